@@ -1,0 +1,177 @@
+// Package balance reads what colours do in a piece: shares and roles, where
+// the eye goes first, and the notes a practised friend would make.
+//
+// It knows shares, borders and colours by index; the shapes come from piece,
+// the names from the caller.
+package balance
+
+import (
+	"math"
+	"sort"
+
+	"lampfern/core/colour"
+	"lampfern/core/wheel"
+)
+
+// Layout is what a piece's parts are to one another. Share is area over the
+// piece's area, 0 to 1; Border[i][j] the length along which i and j touch, in
+// any one unit.
+type Layout struct {
+	Share  []float64
+	Border [][]float64
+}
+
+// Merge joins the parts that take the same colour: fill[i] is the colour index
+// of part i, or −1 when it has none. Borders inside one colour vanish.
+func (l Layout) Merge(fill []int, colours int) Layout {
+	m := Layout{Share: make([]float64, colours), Border: make([][]float64, colours)}
+	for i := range m.Border {
+		m.Border[i] = make([]float64, colours)
+	}
+	for i, a := range fill {
+		if a < 0 {
+			continue
+		}
+		m.Share[a] += l.Share[i]
+		for j, b := range fill {
+			if b >= 0 && b != a {
+				m.Border[a][b] += l.Border[i][j]
+			}
+		}
+	}
+	return m
+}
+
+// Pull is how strongly one part draws the eye; only ratios mean anything.
+type Pull struct {
+	Part int
+	Pull float64
+}
+
+// Constants of the first-look reading, tried on painted scenes.
+const (
+	chromaBase   = 0.6  // pull of a grey part relative to its contrast
+	smallShare   = 0.02 // below this share a part loses pull with its size
+	FocusClear   = 1.25 // the first must lead the second by this ratio
+	RecedesBelow = 0.35 // a part under this share of the top recedes
+)
+
+// FirstLook orders the parts by pull, strongest first. Contrast is half the
+// mean ΔE00 across a part's borders and half its area-weighted mean ΔE00 to
+// the rest, raised by chroma, lowered by the part's own share (after the
+// region-contrast idea of saliency research). c holds one colour a part.
+func FirstLook(l Layout, c []colour.Lab) []Pull {
+	out := make([]Pull, len(c))
+	for i := range c {
+		var edge, edgeLength, rest, restShare float64
+		for j := range c {
+			if i == j {
+				continue
+			}
+			de := colour.DeltaE2000(c[i], c[j])
+			edge += l.Border[i][j] * de
+			edgeLength += l.Border[i][j]
+			rest += l.Share[j] * de
+			restShare += l.Share[j]
+		}
+		contrast := 0.0
+		if edgeLength > 0 {
+			contrast += 0.5 * edge / edgeLength
+		}
+		if restShare > 0 {
+			contrast += 0.5 * rest / restShare
+		}
+		s := l.Share[i]
+		out[i] = Pull{i, contrast * (chromaBase + c[i].Chroma()/100) * (1 - s) * math.Min(1, math.Sqrt(s/smallShare))}
+	}
+	sort.SliceStable(out, func(i, j int) bool { return out[i].Pull > out[j].Pull })
+	return out
+}
+
+// Role is what a colour does in a piece.
+type Role string
+
+// The roles.
+const (
+	Ground     Role = "ground"
+	Support    Role = "support"
+	Accent     Role = "accent"
+	Definition Role = "definition"
+	Neutral    Role = "neutral"
+	Unused     Role = "not placed"
+)
+
+// AccentShare is the largest share an accent may take.
+const AccentShare = 0.12
+
+// Roles gives each colour its role: the largest share is the ground, the
+// boldest of those up to 12 % the accent, the darkest thin one the definition;
+// the rest are neutral or support. thin tells which colours fill only narrow
+// shapes. Colours without a share are not placed.
+func Roles(l Layout, c []colour.Lab, thin []bool) []Role {
+	roles := make([]Role, len(c))
+	best := func(ok func(i int) bool, more func(i, j int) bool) int {
+		at := -1
+		for i := range c {
+			if roles[i] == "" && l.Share[i] > 0 && ok(i) && (at < 0 || more(i, at)) {
+				at = i
+			}
+		}
+		return at
+	}
+	set := func(i int, r Role) {
+		if i >= 0 {
+			roles[i] = r
+		}
+	}
+	all := func(int) bool { return true }
+	set(best(all, func(i, j int) bool { return l.Share[i] > l.Share[j] }), Ground)
+	set(best(func(i int) bool { return thin[i] }, func(i, j int) bool { return c[i].L < c[j].L }), Definition)
+	bold := Boldness(c)
+	set(best(func(i int) bool { return l.Share[i] <= AccentShare }, func(i, j int) bool { return bold[i] > bold[j] }), Accent)
+	for i := range roles {
+		switch {
+		case roles[i] != "":
+		case l.Share[i] == 0:
+			roles[i] = Unused
+		case c[i].Neutral():
+			roles[i] = Neutral
+		default:
+			roles[i] = Support
+		}
+	}
+	return roles
+}
+
+// Boldness is C*ab/100 + |L* − median L*|/100 of each colour in its set.
+func Boldness(c []colour.Lab) []float64 {
+	if len(c) == 0 {
+		return nil
+	}
+	ls := make([]float64, len(c))
+	for i := range c {
+		ls[i] = c[i].L
+	}
+	sort.Float64s(ls)
+	median := (ls[(len(ls)-1)/2] + ls[len(ls)/2]) / 2
+	out := make([]float64, len(c))
+	for i := range c {
+		out[i] = c[i].Chroma()/100 + math.Abs(c[i].L-median)/100
+	}
+	return out
+}
+
+// Temperatures adds up the warm, cool and neutral shares of the placed area.
+func Temperatures(l Layout, c []colour.Lab, w wheel.Wheel) map[wheel.Temperature]float64 {
+	sum, total := map[wheel.Temperature]float64{}, 0.0
+	for i := range c {
+		sum[w.Temperature(c[i])] += l.Share[i]
+		total += l.Share[i]
+	}
+	if total > 0 {
+		for k := range sum {
+			sum[k] /= total
+		}
+	}
+	return sum
+}

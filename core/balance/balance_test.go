@@ -1,0 +1,127 @@
+package balance
+
+import (
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"lampfern/core/colour"
+	"lampfern/core/wheel"
+)
+
+func labs(t *testing.T, hexes ...string) []colour.Lab {
+	var out []colour.Lab
+	for _, h := range hexes {
+		c, err := colour.ParseHex(h)
+		require.NoError(t, err)
+		out = append(out, c.Lab())
+	}
+	return out
+}
+
+// plain is a layout in which every part touches every other equally.
+func plain(shares ...float64) Layout {
+	l := Layout{Share: shares}
+	for i := range shares {
+		row := make([]float64, len(shares))
+		for j := range row {
+			if i != j {
+				row[j] = 10
+			}
+		}
+		l.Border = append(l.Border, row)
+	}
+	return l
+}
+
+func TestFirstLookByHand(t *testing.T) {
+	c := []colour.Lab{{L: 50}, {L: 70}}
+	l := plain(0.75, 0.25)
+	de := colour.DeltaE2000(c[0], c[1])
+	got := FirstLook(l, c)
+	assert.Equal(t, 1, got[0].Part)
+	assert.InDelta(t, de*0.6*0.75, got[0].Pull, 1e-9)
+	assert.InDelta(t, de*0.6*0.25, got[1].Pull, 1e-9)
+	tiny := FirstLook(plain(0.995, 0.005), c)
+	assert.InDelta(t, de*0.6*0.995*0.5, tiny[0].Pull, 1e-9, "a quarter of the small share keeps half its pull")
+}
+
+func TestFirstLookFollowsTheGround(t *testing.T) {
+	// A yellow figure on tan barely leads; on dark red it leads clearly.
+	lead := func(ground string) float64 {
+		p := FirstLook(plain(0.8, 0.1, 0.1), labs(t, ground, "#f2c230", "#8a7f78"))
+		require.Equal(t, 1, p[0].Part)
+		return p[0].Pull / p[1].Pull
+	}
+	assert.Greater(t, lead("#5a1216"), 1.25)
+	assert.Greater(t, lead("#5a1216"), lead("#c9a878"))
+}
+
+func TestMergeJoinsPartsOfOneColour(t *testing.T) {
+	m := plain(0.5, 0.2, 0.2, 0.1).Merge([]int{0, 1, 1, -1}, 3)
+	assert.InDeltaSlice(t, []float64{0.5, 0.4, 0}, m.Share, 1e-12)
+	assert.Equal(t, 20.0, m.Border[0][1])
+	assert.Zero(t, m.Border[1][1], "no border inside one colour")
+	assert.Zero(t, m.Border[0][2])
+}
+
+func TestRoles(t *testing.T) {
+	c := labs(t, "#4b2346", "#d9cbb0", "#8a5a86", "#e0a52e", "#22202c", "#777777", "#ff0000")
+	l := plain(0.46, 0.20, 0.13, 0.10, 0.05, 0.06, 0)
+	thin := []bool{false, false, false, false, true, false, false}
+	assert.Equal(t, []Role{Ground, Support, Support, Accent, Definition, Neutral, Unused}, Roles(l, c, thin))
+}
+
+func find(notes []Note, id string) *Note {
+	for i := range notes {
+		if notes[i].ID == id {
+			return &notes[i]
+		}
+	}
+	return nil
+}
+
+func TestNotes(t *testing.T) {
+	hexes := labs(t, "#4b2346", "#452347", "#e0a52e", "#7a6a40")
+	cs := []Colour{
+		{"1", "Plum curtain", "ground", hexes[0]},
+		{"2", "Damson", "sashing", hexes[1]},
+		{"3", "Marrow flesh", "sparks", hexes[2]},
+		{"4", "Moss", "peaks", hexes[3]},
+	}
+	l := plain(0.6, 0.1, 0.1, 0.2)
+	notes := Notes(l, cs)
+	lost := find(notes, "lost:2:1")
+	require.NotNil(t, lost, "the smaller colour is named first")
+	assert.Equal(t, Fix, lost.Severity)
+	assert.Contains(t, lost.About+lost.Words, "Damson on Plum curtain: 0.1 value steps apart. The edge of the sashing is lost.")
+	alike := find(notes, "alike:1:2")
+	require.NotNil(t, alike)
+	assert.Equal(t, 1, alike.Aside, "the one with the smaller share could go")
+	assert.NotNil(t, find(notes, "focus:3"))
+
+	l.Border[1][0], l.Border[0][1] = 0, 0
+	assert.Nil(t, find(Notes(l, cs), "lost:2:1"), "parts that do not touch have no edge to lose")
+}
+
+func TestNoFocus(t *testing.T) {
+	c := labs(t, "#b03030", "#3050b0", "#808080")
+	cs := []Colour{{"a", "Red", "one", c[0]}, {"b", "Blue", "two", c[1]}, {"c", "Grey", "three", c[2]}}
+	n := find(Notes(plain(0.3, 0.3, 0.4), cs), "nofocus")
+	require.NotNil(t, n)
+	assert.Equal(t, Consider, n.Severity)
+	assert.Contains(t, n.Words, "nothing stands out")
+	assert.Empty(t, Notes(plain(1), cs[:1]), "one colour has nothing to compare with")
+	assert.Empty(t, Notes(Layout{}, nil))
+}
+
+func TestTemperaturesAndBoldness(t *testing.T) {
+	c := labs(t, "#e0a52e", "#1549a0", "#808080", "#ffffff")
+	got := Temperatures(plain(0.2, 0.5, 0.1, 0), c, wheel.Pigment)
+	assert.InDelta(t, 0.25, got[wheel.Warm], 1e-9)
+	assert.InDelta(t, 0.625, got[wheel.Cool], 1e-9)
+	assert.InDelta(t, 0.125, got[wheel.Neutral], 1e-9)
+	assert.InDelta(t, 0.6+0.25, Boldness([]colour.Lab{{L: 75, A: 60}, {L: 50}, {L: 20}})[0], 1e-9)
+	assert.Nil(t, Boldness(nil))
+}

@@ -1,0 +1,152 @@
+package balance
+
+import (
+	"fmt"
+	"math"
+
+	"lampfern/core/colour"
+)
+
+// Severity tells how a note is meant: something to mend, to consider, or fine.
+type Severity string
+
+// The severities.
+const (
+	Fix      Severity = "fix"
+	Consider Severity = "consider"
+	Fine     Severity = "fine"
+)
+
+// Note is one short sentence about colours. About names the colour the note
+// starts with; Words goes on from there.
+type Note struct {
+	ID       string // kind and colours, stable while they stay the same
+	Severity Severity
+	About    string
+	Words    string
+	Colours  []int // the colours concerned, by index
+	Aside    int   // the colour that could be set aside to mend it, or −1
+}
+
+// Thresholds of the notes, in L* and ΔE00.
+const (
+	lostLightness = 8.0
+	lostApart     = 10.0
+	softLightness = 15.0
+	alikeApart    = 5.0
+	edgeMattersAt = 0.02 // of the shorter border: corners that only meet do not count
+)
+
+// Colour is what Notes needs to know of one colour of a piece. Key must stay
+// the same for the same card, so that a dismissed note stays dismissed.
+type Colour struct {
+	Key   string
+	Name  string
+	Parts string // the parts it fills, in words
+	Lab   colour.Lab
+}
+
+// Notes says what the colours do in the layout: lost and soft edges, colours
+// too alike, and whether anything takes the first look. Colours with no share
+// still take part in "too alike".
+func Notes(l Layout, cs []Colour) []Note {
+	notes := edges(l, cs)
+	notes = append(notes, alike(cs, l)...)
+	if n, ok := focus(l, cs); ok {
+		notes = append(notes, n)
+	}
+	return notes
+}
+
+func edges(l Layout, cs []Colour) []Note {
+	length := make([]float64, len(cs))
+	for i := range cs {
+		for j := range cs {
+			length[i] += l.Border[i][j]
+		}
+	}
+	var lost, soft []Note
+	for i := range cs {
+		for j := range cs {
+			// Name the smaller colour first: it is the one that sinks.
+			if l.Share[i] > l.Share[j] || l.Share[i] == l.Share[j] && i >= j {
+				continue
+			}
+			if l.Border[i][j] <= edgeMattersAt*math.Min(length[i], length[j]) {
+				continue
+			}
+			dL := math.Abs(cs[i].Lab.L - cs[j].Lab.L)
+			de := colour.DeltaE2000(cs[i].Lab, cs[j].Lab)
+			n := Note{About: cs[i].Name, Colours: []int{i, j}, Aside: -1}
+			switch {
+			case dL < lostLightness && de < lostApart:
+				n.ID, n.Severity = "lost:"+cs[i].Key+":"+cs[j].Key, Fix
+				n.Words = fmt.Sprintf(" on %s: %.1f value steps apart. The edge of the %s is lost.", cs[j].Name, dL/10, cs[i].Parts)
+				lost = append(lost, n)
+			case dL < softLightness:
+				n.ID, n.Severity = "soft:"+cs[i].Key+":"+cs[j].Key, Consider
+				n.Words = fmt.Sprintf(" lies %.1f value steps from %s: the edge of the %s will be soft.", dL/10, cs[j].Name, cs[i].Parts)
+				soft = append(soft, n)
+			}
+		}
+	}
+	return append(lost, soft...)
+}
+
+func alike(cs []Colour, l Layout) []Note {
+	var notes []Note
+	for i := range cs {
+		for j := i + 1; j < len(cs); j++ {
+			de := colour.DeltaE2000(cs[i].Lab, cs[j].Lab)
+			if de >= alikeApart {
+				continue
+			}
+			less, more := i, j
+			if l.Share[i] > l.Share[j] {
+				less, more = j, i
+			}
+			notes = append(notes, Note{
+				ID: "alike:" + cs[i].Key + ":" + cs[j].Key, Severity: Consider, About: cs[less].Name,
+				Words:   fmt.Sprintf(" and %s are %.1f apart: they will read as one colour.", cs[more].Name, de),
+				Colours: []int{less, more}, Aside: less,
+			})
+		}
+	}
+	return notes
+}
+
+func focus(l Layout, cs []Colour) (Note, bool) {
+	var placed []int
+	for i := range cs {
+		if l.Share[i] > 0 {
+			placed = append(placed, i)
+		}
+	}
+	if len(placed) < 2 {
+		return Note{}, false
+	}
+	labs := make([]colour.Lab, len(cs))
+	for i := range cs {
+		labs[i] = cs[i].Lab
+	}
+	pulls := FirstLook(l, labs)
+	first, second := pulls[0], pulls[1]
+	n := Note{About: cs[first.Part].Name, Colours: []int{first.Part, second.Part}, Aside: -1}
+	if first.Pull < FocusClear*second.Pull || first.Pull == 0 {
+		n.ID, n.Severity = "nofocus", Consider
+		n.Words = fmt.Sprintf(" and %s pull equally (%.2f to 1): nothing stands out. Make one bolder, or give it less room.",
+			cs[second.Part].Name, ratio(first.Pull, second.Pull))
+		return n, true
+	}
+	n.ID, n.Severity = "focus:"+cs[first.Part].Key, Fine
+	n.Words = fmt.Sprintf(" is %.0f%% of the face and takes the first look, %.1f times the pull of %s.",
+		100*l.Share[first.Part], ratio(first.Pull, second.Pull), cs[second.Part].Name)
+	return n, true
+}
+
+func ratio(a, b float64) float64 {
+	if b == 0 {
+		return 1
+	}
+	return a / b
+}

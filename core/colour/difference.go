@@ -1,0 +1,93 @@
+package colour
+
+import "math"
+
+// DeltaE2000 is the CIEDE2000 difference of two colours with kL = kC = kH = 1
+// (ISO/CIE 11664-6; Sharma, Wu, Dalal 2005).
+//
+// It is written without angles where it can be: the hue terms come from the
+// cosine and sine of the mean hue by the half-angle, so that only one arc
+// tangent and one exponential are left.
+func DeltaE2000(a, b Lab) float64 {
+	const pow25to7 = 6103515625
+	c1, c2 := math.Sqrt(a.A*a.A+a.B*a.B), math.Sqrt(b.A*b.A+b.B*b.B)
+	cm7 := pow7((c1 + c2) / 2)
+	g := 1.5 - 0.5*math.Sqrt(cm7/(cm7+pow25to7))
+	a1, a2 := g*a.A, g*b.A
+	p1, p2 := math.Sqrt(a1*a1+a.B*a.B), math.Sqrt(a2*a2+b.B*b.B)
+
+	dL, dC := b.L-a.L, p2-p1
+	lm, cm := (a.L+b.L)/2, (p1+p2)/2
+
+	t, dH, rot := 1.0, 0.0, 0.0
+	if p1*p2 > 1e-12 {
+		// Unit vectors of both hues; their sum points at the mean hue, and when
+		// the hues are more than 180° apart the short way round is still meant.
+		u1, v1, u2, v2 := a1/p1, a.B/p1, a2/p2, b.B/p2
+		cross := u1*v2 - v1*u2
+		su, sv := u1+u2, v1+v2
+		n := math.Sqrt(su*su + sv*sv)
+		var k, s float64
+		if n > 1e-6 {
+			k, s = su/n, sv/n
+		} else {
+			// Opposite hues: the formula takes the mean of the two angles.
+			s, k = math.Sincos((math.Mod(math.Atan2(v1, u1)+2*math.Pi, 2*math.Pi) + math.Mod(math.Atan2(v2, u2)+2*math.Pi, 2*math.Pi)) / 2)
+		}
+		dH = 2 * math.Sqrt(p1*p2) * math.Copysign(math.Sqrt(math.Max(0, (1-(u1*u2+v1*v2))/2)), cross)
+		k2, s2 := k*k-s*s, 2*k*s
+		k3, s3 := k2*k-s2*s, s2*k+k2*s
+		k4, s4 := k2*k2-s2*s2, 2*k2*s2
+		const (
+			cos30, sin30 = 0.86602540378443864676, 0.5
+			cos6, sin6   = 0.99452189536827333692, 0.10452846326765347140
+			cos63, sin63 = 0.45399049973954674897, 0.89100652418836786236
+		)
+		t = 1 - 0.17*(k*cos30+s*sin30) + 0.24*k2 + 0.32*(k3*cos6-s3*sin6) - 0.20*(k4*cos63+s4*sin63)
+		if s < 0 || k < -0.7 { // below a mean hue of 135° the blue turn is under 1e-12
+			h := math.Atan2(s, k) * 180 / math.Pi
+			if h < 0 {
+				h += 360
+			}
+			x := (h - 275) / 25
+			cm7 = pow7(cm)
+			rot = -2 * math.Sqrt(cm7/(cm7+pow25to7)) * math.Sin(math.Pi/3*math.Exp(-x*x))
+		}
+	}
+	l50 := (lm - 50) * (lm - 50)
+	sl := dL / (1 + 0.015*l50/math.Sqrt(20+l50))
+	sc := dC / (1 + 0.045*cm)
+	sh := dH / (1 + 0.015*cm*t)
+	return math.Sqrt(math.Max(0, sl*sl+sc*sc+sh*sh+rot*sc*sh))
+}
+
+func pow7(x float64) float64 {
+	x2 := x * x
+	return x2 * x2 * x2 * x
+}
+
+// Upper ends, in ΔE00, of the words Apart uses.
+const (
+	limitSame   = 1.0
+	limitHardly = 3.0
+	limitClose  = 6.0
+	limitBeside = 12.0
+	limitClear  = 25.0
+)
+
+// Apart words a CIEDE2000 difference as a maker would say it.
+func Apart(de float64) string {
+	switch {
+	case de < limitSame:
+		return "the same"
+	case de < limitHardly:
+		return "hardly apart"
+	case de < limitClose:
+		return "close"
+	case de < limitBeside:
+		return "apart side by side"
+	case de < limitClear:
+		return "clearly apart"
+	}
+	return "strongly apart"
+}

@@ -1,0 +1,180 @@
+package colour
+
+import (
+	"fmt"
+	"math"
+	"strings"
+)
+
+// Value is the maker's lightness scale: L*/10, 0 (black) to 10 (white).
+func (c Lab) Value() float64 { return math.Round(c.L) / 10 }
+
+// Check says in plain words what is wrong with a CIELAB colour that no
+// material can have: lightness outside 0–100 or a, b outside ±128.
+func (c Lab) Check() error {
+	switch {
+	case !(c.L >= 0 && c.L <= 100): // written so that NaN fails too
+		return fmt.Errorf("lightness L is %g: it must lie between 0 and 100", c.L)
+	case !(math.Abs(c.A) <= 128):
+		return fmt.Errorf("a is %g: it must lie between −128 and 128", c.A)
+	case !(math.Abs(c.B) <= 128):
+		return fmt.Errorf("b is %g: it must lie between −128 and 128", c.B)
+	}
+	return nil
+}
+
+// Chroma limits, in C*ab, below which a colour counts as neutral or nearly so.
+const (
+	NeutralBelow     = 6.0
+	NearNeutralBelow = 12.0
+)
+
+// Chroma is C*ab.
+func (c Lab) Chroma() float64 { return math.Hypot(c.A, c.B) }
+
+// Neutral reports whether the colour has too little chroma to have a place on
+// a wheel.
+func (c Lab) Neutral() bool { return c.Chroma() < NeutralBelow }
+
+// Clearness limits: at or above ClearFrom a colour is clear, below GreyedBelow
+// it is greyed, between them soft.
+const (
+	ClearFrom   = 0.70
+	GreyedBelow = 0.35
+)
+
+// Clearness is the OKLCh chroma as a share of the most that sRGB holds at the
+// same lightness and hue: 0 (grey) to 1, and above 1 outside sRGB.
+func (c Lab) Clearness() float64 {
+	ok := c.OKLCh()
+	if limit := MaxChroma(ok.L, ok.H); limit > 1e-3 {
+		return ok.C / limit
+	}
+	return 0
+}
+
+// ClearnessWord names a clearness: clear, soft or greyed.
+func ClearnessWord(clearness float64) string {
+	switch {
+	case clearness >= ClearFrom:
+		return "clear"
+	case clearness >= GreyedBelow:
+		return "soft"
+	}
+	return "greyed"
+}
+
+// hueNames are the six plain hues by OKLCh angle, used to say which way a
+// colour leans and for undertones. Source: the pigment wheel's anchors.
+var hueNames = [...]struct {
+	name FamilyName
+	h    float64
+}{{Yellow, 97}, {Orange, 52}, {Red, 23}, {Violet, 305}, {Blue, 260}, {Green, 154}}
+
+// Undertone is the hue family a neutral or near-neutral turns toward; empty
+// when the colour has no hue to speak of (C*ab under 1).
+func (c Lab) Undertone() FamilyName {
+	if c.Chroma() < 1 {
+		return ""
+	}
+	return nearestHue(c.OKLCh().H)
+}
+
+func nearestHue(h float64) FamilyName {
+	best, name := 360.0, FamilyName("")
+	for _, n := range hueNames {
+		if d := math.Abs(HueBetween(n.h, h)); d < best {
+			best, name = d, n.name
+		}
+	}
+	return name
+}
+
+// toward names the first plain hue met when turning from hue a by signed turn.
+func toward(a, turn float64) FamilyName {
+	best, name := 360.0, FamilyName("")
+	for _, n := range hueNames {
+		d := HueBetween(a, n.h)
+		if turn < 0 {
+			d = -d
+		}
+		if d < 8 { // already there, or behind
+			d += 360
+		}
+		if d < best {
+			best, name = d, n.name
+		}
+	}
+	return name
+}
+
+// WarmPole is the OKLCh hue, in degrees, that counts as warmest.
+const WarmPole = 55.0
+
+// Reading tells how colour A looks beside colour B.
+type Reading struct {
+	Lighter float64    // value steps by which A is lighter; negative when darker
+	Warmer  float64    // degrees by which A lies nearer the warm pole; 0 when either is neutral
+	Clearer float64    // C*ab by which A is clearer; negative when greyer
+	Turn    float64    // signed degrees of OKLCh hue from B to A
+	Leans   FamilyName // the family A turns toward, seen from B; empty when neither way
+	Apart   float64    // ΔE00
+}
+
+// Thresholds below which Beside says nothing of a direction.
+const (
+	valueStepSeen = 0.2
+	hueTurnSeen   = 4.0
+	chromaSeen    = 3.0
+)
+
+// Beside reads A beside B.
+func Beside(a, b Lab) Reading {
+	r := Reading{Lighter: (a.L - b.L) / 10, Clearer: a.Chroma() - b.Chroma(), Apart: DeltaE2000(a, b)}
+	if !a.Neutral() && !b.Neutral() {
+		ha, hb := a.OKLCh().H, b.OKLCh().H
+		r.Turn = HueBetween(hb, ha)
+		r.Warmer = math.Abs(HueBetween(WarmPole, hb)) - math.Abs(HueBetween(WarmPole, ha))
+		if math.Abs(r.Turn) >= hueTurnSeen {
+			r.Leans = toward(hb, r.Turn)
+		}
+	}
+	return r
+}
+
+// Words says the reading plainly, words first and figures after: "lighter by
+// 0.6 value steps, a touch cooler (4° toward blue), equally clear. Apart by
+// 6.9: apart side by side."
+func (r Reading) Words() string {
+	var parts []string
+	switch {
+	case r.Lighter >= valueStepSeen:
+		parts = append(parts, fmt.Sprintf("lighter by %.1f value steps", r.Lighter))
+	case r.Lighter <= -valueStepSeen:
+		parts = append(parts, fmt.Sprintf("darker by %.1f value steps", -r.Lighter))
+	default:
+		parts = append(parts, "equally light")
+	}
+	if r.Leans != "" {
+		word := "no warmer or cooler"
+		switch {
+		case r.Warmer >= hueTurnSeen:
+			word = "warmer"
+		case r.Warmer <= -hueTurnSeen:
+			word = "cooler"
+		}
+		if math.Abs(r.Warmer) >= hueTurnSeen && math.Abs(r.Warmer) < 10 {
+			word = "a touch " + word
+		}
+		parts = append(parts, fmt.Sprintf("%s (%.0f° toward %s)", word, math.Abs(r.Turn), r.Leans))
+	}
+	switch {
+	case r.Clearer >= chromaSeen:
+		parts = append(parts, fmt.Sprintf("clearer by %.0f", r.Clearer))
+	case r.Clearer <= -chromaSeen:
+		parts = append(parts, fmt.Sprintf("greyer by %.0f", -r.Clearer))
+	default:
+		parts = append(parts, "equally clear")
+	}
+	return fmt.Sprintf("%s. Apart by %.1f: %s.", strings.Join(parts, ", "), r.Apart, Apart(r.Apart))
+}

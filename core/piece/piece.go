@@ -1,0 +1,159 @@
+// Package piece holds what is to be made as flat regions with exact areas and
+// borders: polygons in millimetres grouped into parts that each take one
+// colour, and the templates that build them.
+//
+// Which colour a part takes, and what the colours then do, belongs to balance.
+package piece
+
+import "math"
+
+// Point is a place on the piece in millimetres, x to the right, y down.
+type Point struct{ X, Y float64 }
+
+// Part is a set of regions that takes one colour.
+type Part struct {
+	Key  string // stable within a template
+	Name string // as the maker reads it
+}
+
+// Region is one polygon of a part. The outline is closed, may be concave and
+// must not cross itself; regions of a piece do not overlap.
+type Region struct {
+	Part    int // index into Piece.Parts
+	Outline []Point
+}
+
+// Piece is a flat thing to be made. Sizes are in millimetres.
+type Piece struct {
+	Template      string
+	Name          string
+	Width, Height float64
+	Parts         []Part
+	Regions       []Region
+}
+
+// Area is the polygon's area in mm² (shoelace formula).
+func (r Region) Area() float64 {
+	twice := 0.0
+	for i, p := range r.Outline {
+		q := r.Outline[(i+1)%len(r.Outline)]
+		twice += p.X*q.Y - q.X*p.Y
+	}
+	return math.Abs(twice) / 2
+}
+
+// Areas is the area of each part in mm².
+func (p Piece) Areas() []float64 {
+	areas := make([]float64, len(p.Parts))
+	for _, r := range p.Regions {
+		areas[r.Part] += r.Area()
+	}
+	return areas
+}
+
+// Shares is each part's area as a share of the piece, 0 to 1.
+func (p Piece) Shares() []float64 {
+	shares := p.Areas()
+	for i := range shares {
+		shares[i] /= p.Width * p.Height
+	}
+	return shares
+}
+
+// gridLongest is the number of cells along the longest side of the label grid.
+const gridLongest = 512
+
+// Borders is the length in millimetres along which parts touch: a symmetric
+// matrix with an empty diagonal. The piece is rasterised to a grid of labels,
+// longest side 512, and neighbouring cells of different parts are counted, so
+// a slanting edge measures up to √2 too long.
+func (p Piece) Borders() [][]float64 {
+	cell := math.Max(p.Width, p.Height) / gridLongest
+	w, h := int(math.Ceil(p.Width/cell-1e-9)), int(math.Ceil(p.Height/cell-1e-9))
+	grid := p.labels(w, h, cell)
+	out := make([][]float64, len(p.Parts))
+	for i := range out {
+		out[i] = make([]float64, len(p.Parts))
+	}
+	touch := func(a, b int16) {
+		if a != b && a >= 0 && b >= 0 {
+			out[a][b] += cell
+			out[b][a] += cell
+		}
+	}
+	for y := range h {
+		for x := range w {
+			at := grid[y*w+x]
+			if x+1 < w {
+				touch(at, grid[y*w+x+1])
+			}
+			if y+1 < h {
+				touch(at, grid[(y+1)*w+x])
+			}
+		}
+	}
+	return out
+}
+
+// labels fills a grid with the part each cell's centre lies in, −1 for none.
+func (p Piece) labels(w, h int, cell float64) []int16 {
+	grid := make([]int16, w*h)
+	for i := range grid {
+		grid[i] = -1
+	}
+	var cuts []float64
+	for _, r := range p.Regions {
+		top, bottom := math.Inf(1), math.Inf(-1)
+		for _, q := range r.Outline {
+			top, bottom = math.Min(top, q.Y), math.Max(bottom, q.Y)
+		}
+		for y := max(0, int(top/cell-0.5)); y < h && (float64(y)+0.5)*cell < bottom; y++ {
+			cuts = crossings(cuts[:0], r.Outline, (float64(y)+0.5)*cell)
+			for i := 0; i+1 < len(cuts); i += 2 {
+				from := max(0, int(math.Ceil(cuts[i]/cell-0.5)))
+				for x := from; x < w && (float64(x)+0.5)*cell < cuts[i+1]; x++ {
+					grid[y*w+x] = int16(r.Part)
+				}
+			}
+		}
+	}
+	return grid
+}
+
+// crossings appends, in rising order, the x at which the outline crosses the
+// horizontal line at y.
+func crossings(cuts []float64, outline []Point, y float64) []float64 {
+	for i, a := range outline {
+		b := outline[(i+1)%len(outline)]
+		if (a.Y <= y) == (b.Y <= y) {
+			continue
+		}
+		x := a.X + (y-a.Y)/(b.Y-a.Y)*(b.X-a.X)
+		at := len(cuts)
+		for at > 0 && cuts[at-1] > x {
+			at--
+		}
+		cuts = append(cuts, 0)
+		copy(cuts[at+1:], cuts[at:])
+		cuts[at] = x
+	}
+	return cuts
+}
+
+// Widths is the mean width in millimetres of each part: twice its area over
+// the length of its borders. Parts that touch nothing measure 0.
+func (p Piece) Widths(borders [][]float64) []float64 {
+	widths := p.Areas()
+	for i := range widths {
+		length := 0.0
+		for _, b := range borders[i] {
+			length += b
+		}
+		if length == 0 {
+			widths[i] = 0
+			continue
+		}
+		widths[i] *= 2 / length
+	}
+	return widths
+}

@@ -1,0 +1,107 @@
+package store
+
+import (
+	"errors"
+	"time"
+
+	"gorm.io/gorm"
+	"gorm.io/gorm/clause"
+)
+
+// Material is one thing a maker owns or could buy, with its colour as CIELAB
+// (D65, 2°). Uncertainty is a ΔE00. A removed material is off the shelf but
+// stays known to the plans that use it.
+type Material struct {
+	ID           uint      `json:"id"`
+	Name         string    `json:"name"`
+	Kind         string    `json:"kind"`
+	Reference    string    `json:"reference"`
+	Supplier     string    `json:"supplier"`
+	Lot          string    `json:"lot"`
+	Finish       string    `json:"finish"`
+	L            float64   `json:"l"`
+	A            float64   `json:"a"`
+	B            float64   `json:"b"`
+	Source       string    `json:"source"`
+	Uncertainty  float64   `json:"uncertainty"`
+	Discontinued bool      `json:"discontinued"`
+	Remark       string    `json:"remark"`
+	Removed      bool      `json:"removed"`
+	Revision     int64     `json:"revision"`
+	CreatedAt    time.Time `json:"created_at"`
+	UpdatedAt    time.Time `json:"updated_at"`
+}
+
+// Upload is a file a maker handed in, kept until it is confirmed.
+type Upload struct {
+	ID        uint
+	Name      string
+	Content   []byte
+	CreatedAt time.Time
+}
+
+// ShelfVersion counts the changes of the shelf, by whatever program.
+func (t Tx) ShelfVersion() (int64, error) {
+	var n int64
+	err := t.db.Raw("SELECT n FROM counters WHERE name = 'shelf'").Scan(&n).Error
+	return n, plain(err)
+}
+
+// Materials returns every material, removed ones too.
+func (t Tx) Materials() ([]Material, error) {
+	var all []Material
+	return all, plain(t.db.Order("id").Find(&all).Error)
+}
+
+// PutMaterials writes materials as given, new ones (ID 0, whose ID is filled
+// in) and known ones, and raises their revision. ErrTaken tells that a name is
+// already on the shelf.
+func (t Tx) PutMaterials(all []Material) error {
+	if len(all) == 0 {
+		return nil
+	}
+	const batch = 100 // keeps a statement under SQLite's limit of variables
+	for i := range all {
+		all[i].Revision++
+	}
+	// Two passes: a name must be let go before another material can take it.
+	for _, removed := range []bool{true, false} {
+		var pass []*Material
+		for i := range all {
+			if all[i].Removed == removed {
+				pass = append(pass, &all[i])
+			}
+		}
+		if len(pass) == 0 {
+			continue
+		}
+		err := t.db.Clauses(clause.OnConflict{UpdateAll: true}).CreateInBatches(pass, batch).Error
+		if errors.Is(err, gorm.ErrDuplicatedKey) {
+			return ErrTaken
+		}
+		if err != nil {
+			return plain(err)
+		}
+	}
+	return plain(t.db.Exec("UPDATE counters SET n = n + 1 WHERE name = 'shelf'").Error)
+}
+
+// uploadsKept is how long an upload waits for its confirmation.
+const uploadsKept = 48 * time.Hour
+
+// PutUpload keeps a file and lets go of those that waited too long.
+func (t Tx) PutUpload(u *Upload) error {
+	if err := t.db.Where("created_at < ?", time.Now().Add(-uploadsKept)).Delete(&Upload{}).Error; err != nil {
+		return plain(err)
+	}
+	return plain(t.db.Create(u).Error)
+}
+
+// Upload returns a kept file.
+func (t Tx) Upload(id uint) (Upload, error) {
+	var u Upload
+	return u, found(t.db.First(&u, id).Error)
+}
+
+// DropUpload lets go of a kept file.
+func (t Tx) DropUpload(id uint) error { return plain(t.db.Delete(&Upload{}, id).Error) }

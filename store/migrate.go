@@ -1,0 +1,94 @@
+package store
+
+import (
+	"github.com/go-gormigrate/gormigrate/v2"
+	"gorm.io/gorm"
+)
+
+// migrations are numbered, never edited once released, and run inside one
+// transaction; a database with a number unknown here is refused.
+var migrations = []*gormigrate.Migration{
+	{ID: "0001", Migrate: run(
+		`CREATE TABLE materials (
+			id INTEGER PRIMARY KEY,
+			name TEXT NOT NULL,
+			kind TEXT NOT NULL,
+			reference TEXT NOT NULL DEFAULT '',
+			supplier TEXT NOT NULL DEFAULT '',
+			lot TEXT NOT NULL DEFAULT '',
+			finish TEXT NOT NULL DEFAULT '',
+			l REAL NOT NULL, a REAL NOT NULL, b REAL NOT NULL,
+			source TEXT NOT NULL,
+			uncertainty REAL NOT NULL,
+			discontinued INTEGER NOT NULL DEFAULT 0,
+			remark TEXT NOT NULL DEFAULT '',
+			removed INTEGER NOT NULL DEFAULT 0,
+			revision INTEGER NOT NULL DEFAULT 1,
+			created_at DATETIME, updated_at DATETIME)`,
+		`CREATE UNIQUE INDEX materials_name ON materials(name COLLATE NOCASE) WHERE removed = 0`,
+		`CREATE TABLE plans (
+			id INTEGER PRIMARY KEY,
+			name TEXT NOT NULL,
+			craft TEXT NOT NULL DEFAULT '',
+			purpose TEXT NOT NULL DEFAULT '',
+			scheme TEXT NOT NULL DEFAULT '',
+			neighbours INTEGER NOT NULL DEFAULT 0,
+			one_sided INTEGER NOT NULL DEFAULT 0,
+			centred INTEGER NOT NULL DEFAULT 0,
+			wide INTEGER NOT NULL DEFAULT 0,
+			lead_id INTEGER REFERENCES materials(id),
+			turn INTEGER NOT NULL DEFAULT 0,
+			template TEXT NOT NULL DEFAULT '',
+			settings TEXT NOT NULL DEFAULT '{}',
+			dismissed TEXT NOT NULL DEFAULT '[]',
+			put_away INTEGER NOT NULL DEFAULT 0,
+			revision INTEGER NOT NULL DEFAULT 1,
+			created_at DATETIME, updated_at DATETIME)`,
+		`CREATE TABLE entries (
+			plan_id INTEGER NOT NULL REFERENCES plans(id) ON DELETE CASCADE,
+			key INTEGER NOT NULL,
+			material_id INTEGER NOT NULL REFERENCES materials(id),
+			position INTEGER NOT NULL,
+			PRIMARY KEY (plan_id, key))`,
+		`CREATE TABLE fills (
+			plan_id INTEGER NOT NULL,
+			part TEXT NOT NULL,
+			entry_key INTEGER NOT NULL,
+			PRIMARY KEY (plan_id, part),
+			FOREIGN KEY (plan_id, entry_key) REFERENCES entries(plan_id, key) ON DELETE CASCADE)`,
+		`CREATE TABLE journal (
+			id INTEGER PRIMARY KEY,
+			scope TEXT NOT NULL,
+			label TEXT NOT NULL,
+			before BLOB NOT NULL,
+			after BLOB NOT NULL,
+			undone INTEGER NOT NULL DEFAULT 0,
+			created_at DATETIME)`,
+		`CREATE INDEX journal_scope ON journal(scope, id)`,
+		`CREATE TABLE uploads (
+			id INTEGER PRIMARY KEY,
+			name TEXT NOT NULL,
+			content BLOB NOT NULL,
+			created_at DATETIME)`,
+		`CREATE TABLE counters (name TEXT PRIMARY KEY, n INTEGER NOT NULL)`,
+		`INSERT INTO counters VALUES ('shelf', 1)`,
+	)},
+}
+
+func run(statements ...string) gormigrate.MigrateFunc {
+	return func(db *gorm.DB) error {
+		for _, s := range statements {
+			if err := db.Exec(s).Error; err != nil {
+				return err
+			}
+		}
+		return nil
+	}
+}
+
+func migrate(db *gorm.DB) error {
+	options := *gormigrate.DefaultOptions
+	options.UseTransaction = true
+	options.ValidateUnknownMigrations = true
+	return gormigrate.New(db, &options, migrations).Migrate()
+}

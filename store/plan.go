@@ -1,0 +1,213 @@
+package store
+
+import (
+	"time"
+
+	"gorm.io/gorm"
+)
+
+// Plan is one thing being planned. The lists hang on it and are written with
+// it. Turn is how many whole places the scheme's light is turned away from the
+// lead colour.
+type Plan struct {
+	ID         uint               `json:"id"`
+	Name       string             `json:"name"`
+	Craft      string             `json:"craft"`
+	Purpose    string             `json:"purpose"`
+	Scheme     string             `json:"scheme"`
+	Neighbours int                `json:"neighbours"`
+	OneSided   bool               `json:"one_sided"`
+	Centred    bool               `json:"centred"`
+	Wide       bool               `json:"wide"`
+	LeadID     *uint              `json:"lead_id"`
+	Turn       int                `json:"turn"`
+	Template   string             `json:"template"`
+	Settings   map[string]float64 `json:"settings" gorm:"serializer:json"`
+	Dismissed  []string           `json:"dismissed" gorm:"serializer:json"`
+	PutAway    bool               `json:"put_away"`
+	Revision   int64              `json:"-"`
+	CreatedAt  time.Time          `json:"-"`
+	UpdatedAt  time.Time          `json:"-"`
+	Entries    []Entry            `json:"entries" gorm:"-"`
+	Fills      []Fill             `json:"fills" gorm:"-"`
+}
+
+// fillEmpty writes empty settings and lists as such, never as null.
+func (p *Plan) fillEmpty() {
+	if p.Settings == nil {
+		p.Settings = map[string]float64{}
+	}
+	if p.Dismissed == nil {
+		p.Dismissed = []string{}
+	}
+}
+
+// Entry is one card of a plan's palette. Key is its number within the plan and
+// stays the same through every move.
+type Entry struct {
+	PlanID     uint `json:"-" gorm:"primaryKey;autoIncrement:false"`
+	Key        int  `json:"key" gorm:"primaryKey;autoIncrement:false"`
+	MaterialID uint `json:"material_id"`
+	Position   int  `json:"position"`
+}
+
+// Fill says which entry a part of the piece takes.
+type Fill struct {
+	PlanID   uint   `json:"-" gorm:"primaryKey;autoIncrement:false"`
+	Part     string `json:"part" gorm:"primaryKey"`
+	EntryKey int    `json:"entry_key"`
+}
+
+// Step is one change that can be undone. Scope says of what: a plan or the
+// shelf; Before and After hold its whole state as JSON.
+type Step struct {
+	ID        uint
+	Scope     string
+	Label     string
+	Before    []byte
+	After     []byte
+	Undone    bool
+	CreatedAt time.Time
+}
+
+// TableName names the undo journal.
+func (Step) TableName() string { return "journal" }
+
+// Plan returns a plan with its entries in tray order and its fills.
+func (t Tx) Plan(id uint) (Plan, error) {
+	var p Plan
+	if err := t.db.First(&p, id).Error; err != nil {
+		return p, found(err)
+	}
+	if err := t.db.Where("plan_id = ?", id).Order("position").Find(&p.Entries).Error; err != nil {
+		return p, plain(err)
+	}
+	return p, plain(t.db.Where("plan_id = ?", id).Order("part").Find(&p.Fills).Error)
+}
+
+// Plans returns every plan with its entries, the one worked on last first.
+func (t Tx) Plans() ([]Plan, error) {
+	var all []Plan
+	if err := t.db.Order("updated_at DESC, id DESC").Find(&all).Error; err != nil {
+		return nil, plain(err)
+	}
+	var entries []Entry
+	if err := t.db.Order("plan_id, position").Find(&entries).Error; err != nil {
+		return nil, plain(err)
+	}
+	at := map[uint]int{}
+	for i, p := range all {
+		at[p.ID] = i
+	}
+	for _, e := range entries {
+		p := &all[at[e.PlanID]]
+		p.Entries = append(p.Entries, e)
+	}
+	return all, nil
+}
+
+// AddPlan writes a new plan with its lists and fills in its ID.
+func (t Tx) AddPlan(p *Plan) error {
+	p.ID, p.Revision = 0, 1
+	p.fillEmpty()
+	if err := t.db.Create(p).Error; err != nil {
+		return plain(err)
+	}
+	return t.putLists(p)
+}
+
+// SavePlan writes a plan that was read at p.Revision and raises the revision.
+// ErrConflict tells that it was saved by someone else since; nothing is
+// written then.
+func (t Tx) SavePlan(p *Plan) error {
+	p.fillEmpty()
+	read := p.Revision
+	p.Revision++
+	p.UpdatedAt = time.Now()
+	res := t.db.Model(p).Where("revision = ?", read).Select("*").Omit("created_at").Updates(p)
+	if res.Error != nil {
+		return plain(res.Error)
+	}
+	if res.RowsAffected == 0 {
+		p.Revision = read
+		return ErrConflict
+	}
+	if err := t.db.Where("plan_id = ?", p.ID).Delete(&Fill{}).Error; err != nil {
+		return plain(err)
+	}
+	if err := t.db.Where("plan_id = ?", p.ID).Delete(&Entry{}).Error; err != nil {
+		return plain(err)
+	}
+	return t.putLists(p)
+}
+
+func (t Tx) putLists(p *Plan) error {
+	for i := range p.Entries {
+		p.Entries[i].PlanID, p.Entries[i].Position = p.ID, i
+	}
+	for i := range p.Fills {
+		p.Fills[i].PlanID = p.ID
+	}
+	if len(p.Entries) > 0 {
+		if err := t.db.Create(&p.Entries).Error; err != nil {
+			return plain(err)
+		}
+	}
+	if len(p.Fills) > 0 {
+		return plain(t.db.Create(&p.Fills).Error)
+	}
+	return nil
+}
+
+// Record adds a step to the journal; steps of its scope that were undone and
+// not redone fall away.
+func (t Tx) Record(s *Step) error {
+	if err := t.db.Where("scope = ? AND undone", s.Scope).Delete(&Step{}).Error; err != nil {
+		return plain(err)
+	}
+	return plain(t.db.Create(s).Error)
+}
+
+func (t Tx) lastDone(scope string) *gorm.DB {
+	return t.db.Where("scope = ? AND NOT undone", scope).Order("id DESC")
+}
+
+func (t Tx) firstUndone(scope string) *gorm.DB {
+	return t.db.Where("scope = ? AND undone", scope).Order("id")
+}
+
+// Undoable returns the step that undo would take back, or ErrNotFound.
+func (t Tx) Undoable(scope string) (Step, error) {
+	var s Step
+	return s, found(t.lastDone(scope).Take(&s).Error)
+}
+
+// Redoable returns the step that redo would bring back, or ErrNotFound.
+func (t Tx) Redoable(scope string) (Step, error) {
+	var s Step
+	return s, found(t.firstUndone(scope).Take(&s).Error)
+}
+
+// Labels returns what undo and redo would do next, empty when nothing.
+func (t Tx) Labels(scope string) (undo, redo string, err error) {
+	var u, r []string
+	if err := t.lastDone(scope).Model(&Step{}).Limit(1).Pluck("label", &u).Error; err != nil {
+		return "", "", plain(err)
+	}
+	if err := t.firstUndone(scope).Model(&Step{}).Limit(1).Pluck("label", &r).Error; err != nil {
+		return "", "", plain(err)
+	}
+	return first(u), first(r), nil
+}
+
+func first(s []string) string {
+	if len(s) == 0 {
+		return ""
+	}
+	return s[0]
+}
+
+// MarkUndone records that a step was undone, or redone.
+func (t Tx) MarkUndone(id uint, undone bool) error {
+	return plain(t.db.Model(&Step{}).Where("id = ?", id).Update("undone", undone).Error)
+}

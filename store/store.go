@@ -1,0 +1,128 @@
+// Package store keeps everything in one SQLite file through GORM: models,
+// numbered migrations and the settings that make an acknowledged write safe.
+// Nothing else touches the database, and nothing here decides about colour.
+package store
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"os"
+	"path/filepath"
+	"strings"
+
+	"github.com/glebarez/sqlite"
+	"gorm.io/gorm"
+	"gorm.io/gorm/logger"
+)
+
+// FileName is the database inside a data folder.
+const FileName = "lampfern.db"
+
+// Store is an open data folder.
+type Store struct{ db *gorm.DB }
+
+// Tx is a view of the data, either one transaction of Write or plain reads.
+type Tx struct{ db *gorm.DB }
+
+// Errors that callers tell apart.
+var (
+	ErrNotFound = errors.New("not found")
+	ErrConflict = errors.New("changed meanwhile") // the row's revision is not the one that was read
+	ErrTaken    = errors.New("name already taken")
+)
+
+// Open opens the data folder, making it when it is not there, and brings the
+// database up to date. The error is a sentence for the maker.
+func Open(dir string) (*Store, error) {
+	if err := writable(dir); err != nil {
+		return nil, err
+	}
+	path := filepath.Join(dir, FileName)
+	// Immediate transactions: one that reads and then writes must hold the
+	// write lock from its start, or half of two at once fail.
+	dsn := "file:" + strings.ReplaceAll(filepath.ToSlash(path), "?", "%3f") +
+		"?_txlock=immediate&_pragma=busy_timeout(5000)&_pragma=journal_mode(WAL)&_pragma=foreign_keys(1)&_pragma=synchronous(FULL)"
+	db, err := gorm.Open(sqlite.Open(dsn), &gorm.Config{
+		TranslateError: true,
+		Logger:         logger.Discard, // every error is returned and told where it matters
+	})
+	if err != nil {
+		return nil, plain(fmt.Errorf("opening %s: %w", path, err))
+	}
+	s := &Store{db}
+	if err := migrate(db); err != nil {
+		s.Close()
+		return nil, plain(fmt.Errorf("bringing %s up to date: %w", path, err))
+	}
+	return s, nil
+}
+
+// writable makes sure that the folder takes a file of the size a few saves
+// need, so that a full or read-only disk is told at the start.
+func writable(dir string) error {
+	if err := os.MkdirAll(dir, 0o755); err != nil {
+		return fmt.Errorf("Lamp Fern cannot make the data folder %s (%w). Choose another with --data", dir, errors.Unwrap(err)) //nolint:staticcheck // a sentence for the maker
+	}
+	f, err := os.CreateTemp(dir, ".probe-*")
+	if err == nil {
+		defer os.Remove(f.Name())
+		_, err = f.Write(make([]byte, 256<<10))
+		if e := f.Sync(); err == nil {
+			err = e
+		}
+		f.Close()
+	}
+	if err != nil {
+		return plain(fmt.Errorf("writing in the data folder %s: %w", dir, err))
+	}
+	return nil
+}
+
+// plain puts what a maker can do in front of an error of the disk.
+func plain(err error) error {
+	if err == nil {
+		return nil
+	}
+	text := strings.ToLower(err.Error())
+	for _, m := range []struct{ sign, say string }{
+		{"no space left", "The disk is full. Nothing was changed; make some room and start again"},
+		{"disk is full", "The disk is full. Nothing was changed; make some room and try again"},
+		{"read-only file system", "The data folder is read-only. Choose another with --data, or make it writable"},
+		{"readonly database", "The data folder is read-only. Choose another with --data, or make it writable"},
+		{"permission denied", "The data folder may not be written. Choose another with --data, or make it writable"},
+		{"not a database", "The file is not a Lamp Fern database. Move it away, or choose another folder with --data"},
+		{"migration in db that does not exist in code", "This data folder was written by a newer Lamp Fern. Start that one; nothing was changed"},
+		{"database is locked", "Another program is using the data folder. Close it and try again"},
+	} {
+		if strings.Contains(text, m.sign) {
+			return fmt.Errorf("%s (%w)", m.say, err)
+		}
+	}
+	return err
+}
+
+// Close lets go of the file.
+func (s *Store) Close() error {
+	db, err := s.db.DB()
+	if err != nil {
+		return err
+	}
+	return db.Close()
+}
+
+// Read runs reads against the latest data.
+func (s *Store) Read(ctx context.Context) Tx { return Tx{s.db.WithContext(ctx)} }
+
+// Write runs f as one transaction: all of it is kept, safely on disk when
+// Write returns, or none of it.
+func (s *Store) Write(ctx context.Context, f func(Tx) error) error {
+	return plain(s.db.WithContext(ctx).Transaction(func(db *gorm.DB) error { return f(Tx{db}) }))
+}
+
+func found(err error) error {
+	if errors.Is(err, gorm.ErrRecordNotFound) {
+		return ErrNotFound
+	}
+	return plain(err)
+}

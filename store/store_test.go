@@ -1,0 +1,274 @@
+package store
+
+import (
+	"context"
+	"errors"
+	"os"
+	"os/exec"
+	"path/filepath"
+	"sync"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+)
+
+var ctx = context.Background()
+
+func open(t *testing.T) *Store {
+	t.Helper()
+	s, err := Open(t.TempDir())
+	require.NoError(t, err)
+	t.Cleanup(func() { s.Close() })
+	return s
+}
+
+func put(t *testing.T, s *Store, names ...string) []Material {
+	t.Helper()
+	var all []Material
+	for _, n := range names {
+		all = append(all, Material{Name: n, Kind: "fabric", L: 50, Source: "typed"})
+	}
+	require.NoError(t, s.Write(ctx, func(tx Tx) error { return tx.PutMaterials(all) }))
+	return all
+}
+
+func TestSettingsOfEveryConnection(t *testing.T) {
+	s := open(t)
+	for pragma, want := range map[string]string{"journal_mode": "wal", "synchronous": "2", "foreign_keys": "1", "busy_timeout": "5000"} {
+		var got string
+		require.NoError(t, s.db.Raw("PRAGMA "+pragma).Scan(&got).Error)
+		assert.Equal(t, want, got, pragma)
+	}
+}
+
+func TestMaterialsAndTakenNames(t *testing.T) {
+	s := open(t)
+	all := put(t, s, "Plum curtain", "Moth wing")
+	assert.NotZero(t, all[0].ID)
+	v, err := s.Read(ctx).ShelfVersion()
+	require.NoError(t, err)
+	assert.Equal(t, int64(2), v)
+
+	err = s.Write(ctx, func(tx Tx) error {
+		return tx.PutMaterials([]Material{{Name: "Fox"}, {Name: "PLUM curtain"}})
+	})
+	assert.ErrorIs(t, err, ErrTaken)
+	got, err := s.Read(ctx).Materials()
+	require.NoError(t, err)
+	assert.Len(t, got, 2, "none of a failed write is kept")
+
+	all[0].Removed = true
+	swap := []Material{{Name: "plum curtain"}, all[0]}
+	require.NoError(t, s.Write(ctx, func(tx Tx) error { return tx.PutMaterials(swap) }), "a removed one lets go of its name")
+}
+
+func TestPlanIsWrittenWholeOrNotAtAll(t *testing.T) {
+	s := open(t)
+	ms := put(t, s, "a", "b")
+	p := Plan{Name: "Curtain", Settings: map[string]float64{"columns": 7}, Dismissed: []string{"nofocus"}, LeadID: &ms[0].ID,
+		Entries: []Entry{{Key: 1, MaterialID: ms[0].ID}, {Key: 2, MaterialID: ms[1].ID}},
+		Fills:   []Fill{{Part: "ground", EntryKey: 2}}}
+	require.NoError(t, s.Write(ctx, func(tx Tx) error { return tx.AddPlan(&p) }))
+
+	got, err := s.Read(ctx).Plan(p.ID)
+	require.NoError(t, err)
+	assert.Equal(t, p.Settings, got.Settings)
+	assert.Equal(t, p.Dismissed, got.Dismissed)
+	assert.Len(t, got.Entries, 2)
+	assert.Equal(t, 2, got.Fills[0].EntryKey)
+
+	stale := got
+	got.Name = "Stage curtain"
+	got.Entries = []Entry{got.Entries[1], got.Entries[0]}
+	require.NoError(t, s.Write(ctx, func(tx Tx) error { return tx.SavePlan(&got) }))
+	stale.Name = "Lost"
+	stale.Entries = nil
+	assert.ErrorIs(t, s.Write(ctx, func(tx Tx) error { return tx.SavePlan(&stale) }), ErrConflict)
+
+	bad := got
+	bad.Fills = []Fill{{Part: "ground", EntryKey: 9}}
+	assert.Error(t, s.Write(ctx, func(tx Tx) error { return tx.SavePlan(&bad) }), "a part cannot take a card that is not there")
+
+	again, err := s.Read(ctx).Plan(p.ID)
+	require.NoError(t, err)
+	assert.Equal(t, "Stage curtain", again.Name)
+	assert.Equal(t, []int{2, 1}, []int{again.Entries[0].Key, again.Entries[1].Key})
+
+	_, err = s.Read(ctx).Plan(99)
+	assert.ErrorIs(t, err, ErrNotFound)
+	plans, err := s.Read(ctx).Plans()
+	require.NoError(t, err)
+	assert.Len(t, plans[0].Entries, 2)
+}
+
+func TestReadThenWriteFromManySidesNeverFails(t *testing.T) {
+	s := open(t)
+	p := Plan{Name: "n"}
+	require.NoError(t, s.Write(ctx, func(tx Tx) error { return tx.AddPlan(&p) }))
+	var wg sync.WaitGroup
+	for range 8 {
+		wg.Go(func() {
+			for range 10 {
+				assert.NoError(t, s.Write(ctx, func(tx Tx) error {
+					q, err := tx.Plan(p.ID)
+					if err != nil {
+						return err
+					}
+					q.Turn++
+					return tx.SavePlan(&q)
+				}))
+			}
+		})
+	}
+	wg.Wait()
+	q, err := s.Read(ctx).Plan(p.ID)
+	require.NoError(t, err)
+	assert.Equal(t, 80, q.Turn)
+	assert.Equal(t, int64(81), q.Revision)
+}
+
+func TestJournal(t *testing.T) {
+	s := open(t)
+	record := func(label string) {
+		require.NoError(t, s.Write(ctx, func(tx Tx) error {
+			return tx.Record(&Step{Scope: "plan/1", Label: label, Before: []byte("{}"), After: []byte("{}")})
+		}))
+	}
+	labels := func() []string {
+		u, r, err := s.Read(ctx).Labels("plan/1")
+		require.NoError(t, err)
+		return []string{u, r}
+	}
+	assert.Equal(t, []string{"", ""}, labels())
+	record("one")
+	record("two")
+	step, err := s.Read(ctx).Undoable("plan/1")
+	require.NoError(t, err)
+	require.NoError(t, s.Write(ctx, func(tx Tx) error { return tx.MarkUndone(step.ID, true) }))
+	assert.Equal(t, []string{"one", "two"}, labels())
+	record("three")
+	assert.Equal(t, []string{"three", ""}, labels(), "a new step ends what could be redone")
+	_, err = s.Read(ctx).Redoable("plan/1")
+	assert.ErrorIs(t, err, ErrNotFound)
+	_, err = s.Read(ctx).Undoable("plan/2")
+	assert.ErrorIs(t, err, ErrNotFound)
+}
+
+func TestUploads(t *testing.T) {
+	s := open(t)
+	u := Upload{Name: "x.csv", Content: []byte("name")}
+	require.NoError(t, s.Write(ctx, func(tx Tx) error { return tx.PutUpload(&u) }))
+	got, err := s.Read(ctx).Upload(u.ID)
+	require.NoError(t, err)
+	assert.Equal(t, "name", string(got.Content))
+	require.NoError(t, s.Write(ctx, func(tx Tx) error { return tx.DropUpload(u.ID) }))
+	_, err = s.Read(ctx).Upload(u.ID)
+	assert.ErrorIs(t, err, ErrNotFound)
+}
+
+// TestMigrationsFromEveryVersion brings up a database of each earlier version,
+// puts data in as that version knew it, and checks it after migrating.
+func TestMigrationsFromEveryVersion(t *testing.T) {
+	fill := map[string]string{
+		"0001": `INSERT INTO materials (name, kind, l, a, b, source, uncertainty) VALUES ('Old cloth', 'fabric', 40, 1, 2, 'typed', 3);
+			INSERT INTO plans (name, lead_id) VALUES ('Old plan', 1);
+			INSERT INTO entries VALUES (1, 1, 1, 0); INSERT INTO fills VALUES (1, 'ground', 1);`,
+	}
+	all := migrations
+	defer func() { migrations = all }()
+	for n := range all {
+		t.Run(all[n].ID, func(t *testing.T) {
+			dir := t.TempDir()
+			migrations = all[:n+1]
+			s, err := Open(dir)
+			require.NoError(t, err)
+			require.NoError(t, s.db.Exec(fill[all[n].ID]).Error)
+			require.NoError(t, s.Close())
+
+			migrations = all
+			s, err = Open(dir)
+			require.NoError(t, err)
+			defer s.Close()
+			p, err := s.Read(ctx).Plan(1)
+			require.NoError(t, err)
+			assert.Equal(t, "Old plan", p.Name)
+			assert.Equal(t, "ground", p.Fills[0].Part)
+			ms, err := s.Read(ctx).Materials()
+			require.NoError(t, err)
+			assert.Equal(t, 40.0, ms[0].L)
+		})
+	}
+}
+
+func TestOpenTellsWhatIsWrong(t *testing.T) {
+	dir := t.TempDir()
+	file := filepath.Join(dir, "file")
+	require.NoError(t, os.WriteFile(file, []byte("x"), 0o644))
+	_, err := Open(filepath.Join(file, "data"))
+	assert.ErrorContains(t, err, "Choose another with --data")
+
+	notDB := filepath.Join(dir, "other")
+	require.NoError(t, os.Mkdir(notDB, 0o755))
+	require.NoError(t, os.WriteFile(filepath.Join(notDB, FileName), make([]byte, 9000), 0o644))
+	require.NoError(t, os.WriteFile(filepath.Join(notDB, FileName), []byte("this is a letter to my aunt and no database at all, though long enough to be read as one, one would think"), 0o644))
+	_, err = Open(notDB)
+	assert.ErrorContains(t, err, "not a Lamp Fern database")
+
+	newer := filepath.Join(dir, "newer")
+	s, err := Open(newer)
+	require.NoError(t, err)
+	require.NoError(t, s.db.Exec("INSERT INTO migrations VALUES ('9999')").Error)
+	s.Close()
+	_, err = Open(newer)
+	assert.ErrorContains(t, err, "newer Lamp Fern")
+}
+
+func TestPlainWordsForTheDisk(t *testing.T) {
+	for text, want := range map[string]string{
+		"write /x: no space left on device":        "The disk is full",
+		"attempt to write a readonly database (8)": "read-only",
+		"open /x: permission denied":               "may not be written",
+		"database is locked (5) (SQLITE_BUSY)":     "Another program",
+		"open /x: read-only file system":           "read-only",
+		"database or disk is full (13)":            "make some room",
+	} {
+		assert.ErrorContains(t, plain(errors.New(text)), want)
+	}
+	assert.NoError(t, plain(nil))
+	odd := errors.New("odd")
+	assert.Equal(t, odd, plain(odd))
+}
+
+// TestFullAndReadOnlyDisk uses a real small disk, which needs the right to
+// mount one.
+func TestFullAndReadOnlyDisk(t *testing.T) {
+	dir := t.TempDir()
+	if out, err := exec.Command("mount", "-t", "tmpfs", "-o", "size=600k", "tmpfs", dir).CombinedOutput(); err != nil {
+		t.Skipf("no right to mount a small disk here: %s", out)
+	}
+	t.Cleanup(func() { exec.Command("umount", dir).Run() })
+	s, err := Open(dir)
+	require.NoError(t, err)
+	put(t, s, "kept")
+	require.NoError(t, os.WriteFile(filepath.Join(dir, "junk"), make([]byte, 380<<10), 0o644))
+	var full error
+	for range 200 {
+		u := Upload{Name: "big", Content: make([]byte, 16<<10)}
+		if full = s.Write(ctx, func(tx Tx) error { return tx.PutUpload(&u) }); full != nil {
+			break
+		}
+	}
+	assert.ErrorContains(t, full, "The disk is full")
+	got, err := s.Read(ctx).Materials()
+	require.NoError(t, err)
+	assert.Len(t, got, 1, "what was kept before is still there")
+	s.Close()
+	_, err = Open(dir)
+	assert.ErrorContains(t, err, "The disk is full")
+
+	require.NoError(t, os.Remove(filepath.Join(dir, "junk")))
+	require.NoError(t, exec.Command("mount", "-o", "remount,ro", dir).Run())
+	_, err = Open(dir)
+	assert.ErrorContains(t, err, "read-only")
+}
