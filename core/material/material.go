@@ -1,0 +1,156 @@
+// Package material says what is known of one real material and what makes the
+// record whole: its kind, finish, colour, how that colour was found and how
+// far to trust it.
+//
+// Storing, finding and drawing materials belong elsewhere.
+package material
+
+import (
+	"fmt"
+	"slices"
+	"strings"
+	"unicode"
+	"unicode/utf8"
+
+	"lampfern/core/colour"
+)
+
+// Material is one cloth, yarn, paint, part or other thing with one colour.
+type Material struct {
+	Name         string // the maker's own name, unique on the shelf
+	Kind         string // one of Kinds
+	Reference    string // the supplier's number for it
+	Supplier     string
+	Lot          string // dye lot or batch
+	Finish       string // one of Finishes
+	Colour       colour.Lab
+	Source       string  // one of Sources by name
+	Uncertainty  float64 // how far the colour may be off, ΔE00
+	Discontinued bool
+	Remark       string
+}
+
+// Kinds lists the kinds of material; the first is the default.
+func Kinds() []string {
+	return []string{"fabric", "yarn", "thread", "soap colourant", "paint", "marker or pencil", "filament",
+		"building part", "paper", "notion", "pigment or dye", "other"}
+}
+
+// Finishes lists the surfaces; the first is the default.
+func Finishes() []string {
+	return []string{"matte", "satin", "gloss", "metallic", "shimmer", "translucent", "fuzzy"}
+}
+
+// Source is a way a colour was found.
+type Source struct {
+	Name        string
+	Uncertainty float64 // default, ΔE00
+	Words       string
+}
+
+// Sources lists the ways a colour is found, with what each is trusted to.
+func Sources() []Source {
+	return []Source{
+		{"typed", 3, "typed in"},
+		{"measured", 1, "measured with a reader"},
+		{"photo", 4, "sampled from a photo"},
+		{"supplier", 5, "the supplier's figure"},
+		{"mixed", 3, "reckoned from a mix"},
+		{"estimated", 8, "estimated by eye"},
+	}
+}
+
+// Limits of a record.
+const (
+	MaxName        = 60  // characters; what a card's tab holds in two lines
+	MaxField       = 80  // characters of reference, supplier and lot
+	MaxRemark      = 500 // characters
+	MaxUncertainty = 50  // ΔE00
+)
+
+// Problems maps the name of a field to one sentence that says what to do.
+type Problems map[string]string
+
+// Error joins the sentences in a fixed order.
+func (p Problems) Error() string {
+	var keys, out []string
+	for k := range p {
+		keys = append(keys, k)
+	}
+	slices.Sort(keys)
+	for _, k := range keys {
+		out = append(out, p[k])
+	}
+	return strings.Join(out, " ")
+}
+
+// Tidy trims the text fields, takes defaults for what is blank and checks the
+// rest; the problems are nil when the record is whole.
+func (m *Material) Tidy() Problems {
+	for _, s := range []*string{&m.Name, &m.Kind, &m.Reference, &m.Supplier, &m.Lot, &m.Finish, &m.Source, &m.Remark} {
+		*s = strings.Join(strings.FieldsFunc(*s, unicode.IsSpace), " ")
+	}
+	p := Problems{}
+	switch {
+	case m.Name == "":
+		p["name"] = "Give the material a name."
+	case utf8.RuneCountInString(m.Name) > MaxName:
+		p["name"] = fmt.Sprintf("The name is longer than %d characters: shorten it so that it fits a card.", MaxName)
+	}
+	oneOf(p, "kind", &m.Kind, Kinds())
+	oneOf(p, "finish", &m.Finish, Finishes())
+	var names []string
+	for _, s := range Sources() {
+		names = append(names, s.Name)
+	}
+	oneOf(p, "source", &m.Source, names)
+	for field, s := range map[string]string{"reference": m.Reference, "supplier": m.Supplier, "lot": m.Lot} {
+		if utf8.RuneCountInString(s) > MaxField {
+			p[field] = fmt.Sprintf("The %s is longer than %d characters: shorten it.", field, MaxField)
+		}
+	}
+	if utf8.RuneCountInString(m.Remark) > MaxRemark {
+		p["remark"] = fmt.Sprintf("The remark is longer than %d characters: shorten it.", MaxRemark)
+	}
+	if err := m.Colour.Check(); err != nil {
+		p["colour"] = "The colour cannot be: " + err.Error() + "."
+	}
+	if m.Uncertainty == 0 {
+		for _, s := range Sources() {
+			if s.Name == m.Source {
+				m.Uncertainty = s.Uncertainty
+			}
+		}
+	}
+	if !(m.Uncertainty >= 0 && m.Uncertainty <= MaxUncertainty) {
+		p["uncertainty"] = fmt.Sprintf("The uncertainty must lie between 0 and %d.", MaxUncertainty)
+	}
+	if len(p) == 0 {
+		return nil
+	}
+	return p
+}
+
+func oneOf(p Problems, field string, v *string, allowed []string) {
+	if *v == "" {
+		*v = allowed[0]
+		return
+	}
+	for _, a := range allowed {
+		if strings.EqualFold(a, *v) {
+			*v = a
+			return
+		}
+	}
+	p[field] = fmt.Sprintf("The %s %q is not known: choose one of %s.", field, *v, strings.Join(allowed, ", "))
+}
+
+// SourceWords says how a colour was found and how far to trust it.
+func (m Material) SourceWords() string {
+	for _, s := range Sources() {
+		if s.Name == m.Source {
+			return fmt.Sprintf("%s, good to about %g", s.Words, m.Uncertainty)
+		}
+	}
+	return m.Source
+}

@@ -1,0 +1,198 @@
+package exchange
+
+import (
+	"bytes"
+	"encoding/json"
+	"fmt"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"lampfern/core/colour"
+	"lampfern/core/material"
+)
+
+func read(t *testing.T, text string) List {
+	t.Helper()
+	l, err := ReadMaterials(strings.NewReader(text))
+	require.NoError(t, err)
+	return l
+}
+
+func TestReadMaterials(t *testing.T) {
+	for about, text := range map[string]string{
+		"commas":     "name,colour,kind,lot\nPlum curtain,#4b2346,fabric,7\n",
+		"semicolons": "Name;Hex;Kind;Lot\r\nPlum curtain;4b2346;Fabric;7\r\n",
+		"tabs":       "lot\tname\tkind\tcolor\n7\tPlum curtain\tfabric\t#4B2346",
+		"a BOM":      "\xef\xbb\xbfname,colour,kind,dye lot\n\"Plum curtain\",#4b2346,,7\n\n",
+	} {
+		l := read(t, text)
+		require.Empty(t, l.Bad, about)
+		require.Len(t, l.Good, 1, about)
+		m := l.Good[0].Material
+		assert.Equal(t, "Plum curtain fabric 7 typed 3", fmt.Sprint(m.Name, " ", m.Kind, " ", m.Lot, " ", m.Source, " ", m.Uncertainty), about)
+		rgb, _ := m.Colour.RGB()
+		assert.Equal(t, "#4b2346", rgb.Hex(), about)
+		assert.Equal(t, 2, l.Good[0].Line)
+	}
+	l := read(t, "name;L;a;b;source;uncertainty;discontinued;shelf\nReed;52,5;-10,25;−7;measured;1,5;yes;top\n")
+	m := l.Good[0].Material
+	assert.Equal(t, colour.Lab{L: 52.5, A: -10.25, B: -7}, m.Colour, "decimal commas where commas do not divide")
+	assert.Equal(t, 1.5, m.Uncertainty)
+	assert.True(t, m.Discontinued)
+	assert.Equal(t, []string{"shelf"}, l.Unused)
+}
+
+func TestBadLinesAreNamed(t *testing.T) {
+	l := read(t, strings.Join([]string{
+		"name,colour,L,a,b,kind,discontinued",
+		"Good,#4b2346,,,,,",
+		"Short hex,#12,,,,,",
+		"Far,,140,0,0,,",
+		"Words,,light,0,0,,",
+		"good,#ffffff,,,,,",
+		"Semi;#4b2346;;;;;",
+		"Few,#4b2346",
+		",#4b2346,,,,,",
+		"None,,,,,,",
+		"Odd,#4b2346,,,,cheese,",
+		"Quote,#4b2346,,,,\"fab\"ric,",
+		"Perhaps,#4b2346,,,,,perhaps",
+		"Last,#000,,,,,no",
+	}, "\n"))
+	assert.Len(t, l.Good, 2)
+	want := map[int]string{3: "six digits", 4: "between 0 and 100", 5: "not a number", 6: "on line 2 already", 7: "semicolons between the fields where the heading line has commas",
+		8: "2 fields", 9: "Give the material a name", 10: "no colour", 11: "choose one of fabric", 12: "quotation mark", 13: "write yes or no"}
+	got := map[int]string{}
+	for _, b := range l.Bad {
+		got[b.Line] = b.Reason
+	}
+	assert.Len(t, got, len(want))
+	for line, reason := range want {
+		assert.Contains(t, got[line], reason, "line %d", line)
+	}
+}
+
+func TestListsRefusedWhole(t *testing.T) {
+	for text, want := range map[string]string{
+		"":                               "is empty",
+		"title,shade\nPlum,#4b2346\n":    "at least name and colour",
+		"name,L,a\nPlum,1,2\n":           "at least name and colour",
+		"name,colour\n":                  "no materials",
+		"name,colour\nPl\xffm,#4b2346\n": "UTF-8",
+		"name,colour\n" + strings.Repeat("x,#fff\n", 100000):                "100001 lines",
+		"name,colour\n" + strings.Repeat(strings.Repeat("x", 1000), 11<<10): "larger than 10 MB",
+	} {
+		_, err := ReadMaterials(strings.NewReader(text))
+		assert.ErrorContains(t, err, want)
+	}
+}
+
+func sample() []material.Material {
+	return []material.Material{
+		{Name: "Plum, \"curtain\"", Kind: "fabric", Reference: "R-1", Supplier: "Kiln & Fox", Lot: "7", Finish: "satin",
+			Colour: colour.Lab{L: 20.123456789, A: 11.1, B: -7}, Source: "measured", Uncertainty: 1, Discontinued: true, Remark: "two\u00a0lines"},
+		{Name: "Łąka", Kind: "yarn", Finish: "fuzzy", Colour: colour.Lab{L: 100. / 3, A: -70, B: 60}, Source: "photo", Uncertainty: 4},
+	}
+}
+
+func TestMaterialsRoundTrip(t *testing.T) {
+	all := sample()
+	all[0].Remark = "one line"
+	var b bytes.Buffer
+	require.NoError(t, WriteMaterials(&b, all))
+	l := read(t, b.String())
+	require.Empty(t, l.Bad)
+	var got []material.Material
+	for _, g := range l.Good {
+		got = append(got, g.Material)
+	}
+	assert.Equal(t, all, got)
+}
+
+func plan() Plan {
+	ms := sample()
+	ms[0].Remark = ""
+	return Plan{Name: "Stage curtain", Craft: "quilt", Scheme: "analogous", Neighbours: 4, OneSided: true, Lead: ms[1].Name, Turn: -2,
+		Palette: []PlanCard{{2, ms[1].Name}, {1, ms[0].Name}}, Piece: "curtain", Settings: map[string]float64{"columns": 3},
+		Fills: map[string]int{"ground": 1, "spark": 2}, Dismissed: []string{"nofocus"}, Materials: ms}
+}
+
+func TestPlanRoundTrip(t *testing.T) {
+	var b bytes.Buffer
+	require.NoError(t, WritePlan(&b, plan()))
+	got, err := ReadPlan(&b)
+	require.NoError(t, err)
+	assert.Equal(t, plan(), got)
+}
+
+func TestPlanFilesRefused(t *testing.T) {
+	change := func(f func(m map[string]any)) string {
+		var b bytes.Buffer
+		require.NoError(t, WritePlan(&b, plan()))
+		var m map[string]any
+		require.NoError(t, json.Unmarshal(b.Bytes(), &m))
+		f(m)
+		out, err := json.Marshal(m)
+		require.NoError(t, err)
+		return string(out)
+	}
+	in := func(m map[string]any) map[string]any { return m["plan"].(map[string]any) }
+	for text, want := range map[string]string{
+		"":                          "not a whole plan file",
+		`{"format":"lampfern-plan"`: "not a whole plan file",
+		`{"format":"other"}`:        "not a plan of Lamp Fern",
+		strings.Repeat(" ", 6<<20):  "larger than 5 MB",
+		change(func(m map[string]any) { m["version"] = 9 }):                                                           "version 9",
+		change(func(m map[string]any) { in(m)["name"] = "" }):                                                         "no name",
+		change(func(m map[string]any) { in(m)["lead"] = "Fox" }):                                                      "lead colour \"Fox\"",
+		change(func(m map[string]any) { in(m)["fills"] = map[string]int{"ground": 9} }):                               "takes card 9",
+		change(func(m map[string]any) { in(m)["palette"] = []PlanCard{{1, "Fox"}} }):                                  "leads nowhere",
+		change(func(m map[string]any) { in(m)["palette"] = make([]PlanCard, 201) }):                                   "more than 200",
+		change(func(m map[string]any) { m["materials"].([]any)[0].(map[string]any)["L"] = 400 }):                      "is not whole",
+		change(func(m map[string]any) { m["materials"] = append(m["materials"].([]any), m["materials"].([]any)[0]) }): "twice",
+	} {
+		_, err := ReadPlan(strings.NewReader(text))
+		assert.ErrorContains(t, err, want)
+	}
+}
+
+func FuzzReadMaterials(f *testing.F) {
+	f.Add("name,colour\nPlum,#4b2346\n")
+	f.Add("name;L;a;b\n\"x\ny\";1,5;2;3\n;;;\n")
+	f.Add("\xef\xbb\xbfname\tcolour\n\"\t\n")
+	f.Fuzz(func(t *testing.T, text string) {
+		l, err := ReadMaterials(strings.NewReader(text))
+		if err != nil {
+			return
+		}
+		for _, g := range l.Good {
+			m := g.Material
+			assert.Nil(t, m.Tidy())
+		}
+		for _, b := range l.Bad {
+			assert.NotEmpty(t, b.Reason)
+		}
+	})
+}
+
+func FuzzReadPlan(f *testing.F) {
+	var b bytes.Buffer
+	_ = WritePlan(&b, plan())
+	f.Add(b.String())
+	f.Add(`{"format":"lampfern-plan","version":1,"plan":{"name":"x","palette":[]}}`)
+	f.Fuzz(func(t *testing.T, text string) {
+		p, err := ReadPlan(strings.NewReader(text))
+		if err != nil {
+			return
+		}
+		var out bytes.Buffer
+		require.NoError(t, WritePlan(&out, p))
+		again, err := ReadPlan(&out)
+		require.NoError(t, err)
+		assert.Equal(t, p.Palette, again.Palette)
+		assert.Equal(t, len(p.Materials), len(again.Materials))
+	})
+}

@@ -1,0 +1,150 @@
+package exchange
+
+import (
+	"encoding/json"
+	"errors"
+	"fmt"
+	"io"
+
+	"lampfern/core/colour"
+	"lampfern/core/material"
+)
+
+// PlanFormat and PlanVersion stand at the head of every plan file.
+const (
+	PlanFormat  = "lampfern-plan"
+	PlanVersion = 1
+)
+
+// MaxPlanBytes is the largest plan file read.
+const MaxPlanBytes = 5 << 20
+
+// Limits of a plan file.
+const (
+	maxPalette = 200
+	maxFills   = 500
+)
+
+// Plan is a plan with its materials, on its own and complete. Materials are
+// referred to by their name, palette cards by their key.
+type Plan struct {
+	Name       string             `json:"name"`
+	Craft      string             `json:"craft,omitempty"`
+	Purpose    string             `json:"purpose,omitempty"`
+	Scheme     string             `json:"scheme,omitempty"`
+	Neighbours int                `json:"neighbours,omitempty"`
+	OneSided   bool               `json:"one_sided,omitempty"`
+	Centred    bool               `json:"centred,omitempty"`
+	Wide       bool               `json:"wide,omitempty"`
+	Lead       string             `json:"lead,omitempty"`
+	Turn       int                `json:"turn,omitempty"`
+	Palette    []PlanCard         `json:"palette"`
+	Piece      string             `json:"piece,omitempty"`
+	Settings   map[string]float64 `json:"settings,omitempty"`
+	Fills      map[string]int     `json:"fills,omitempty"`
+	Dismissed  []string           `json:"dismissed,omitempty"`
+
+	Materials []material.Material `json:"-"`
+}
+
+// PlanCard is one card of a palette, in tray order.
+type PlanCard struct {
+	Key      int    `json:"key"`
+	Material string `json:"material"`
+}
+
+type planFile struct {
+	Format    string         `json:"format"`
+	Version   int            `json:"version"`
+	Plan      Plan           `json:"plan"`
+	Materials []planMaterial `json:"materials"`
+}
+
+type planMaterial struct {
+	Name         string  `json:"name"`
+	Kind         string  `json:"kind"`
+	Colour       string  `json:"colour"`
+	L            float64 `json:"L"`
+	A            float64 `json:"a"`
+	B            float64 `json:"b"`
+	Source       string  `json:"source"`
+	Uncertainty  float64 `json:"uncertainty"`
+	Finish       string  `json:"finish"`
+	Reference    string  `json:"reference,omitempty"`
+	Supplier     string  `json:"supplier,omitempty"`
+	Lot          string  `json:"lot,omitempty"`
+	Discontinued bool    `json:"discontinued,omitempty"`
+	Remark       string  `json:"remark,omitempty"`
+}
+
+// WritePlan writes a plan file that ReadPlan reads back the same.
+func WritePlan(w io.Writer, p Plan) error {
+	f := planFile{Format: PlanFormat, Version: PlanVersion, Plan: p, Materials: []planMaterial{}}
+	for _, m := range p.Materials {
+		rgb, _ := m.Colour.RGB()
+		f.Materials = append(f.Materials, planMaterial{m.Name, m.Kind, rgb.Hex(), m.Colour.L, m.Colour.A, m.Colour.B, m.Source, m.Uncertainty,
+			m.Finish, m.Reference, m.Supplier, m.Lot, m.Discontinued, m.Remark})
+	}
+	enc := json.NewEncoder(w)
+	enc.SetIndent("", "  ")
+	enc.SetEscapeHTML(false)
+	if err := enc.Encode(f); err != nil {
+		return fmt.Errorf("writing the plan file: %w", err)
+	}
+	return nil
+}
+
+// ReadPlan reads a plan file and checks that it is whole: every card and fill
+// leads somewhere and every material is sound. The error is a sentence.
+func ReadPlan(r io.Reader) (Plan, error) {
+	data, err := io.ReadAll(io.LimitReader(r, MaxPlanBytes+1))
+	if err != nil {
+		return Plan{}, fmt.Errorf("the plan file could not be read to its end: %w", err)
+	}
+	if len(data) > MaxPlanBytes {
+		return Plan{}, fmt.Errorf("the plan file is larger than %d MB: it cannot be a plan of Lamp Fern", MaxPlanBytes>>20)
+	}
+	var f planFile
+	if err := json.Unmarshal(data, &f); err != nil {
+		return Plan{}, errors.New("the file is not a whole plan file: export the plan again and choose the file that ends in .json")
+	}
+	switch {
+	case f.Format != PlanFormat:
+		return Plan{}, fmt.Errorf("the file is not a plan of Lamp Fern: it does not begin with the format %q", PlanFormat)
+	case f.Version != PlanVersion:
+		return Plan{}, fmt.Errorf("the plan file is of version %d and this program reads version %d", f.Version, PlanVersion)
+	case f.Plan.Name == "":
+		return Plan{}, errors.New("the plan in the file has no name: give it one and try again")
+	case len(f.Plan.Palette) > maxPalette || len(f.Plan.Fills) > maxFills:
+		return Plan{}, fmt.Errorf("the plan in the file has more than %d cards or %d parts", maxPalette, maxFills)
+	}
+	known := map[string]bool{}
+	for _, pm := range f.Materials {
+		m := material.Material{Name: pm.Name, Kind: pm.Kind, Reference: pm.Reference, Supplier: pm.Supplier, Lot: pm.Lot, Finish: pm.Finish,
+			Colour: colour.Lab{L: pm.L, A: pm.A, B: pm.B}, Source: pm.Source, Uncertainty: pm.Uncertainty, Discontinued: pm.Discontinued, Remark: pm.Remark}
+		if p := m.Tidy(); p != nil {
+			return Plan{}, fmt.Errorf("the material %q in the file is not whole: %w", shorten(pm.Name), p)
+		}
+		if known[m.Name] {
+			return Plan{}, fmt.Errorf("the material %q stands in the file twice", m.Name)
+		}
+		known[m.Name] = true
+		f.Plan.Materials = append(f.Plan.Materials, m)
+	}
+	keys := map[int]bool{}
+	for _, c := range f.Plan.Palette {
+		if !known[c.Material] || c.Key < 1 || keys[c.Key] {
+			return Plan{}, fmt.Errorf("a card of the palette leads nowhere: material %q, key %d", shorten(c.Material), c.Key)
+		}
+		keys[c.Key] = true
+	}
+	for part, key := range f.Plan.Fills {
+		if !keys[key] {
+			return Plan{}, fmt.Errorf("the part %q takes card %d, which the palette does not have", shorten(part), key)
+		}
+	}
+	if f.Plan.Lead != "" && !known[f.Plan.Lead] {
+		return Plan{}, fmt.Errorf("the lead colour %q is not among the file's materials", shorten(f.Plan.Lead))
+	}
+	return f.Plan, nil
+}

@@ -1,0 +1,218 @@
+package studio
+
+import (
+	"bytes"
+	"context"
+	"errors"
+	"fmt"
+	"strings"
+
+	"lampfern/core/material"
+	"lampfern/exchange"
+	"lampfern/store"
+)
+
+// Preview is what a list of materials would bring onto the shelf. Lines whose
+// name is on the shelf already are among the bad ones.
+type Preview struct {
+	ID   uint
+	Name string // of the file
+	exchange.List
+}
+
+// Upload reads a list and keeps the file until it is confirmed. A file that
+// cannot be read at all is refused and not kept.
+func (s *Studio) Upload(ctx context.Context, name string, data []byte) (uint, error) {
+	if _, err := exchange.ReadMaterials(bytes.NewReader(data)); err != nil {
+		return 0, refuse("Nothing was brought in: %s.", err)
+	}
+	u := store.Upload{Name: name, Content: data}
+	err := s.store.Write(ctx, func(tx store.Tx) error { return tx.PutUpload(&u) })
+	return u.ID, err
+}
+
+// Preview reads a kept list again, against the shelf as it is now.
+func (s *Studio) Preview(ctx context.Context, id uint) (Preview, error) {
+	u, err := s.store.Read(ctx).Upload(id)
+	if err != nil {
+		return Preview{}, err
+	}
+	sh, err := s.Shelf(ctx)
+	if err != nil {
+		return Preview{}, err
+	}
+	return preview(u, sh)
+}
+
+func preview(u store.Upload, sh *Shelf) (Preview, error) {
+	list, err := exchange.ReadMaterials(bytes.NewReader(u.Content))
+	if err != nil {
+		return Preview{}, refuse("Nothing was brought in: %s.", err)
+	}
+	onShelf := map[string]bool{}
+	for _, c := range sh.Cards {
+		onShelf[strings.ToLower(c.Name)] = true
+	}
+	p := Preview{ID: u.ID, Name: u.Name, List: exchange.List{Bad: list.Bad, Unused: list.Unused}}
+	for _, g := range list.Good {
+		if onShelf[strings.ToLower(g.Material.Name)] {
+			p.Bad = append(p.Bad, exchange.BadLine{Line: g.Line, Text: g.Material.Name, Reason: "the name is on the shelf already"})
+			continue
+		}
+		p.Good = append(p.Good, g)
+	}
+	return p, nil
+}
+
+// Confirm brings the good lines of a kept list onto the shelf as one step and
+// lets go of the file.
+func (s *Studio) Confirm(ctx context.Context, id uint) (added int, err error) {
+	u, err := s.store.Read(ctx).Upload(id)
+	if errors.Is(err, ErrNotFound) {
+		return 0, refuse("This list was brought in already, or waited too long. Choose the file again.")
+	}
+	if err != nil {
+		return 0, err
+	}
+	err = s.changeShelf(ctx, func(sh *Shelf) (string, []store.Material, error) {
+		p, err := preview(u, sh)
+		if err != nil {
+			return "", nil, err
+		}
+		if len(p.Good) == 0 {
+			return "", nil, refuse("No line of %s can be brought in. Mend the list and choose it again.", u.Name)
+		}
+		rows := make([]store.Material, len(p.Good))
+		for i, g := range p.Good {
+			toStore(&rows[i], g.Material)
+		}
+		added = len(rows)
+		return fmt.Sprintf("bring in %d materials from %s", added, u.Name), rows, nil
+	}, nil)
+	if err != nil {
+		return 0, err
+	}
+	return added, s.store.Write(ctx, func(tx store.Tx) error { return tx.DropUpload(id) })
+}
+
+// AddMaterials puts materials on an empty shelf, or beside others whose names
+// differ, as one step.
+func (s *Studio) AddMaterials(ctx context.Context, label string, all []material.Material) error {
+	return s.changeShelf(ctx, func(*Shelf) (string, []store.Material, error) {
+		rows := make([]store.Material, len(all))
+		for i, m := range all {
+			toStore(&rows[i], m)
+		}
+		return label, rows, nil
+	}, nil)
+}
+
+// ExportPlan returns a plan with its materials, complete on its own.
+func (s *Studio) ExportPlan(ctx context.Context, id uint) (exchange.Plan, error) {
+	p, err := s.Open(ctx, id)
+	if err != nil {
+		return exchange.Plan{}, err
+	}
+	out := exchange.Plan{Name: p.Name, Craft: p.Craft, Purpose: p.Purpose, Scheme: p.Scheme, Neighbours: p.Neighbours, OneSided: p.OneSided,
+		Centred: p.Centred, Wide: p.Wide, Turn: p.Turn, Piece: p.Template, Settings: p.Settings, Dismissed: p.Dismissed, Palette: []exchange.PlanCard{}}
+	used := map[uint]string{}
+	use := func(c *Card) string {
+		if name, known := used[c.ID]; known {
+			return name
+		}
+		m := c.Material
+		// A removed material and its successor can share a name.
+		for _, other := range out.Materials {
+			if other.Name == m.Name {
+				m.Name = freeName(m.Name, "earlier", func(n string) bool { return n == m.Name })
+			}
+		}
+		out.Materials = append(out.Materials, m)
+		used[c.ID] = m.Name
+		return m.Name
+	}
+	for _, t := range p.Tray {
+		out.Palette = append(out.Palette, exchange.PlanCard{Key: t.Key, Material: use(t.Card)})
+	}
+	if p.Lead != nil {
+		out.Lead = use(p.Lead)
+	}
+	for _, f := range p.Fills {
+		if out.Fills == nil {
+			out.Fills = map[string]int{}
+		}
+		out.Fills[f.Part] = f.EntryKey
+	}
+	return out, nil
+}
+
+// ImportPlan adds a plan and those of its materials that the shelf does not
+// have. A material of the same name and colour is used as it is; one of the
+// same name and another colour comes in under a name that tells the plan.
+func (s *Studio) ImportPlan(ctx context.Context, in exchange.Plan) (id uint, err error) {
+	p := store.Plan{Name: in.Name, Craft: in.Craft, Purpose: in.Purpose, Scheme: in.Scheme, Neighbours: in.Neighbours, OneSided: in.OneSided,
+		Centred: in.Centred, Wide: in.Wide, Turn: in.Turn, Template: in.Piece, Settings: in.Settings, Dismissed: in.Dismissed}
+	if err := s.sound(&p); err != nil {
+		return 0, err
+	}
+	err = s.store.Write(ctx, func(tx store.Tx) error {
+		all, err := tx.Materials()
+		if err != nil {
+			return err
+		}
+		sh := newShelf(0, all)
+		byName := map[string]*Card{}
+		for _, c := range sh.Cards {
+			byName[strings.ToLower(c.Name)] = c
+		}
+		ids, fresh := map[string]uint{}, []store.Material{}
+		var names []string
+		for _, m := range in.Materials {
+			if c := byName[strings.ToLower(m.Name)]; c != nil && c.Colour == m.Colour {
+				ids[m.Name] = c.ID
+				continue
+			}
+			var row store.Material
+			toStore(&row, m)
+			row.Name = freeName(m.Name, p.Name, func(n string) bool { return byName[strings.ToLower(n)] != nil })
+			byName[strings.ToLower(row.Name)] = newCard(row)
+			fresh, names = append(fresh, row), append(names, m.Name)
+		}
+		if err := tx.PutMaterials(fresh); err != nil {
+			return err
+		}
+		for i, n := range names {
+			ids[n] = fresh[i].ID
+		}
+		for _, c := range in.Palette {
+			p.Entries = append(p.Entries, store.Entry{Key: c.Key, MaterialID: ids[c.Material]})
+		}
+		for part, key := range in.Fills {
+			p.Fills = append(p.Fills, store.Fill{Part: part, EntryKey: key})
+		}
+		if in.Lead != "" {
+			lead := ids[in.Lead]
+			p.LeadID = &lead
+		}
+		return tx.AddPlan(&p)
+	})
+	return p.ID, err
+}
+
+// freeName returns name, or name with a remark in brackets, so that it is not
+// taken; it never grows beyond what a card holds.
+func freeName(name, remark string, taken func(string) bool) string {
+	out := name
+	for n := 1; taken(out); n++ {
+		tail := " (" + remark + ")"
+		if n > 1 {
+			tail = fmt.Sprintf(" (%s %d)", remark, n)
+		}
+		r, t := []rune(name), []rune(tail)
+		if len(t) > material.MaxName/2 {
+			t = []rune(fmt.Sprintf(" (%d)", n+1))
+		}
+		out = string(r[:min(len(r), material.MaxName-len(t))]) + string(t)
+	}
+	return out
+}

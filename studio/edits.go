@@ -1,0 +1,293 @@
+package studio
+
+import (
+	"fmt"
+	"math"
+	"slices"
+
+	"lampfern/core/material"
+	"lampfern/core/piece"
+	"lampfern/core/wheel"
+	"lampfern/store"
+)
+
+// Edit changes a plan and says in a few words what it did, for undo. Edits are
+// made by the functions below and applied by Studio.Change.
+type Edit func(*draft) (label string, err error)
+
+// draft is a plan while it is edited.
+type draft struct {
+	plan   *store.Plan
+	shelf  *Shelf
+	studio *Studio
+}
+
+func (d *draft) entry(key int) (int, *Card, error) {
+	for i, e := range d.plan.Entries {
+		if e.Key == key {
+			c, err := d.shelf.Card(e.MaterialID)
+			return i, c, err
+		}
+	}
+	return 0, nil, refuse("That card is no longer in the tray.")
+}
+
+// Pull puts a material into the tray; it takes the first part of the piece
+// that is still empty. Pulling one that is there already changes nothing.
+func Pull(materialID uint) Edit {
+	return func(d *draft) (string, error) {
+		c, err := d.shelf.Card(materialID)
+		if err != nil || c.Removed {
+			return "", refuse("That material is no longer on the shelf.")
+		}
+		key := 1
+		for _, e := range d.plan.Entries {
+			if e.MaterialID == materialID {
+				return "", nil
+			}
+			key = max(key, e.Key+1)
+		}
+		if len(d.plan.Entries) >= MaxTray {
+			return "", refuse("The tray holds %d cards and is full: set one aside first.", MaxTray)
+		}
+		d.plan.Entries = append(d.plan.Entries, store.Entry{Key: key, MaterialID: materialID})
+		if parts := d.emptyParts(); len(parts) > 0 {
+			d.plan.Fills = append(d.plan.Fills, store.Fill{Part: parts[0], EntryKey: key})
+		}
+		return "pull " + c.Name, nil
+	}
+}
+
+// emptyParts lists the parts of the piece that no card fills.
+func (d *draft) emptyParts() []string {
+	if d.plan.Template == "" {
+		return nil
+	}
+	p, err := d.studio.piece(d.plan.Template, d.plan.Settings)
+	if err != nil {
+		return nil
+	}
+	var empty []string
+	for _, part := range p.Parts {
+		if !slices.ContainsFunc(d.plan.Fills, func(f store.Fill) bool { return f.Part == part.Key }) {
+			empty = append(empty, part.Key)
+		}
+	}
+	return empty
+}
+
+// SetAside takes a card out of the tray and out of the parts it filled.
+func SetAside(key int) Edit {
+	return func(d *draft) (string, error) {
+		i, c, err := d.entry(key)
+		if err != nil {
+			return "", err
+		}
+		d.plan.Entries = slices.Delete(d.plan.Entries, i, i+1)
+		d.plan.Fills = slices.DeleteFunc(d.plan.Fills, func(f store.Fill) bool { return f.EntryKey == key })
+		return "set aside " + c.Name, nil
+	}
+}
+
+// Move puts a card at another place of the tray, counted from 0; places past
+// the end mean the end.
+func Move(key, to int) Edit {
+	return func(d *draft) (string, error) {
+		i, c, err := d.entry(key)
+		if err != nil {
+			return "", err
+		}
+		e := d.plan.Entries[i]
+		rest := slices.Delete(d.plan.Entries, i, i+1)
+		d.plan.Entries = slices.Insert(rest, max(0, min(to, len(rest))), e)
+		return "move " + c.Name, nil
+	}
+}
+
+// Swap lets two cards trade places, in the tray and in the piece.
+func Swap(a, b int) Edit {
+	return func(d *draft) (string, error) {
+		i, ca, err := d.entry(a)
+		if err != nil {
+			return "", err
+		}
+		j, cb, err := d.entry(b)
+		if err != nil {
+			return "", err
+		}
+		d.plan.Entries[i], d.plan.Entries[j] = d.plan.Entries[j], d.plan.Entries[i]
+		for k := range d.plan.Fills {
+			switch f := &d.plan.Fills[k]; f.EntryKey {
+			case a:
+				f.EntryKey = b
+			case b:
+				f.EntryKey = a
+			}
+		}
+		return fmt.Sprintf("swap %s and %s", ca.Name, cb.Name), nil
+	}
+}
+
+// LeadWith makes a material the lead colour and turns the light to it.
+func LeadWith(materialID uint) Edit {
+	return func(d *draft) (string, error) {
+		c, err := d.shelf.Card(materialID)
+		if err != nil || c.Removed {
+			return "", refuse("That material is no longer on the shelf.")
+		}
+		lead := c.ID
+		d.plan.LeadID, d.plan.Turn = &lead, 0
+		if d.plan.Scheme == "" {
+			d.plan.Scheme = "complementary"
+		}
+		return "lead with " + c.Name, nil
+	}
+}
+
+// TurnTo turns the scheme's light, in whole places clockwise from the lead
+// colour's own place.
+func TurnTo(places int) Edit {
+	return func(d *draft) (string, error) {
+		d.plan.Turn = int(wheel.Turn(float64(places), 0))
+		return "turn the light", nil
+	}
+}
+
+// Light chooses the scheme and its form.
+func Light(scheme string, v wheel.Variant) Edit {
+	return func(d *draft) (string, error) {
+		p := d.plan
+		p.Scheme, p.Neighbours, p.OneSided, p.Centred, p.Wide = scheme, v.Neighbours, v.OneSided, v.Centred, v.Wide
+		return "light " + scheme, nil
+	}
+}
+
+// ChoosePiece chooses the piece and its settings. Parts that the new piece
+// also has keep their card; the rest are filled in tray order.
+func ChoosePiece(template string, settings map[string]float64) Edit {
+	return func(d *draft) (string, error) {
+		for k, v := range settings {
+			if math.IsNaN(v) || math.IsInf(v, 0) {
+				return "", refuse("%s must be a number.", k)
+			}
+		}
+		p, err := d.studio.piece(template, settings)
+		if err != nil {
+			return "", err
+		}
+		d.plan.Template, d.plan.Settings = template, settings
+		d.plan.Fills = slices.DeleteFunc(d.plan.Fills, func(f store.Fill) bool {
+			return !slices.ContainsFunc(p.Parts, func(part piece.Part) bool { return part.Key == f.Part })
+		})
+		d.fillRest()
+		return "choose " + p.Name, nil
+	}
+}
+
+// FillRest gives the parts without a card the cards without a part, in order,
+// and when those run out starts again from the first card.
+func FillRest() Edit {
+	return func(d *draft) (string, error) {
+		if len(d.plan.Entries) == 0 {
+			return "", refuse("The tray is empty: pull a card first.")
+		}
+		d.fillRest()
+		return "fill the empty parts", nil
+	}
+}
+
+func (d *draft) fillRest() {
+	if len(d.plan.Entries) == 0 {
+		return
+	}
+	var free []int
+	for _, e := range d.plan.Entries {
+		if !slices.ContainsFunc(d.plan.Fills, func(f store.Fill) bool { return f.EntryKey == e.Key }) {
+			free = append(free, e.Key)
+		}
+	}
+	for i, part := range d.emptyParts() {
+		key := d.plan.Entries[i%len(d.plan.Entries)].Key
+		if i < len(free) {
+			key = free[i]
+		}
+		d.plan.Fills = append(d.plan.Fills, store.Fill{Part: part, EntryKey: key})
+	}
+}
+
+// Fill gives a part of the piece a card, or with key 0 none.
+func Fill(part string, key int) Edit {
+	return func(d *draft) (string, error) {
+		if d.plan.Template == "" {
+			return "", refuse("Choose a piece first.")
+		}
+		p, err := d.studio.piece(d.plan.Template, d.plan.Settings)
+		if err != nil {
+			return "", err
+		}
+		at := slices.IndexFunc(p.Parts, func(q piece.Part) bool { return q.Key == part })
+		if at < 0 {
+			return "", refuse("This piece has no such part.")
+		}
+		d.plan.Fills = slices.DeleteFunc(d.plan.Fills, func(f store.Fill) bool { return f.Part == part })
+		if key == 0 {
+			return "empty the " + p.Parts[at].Name, nil
+		}
+		_, c, err := d.entry(key)
+		if err != nil {
+			return "", err
+		}
+		d.plan.Fills = append(d.plan.Fills, store.Fill{Part: part, EntryKey: key})
+		// Kept in order of part, so that putting a card where it was changes nothing.
+		slices.SortFunc(d.plan.Fills, func(a, b store.Fill) int {
+			if a.Part < b.Part {
+				return -1
+			}
+			return 1
+		})
+		return c.Name + " to the " + p.Parts[at].Name, nil
+	}
+}
+
+// Dismiss hides a note for this plan.
+func Dismiss(note string) Edit {
+	return func(d *draft) (string, error) {
+		if len(note) > 200 || len(d.plan.Dismissed) > 500 {
+			return "", refuse("Too many notes are hidden: show them again first.")
+		}
+		if !slices.Contains(d.plan.Dismissed, note) {
+			d.plan.Dismissed = append(d.plan.Dismissed, note)
+		}
+		return "hide a note", nil
+	}
+}
+
+// ShowNotes brings every hidden note back.
+func ShowNotes() Edit {
+	return func(d *draft) (string, error) {
+		d.plan.Dismissed = []string{}
+		return "show hidden notes", nil
+	}
+}
+
+// Describe names the plan and says what it is for.
+func Describe(name, craft, purpose string) Edit {
+	return func(d *draft) (string, error) {
+		if len([]rune(purpose)) > material.MaxRemark {
+			return "", refuse("The purpose is longer than %d characters: shorten it.", material.MaxRemark)
+		}
+		d.plan.Name, d.plan.Craft, d.plan.Purpose = name, craft, purpose
+		return "describe the plan", nil
+	}
+}
+
+// PutAway puts a plan away or brings it back.
+func PutAway(away bool) Edit {
+	return func(d *draft) (string, error) {
+		d.plan.PutAway = away
+		if away {
+			return "put the plan away", nil
+		}
+		return "bring the plan back", nil
+	}
+}

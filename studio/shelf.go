@@ -1,0 +1,277 @@
+package studio
+
+import (
+	"context"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"sort"
+	"strings"
+
+	"lampfern/core/colour"
+	"lampfern/core/material"
+	"lampfern/core/wheel"
+	"lampfern/store"
+)
+
+const shelfScope = "shelf"
+
+// Card is a material as the studio works with it: its record and what the core
+// says of its colour.
+type Card struct {
+	material.Material
+	ID        uint
+	Revision  int64
+	Removed   bool
+	Family    colour.FamilyName
+	Neutral   bool
+	Place     float64 // on the pigment wheel; meaningless when Neutral
+	Clearness float64
+
+	search string
+	row    store.Material
+}
+
+// Shelf is every material at one moment. It is shared and must not be changed.
+type Shelf struct {
+	Cards   []*Card // on the shelf, in filing order
+	version int64
+	byID    map[uint]*Card // removed ones too
+}
+
+// Shelf returns the shelf as it is now.
+func (s *Studio) Shelf(ctx context.Context) (*Shelf, error) {
+	tx := s.store.Read(ctx)
+	version, err := tx.ShelfVersion()
+	if err != nil {
+		return nil, fmt.Errorf("reading the shelf: %w", err)
+	}
+	s.mu.Lock()
+	kept := s.shelf
+	s.mu.Unlock()
+	if kept != nil && kept.version == version {
+		return kept, nil
+	}
+	rows, err := tx.Materials()
+	if err != nil {
+		return nil, fmt.Errorf("reading the shelf: %w", err)
+	}
+	sh := newShelf(version, rows)
+	s.mu.Lock()
+	s.shelf = sh
+	s.mu.Unlock()
+	return sh, nil
+}
+
+func newShelf(version int64, rows []store.Material) *Shelf {
+	sh := &Shelf{version: version, byID: make(map[uint]*Card, len(rows))}
+	filing := map[colour.FamilyName]int{}
+	for i, f := range colour.Families() {
+		filing[f] = i
+	}
+	for _, r := range rows {
+		c := newCard(r)
+		sh.byID[c.ID] = c
+		if !c.Removed {
+			sh.Cards = append(sh.Cards, c)
+		}
+	}
+	sort.SliceStable(sh.Cards, func(i, j int) bool {
+		a, b := sh.Cards[i], sh.Cards[j]
+		if a.Family != b.Family {
+			return filing[a.Family] < filing[b.Family]
+		}
+		return a.Colour.L < b.Colour.L
+	})
+	return sh
+}
+
+func newCard(r store.Material) *Card {
+	lab := colour.Lab{L: r.L, A: r.A, B: r.B}
+	c := &Card{
+		Material: material.Material{Name: r.Name, Kind: r.Kind, Reference: r.Reference, Supplier: r.Supplier, Lot: r.Lot, Finish: r.Finish,
+			Colour: lab, Source: r.Source, Uncertainty: r.Uncertainty, Discontinued: r.Discontinued, Remark: r.Remark},
+		ID: r.ID, Revision: r.Revision, Removed: r.Removed, row: r,
+		Family: colour.Family(lab), Neutral: lab.Neutral(), Clearness: lab.Clearness(),
+	}
+	if !c.Neutral {
+		c.Place = wheel.Pigment.Place(lab.OKLCh())
+	}
+	c.search = strings.ToLower(strings.Join([]string{r.Name, r.Kind, r.Reference, r.Supplier, r.Lot, r.Finish, string(c.Family), r.Remark}, "\n"))
+	return c
+}
+
+// Card returns one material, removed ones too.
+func (sh *Shelf) Card(id uint) (*Card, error) {
+	if c, ok := sh.byID[id]; ok {
+		return c, nil
+	}
+	return nil, ErrNotFound
+}
+
+// Query narrows the shelf. Empty fields take everything.
+type Query struct {
+	Text   string // every word must be found in the record
+	Family string
+	Kind   string
+}
+
+// Find returns the cards that answer the query, in filing order, and how many
+// of each family answer its text and kind.
+func (sh *Shelf) Find(q Query) (found []*Card, families map[colour.FamilyName]int) {
+	words := strings.Fields(strings.ToLower(q.Text))
+	families = map[colour.FamilyName]int{}
+next:
+	for _, c := range sh.Cards {
+		if q.Kind != "" && c.Kind != q.Kind {
+			continue
+		}
+		for _, w := range words {
+			if !strings.Contains(c.search, w) {
+				continue next
+			}
+		}
+		families[c.Family]++
+		if q.Family == "" || string(c.Family) == q.Family {
+			found = append(found, c)
+		}
+	}
+	return found, families
+}
+
+// Near is a card and its ΔE00 to what it was measured against.
+type Near struct {
+	*Card
+	Apart float64
+}
+
+// Nearest returns the n cards nearest to a colour by CIEDE2000, leaving out
+// the card with ID except.
+func (sh *Shelf) Nearest(to colour.Lab, n int, except uint) []Near {
+	var best []Near
+	for _, c := range sh.Cards {
+		if c.ID == except {
+			continue
+		}
+		d := colour.DeltaE2000(to, c.Colour)
+		if len(best) == n && d >= best[n-1].Apart {
+			continue
+		}
+		at := sort.Search(len(best), func(i int) bool { return best[i].Apart > d })
+		if len(best) < n {
+			best = append(best, Near{})
+		}
+		copy(best[at+1:], best[at:])
+		best[at] = Near{c, d}
+	}
+	return best
+}
+
+// SaveMaterial adds a material (id 0) or writes over one that was read at the
+// given revision. Troubles of the fields come as material.Problems.
+func (s *Studio) SaveMaterial(ctx context.Context, id uint, revision int64, m material.Material) (uint, error) {
+	if p := m.Tidy(); p != nil {
+		return 0, p
+	}
+	var row store.Material
+	err := s.changeShelf(ctx, func(sh *Shelf) (string, []store.Material, error) {
+		label := "add " + m.Name
+		row = store.Material{Removed: true}
+		if id != 0 {
+			c, err := sh.Card(id)
+			if err != nil {
+				return "", nil, err
+			}
+			if c.Revision != revision {
+				return "", nil, ErrConflict
+			}
+			row, label = c.row, "change "+c.Name
+		}
+		toStore(&row, m)
+		row.Removed = false
+		return label, []store.Material{row}, nil
+	}, &row)
+	if errors.Is(err, store.ErrTaken) {
+		return 0, material.Problems{"name": fmt.Sprintf("%q is on the shelf already: choose another name.", m.Name)}
+	}
+	return row.ID, err
+}
+
+// TakeOff takes a material off the shelf; plans that use it keep it.
+func (s *Studio) TakeOff(ctx context.Context, id uint) error {
+	return s.changeShelf(ctx, func(sh *Shelf) (string, []store.Material, error) {
+		c, err := sh.Card(id)
+		if err != nil {
+			return "", nil, err
+		}
+		row := c.row
+		row.Removed = true
+		return "take " + c.Name + " off the shelf", []store.Material{row}, nil
+	}, nil)
+}
+
+// changeShelf writes rows as one undoable step. first, when given, receives
+// the first row as written.
+func (s *Studio) changeShelf(ctx context.Context, change func(*Shelf) (label string, rows []store.Material, err error), first *store.Material) error {
+	return s.store.Write(ctx, func(tx store.Tx) error {
+		all, err := tx.Materials()
+		if err != nil {
+			return err
+		}
+		sh := newShelf(0, all)
+		label, rows, err := change(sh)
+		if err != nil {
+			return err
+		}
+		before := make([]store.Material, len(rows))
+		for i, r := range rows {
+			before[i] = r
+			if c, known := sh.byID[r.ID]; known {
+				before[i] = c.row
+			} else {
+				before[i].Removed = true // undoing an addition takes it off
+			}
+		}
+		if err := tx.PutMaterials(rows); err != nil {
+			return err
+		}
+		for i := range rows {
+			before[i].ID = rows[i].ID
+		}
+		if first != nil && len(rows) > 0 {
+			*first = rows[0]
+		}
+		return journal(tx, shelfScope, label, before, rows)
+	})
+}
+
+// StepShelf undoes or redoes the last change of the shelf and says which.
+func (s *Studio) StepShelf(ctx context.Context, undo bool) (label string, err error) {
+	label, err = s.stepBack(ctx, shelfScope, undo, func(tx store.Tx, state []byte) error {
+		var rows []store.Material
+		if err := json.Unmarshal(state, &rows); err != nil {
+			return fmt.Errorf("reading a kept state of the shelf: %w", err)
+		}
+		now, err := tx.Materials()
+		if err != nil {
+			return err
+		}
+		revisions := map[uint]int64{}
+		for _, m := range now {
+			revisions[m.ID] = m.Revision
+		}
+		for i := range rows {
+			rows[i].Revision = revisions[rows[i].ID]
+		}
+		return tx.PutMaterials(rows)
+	})
+	if errors.Is(err, store.ErrTaken) {
+		return "", refuse("%q cannot be brought back: another material has taken the name. Rename that one first.", label)
+	}
+	return label, err
+}
+
+// ShelfSteps says what undo and redo would do on the shelf, empty when nothing.
+func (s *Studio) ShelfSteps(ctx context.Context) (undo, redo string, err error) {
+	return s.store.Read(ctx).Labels(shelfScope)
+}

@@ -1,0 +1,141 @@
+// Package studio is what a maker does: keep a shelf, make plans, pull cards,
+// change and undo. It loads from the store, asks the core, and saves; it draws
+// nothing and knows no web.
+package studio
+
+import (
+	"context"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"sync"
+
+	"lampfern/core/material"
+	"lampfern/core/piece"
+	"lampfern/store"
+)
+
+// Errors that callers tell apart; everything else that is not a Refusal is a
+// fault of the program or the machine.
+var (
+	ErrNotFound = store.ErrNotFound
+	ErrConflict = store.ErrConflict // somebody else saved since the maker's page was made
+)
+
+// Refusal is a request that cannot be done, as one sentence that says what to
+// do instead. Nothing was changed.
+type Refusal string
+
+func (r Refusal) Error() string { return string(r) }
+
+func refuse(format string, args ...any) error { return Refusal(fmt.Sprintf(format, args...)) }
+
+// Studio works on one data folder and may be used from many goroutines.
+type Studio struct {
+	store *store.Store
+
+	mu     sync.Mutex
+	shelf  *Shelf
+	pieces map[string]*Piece
+}
+
+// New returns a studio that works on s.
+func New(s *store.Store) *Studio {
+	return &Studio{store: s, pieces: map[string]*Piece{}}
+}
+
+// Check reports whether the data can be read.
+func (s *Studio) Check(ctx context.Context) error {
+	_, err := s.store.Read(ctx).ShelfVersion()
+	return err
+}
+
+// Piece is a built piece with what is costly to work out. It is shared and
+// must not be changed.
+type Piece struct {
+	piece.Piece
+	Shares  []float64
+	Borders [][]float64
+	Thin    []bool // parts made only of narrow shapes
+}
+
+// thinBelow is the mean width, as a share of the piece's shorter side, under
+// which a part counts as thin.
+const thinBelow = 0.02
+
+// piecesKept bounds the pieces remembered at once.
+const piecesKept = 64
+
+func (s *Studio) piece(template string, settings map[string]float64) (*Piece, error) {
+	key, err := json.Marshal([]any{template, settings})
+	if err != nil {
+		return nil, fmt.Errorf("naming a piece: %w", err)
+	}
+	s.mu.Lock()
+	defer s.mu.Unlock()
+	if p, ok := s.pieces[string(key)]; ok {
+		return p, nil
+	}
+	built, err := piece.Build(template, settings)
+	if err != nil {
+		return nil, refuse("The piece cannot be made: %s.", err)
+	}
+	p := &Piece{Piece: built, Shares: built.Shares(), Borders: built.Borders()}
+	shorter := min(built.Width, built.Height)
+	for _, w := range built.Widths(p.Borders) {
+		p.Thin = append(p.Thin, w < thinBelow*shorter)
+	}
+	if len(s.pieces) >= piecesKept {
+		clear(s.pieces)
+	}
+	s.pieces[string(key)] = p
+	return p, nil
+}
+
+// journal writes one undoable step into tx.
+func journal(tx store.Tx, scope, label string, before, after any) error {
+	b, err := json.Marshal(before)
+	if err != nil {
+		return fmt.Errorf("keeping what was before %q: %w", label, err)
+	}
+	a, err := json.Marshal(after)
+	if err != nil {
+		return fmt.Errorf("keeping what is after %q: %w", label, err)
+	}
+	return tx.Record(&store.Step{Scope: scope, Label: label, Before: b, After: a})
+}
+
+// stepBack undoes (or redoes) the next step of a scope: restore is given the
+// state to bring back. It reports what was done.
+func (s *Studio) stepBack(ctx context.Context, scope string, undo bool, restore func(store.Tx, []byte) error) (label string, err error) {
+	err = s.store.Write(ctx, func(tx store.Tx) error {
+		next, word := tx.Undoable, "undo"
+		if !undo {
+			next, word = tx.Redoable, "redo"
+		}
+		step, err := next(scope)
+		if errors.Is(err, store.ErrNotFound) {
+			return refuse("There is nothing to %s.", word)
+		}
+		if err != nil {
+			return err
+		}
+		state := step.Before
+		if !undo {
+			state = step.After
+		}
+		label = step.Label
+		if err := restore(tx, state); err != nil {
+			return err
+		}
+		return tx.MarkUndone(step.ID, undo)
+	})
+	return label, err
+}
+
+// toStore writes the maker's fields of m over row.
+func toStore(row *store.Material, m material.Material) {
+	row.Name, row.Kind, row.Reference, row.Supplier, row.Lot = m.Name, m.Kind, m.Reference, m.Supplier, m.Lot
+	row.Finish, row.L, row.A, row.B = m.Finish, m.Colour.L, m.Colour.A, m.Colour.B
+	row.Source, row.Uncertainty, row.Discontinued, row.Remark = m.Source, m.Uncertainty, m.Discontinued, m.Remark
+}
