@@ -261,11 +261,11 @@ func TestValuesAndProportionStages(t *testing.T) {
 	assert.InDelta(t, 1, pr.Pulls[0].Strong, 1e-12)
 	soft := ""
 	for _, n := range pr.Notes {
-		if strings.HasPrefix(n.ID, "lost:") {
+		if strings.HasPrefix(n.ID, "soft:5:1") {
 			soft = n.ID
 		}
 	}
-	require.NotEmpty(t, soft, "soot sashing is lost on the plum ground")
+	require.NotEmpty(t, soft, "soot sashing is soft on the plum ground")
 	p = do(t, s, id, Dismiss(soft))
 	after := p.Proportion()
 	assert.Equal(t, 1, after.Hidden)

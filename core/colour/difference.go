@@ -6,8 +6,8 @@ import "math"
 // (ISO/CIE 11664-6; Sharma, Wu, Dalal 2005).
 //
 // It is written without angles where it can be: the hue terms come from the
-// cosine and sine of the mean hue by the half-angle, so that only one arc
-// tangent and one exponential are left.
+// cosine and sine of the mean hue, so that at most one arc tangent and one
+// exponential are left.
 func DeltaE2000(a, b Lab) float64 {
 	const pow25to7 = 6103515625
 	c1, c2 := math.Sqrt(a.A*a.A+a.B*a.B), math.Sqrt(b.A*b.A+b.B*b.B)
@@ -34,7 +34,9 @@ func DeltaE2000(a, b Lab) float64 {
 			// Opposite hues: the formula takes the mean of the two angles.
 			s, k = math.Sincos((math.Mod(math.Atan2(v1, u1)+2*math.Pi, 2*math.Pi) + math.Mod(math.Atan2(v2, u2)+2*math.Pi, 2*math.Pi)) / 2)
 		}
-		dH = 2 * math.Sqrt(p1*p2) * math.Copysign(math.Sqrt(math.Max(0, (1-(u1*u2+v1*v2))/2)), cross)
+		// The chord of the two is twice the sine of half the hue difference.
+		chord := math.Sqrt((u1-u2)*(u1-u2) + (v1-v2)*(v1-v2))
+		dH = math.Copysign(math.Sqrt(p1*p2)*chord, cross)
 		k2, s2 := k*k-s*s, 2*k*s
 		k3, s3 := k2*k-s2*s, s2*k+k2*s
 		k4, s4 := k2*k2-s2*s2, 2*k2*s2

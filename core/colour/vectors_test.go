@@ -108,6 +108,7 @@ func TestDeltaE2000EqualsTextbookForm(t *testing.T) {
 	}
 	for range 20000 {
 		a, b := pick(), pick()
+		assert.Zero(t, DeltaE2000(a, a))
 		assert.InDelta(t, reference2000(a, b), DeltaE2000(a, b), 1e-9)
 		assert.InDelta(t, DeltaE2000(a, b), DeltaE2000(b, a), 1e-9)
 	}
