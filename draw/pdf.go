@@ -1,0 +1,109 @@
+package draw
+
+import (
+	"bytes"
+	"fmt"
+	"math"
+
+	"codeberg.org/go-pdf/fpdf"
+
+	"lampfern/core/colour"
+)
+
+// pointsPerMillimetre converts to the unit fonts are sized in.
+const pointsPerMillimetre = 72 / 25.4
+
+// PDF writes scenes in millimetres as the pages of one document, with the
+// fonts inside and nothing scaled.
+func PDF(title string, pages []Scene) ([]byte, error) {
+	pdf := fpdf.NewCustom(&fpdf.InitType{UnitStr: "mm", Size: fpdf.SizeType{Wd: 210, Ht: 297}})
+	pdf.SetTitle(title, true)
+	pdf.SetCreator("Lamp Fern", true)
+	pdf.SetAutoPageBreak(false, 0)
+	pdf.SetMargins(0, 0, 0)
+	pdf.AddUTF8FontFromBytes("commissioner", "", regularTTF)
+	pdf.AddUTF8FontFromBytes("commissioner", "B", boldTTF)
+	for _, s := range pages {
+		// A page wider than high must be announced by its own orientation, or
+		// its sides are swapped.
+		pdf.AddPageFormat(orientation(s), fpdf.SizeType{Wd: math.Min(s.Width, s.Height), Ht: math.Max(s.Width, s.Height)})
+		for _, n := range s.Nodes {
+			pdfNode(pdf, n)
+		}
+	}
+	var b bytes.Buffer
+	if err := pdf.Output(&b); err != nil {
+		return nil, fmt.Errorf("writing the PDF: %w", err)
+	}
+	return b.Bytes(), nil
+}
+
+func orientation(s Scene) string {
+	if s.Width > s.Height {
+		return "L"
+	}
+	return "P"
+}
+
+func pdfNode(pdf *fpdf.Fpdf, n Node) {
+	switch n := n.(type) {
+	case Group:
+		for _, c := range n.Nodes {
+			pdfNode(pdf, c)
+		}
+	case Shape:
+		how := ""
+		if n.Style.Fill.kind == paintSolid || n.Style.Fill.kind == paintInk {
+			pdf.SetFillColor(channels(n.Style.Fill))
+			how += "F"
+		}
+		if n.Style.Stroke.kind == paintSolid || n.Style.Stroke.kind == paintInk {
+			pdf.SetDrawColor(channels(n.Style.Stroke))
+			pdf.SetLineWidth(n.Style.Width)
+			pdf.SetDashPattern(n.Style.Dash, 0)
+			how += "D"
+		}
+		if how == "" {
+			return
+		}
+		for _, s := range n.Path.segments {
+			switch s.op {
+			case 'M':
+				pdf.MoveTo(s.p[0].X, s.p[0].Y)
+			case 'L':
+				pdf.LineTo(s.p[0].X, s.p[0].Y)
+			case 'C':
+				pdf.CurveBezierCubicTo(s.p[0].X, s.p[0].Y, s.p[1].X, s.p[1].Y, s.p[2].X, s.p[2].Y)
+			case 'Z':
+				pdf.ClosePath()
+			}
+		}
+		pdf.DrawPath(how)
+	case Text:
+		style := ""
+		if n.Bold {
+			style = "B"
+		}
+		pdf.SetFont("commissioner", style, n.Size*pointsPerMillimetre)
+		pdf.SetTextColor(channels(n.Paint))
+		words := printable(n.Words)
+		x := n.At.X
+		switch n.Anchor {
+		case Middle:
+			x -= pdf.GetStringWidth(words) / 2
+		case End:
+			x -= pdf.GetStringWidth(words)
+		}
+		pdf.Text(x, n.At.Y, words)
+	}
+}
+
+// channels are the paint's colour in 0–255; ink on paper is black.
+func channels(p Paint) (r, g, b int) {
+	c := colour.RGB{}
+	if p.kind == paintSolid {
+		c = p.rgb
+	}
+	n := func(v float64) int { return int(math.Round(255 * v)) }
+	return n(c.R), n(c.G), n(c.B)
+}

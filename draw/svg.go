@@ -1,0 +1,147 @@
+package draw
+
+import (
+	"html"
+	"math"
+	"strconv"
+	"strings"
+)
+
+// SVG writes the scene. On a page it scales with its box; on paper it carries
+// its size in millimetres.
+func (s Scene) SVG() string {
+	w := &svgWriter{decimals: 1}
+	if s.Millimetres {
+		w.decimals = 3
+	}
+	w.raw(`<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 `)
+	w.nums(s.Width, s.Height)
+	w.raw(`"`)
+	if s.Millimetres {
+		w.attr("width", w.num(s.Width)+"mm")
+		w.attr("height", w.num(s.Height)+"mm")
+		w.attr("font-family", "Commissioner, sans-serif")
+	}
+	if s.ID != "" {
+		w.attr("id", s.ID)
+	}
+	w.attr("role", "group")
+	w.attr("aria-label", s.Label)
+	w.raw(">")
+	for _, n := range s.Nodes {
+		w.node(n)
+	}
+	w.raw("</svg>")
+	return w.String()
+}
+
+type svgWriter struct {
+	strings.Builder
+	decimals int
+}
+
+func (w *svgWriter) raw(s string) { w.WriteString(s) }
+
+func (w *svgWriter) num(v float64) string {
+	p := math.Pow10(w.decimals)
+	return strconv.FormatFloat(math.Round(v*p)/p+0, 'f', -1, 64)
+}
+
+func (w *svgWriter) nums(vs ...float64) {
+	for i, v := range vs {
+		if i > 0 {
+			w.WriteByte(' ')
+		}
+		w.raw(w.num(v))
+	}
+}
+
+func (w *svgWriter) attr(name, value string) {
+	w.raw(" " + name + `="` + html.EscapeString(value) + `"`)
+}
+
+func (w *svgWriter) node(n Node) {
+	switch n := n.(type) {
+	case Group:
+		w.raw("<g")
+		if n.Class != "" {
+			w.attr("class", n.Class)
+		}
+		for _, a := range n.Attributes {
+			w.attr(a[0], a[1])
+		}
+		w.raw(">")
+		for _, c := range n.Nodes {
+			w.node(c)
+		}
+		w.raw("</g>")
+	case Shape:
+		w.raw(`<path d="`)
+		w.path(n.Path)
+		w.raw(`"`)
+		w.style(n.Style)
+		if n.Title == "" {
+			w.raw("/>")
+			return
+		}
+		w.raw("><title>" + html.EscapeString(n.Title) + "</title></path>")
+	case Text:
+		w.raw("<text")
+		w.attr("x", w.num(n.At.X))
+		w.attr("y", w.num(n.At.Y))
+		w.attr("font-size", w.num(n.Size))
+		if n.Bold {
+			w.attr("font-weight", "700")
+		}
+		if n.Anchor != Start {
+			w.attr("text-anchor", [...]string{"start", "middle", "end"}[n.Anchor])
+		}
+		if n.Class != "" {
+			w.attr("class", n.Class)
+		}
+		w.attr("fill", paintText(n.Paint, "currentColor"))
+		w.raw(">" + html.EscapeString(n.Words) + "</text>")
+	}
+}
+
+func (w *svgWriter) path(p *Path) {
+	for _, s := range p.segments {
+		w.WriteByte(s.op)
+		switch s.op {
+		case 'M', 'L':
+			w.nums(s.p[0].X, s.p[0].Y)
+		case 'C':
+			w.nums(s.p[0].X, s.p[0].Y, s.p[1].X, s.p[1].Y, s.p[2].X, s.p[2].Y)
+		}
+	}
+}
+
+func paintText(p Paint, ifNone string) string {
+	switch p.kind {
+	case paintInk:
+		return "currentColor"
+	case paintSolid:
+		return p.rgb.Hex()
+	case paintClear:
+		return "transparent"
+	}
+	return ifNone
+}
+
+func (w *svgWriter) style(s Style) {
+	w.attr("fill", paintText(s.Fill, "none"))
+	if s.Stroke.kind != paintNone {
+		w.attr("stroke", paintText(s.Stroke, "none"))
+		w.attr("stroke-width", w.num(s.Width))
+	}
+	if len(s.Dash) > 0 {
+		var d []string
+		for _, v := range s.Dash {
+			d = append(d, w.num(v))
+		}
+		w.attr("stroke-dasharray", strings.Join(d, " "))
+	}
+	if s.Class != "" {
+		w.attr("class", s.Class)
+	}
+}

@@ -1,0 +1,194 @@
+package draw
+
+import (
+	"fmt"
+	"math"
+	"strings"
+
+	"lampfern/core/colour"
+)
+
+// WheelPicture is what the fern wheel shows.
+type WheelPicture struct {
+	Light  Light
+	Fronds []WheelFrond
+	Lit    []LitPlace
+	Lead   *colour.Lab // nil when no lead colour is chosen
+	// LeadName and LeadLeaf mark the lead colour: its name, and its frond and
+	// leaflet, −1 when it has none.
+	LeadName            string
+	LeadFrond, LeadLeaf int
+}
+
+// WheelFrond is one place of the wheel; leaflets come in pairs from dark to
+// light, greyed before clear.
+type WheelFrond struct {
+	Name     string
+	Leaflets []WheelLeaflet
+}
+
+// WheelLeaflet is filled with the colour owned, or outlined with the ideal.
+type WheelLeaflet struct {
+	Ideal colour.Lab
+	Owned *colour.Lab
+	Title string
+}
+
+// LitPlace is a place that the scheme lights, in twelfths from the top.
+type LitPlace struct {
+	Place float64
+	Lead  bool
+}
+
+// Sizes of the fern wheel, in pixels of its own picture.
+const (
+	wheelWidth, wheelHeight = 668.0, 596.0
+	frondInner, frondOuter  = 50.0, 256.0
+	wedgeInner, wedgeOuter  = 44.0, 268.0
+	labelAt                 = 276.0
+	hubRadius               = 33.0
+	leafBend                = 7.0 // degrees a frond has turned by its tip
+)
+
+var wheelCentre = Point{wheelWidth / 2, wheelHeight/2 + 2}
+
+// polar is the point at an angle in degrees clockwise from the top.
+func polar(angle, r float64) Point {
+	s, c := math.Sincos(angle * math.Pi / 180)
+	return Point{wheelCentre.X + r*s, wheelCentre.Y - r*c}
+}
+
+// onStem is a point of a frond's bent stem and the stem's direction there.
+func onStem(angle, r float64) (Point, float64) {
+	bend := func(r float64) float64 {
+		t := (r - frondInner) / (frondOuter - frondInner)
+		return angle + leafBend*t*t
+	}
+	p, q := polar(bend(r), r), polar(bend(r+1), r+1)
+	return p, math.Atan2(q.X-p.X, p.Y-q.Y) * 180 / math.Pi
+}
+
+// leaf is a pointed leaf from base in a direction, clockwise from up.
+func leaf(base Point, direction, length, width float64) *Path {
+	s, c := math.Sincos(direction * math.Pi / 180)
+	at := func(along, across float64) Point {
+		return Point{base.X + along*s + across*c, base.Y - along*c + across*s}
+	}
+	p := &Path{}
+	p.MoveTo(base)
+	p.CurveTo(at(0.22*length, -0.62*width), at(0.66*length, -0.58*width), at(length, 0))
+	p.CurveTo(at(0.66*length, 0.42*width), at(0.22*length, 0.50*width), base)
+	return p.Close()
+}
+
+// Wheel draws the fern wheel: twelve fronds of the shelf's own colours with
+// the scheme's light behind them and the lead colour at the hub.
+func Wheel(w WheelPicture) Scene {
+	s := Scene{Width: wheelWidth, Height: wheelHeight, ID: "fern", Label: "Fern wheel: the shelf on the twelve places of the wheel"}
+	light := Group{Class: "light", Attributes: [][2]string{{"id", "light"}, {"data-cx", fmt.Sprint(wheelCentre.X)}, {"data-cy", fmt.Sprint(wheelCentre.Y)}}}
+	for _, l := range w.Lit {
+		if !l.Lead {
+			light.Nodes = append(light.Nodes, Shape{Path: wedge(30 * l.Place), Style: Style{Fill: Ink, Class: "lit"}})
+		}
+	}
+	for _, l := range w.Lit { // last, so that its outline lies on top
+		if l.Lead {
+			light.Nodes = append(light.Nodes, Shape{Path: wedge(30 * l.Place), Style: Style{Fill: Ink, Stroke: Ink, Width: 1.5, Class: "lit lead"}})
+		}
+	}
+	s.Add(light)
+	for i, f := range w.Fronds {
+		s.Add(frond(w, i, f))
+	}
+	hub := Style{Fill: None, Stroke: Ink, Width: 1.2, Class: "hub"}
+	title := "No lead colour is chosen"
+	if w.Lead != nil {
+		rgb, _ := w.Light.Show(*w.Lead)
+		hub.Fill, title = Solid(rgb), "Lead colour: "+w.LeadName
+	}
+	s.Add(Shape{Path: Circle(wheelCentre, hubRadius), Style: hub, Title: title})
+	return s
+}
+
+func wedge(angle float64) *Path {
+	p := &Path{}
+	const half, step = 15.0, 5.0
+	p.MoveTo(polar(angle-half, wedgeInner))
+	for a := -half; a <= half; a += step {
+		p.LineTo(polar(angle+a, wedgeOuter))
+	}
+	for a := half; a >= -half; a -= step {
+		p.LineTo(polar(angle+a, wedgeInner))
+	}
+	return p.Close()
+}
+
+func frond(w WheelPicture, i int, f WheelFrond) Group {
+	angle := 30 * float64(i)
+	lit := false
+	for _, l := range w.Lit {
+		d := math.Abs(math.Mod(l.Place-float64(i)+18, 12) - 6)
+		lit = lit || d <= 0.5
+	}
+	owned := 0
+	for _, l := range f.Leaflets {
+		if l.Owned != nil {
+			owned++
+		}
+	}
+	g := Group{Class: "frond", Attributes: [][2]string{{"data-place", fmt.Sprint(i)}, {"id", fmt.Sprintf("frond-%d", i)}, {"tabindex", "0"}, {"role", "button"},
+		{"aria-label", fmt.Sprintf("%s: %d of %d leaflets filled. Turn the light here.", f.Name, owned, len(f.Leaflets))}}}
+	if lit {
+		g.Class += " is-lit"
+	}
+	g.Nodes = append(g.Nodes, Shape{Path: wedge(angle), Style: Style{Fill: Clear, Class: "reach"}})
+	stem := &Path{}
+	const pieces = 12
+	for k := range pieces + 1 {
+		p, _ := onStem(angle, frondInner+(frondOuter-14-frondInner)*float64(k)/pieces)
+		if k == 0 {
+			stem.MoveTo(p)
+		} else {
+			stem.LineTo(p)
+		}
+	}
+	width := 0.7
+	if lit {
+		width = 1.4
+	}
+	g.Nodes = append(g.Nodes, Shape{Path: stem, Style: Style{Stroke: Ink, Width: width, Class: "stem"}})
+	for j, l := range f.Leaflets {
+		step, side := float64(j/2), float64(2*(j%2)-1)
+		base, dir := onStem(angle, 58+41.5*step)
+		path := leaf(base, dir+side*(44-3*step), 21+7.2*step, 9.5+3.4*step)
+		st := Style{Stroke: Ink, Width: 0.8, Class: "owned"}
+		show := l.Ideal
+		if l.Owned != nil {
+			show = *l.Owned
+		}
+		rgb, _ := w.Light.Show(show)
+		if l.Owned != nil {
+			st.Fill = Solid(rgb)
+			if i == w.LeadFrond && j == w.LeadLeaf {
+				st.Width, st.Class = 2.6, "owned is-lead"
+			}
+		} else {
+			st = Style{Fill: Clear, Stroke: Solid(rgb), Width: 1, Class: "wanted"}
+		}
+		g.Nodes = append(g.Nodes, Shape{Path: path, Style: st, Title: l.Title})
+	}
+	at := polar(angle+2, labelAt)
+	t := Text{At: Point{at.X, at.Y + 4}, Words: strings.ToUpper(f.Name[:1]) + f.Name[1:], Size: 13, Bold: lit, Paint: Ink, Anchor: Middle}
+	switch x := math.Sin((angle + 2) * math.Pi / 180); {
+	case x > 0.2:
+		t.Anchor = Start
+	case x < -0.2:
+		t.Anchor = End
+	case i == 0:
+		t.At.Y += 2
+	default:
+		t.At.Y += 6
+	}
+	g.Nodes = append(g.Nodes, t)
+	return g
+}

@@ -1,0 +1,518 @@
+package web
+
+import (
+	"errors"
+	"fmt"
+	"io"
+	"net/http"
+	"net/url"
+	"path/filepath"
+	"strconv"
+	"strings"
+
+	"github.com/gin-gonic/gin"
+
+	"lampfern/core/colour"
+	"lampfern/core/material"
+	"lampfern/core/wheel"
+	"lampfern/draw"
+	"lampfern/exchange"
+	"lampfern/studio"
+)
+
+const noSuchMaterial = "There is no such material on the shelf. It may have been taken off; the shelf shows what is there."
+
+// home shows the workroom: the whole shelf on the wheel, and the plans.
+func (s *Server) home(c *gin.Context) {
+	sh, err := s.studio.Shelf(c.Request.Context())
+	if s.trouble(c, err, "") {
+		return
+	}
+	plans, err := s.studio.Plans(c.Request.Context())
+	if s.trouble(c, err, "") {
+		return
+	}
+	p := s.page(c, "home", "Workroom")
+	p.Sub = "Everything on the shelf, hung on the painters' pigment wheel"
+	p.Body = homeBody{Wheel: draw.Wheel(wheelPicture(p.View.Light, sh.Fronds(), nil, nil)), Plans: kept(plans), Materials: len(sh.Cards)}
+	s.render(c, http.StatusOK, p)
+}
+
+type homeBody struct {
+	Wheel     draw.Scene
+	Plans     []studio.PlanSummary
+	Materials int
+}
+
+func kept(plans []studio.PlanSummary) []studio.PlanSummary {
+	var out []studio.PlanSummary
+	for _, p := range plans {
+		if !p.PutAway {
+			out = append(out, p)
+		}
+	}
+	return out
+}
+
+// cardsPerPage bounds a page of the shelf.
+const cardsPerPage = 60
+
+// shelfBody is a list of cards with what narrows it.
+type shelfBody struct {
+	Query    studio.Query
+	Address  string // of the list without its query
+	Families []choice
+	Kinds    []choice
+	Cards    []*studio.Card
+	InTray   map[uint]bool
+	Found    int
+	All      int
+	Page     int
+	Pages    int
+	Previous string
+	Next     string
+	Redo     string
+}
+
+func (s *Server) shelfBody(c *gin.Context, sh *studio.Shelf, address string) shelfBody {
+	q := studio.Query{Text: c.Query("q"), Family: c.Query("family"), Kind: c.Query("kind")}
+	found, families := sh.Find(q)
+	b := shelfBody{Query: q, Address: address, Found: len(found), All: len(sh.Cards), Page: 1, Pages: max(1, (len(found)+cardsPerPage-1)/cardsPerPage)}
+	for _, f := range colour.Families() {
+		b.Families = append(b.Families, choice{Key: string(f), Name: string(f), On: q.Family == string(f), Count: families[f]})
+	}
+	for _, k := range material.Kinds() {
+		b.Kinds = append(b.Kinds, choice{Key: k, Name: k, On: q.Kind == k})
+	}
+	if n, err := strconv.Atoi(c.Query("page")); err == nil {
+		b.Page = max(1, min(n, b.Pages))
+	}
+	from := (b.Page - 1) * cardsPerPage
+	b.Cards = found[from:min(len(found), from+cardsPerPage)]
+	at := func(n int) string {
+		v := url.Values{"q": {q.Text}, "family": {q.Family}, "kind": {q.Kind}, "page": {strconv.Itoa(n)}}
+		return address + "?" + v.Encode()
+	}
+	if b.Page > 1 {
+		b.Previous = at(b.Page - 1)
+	}
+	if b.Page < b.Pages {
+		b.Next = at(b.Page + 1)
+	}
+	return b
+}
+
+func (s *Server) shelf(c *gin.Context) {
+	sh, err := s.studio.Shelf(c.Request.Context())
+	if s.trouble(c, err, "") {
+		return
+	}
+	p := s.page(c, "shelf", "Shelf")
+	p.Undo, p.Redo, err = s.studio.ShelfSteps(c.Request.Context())
+	if s.trouble(c, err, "") {
+		return
+	}
+	b := s.shelfBody(c, sh, "/shelf")
+	p.Sub = plural(b.All, "material", "materials") + ", filed from yellows round to neutrals"
+	p.Body = b
+	s.render(c, http.StatusOK, p)
+}
+
+func (s *Server) shelfList(c *gin.Context) {
+	sh, err := s.studio.Shelf(c.Request.Context())
+	if s.trouble(c, err, "") {
+		return
+	}
+	var all []material.Material
+	for _, card := range sh.Cards {
+		all = append(all, card.Material)
+	}
+	var b strings.Builder
+	if s.trouble(c, exchange.WriteMaterials(&b, all), "") {
+		return
+	}
+	download(c, "shelf.csv", "text/csv; charset=utf-8", []byte(b.String()))
+}
+
+// download sends a file to keep.
+func download(c *gin.Context, name, kind string, data []byte) {
+	c.Header("Content-Disposition", fmt.Sprintf("attachment; filename=%q; filename*=UTF-8''%s", asciiOnly(name), url.PathEscape(name)))
+	c.Data(http.StatusOK, kind, data)
+}
+
+func asciiOnly(name string) string {
+	return strings.Map(func(r rune) rune {
+		if r < ' ' || r > '~' || r == '"' || r == '\\' || r == '/' {
+			return '-'
+		}
+		return r
+	}, name)
+}
+
+// materialForm is a material as typed, kept as it is when something is wrong.
+type materialForm struct {
+	ID       uint
+	Revision int64
+	Values   map[string]string
+	Problems material.Problems
+	Kinds    []choice
+	Finishes []choice
+	Sources  []choice
+}
+
+var materialFields = []string{"name", "kind", "reference", "supplier", "lot", "finish", "colour", "L", "a", "b", "source", "uncertainty", "discontinued", "remark"}
+
+func newForm(values map[string]string) materialForm {
+	f := materialForm{Values: values, Problems: material.Problems{}}
+	pick := func(all []string, field string) []choice {
+		var out []choice
+		for i, k := range all {
+			out = append(out, choice{Key: k, Name: k, On: values[field] == k || values[field] == "" && i == 0})
+		}
+		return out
+	}
+	f.Kinds, f.Finishes = pick(material.Kinds(), "kind"), pick(material.Finishes(), "finish")
+	for i, src := range material.Sources() {
+		f.Sources = append(f.Sources, choice{Key: src.Name, Name: src.Words, On: values["source"] == src.Name || values["source"] == "" && i == 0})
+	}
+	return f
+}
+
+func formOf(card *studio.Card) materialForm {
+	rgb, _ := card.Colour.RGB()
+	gone := ""
+	if card.Discontinued {
+		gone = "yes"
+	}
+	f := newForm(map[string]string{"name": card.Name, "kind": card.Kind, "reference": card.Reference, "supplier": card.Supplier, "lot": card.Lot,
+		"finish": card.Finish, "colour": rgb.Hex(), "L": tidyNumber(card.Colour.L), "a": tidyNumber(card.Colour.A), "b": tidyNumber(card.Colour.B),
+		"source": card.Source, "uncertainty": tidyNumber(card.Uncertainty), "discontinued": gone, "remark": card.Remark})
+	f.ID, f.Revision = card.ID, card.Revision
+	return f
+}
+
+func tidyNumber(v float64) string { return strconv.FormatFloat(v, 'f', -1, 64) }
+
+// readMaterial makes a material of a typed form. Of hex and L, a, b the one
+// that was changed counts; was is the colour before, nil for a new material.
+func readMaterial(values map[string]string, was *colour.Lab) (material.Material, material.Problems) {
+	m := material.Material{Name: values["name"], Kind: values["kind"], Reference: values["reference"], Supplier: values["supplier"], Lot: values["lot"],
+		Finish: values["finish"], Source: values["source"], Discontinued: values["discontinued"] != "", Remark: values["remark"]}
+	p := material.Problems{}
+	number := func(field, name string) float64 {
+		v, err := strconv.ParseFloat(strings.Replace(strings.TrimSpace(values[field]), ",", ".", 1), 64)
+		if err != nil {
+			p["colour"] = fmt.Sprintf("%s is %q: write a number there, or leave L, a and b empty and give a hex colour.", name, values[field])
+		}
+		return v
+	}
+	typed := func(fields ...string) bool {
+		for _, f := range fields {
+			if strings.TrimSpace(values[f]) != "" {
+				return true
+			}
+		}
+		return false
+	}
+	hexChanged := typed("colour")
+	if was != nil {
+		rgb, _ := was.RGB()
+		hexChanged = hexChanged && !strings.EqualFold(strings.TrimSpace(values["colour"]), rgb.Hex())
+		if hexChanged && (tidyNumber(was.L) != values["L"] || tidyNumber(was.A) != values["a"] || tidyNumber(was.B) != values["b"]) {
+			hexChanged = false // both were changed: the figures are the finer of the two
+		}
+	}
+	switch {
+	case hexChanged && (was != nil || !typed("L", "a", "b")):
+		rgb, err := colour.ParseHex(values["colour"])
+		if err != nil {
+			p["colour"] = capital(err.Error()) + "."
+		}
+		m.Colour = rgb.Lab()
+	case typed("L", "a", "b"):
+		m.Colour = colour.Lab{L: number("L", "L"), A: number("a", "a"), B: number("b", "b")}
+	default:
+		p["colour"] = "Give a colour: a hex such as #4b2346, or L, a and b."
+	}
+	if typed("uncertainty") {
+		v, err := strconv.ParseFloat(strings.Replace(strings.TrimSpace(values["uncertainty"]), ",", ".", 1), 64)
+		if err != nil {
+			p["uncertainty"] = fmt.Sprintf("The uncertainty is %q: write a number, or leave it empty.", values["uncertainty"])
+		}
+		m.Uncertainty = v
+	}
+	for field, words := range m.Tidy() {
+		if p[field] == "" {
+			p[field] = words
+		}
+	}
+	return m, p
+}
+
+func (s *Server) newMaterial(c *gin.Context) {
+	p := s.page(c, "new", "Add a material")
+	p.Sub = "By a hex colour, or by L, a and b from a reader"
+	p.Body = newForm(map[string]string{})
+	s.render(c, http.StatusOK, p)
+}
+
+// materialBody is one material's page.
+type materialBody struct {
+	Card    *studio.Card
+	Figures [][2]string
+	Near    []nearCard
+	Form    materialForm
+	Outside bool
+}
+
+type nearCard struct {
+	*studio.Card
+	Words string
+}
+
+func (s *Server) material(c *gin.Context) {
+	sh, err := s.studio.Shelf(c.Request.Context())
+	if s.trouble(c, err, "") {
+		return
+	}
+	card, err := sh.Card(pathID(c))
+	if s.trouble(c, err, noSuchMaterial) {
+		return
+	}
+	s.renderMaterial(c, http.StatusOK, sh, card, formOf(card), "")
+}
+
+func (s *Server) renderMaterial(c *gin.Context, status int, sh *studio.Shelf, card *studio.Card, form materialForm, flash string) {
+	p := s.page(c, "material", card.Name)
+	p.Path = fmt.Sprintf("/shelf/material/%d", card.ID)
+	p.Sub = capital(card.Kind)
+	if card.Removed {
+		p.Sub += " · taken off the shelf"
+	}
+	if flash != "" {
+		p.Flash = flash
+	}
+	var err error
+	if p.Undo, p.Redo, err = s.studio.ShelfSteps(c.Request.Context()); s.trouble(c, err, "") {
+		return
+	}
+	_, inGamut := card.Colour.RGB()
+	b := materialBody{Card: card, Figures: figures(card), Form: form, Outside: !inGamut}
+	for _, n := range sh.Nearest(card.Colour, 4, card.ID) {
+		b.Near = append(b.Near, nearCard{n.Card, capital(colour.Beside(n.Colour, card.Colour).Words())})
+	}
+	p.Body = b
+	s.render(c, status, p)
+}
+
+// figures lists what is known of a card's colour, words first.
+func figures(c *studio.Card) [][2]string {
+	lab := c.Colour
+	rgb, _ := lab.RGB()
+	out := [][2]string{{"Family", string(c.Family)}, {"Value", fmt.Sprintf("%.1f of 10", lab.Value())}}
+	switch {
+	case c.Neutral:
+		under := lab.Undertone()
+		if under == "" {
+			out = append(out, [2]string{"Undertone", "none"})
+		} else {
+			out = append(out, [2]string{"Undertone", string(under)})
+		}
+	default:
+		out = append(out, [2]string{"Place on the wheel", wheel.Pigment.Describe(c.Place)},
+			[2]string{"Clearness", fmt.Sprintf("%s (%.0f%% of what a screen shows there)", colour.ClearnessWord(c.Clearness), 100*c.Clearness)},
+			[2]string{"Temperature", string(wheel.Pigment.Temperature(lab))})
+		if lab.Chroma() < colour.NearNeutralBelow {
+			out = append(out, [2]string{"Undertone", string(lab.Undertone())})
+		}
+	}
+	out = append(out, [2]string{"Chroma", fmt.Sprintf("%.0f", lab.Chroma())},
+		[2]string{"L, a, b (D65)", fmt.Sprintf("%.1f, %.1f, %.1f", lab.L, lab.A, lab.B)}, [2]string{"Hex", rgb.Hex()},
+		[2]string{"Colour found", c.SourceWords()})
+	for _, f := range [][2]string{{"Finish", c.Finish}, {"Supplier", c.Supplier}, {"Reference", c.Reference}, {"Dye lot", c.Lot}} {
+		if f[1] != "" {
+			out = append(out, f)
+		}
+	}
+	if c.Discontinued {
+		out = append(out, [2]string{"Line", "discontinued"})
+	}
+	return out
+}
+
+// saveMaterial adds a material or writes over one.
+func (s *Server) saveMaterial(c *gin.Context) {
+	values := map[string]string{}
+	for _, f := range materialFields {
+		values[f] = c.PostForm(f)
+	}
+	id := pathID(c)
+	revision, _ := strconv.ParseInt(c.PostForm("revision"), 10, 64)
+	sh, err := s.studio.Shelf(c.Request.Context())
+	if s.trouble(c, err, "") {
+		return
+	}
+	var card *studio.Card
+	var was *colour.Lab
+	if id != 0 {
+		if card, err = sh.Card(id); s.trouble(c, err, noSuchMaterial) {
+			return
+		}
+		was = &card.Colour
+	}
+	m, problems := readMaterial(values, was)
+	saved := id
+	if len(problems) == 0 {
+		saved, err = s.studio.SaveMaterial(c.Request.Context(), id, revision, m)
+		var p material.Problems
+		switch {
+		case errors.As(err, &p):
+			problems = p
+		case errors.Is(err, studio.ErrConflict):
+			s.renderMaterial(c, http.StatusConflict, sh, card, formOf(card), "This material was changed in another tab. Nothing here was saved; the page now shows the newer one. Make your change again.")
+			return
+		case s.trouble(c, err, noSuchMaterial):
+			return
+		}
+	}
+	if len(problems) > 0 {
+		form := newForm(values)
+		form.ID, form.Revision, form.Problems = id, revision, problems
+		const flash = "Nothing was saved yet. Mend what is marked below."
+		if card != nil {
+			s.renderMaterial(c, http.StatusUnprocessableEntity, sh, card, form, flash)
+			return
+		}
+		p := s.page(c, "new", "Add a material")
+		p.Path, p.Body, p.Flash = "/shelf/new", form, flash
+		s.render(c, http.StatusUnprocessableEntity, p)
+		return
+	}
+	words := m.Name + " is on the shelf."
+	if id != 0 {
+		words = m.Name + " is saved."
+	}
+	goTo(c, fmt.Sprintf("/shelf/material/%d", saved), words)
+}
+
+func (s *Server) takeOff(c *gin.Context) {
+	id := pathID(c)
+	if s.trouble(c, s.studio.TakeOff(c.Request.Context(), id), noSuchMaterial) {
+		return
+	}
+	goTo(c, "/shelf", "Taken off the shelf. Plans that use it keep it; undo brings it back.")
+}
+
+func (s *Server) stepShelf(c *gin.Context) {
+	undo := c.PostForm("do") != "redo"
+	label, err := s.studio.StepShelf(c.Request.Context(), undo)
+	var refused studio.Refusal
+	switch {
+	case errors.As(err, &refused):
+		goTo(c, "/shelf", string(refused))
+		return
+	case s.trouble(c, err, ""):
+		return
+	}
+	word := "Undone: "
+	if !undo {
+		word = "Done again: "
+	}
+	goTo(c, "/shelf", word+label+".")
+}
+
+// importBody is the page that brings in a list; Problem is why a file could
+// not be read.
+type importBody struct {
+	Problem  string
+	MaxLines int
+	MaxMB    int
+}
+
+func (s *Server) renderImport(c *gin.Context, status int, problem string) {
+	p := s.page(c, "import", "Bring in a list")
+	p.Path = "/shelf/import"
+	p.Sub = "From a spreadsheet saved as CSV; nothing is kept before you confirm"
+	p.Body = importBody{problem, exchange.MaxListLines, exchange.MaxListBytes >> 20}
+	s.render(c, status, p)
+}
+
+func (s *Server) importForm(c *gin.Context) { s.renderImport(c, http.StatusOK, "") }
+
+// uploaded reads the file of a form.
+func uploaded(c *gin.Context) (name string, data []byte, err error) {
+	f, head, err := c.Request.FormFile("file")
+	if err != nil {
+		return "", nil, err
+	}
+	defer f.Close()
+	data, err = io.ReadAll(f)
+	return filepath.Base(head.Filename), data, err
+}
+
+func (s *Server) importUpload(c *gin.Context) {
+	name, data, err := uploaded(c)
+	var big *http.MaxBytesError
+	switch {
+	case errors.As(err, &big):
+		s.renderImport(c, http.StatusRequestEntityTooLarge, fmt.Sprintf("Nothing was brought in: the file is larger than %d MB. Split it and bring in the parts one after another.", exchange.MaxListBytes>>20))
+		return
+	case err != nil:
+		s.renderImport(c, http.StatusUnprocessableEntity, "Choose a file first.")
+		return
+	}
+	id, err := s.studio.Upload(c.Request.Context(), name, data)
+	var refused studio.Refusal
+	if errors.As(err, &refused) {
+		s.renderImport(c, http.StatusUnprocessableEntity, string(refused))
+		return
+	}
+	if s.trouble(c, err, "") {
+		return
+	}
+	goTo(c, fmt.Sprintf("/shelf/import/%d", id), "")
+}
+
+// badLinesShown and goodShown bound a preview.
+const (
+	badLinesShown = 200
+	goodShown     = 60
+)
+
+type previewBody struct {
+	studio.Preview
+	Cards    []material.Material // the first of the good ones
+	BadShown []exchange.BadLine
+}
+
+func (s *Server) importPreview(c *gin.Context) {
+	pre, err := s.studio.Preview(c.Request.Context(), pathID(c))
+	if s.trouble(c, err, "This list was brought in already, or waited too long. Choose the file again under “Bring in a list”.") {
+		return
+	}
+	p := s.page(c, "preview", "Bring in a list")
+	p.Sub = pre.Name
+	b := previewBody{Preview: pre, BadShown: pre.Bad[:min(len(pre.Bad), badLinesShown)]}
+	for _, g := range pre.Good[:min(len(pre.Good), goodShown)] {
+		b.Cards = append(b.Cards, g.Material)
+	}
+	p.Body = b
+	s.render(c, http.StatusOK, p)
+}
+
+func (s *Server) importConfirm(c *gin.Context) {
+	n, err := s.studio.Confirm(c.Request.Context(), pathID(c))
+	if s.trouble(c, err, "") {
+		return
+	}
+	goTo(c, "/shelf", plural(n, "material is", "materials are")+" now on the shelf.")
+}
+
+// pathID is the id in the address, 0 when there is none to be found.
+func pathID(c *gin.Context) uint {
+	n, err := strconv.ParseUint(c.Param("id"), 10, 32)
+	if err != nil {
+		return 0
+	}
+	return uint(n)
+}

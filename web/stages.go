@@ -1,0 +1,373 @@
+package web
+
+import (
+	"fmt"
+	"net/http"
+	"strconv"
+
+	"github.com/gin-gonic/gin"
+
+	"lampfern/core/balance"
+	"lampfern/core/card"
+	"lampfern/core/colour"
+	"lampfern/core/piece"
+	"lampfern/core/wheel"
+	"lampfern/draw"
+	"lampfern/studio"
+)
+
+func (s *Server) stage(c *gin.Context) {
+	s.renderStage(c, http.StatusOK, pathID(c), c.Param("stage"), "")
+}
+
+// renderStage shows one stage of a plan with what just happened.
+func (s *Server) renderStage(c *gin.Context, status int, id uint, stage, flash string) {
+	plan, err := s.studio.Open(c.Request.Context(), id)
+	if s.trouble(c, err, noSuchPlan) {
+		return
+	}
+	p := s.planPage(c, plan, stage)
+	if flash != "" {
+		p.Flash = flash
+	}
+	switch stage {
+	case "gather":
+		s.gatherStage(c, p)
+	case "wheel":
+		err = wheelStage(c, p)
+	case "values":
+		valuesStage(p)
+	case "cards":
+		cardsStage(p)
+	case "proportion":
+		proportionStage(p)
+	case "brief":
+		p.Sub = "What the thing is and what it is for"
+		p.Body = studio.Crafts()
+	case "mix", "signoff", "buy", "log":
+		p.template = "later"
+		p.Sub = laterWords[stage]
+	default:
+		s.fail(c, http.StatusNotFound, fmt.Sprintf("A plan has no stage called %q. The stages are at the left of every plan.", stage))
+		return
+	}
+	if s.trouble(c, err, noSuchPlan) {
+		return
+	}
+	s.render(c, status, p)
+}
+
+// laterWords say what will live in the stages that are not built yet.
+var laterWords = map[string]string{
+	"mix":     "Recipes for a wanted colour from your own paints, dyes and soap colourants will live here.",
+	"signoff": "A dated sheet of the plan for a client to agree to before work starts will live here.",
+	"buy":     "How much of each material to buy, less what is on hand, will live here.",
+	"log":     "What was really made, beside what was planned, will live here.",
+}
+
+func (s *Server) gatherStage(c *gin.Context, p *page) {
+	b := s.shelfBody(c, p.Plan.Shelf, p.Path)
+	b.InTray = map[uint]bool{}
+	for _, t := range p.Plan.Tray {
+		b.InTray[t.ID] = true
+	}
+	p.Sub = "Pull cards from the shelf into the tray, or make one the lead colour"
+	if q := c.Request.URL.RawQuery; q != "" && c.Request.Method == http.MethodGet {
+		p.Path += "?" + q
+	}
+	p.Body = b
+}
+
+// schemeChoice is one scheme of the list, with the forms it has.
+type schemeChoice struct {
+	Name, Words string
+	On          bool
+}
+
+type wheelBody struct {
+	studio.WheelView
+	Picture draw.Scene
+	Schemes []schemeChoice
+	Lit     []litPlace
+	Counts  []int // 2 to 5, for an analogous scheme
+}
+
+// litPlace is a lit place as the notes panel shows it: the best few at once.
+type litPlace struct {
+	studio.PlaceView
+	First, More []*studio.Card
+}
+
+// matchesShown is how many matches a place shows at once.
+const matchesShown = 4
+
+func wheelStage(c *gin.Context, p *page) error {
+	// While the light is dragged the page asks what another turn would show.
+	if turn, err := strconv.Atoi(c.Query("turn")); err == nil {
+		p.Plan.Turn = int(wheel.Turn(float64(turn), 0))
+	}
+	v, err := p.Plan.Wheel()
+	if err != nil {
+		return err
+	}
+	b := wheelBody{WheelView: v, Picture: draw.Wheel(wheelPicture(p.View.Light, v.Fronds, &v, p.Plan.Lead)), Counts: []int{2, 3, 4, 5}}
+	for _, sc := range wheel.Schemes() {
+		b.Schemes = append(b.Schemes, schemeChoice{sc.Name, sc.Words, sc.Name == v.Scheme})
+	}
+	for _, l := range v.Lit {
+		n := min(matchesShown, len(l.Matches))
+		b.Lit = append(b.Lit, litPlace{l, l.Matches[:n], l.Matches[n:]})
+	}
+	p.Notes, p.Body = v.Notes, b
+	switch {
+	case p.Plan.Lead == nil:
+		p.Sub = "Painters' pigment wheel. No lead colour yet: choose one on Gather, or light a scheme from a place"
+	case v.Scheme == "":
+		p.Sub = "Painters' pigment wheel. Lead colour " + p.Plan.Lead.Name + ": light a scheme"
+	case v.Turned:
+		p.Sub = fmt.Sprintf("Painters' pigment wheel · %s from %s, turned away from %s", v.Scheme, wheel.Pigment.Describe(v.LeadPlace), p.Plan.Lead.Name)
+	default:
+		p.Sub = fmt.Sprintf("Painters' pigment wheel · %s from %s, %s", v.Scheme, p.Plan.Lead.Name, wheel.Pigment.Describe(v.LeadPlace))
+	}
+	return nil
+}
+
+// wheelPicture hands the wheel to draw; v and lead are nil outside a plan.
+func wheelPicture(light draw.Light, fronds [wheel.Places]studio.Frond, v *studio.WheelView, lead *studio.Card) draw.WheelPicture {
+	w := draw.WheelPicture{Light: light, LeadFrond: -1, LeadLeaf: -1}
+	for i, f := range fronds {
+		wf := draw.WheelFrond{Name: f.Name}
+		for j, l := range f.Leaflets {
+			clear := "greyed"
+			if l.Clear {
+				clear = "clear"
+			}
+			leaf := draw.WheelLeaflet{Ideal: l.Ideal, Title: fmt.Sprintf("%s, %s, %s: nothing on the shelf", capital(f.Name), studio.BandNames[l.Band], clear)}
+			if len(l.Cards) > 0 {
+				shown := l.Cards[0]
+				if lead != nil {
+					for _, cd := range l.Cards {
+						if cd.ID == lead.ID {
+							shown, w.LeadFrond, w.LeadLeaf = cd, i, j
+						}
+					}
+				}
+				leaf.Owned, leaf.Title = &shown.Colour, shown.Name
+				if n := len(l.Cards) - 1; n > 0 {
+					leaf.Title += fmt.Sprintf(" and %d more", n)
+				}
+			}
+			wf.Leaflets = append(wf.Leaflets, leaf)
+		}
+		w.Fronds = append(w.Fronds, wf)
+	}
+	if v != nil {
+		for _, l := range v.Lit {
+			w.Lit = append(w.Lit, draw.LitPlace{Place: l.Place, Lead: l.IsLead})
+		}
+	}
+	if lead != nil {
+		w.Lead, w.LeadName = &lead.Colour, lead.Name
+	}
+	return w
+}
+
+type valuesBody struct {
+	Picture draw.Scene
+	Cards   []studio.TrayCard // dark to light
+}
+
+func valuesStage(p *page) {
+	v := p.Plan.Values()
+	b := valuesBody{}
+	var cards []draw.ValueCard
+	for _, i := range v.Order {
+		t := p.Plan.Tray[i]
+		b.Cards = append(b.Cards, t)
+		cards = append(cards, draw.ValueCard{Key: t.Key, Name: t.Name, Lab: t.Colour})
+	}
+	b.Picture = draw.Values(p.View.Light, cards)
+	p.Notes, p.Body = v.Notes, b
+	p.Sub = plural(len(cards), "card", "cards") + " of the tray at their values, dark to light"
+}
+
+type cardsBody struct {
+	Papers []paperChoice
+	Layout card.Layout
+	Beside []besidePair
+}
+
+type paperChoice struct {
+	card.Paper
+	PerSheet, Sheets int
+	Pages            []int // 1 to Sheets
+}
+
+// besidePair is two neighbours of the tray, compared in words.
+type besidePair struct {
+	A, B  studio.TrayCard
+	Words string
+}
+
+func cardsStage(p *page) {
+	b := cardsBody{}
+	for _, paper := range card.Papers() {
+		l := card.Lay(paper)
+		ch := paperChoice{Paper: paper, PerSheet: l.PerSheet(), Sheets: l.Sheets(len(p.Plan.Tray))}
+		for i := range ch.Sheets {
+			ch.Pages = append(ch.Pages, i+1)
+		}
+		b.Papers = append(b.Papers, ch)
+	}
+	for i := 1; i < len(p.Plan.Tray); i++ {
+		x, y := p.Plan.Tray[i], p.Plan.Tray[i-1]
+		b.Beside = append(b.Beside, besidePair{x, y, colour.Beside(x.Colour, y.Colour).Words()})
+	}
+	p.Sub = "The palette as swatch cards, to print at true size"
+	p.Body = b
+}
+
+// sheets draws a plan's swatch cards on the paper asked for.
+func (s *Server) sheets(c *gin.Context) (plan *studio.Plan, pages []draw.Scene, ok bool) {
+	plan, err := s.studio.Open(c.Request.Context(), pathID(c))
+	if s.trouble(c, err, noSuchPlan) {
+		return nil, nil, false
+	}
+	paper, err := card.FindPaper(c.DefaultQuery("paper", "a4"))
+	if err != nil {
+		s.fail(c, http.StatusUnprocessableEntity, capital(err.Error())+".")
+		return nil, nil, false
+	}
+	if len(plan.Tray) == 0 {
+		s.fail(c, http.StatusUnprocessableEntity, "The tray is empty, so there are no cards to print. Pull some on Gather first.")
+		return nil, nil, false
+	}
+	var cards []draw.SheetCard
+	for _, t := range plan.Tray {
+		cards = append(cards, draw.SheetCard{Name: t.Name, Lines: cardLines(t.Card), Colour: t.Colour})
+	}
+	return plan, draw.Sheets(card.Lay(paper), plan.Name, cards), true
+}
+
+// cardLines are what stands under the name on a printed card.
+func cardLines(c *studio.Card) []string {
+	first := c.Kind
+	if c.Reference != "" {
+		first += " · " + c.Reference
+	}
+	if c.Lot != "" {
+		first += " · lot " + c.Lot
+	}
+	second := fmt.Sprintf("value %.1f · %s", c.Colour.Value(), c.Family)
+	if !c.Neutral {
+		second += " · " + colour.ClearnessWord(c.Clearness)
+	} else if u := c.Colour.Undertone(); u != "" {
+		second += " · undertone of " + string(u)
+	}
+	return []string{first, second, c.SourceWords()}
+}
+
+func (s *Server) cardsPDF(c *gin.Context) {
+	plan, pages, ok := s.sheets(c)
+	if !ok {
+		return
+	}
+	data, err := draw.PDF(plan.Name+" · swatch cards", pages)
+	if s.trouble(c, err, "") {
+		return
+	}
+	download(c, plan.Name+" cards.pdf", "application/pdf", data)
+}
+
+func (s *Server) cardsSVG(c *gin.Context) {
+	plan, pages, ok := s.sheets(c)
+	if !ok {
+		return
+	}
+	n, err := strconv.Atoi(c.DefaultQuery("sheet", "1"))
+	if err != nil || n < 1 || n > len(pages) {
+		s.fail(c, http.StatusNotFound, fmt.Sprintf("These cards fill %s: there is no other.", plural(len(pages), "sheet", "sheets")))
+		return
+	}
+	svg := []byte(pages[n-1].SVG())
+	if c.Query("show") != "" {
+		c.Data(http.StatusOK, "image/svg+xml", svg)
+		return
+	}
+	download(c, fmt.Sprintf("%s cards %d.svg", plan.Name, n), "image/svg+xml", svg)
+}
+
+type proportionBody struct {
+	studio.ProportionView
+	Picture   *draw.Scene
+	Battens   draw.Scene
+	Parts     []partRow
+	Templates []templateChoice
+	Size      string
+}
+
+// partRow is one part of the piece in the list of parts.
+type partRow struct {
+	piece.Part
+	Share float64
+	Card  *studio.TrayCard
+}
+
+type templateChoice struct {
+	piece.Template
+	On     bool
+	Values map[string]float64
+}
+
+func proportionStage(p *page) {
+	b := proportionBody{}
+	for _, t := range piece.Templates() {
+		ch := templateChoice{t, t.Key == p.Plan.Template, map[string]float64{}}
+		for _, set := range t.Settings {
+			ch.Values[set.Key] = set.Default
+			if v, given := p.Plan.Settings[set.Key]; given && ch.On {
+				ch.Values[set.Key] = v
+			}
+		}
+		b.Templates = append(b.Templates, ch)
+	}
+	p.Sub = "Choose the piece to try the colours on"
+	if pc := p.Plan.Piece; pc != nil {
+		b.ProportionView = p.Plan.Proportion()
+		p.Notes, p.Hidden = b.Notes, b.ProportionView.Hidden
+		b.Size = fmt.Sprintf("%.0f × %.0f cm", pc.Width/10, pc.Height/10)
+		p.Sub = fmt.Sprintf("%s, %s · choose a card of the tray, then the part that takes it", pc.Name, b.Size)
+		var parts []draw.PiecePart
+		for i, part := range pc.Parts {
+			dp, row := draw.PiecePart{Key: part.Key, Name: part.Name}, partRow{Part: part, Share: pc.Shares[i]}
+			if at := b.Fill[i]; at >= 0 {
+				t := &p.Plan.Tray[at]
+				dp.Card, dp.Lab, row.Card = t.Name, &t.Colour, t
+			}
+			parts, b.Parts = append(parts, dp), append(b.Parts, row)
+		}
+		scene := draw.Piece(p.View.Light, pc.Piece, parts)
+		b.Picture = &scene
+		var bat []draw.Batten
+		for _, t := range p.Plan.Tray {
+			if t.Share > 0 {
+				bat = append(bat, draw.Batten{Name: t.Name, Share: t.Share, Lab: t.Colour})
+			}
+		}
+		b.Battens = draw.Battens(p.View.Light, bat)
+	}
+	p.Body = b
+}
+
+// Shape is how a note's severity is drawn: a full, half or open disc.
+func (p *page) Shape(n balance.Note) string {
+	return map[balance.Severity]string{balance.Fix: "full", balance.Consider: "half", balance.Fine: "open"}[n.Severity]
+}
+
+// AsideKey is the tray key of the card a note offers to set aside, 0 for none.
+func (p *page) AsideKey(n balance.Note) int {
+	if n.Aside < 0 || p.Plan == nil || n.Aside >= len(p.Plan.Tray) {
+		return 0
+	}
+	return p.Plan.Tray[n.Aside].Key
+}

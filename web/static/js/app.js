@@ -1,0 +1,82 @@
+// Starts every page: forms and links that replace the bench, the keys, and the
+// parts of the tray, the wheel and the piece that follow the pointer.
+
+import { bench, change, onBench, show } from './bench.js';
+import { chosen, choose, chooseNth, startTray } from './tray.js';
+import { startWheel, turnBy } from './wheel.js';
+import { startPiece } from './piece.js';
+
+document.addEventListener('submit', (e) => {
+  const form = e.target;
+  const button = e.submitter;
+  if (form.id !== 'change' && !form.hasAttribute('data-live')) return;
+  e.preventDefault();
+  const fields = new FormData(form);
+  if (button?.name) fields.set(button.name, button.value);
+  change(fields);
+});
+
+document.addEventListener('click', (e) => {
+  const view = e.target.closest('a[data-view]');
+  if (view && !e.ctrlKey && !e.metaKey && !e.shiftKey) {
+    e.preventDefault();
+    show(view.getAttribute('href'));
+  }
+  if (e.target.closest('[data-keys]')) document.getElementById('keys').showModal();
+});
+
+// A link that acts as a button answers the space bar too.
+document.addEventListener('keydown', (e) => {
+  if (e.key === ' ' && e.target.matches('a[role=button]')) { e.preventDefault(); e.target.click(); }
+});
+
+function pressNext(prefix) {
+  const all = [...document.querySelectorAll(`[id^="${prefix}-"][data-view]`)];
+  const at = all.findIndex((a) => a.getAttribute('aria-pressed') === 'true');
+  if (all.length) show(all[(at + 1) % all.length].getAttribute('href'));
+}
+
+let going = 0; // when g was pressed
+const act = (fields) => () => bench().dataset.plan && change(fields);
+const onChosen = (f) => () => { const c = chosen(); if (c) f(c); };
+const keys = {
+  '?': () => document.getElementById('keys').showModal(),
+  '/': () => {
+    const find = document.getElementById('find');
+    if (find) find.focus();
+    else location.href = bench().dataset.plan ? `/plans/${bench().dataset.plan}/gather#find` : '/shelf#find';
+  },
+  l: () => pressNext('lamp'),
+  v: () => show(document.getElementById('values-only').getAttribute('href')),
+  '[': () => turnBy(-1),
+  ']': () => turnBy(1),
+  z: act({ do: 'undo' }),
+  y: act({ do: 'redo' }),
+  x: onChosen((c) => change({ do: 'aside', key: c.dataset.key })),
+  k: onChosen((c) => change({ do: 'lead', material: c.dataset.material })),
+  s: onChosen((c) => { const next = c.nextElementSibling ?? c.parentElement.firstElementChild; if (next !== c) change({ do: 'swap', key: c.dataset.key, with: next.dataset.key }); }),
+  ',': onChosen((c) => change({ do: 'move', key: c.dataset.key, to: Math.max(0, [...c.parentElement.children].indexOf(c) - 1) })),
+  '.': onChosen((c) => change({ do: 'move', key: c.dataset.key, to: [...c.parentElement.children].indexOf(c) + 1 })),
+  Escape: () => choose(null),
+};
+
+document.addEventListener('keydown', (e) => {
+  if (e.ctrlKey || e.metaKey || e.altKey || e.defaultPrevented) return;
+  if (e.target.closest('input:not([type=checkbox]), textarea, select, dialog')) return;
+  const waited = performance.now() - going;
+  going = 0;
+  if (waited < 2000) {
+    const leaf = document.querySelector(`[data-letter="${CSS.escape(e.key)}"]`);
+    if (leaf) { e.preventDefault(); leaf.click(); }
+    return;
+  }
+  if (e.key === 'g') { going = performance.now(); return; }
+  if (/^[1-9]$/.test(e.key)) { chooseNth(Number(e.key) - 1); return; }
+  if (Object.hasOwn(keys, e.key)) { e.preventDefault(); keys[e.key](); }
+});
+
+if (location.hash === '#find') document.getElementById('find')?.focus();
+startTray();
+startWheel();
+startPiece();
+onBench(() => {});

@@ -1,0 +1,308 @@
+package web
+
+import (
+	"fmt"
+	"html/template"
+	"net/http"
+	"net/url"
+	"strings"
+
+	"github.com/gin-gonic/gin"
+
+	"lampfern/core/balance"
+	"lampfern/core/colour"
+	"lampfern/draw"
+	"lampfern/studio"
+)
+
+// view is how the maker looks at colours just now; it lives in a cookie and
+// changes nothing that is saved.
+type view struct {
+	draw.Light
+	Surround string
+}
+
+const viewCookie = "lampfern_view"
+
+// lampBar are the lamps offered on every stage, by key.
+var lampBar = []string{"daylight", "warm", "tube"}
+
+// surrounds are the grounds colours are judged on.
+var surrounds = []string{"bench", "white", "dark"}
+
+func lamp(key string) colour.Lamp {
+	for _, l := range colour.Lamps() {
+		if l.Key == key {
+			return l
+		}
+	}
+	return colour.Lamps()[0]
+}
+
+// readView takes the view from the request's cookie, "lamp.surround.values".
+func readView(r *http.Request) view {
+	v := view{Light: draw.Light{Lamp: colour.Lamps()[0]}, Surround: surrounds[0]}
+	c, err := r.Cookie(viewCookie)
+	if err != nil {
+		return v
+	}
+	parts := strings.Split(c.Value, ".")
+	if len(parts) != 3 {
+		return v
+	}
+	v.Lamp = lamp(parts[0])
+	for _, s := range surrounds {
+		if s == parts[1] {
+			v.Surround = s
+		}
+	}
+	v.ValuesOnly = parts[2] == "1"
+	return v
+}
+
+func (v view) cookie() string {
+	on := "0"
+	if v.ValuesOnly {
+		on = "1"
+	}
+	return v.Lamp.Key + "." + v.Surround + "." + on
+}
+
+// setView changes the view and goes back to the page it was asked on.
+func (s *Server) setView(c *gin.Context) {
+	v := readView(c.Request)
+	if l := c.Query("lamp"); l != "" {
+		v.Lamp = lamp(l)
+	}
+	if sr := c.Query("surround"); sr != "" {
+		v.Surround = sr
+	}
+	if on := c.Query("values"); on != "" {
+		v.ValuesOnly = on == "1"
+	}
+	const year = 365 * 24 * 3600
+	http.SetCookie(c.Writer, &http.Cookie{Name: viewCookie, Value: v.cookie(), Path: "/", MaxAge: year, SameSite: http.SameSiteLaxMode})
+	back := c.Query("back")
+	if u, err := url.Parse(back); err != nil || u.IsAbs() || u.Host != "" || !strings.HasPrefix(back, "/") || strings.HasPrefix(back, "//") {
+		back = "/"
+	}
+	c.Redirect(http.StatusSeeOther, back)
+}
+
+// Paint is the style that fills an element with a material's colour as seen.
+func (v view) Paint(c colour.Lab) template.CSS {
+	rgb, _ := v.Show(c)
+	return template.CSS("background:" + rgb.Hex())
+}
+
+// choice is one button of the lamp bar or one entry of a list.
+type choice struct {
+	Key, Name, Words string
+	On               bool
+	Count            int
+}
+
+// Lamps are the buttons of the lamp bar.
+func (v view) Lamps() []choice {
+	var out []choice
+	for _, key := range lampBar {
+		l := lamp(key)
+		out = append(out, choice{Key: key, Name: l.Name, On: v.Lamp.Key == key})
+	}
+	return out
+}
+
+// Surrounds are the grounds of the lamp bar.
+func (v view) Surrounds() []choice {
+	var out []choice
+	for _, s := range surrounds {
+		out = append(out, choice{Key: s, Name: s, On: v.Surround == s})
+	}
+	return out
+}
+
+// Unusual says which lamp is on when it is not daylight, and that only values
+// are shown; empty otherwise.
+func (v view) Unusual() string {
+	var parts []string
+	if v.Lamp.White != colour.D65 {
+		parts = append(parts, fmt.Sprintf("Seen under the %s, from one colour and not a spectrum: two cloths that match here may part under that lamp, so look at the card there.", v.Lamp.Name))
+	}
+	if v.ValuesOnly {
+		parts = append(parts, "Values only: every colour is shown as the grey of its own value.")
+	}
+	return strings.Join(parts, " ")
+}
+
+// page is what every template is given.
+type page struct {
+	template string
+	Title    string
+	Heading  string
+	Sub      string
+	View     view
+	Path     string // of the page itself, to come back to
+	Rail     []leaf
+	Plan     *studio.Plan // nil outside plans
+	Stage    string
+	Flash    string // one sentence on what just happened
+	Notes    []balance.Note
+	Hidden   int // notes the maker hid
+	Undo     string
+	Redo     string
+	Body     any
+}
+
+// leaf is one leaflet of the rail.
+type leaf struct {
+	Key, Name, Letter, Address string
+	Here, Filled               bool
+}
+
+// page starts a page outside plans.
+func (s *Server) page(c *gin.Context, template, heading string) *page {
+	p := &page{template: template, Heading: heading, View: readView(c.Request), Path: c.Request.URL.RequestURI(), Flash: takeFlash(c)}
+	if c.Request.Method != http.MethodGet {
+		p.Path = "/"
+	}
+	for _, l := range []leaf{
+		{Key: "home", Name: "Workroom", Letter: "h", Address: "/"},
+		{Key: "shelf", Name: "Shelf", Letter: "f", Address: "/shelf"},
+		{Key: "new", Name: "Add a material", Letter: "a", Address: "/shelf/new"},
+		{Key: "import", Name: "Bring in a list", Letter: "i", Address: "/shelf/import"},
+		{Key: "plans", Name: "Plans", Letter: "t", Address: "/plans"},
+	} {
+		l.Here = l.Key == template
+		l.Filled = true
+		p.Rail = append(p.Rail, l)
+	}
+	return p
+}
+
+// stages are the leaflets of a plan, in the order makers work.
+var stages = []leaf{
+	{Key: "brief", Name: "Brief", Letter: "b"},
+	{Key: "gather", Name: "Gather", Letter: "g"},
+	{Key: "wheel", Name: "Wheel", Letter: "w"},
+	{Key: "values", Name: "Values", Letter: "v"},
+	{Key: "cards", Name: "Cards", Letter: "c"},
+	{Key: "proportion", Name: "Proportion", Letter: "p"},
+	{Key: "mix", Name: "Mix", Letter: "m"},
+	{Key: "signoff", Name: "Sign-off", Letter: "s"},
+	{Key: "buy", Name: "Buy", Letter: "y"},
+	{Key: "log", Name: "Log", Letter: "l"},
+}
+
+// planPage starts a page of a plan's stage.
+func (s *Server) planPage(c *gin.Context, p *studio.Plan, stage string) *page {
+	out := &page{template: stage, View: readView(c.Request), Path: fmt.Sprintf("/plans/%d/%s", p.ID, stage), Plan: p, Stage: stage,
+		Undo: p.Undo, Redo: p.Redo, Flash: takeFlash(c)}
+	placed := false
+	for _, t := range p.Tray {
+		placed = placed || t.Share > 0
+	}
+	filled := map[string]bool{
+		"gather": len(p.Tray) > 0, "wheel": p.Scheme != "", "values": len(p.Tray) > 1, "cards": len(p.Tray) > 0,
+		"proportion": placed, "brief": p.Purpose != "",
+	}
+	for _, l := range stages {
+		l.Address = fmt.Sprintf("/plans/%d/%s", p.ID, l.Key)
+		l.Here, l.Filled = l.Key == stage, filled[l.Key]
+		if l.Here {
+			out.Heading, out.Title = l.Name, l.Name+" · "+p.Name
+		}
+		out.Rail = append(out.Rail, l)
+	}
+	return out
+}
+
+// flashCookie carries one sentence over a redirect.
+const flashCookie = "lampfern_said"
+
+func takeFlash(c *gin.Context) string {
+	k, err := c.Request.Cookie(flashCookie)
+	if err != nil {
+		return ""
+	}
+	http.SetCookie(c.Writer, &http.Cookie{Name: flashCookie, Path: "/", MaxAge: -1})
+	words, err := url.QueryUnescape(k.Value)
+	if err != nil {
+		return ""
+	}
+	return words
+}
+
+// goTo redirects after a write, with a sentence to show there.
+func goTo(c *gin.Context, address, flash string) {
+	if flash != "" {
+		http.SetCookie(c.Writer, &http.Cookie{Name: flashCookie, Value: url.QueryEscape(flash), Path: "/", MaxAge: 60, HttpOnly: true, SameSite: http.SameSiteLaxMode})
+	}
+	c.Redirect(http.StatusSeeOther, address)
+}
+
+func funcs(static string) template.FuncMap {
+	return template.FuncMap{
+		"static":  func(name string) string { return static + "/" + name },
+		"percent": func(v float64) string { return percent(v) },
+		"cap":     capital,
+		"svg":     func(s draw.Scene) template.HTML { return template.HTML(s.SVG()) },
+		"add":     func(a, b int) int { return a + b },
+		"mul100":  func(v float64) float64 { return 100 * v },
+		"plural":  plural,
+		"pull":    pullCard,
+		"field":   fieldOf,
+		"choose":  chooseOf,
+	}
+}
+
+// pulled is a card of the shelf offered to be pulled.
+type pulled struct {
+	Card  *studio.Card
+	Paint template.CSS
+	In    bool // in the tray already
+}
+
+func pullCard(p *page, c *studio.Card) pulled {
+	out := pulled{Card: c, Paint: p.View.Paint(c.Colour)}
+	for _, t := range p.Plan.Tray {
+		out.In = out.In || t.ID == c.ID
+	}
+	return out
+}
+
+// formField is one field of the material form with its problem, if any.
+type formField struct {
+	Name, Label, Class, Value, Problem string
+	Choices                            []choice
+}
+
+func fieldOf(f materialForm, name, label, class string) formField {
+	return formField{Name: name, Label: label, Class: class, Value: f.Values[name], Problem: f.Problems[name]}
+}
+
+func chooseOf(f materialForm, name, label string, choices []choice) formField {
+	return formField{Name: name, Label: label, Problem: f.Problems[name], Choices: choices}
+}
+
+// percent writes a share; a share that is there never reads as nothing.
+func percent(v float64) string {
+	if v > 0 && v < 0.01 {
+		return "under 1%"
+	}
+	return fmt.Sprintf("%.0f%%", 100*v)
+}
+
+func capital(s string) string {
+	if s == "" {
+		return s
+	}
+	r := []rune(s)
+	return strings.ToUpper(string(r[:1])) + string(r[1:])
+}
+
+func plural(n int, one, many string) string {
+	if n == 1 {
+		return "1 " + one
+	}
+	return fmt.Sprintf("%d %s", n, many)
+}
