@@ -176,6 +176,7 @@ func (Group) node() {}
 type Scene struct {
 	Width, Height float64
 	Millimetres   bool
+	Stretch       bool // fills its box, whatever the box's shape
 	ID, Label     string
 	Nodes         []Node
 }

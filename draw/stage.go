@@ -20,7 +20,7 @@ const (
 	scaleWidth, scaleHeight = 820.0, 590.0
 	scaleTop, scaleBottom   = 46.0, 556.0
 	scaleLeft               = 92.0
-	valueTab, valueColour   = 22.0, 46.0
+	valueTab, valueColour   = 24.0, 48.0
 	valueCardMost           = 128.0
 )
 
@@ -33,7 +33,7 @@ func Values(light Light, cards []ValueCard) Scene {
 		rgb, _ := colour.Lab{L: 10 * float64(v)}.RGB()
 		top := math.Max(y(float64(v)+0.5), y(10))
 		s.Add(Shape{Path: Box(16, top, 36, math.Min(y(float64(v)-0.5), y(0))-top), Style: Style{Fill: Solid(rgb)}})
-		s.Add(Text{At: Point{scaleLeft - 18, y(float64(v)) + 4}, Words: fmt.Sprint(v), Size: 13, Anchor: End, Paint: Ink})
+		s.Add(Text{At: Point{scaleLeft - 18, y(float64(v)) + 4}, Words: fmt.Sprint(v), Size: 14, Anchor: End, Paint: Ink})
 		s.Add(Shape{Path: Line(Point{scaleLeft - 12, y(float64(v))}, Point{scaleWidth - 6, y(float64(v))}), Style: Style{Stroke: Ink, Width: 0.5, Class: "rule"}})
 	}
 	if len(cards) == 0 {
@@ -73,10 +73,10 @@ func tabCard(x, mid, wide float64, rgb colour.RGB, c ValueCard) Group {
 			Style: Style{Fill: Solid(colour.RGB{R: 0.965, G: 0.965, B: 0.965})}, Title: c.Name},
 		Shape{Path: Box(x, top, wide, valueColour), Style: Style{Fill: Solid(rgb)}, Title: fmt.Sprintf("%s, value %s", c.Name, value)})
 	words := value
-	if name := fit(c.Name, 12, false, room-measure(value+" ", 12, true)); len([]rune(name)) > 3 {
+	if name := fit(c.Name, 13.5, false, room-measure(value+" ", 13.5, false)); len([]rune(name)) > 3 {
 		words = value + " " + name
 	}
-	g.Nodes = append(g.Nodes, Text{At: Point{x + 5, top - 7}, Words: words, Size: 12, Class: "tab-text"})
+	g.Nodes = append(g.Nodes, Text{At: Point{x + 5, top - 7}, Words: words, Size: 13.5, Class: "tab-text"})
 	return g
 }
 
@@ -133,7 +133,7 @@ type Batten struct {
 // Battens draws shares as one bar of butting lengths.
 func Battens(light Light, all []Batten) Scene {
 	const width, height = 1000.0, 54.0
-	s := Scene{Width: width, Height: height, ID: "battens", Label: "Shares of the piece"}
+	s := Scene{Width: width, Height: height, Stretch: true, ID: "battens", Label: "Shares of the piece"}
 	total, x := 0.0, 0.0
 	for _, b := range all {
 		total += b.Share

@@ -22,6 +22,9 @@ func (s Scene) SVG() string {
 		w.attr("height", w.num(s.Height)+"mm")
 		w.attr("font-family", "Commissioner, sans-serif")
 	}
+	if s.Stretch {
+		w.attr("preserveAspectRatio", "none")
+	}
 	if s.ID != "" {
 		w.attr("id", s.ID)
 	}

@@ -42,12 +42,12 @@ type LitPlace struct {
 
 // Sizes of the fern wheel, in pixels of its own picture.
 const (
-	wheelWidth, wheelHeight = 668.0, 596.0
+	wheelWidth, wheelHeight = 664.0, 606.0
 	frondInner, frondOuter  = 50.0, 256.0
 	wedgeInner, wedgeOuter  = 44.0, 268.0
 	labelAt                 = 276.0
 	hubRadius               = 33.0
-	leafBend                = 7.0 // degrees a frond has turned by its tip
+	leafBend                = 8.0 // degrees a frond turns from its foot to its tip
 )
 
 var wheelCentre = Point{wheelWidth / 2, wheelHeight/2 + 2}
@@ -62,7 +62,7 @@ func polar(angle, r float64) Point {
 func onStem(angle, r float64) (Point, float64) {
 	bend := func(r float64) float64 {
 		t := (r - frondInner) / (frondOuter - frondInner)
-		return angle + leafBend*t*t
+		return angle + leafBend*(t*t-0.5)
 	}
 	p, q := polar(bend(r), r), polar(bend(r+1), r+1)
 	return p, math.Atan2(q.X-p.X, p.Y-q.Y) * 180 / math.Pi
@@ -185,9 +185,14 @@ func frond(w WheelPicture, i int, f WheelFrond) Group {
 	case x < -0.2:
 		t.Anchor = End
 	case i == 0:
-		t.At.Y += 2
+		t.At.Y -= 8
 	default:
-		t.At.Y += 6
+		t.At.Y += 9
+	}
+	// At the sides there is room for two short lines and not for one long.
+	if first, second, two := strings.Cut(t.Words, "-"); two && i%6 == 3 {
+		g.Nodes = append(g.Nodes, Text{At: Point{t.At.X, t.At.Y - 8}, Words: first + "-", Size: t.Size, Bold: t.Bold, Paint: Ink, Anchor: t.Anchor})
+		t.At.Y, t.Words = t.At.Y+8, second
 	}
 	g.Nodes = append(g.Nodes, t)
 	return g

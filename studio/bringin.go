@@ -5,6 +5,7 @@ import (
 	"context"
 	"errors"
 	"fmt"
+	"slices"
 	"strings"
 
 	"lampfern/core/material"
@@ -61,6 +62,7 @@ func preview(u store.Upload, sh *Shelf) (Preview, error) {
 		}
 		p.Good = append(p.Good, g)
 	}
+	slices.SortStableFunc(p.Bad, func(a, b exchange.BadLine) int { return a.Line - b.Line })
 	return p, nil
 }
 

@@ -5,6 +5,7 @@ import (
 	"math"
 	"slices"
 	"sort"
+	"strings"
 
 	"lampfern/core/balance"
 	"lampfern/core/colour"
@@ -226,6 +227,9 @@ var thirds = [3]struct {
 	low, high float64
 }{{"dark", 0, 40}, {"middle", 40, 66}, {"light", 66, 101}}
 
+// gapSlack is how far, in L*, a card may miss a range and still serve it.
+const gapSlack = 3.0
+
 // gap says what the shelf lacks for a lit place.
 func gap(pl PlaceView) (balance.Note, bool) {
 	n := balance.Note{ID: "gap:" + pl.Name, Severity: balance.Consider, Aside: -1}
@@ -246,7 +250,7 @@ func gap(pl PlaceView) (balance.Note, bool) {
 				best, off = c, d
 			}
 		}
-		if off == 0 {
+		if off < gapSlack {
 			continue
 		}
 		word := "darker"
@@ -255,7 +259,11 @@ func gap(pl PlaceView) (balance.Note, bool) {
 		}
 		n.ID += ":" + t.name
 		n.About = "Nothing on the shelf"
-		n.Words = fmt.Sprintf(" is a %s %s. Closest is %s, %.1f value steps %s.", t.name, pl.Name, best.Name, off/10, word)
+		wanted := fmt.Sprintf("a %s %s", t.name, pl.Name)
+		if strings.HasPrefix(pl.Name, "between") {
+			wanted = t.name + " and " + pl.Name
+		}
+		n.Words = fmt.Sprintf(" is %s. Closest is %s, %.1f value steps %s.", wanted, best.Name, off/10, word)
 		return n, true
 	}
 	return n, false

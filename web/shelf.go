@@ -3,6 +3,7 @@ package web
 import (
 	"errors"
 	"fmt"
+	"math"
 	"io"
 	"net/http"
 	"net/url"
@@ -191,7 +192,8 @@ func formOf(card *studio.Card) materialForm {
 	return f
 }
 
-func tidyNumber(v float64) string { return strconv.FormatFloat(v, 'f', -1, 64) }
+// tidyNumber writes a figure for a form, to a thousandth at most.
+func tidyNumber(v float64) string { return strconv.FormatFloat(math.Round(v*1000)/1000+0, 'f', -1, 64) }
 
 // readMaterial makes a material of a typed form. Of hex and L, a, b the one
 // that was changed counts; was is the colour before, nil for a new material.
@@ -214,15 +216,16 @@ func readMaterial(values map[string]string, was *colour.Lab) (material.Material,
 		}
 		return false
 	}
-	hexChanged := typed("colour")
+	labKept, hexChanged := false, typed("colour")
 	if was != nil {
 		rgb, _ := was.RGB()
 		hexChanged = hexChanged && !strings.EqualFold(strings.TrimSpace(values["colour"]), rgb.Hex())
-		if hexChanged && (tidyNumber(was.L) != values["L"] || tidyNumber(was.A) != values["a"] || tidyNumber(was.B) != values["b"]) {
-			hexChanged = false // both were changed: the figures are the finer of the two
-		}
+		labKept = tidyNumber(was.L) == values["L"] && tidyNumber(was.A) == values["a"] && tidyNumber(was.B) == values["b"]
+		hexChanged = hexChanged && labKept // when both were changed the figures are the finer of the two
 	}
 	switch {
+	case labKept && !hexChanged:
+		m.Colour = *was // a form shows less than is kept
 	case hexChanged && (was != nil || !typed("L", "a", "b")):
 		rgb, err := colour.ParseHex(values["colour"])
 		if err != nil {

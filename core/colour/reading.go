@@ -125,6 +125,7 @@ type Reading struct {
 const (
 	valueStepSeen = 0.2
 	hueTurnSeen   = 4.0
+	hueTurnFar    = 60.0 // beyond this a colour is another hue, not a lean
 	chromaSeen    = 3.0
 )
 
@@ -166,7 +167,11 @@ func (r Reading) Words() string {
 		if math.Abs(r.Warmer) >= hueTurnSeen && math.Abs(r.Warmer) < 10 {
 			word = "a touch " + word
 		}
-		parts = append(parts, fmt.Sprintf("%s (%.0f° toward %s)", word, math.Abs(r.Turn), r.Leans))
+		if math.Abs(r.Turn) > hueTurnFar {
+			parts = append(parts, fmt.Sprintf("%s (another hue, %.0f° away)", word, math.Abs(r.Turn)))
+		} else {
+			parts = append(parts, fmt.Sprintf("%s (%.0f° toward %s)", word, math.Abs(r.Turn), r.Leans))
+		}
 	}
 	switch {
 	case r.Clearer >= chromaSeen:

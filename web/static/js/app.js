@@ -36,7 +36,7 @@ function pressNext(prefix) {
   if (all.length) show(all[(at + 1) % all.length].getAttribute('href'));
 }
 
-let going = 0; // when g was pressed
+let going = -Infinity; // when g was pressed
 const act = (fields) => () => bench().dataset.plan && change(fields);
 const onChosen = (f) => () => { const c = chosen(); if (c) f(c); };
 const keys = {
@@ -64,7 +64,7 @@ document.addEventListener('keydown', (e) => {
   if (e.ctrlKey || e.metaKey || e.altKey || e.defaultPrevented) return;
   if (e.target.closest('input:not([type=checkbox]), textarea, select, dialog')) return;
   const waited = performance.now() - going;
-  going = 0;
+  going = -Infinity;
   if (waited < 2000) {
     const leaf = document.querySelector(`[data-letter="${CSS.escape(e.key)}"]`);
     if (leaf) { e.preventDefault(); leaf.click(); }

@@ -1,0 +1,188 @@
+// Package e2e drives the real interface in headless Chromium, by mouse and by
+// keyboard, against a real server with the demo workroom.
+package e2e
+
+import (
+	"context"
+	"flag"
+	"fmt"
+	"net"
+	"net/http"
+	"os"
+	"path/filepath"
+	"strings"
+	"testing"
+	"time"
+
+	"github.com/go-rod/rod"
+	"github.com/go-rod/rod/lib/input"
+	"github.com/go-rod/rod/lib/launcher"
+	"github.com/go-rod/rod/lib/launcher/flags"
+	"github.com/go-rod/rod/lib/proto"
+	"github.com/stretchr/testify/require"
+
+	"lampfern/demo"
+	"lampfern/store"
+	"lampfern/studio"
+	"lampfern/web"
+)
+
+// chromium is Debian's; Rod's own download is never wanted.
+const chromium = "/usr/bin/chromium"
+
+var shots = flag.String("shots", "", "folder to write the README's screenshots to")
+
+var browser *rod.Browser
+
+func TestMain(m *testing.M) {
+	flag.Parse()
+	l := launcher.New().Bin(chromium).NoSandbox(true).Headless(true)
+	for _, f := range []string{"disable-gpu", "disable-background-networking", "disable-component-update", "disable-sync", "disable-quic",
+		"no-first-run", "disable-dev-shm-usage"} {
+		l = l.Set(flags.Flag(f))
+	}
+	l = l.Set("force-color-profile", "srgb")
+	address, err := l.Launch()
+	if err != nil {
+		fmt.Fprintln(os.Stderr, "Chromium could not be started; ./test installs it:", err)
+		os.Exit(1)
+	}
+	browser = rod.New().ControlURL(address).MustConnect().NoDefaultDevice()
+	code := m.Run()
+	browser.MustClose()
+	l.Cleanup()
+	os.Exit(code)
+}
+
+// site is a running server on a data folder of its own.
+type site struct {
+	t    *testing.T
+	url  string
+	work *studio.Studio
+}
+
+// serve starts a server with the demo workroom, or with an empty one.
+func serve(t *testing.T, full bool) *site {
+	t.Helper()
+	st, err := store.Open(t.TempDir())
+	require.NoError(t, err)
+	work := studio.New(st)
+	if full {
+		require.NoError(t, demo.Load(context.Background(), work))
+	}
+	h, err := web.New(work)
+	require.NoError(t, err)
+	l, err := net.Listen("tcp", "127.0.0.1:0")
+	require.NoError(t, err)
+	srv := web.HTTPServer(h)
+	go func() { _ = srv.Serve(l) }()
+	t.Cleanup(func() {
+		ctx, cancel := context.WithTimeout(context.Background(), time.Second)
+		defer cancel()
+		if srv.Shutdown(ctx) != nil {
+			srv.Close()
+		}
+		st.Close()
+	})
+	return &site{t, "http://" + l.Addr().String(), work}
+}
+
+// tab is one browser tab with short ways to do what a maker does.
+type tab struct {
+	*rod.Page
+	t *testing.T
+	s *site
+}
+
+func (s *site) open(path string) *tab { return s.openAt(path, 1280, 800) }
+
+func (s *site) openAt(path string, w, h int) *tab {
+	s.t.Helper()
+	incognito := browser.MustIncognito()
+	p := incognito.MustPage().Timeout(60 * time.Second)
+	require.NoError(s.t, p.SetViewport(&proto.EmulationSetDeviceMetricsOverride{Width: w, Height: h, DeviceScaleFactor: 1}))
+	s.t.Cleanup(func() { _ = p.Close() })
+	tb := &tab{p, s.t, s}
+	p.MustEvalOnNewDocument(`addEventListener('beforeunload', () => { window.leaving = true; });
+		addEventListener('submit', e => { if (!e.defaultPrevented && e.target.method !== 'dialog') window.leaving = true; });`)
+	tb.visit(path)
+	return tb
+}
+
+func (b *tab) visit(path string) {
+	b.t.Helper()
+	require.NoError(b.t, b.Navigate(b.s.url+path))
+	require.NoError(b.t, b.WaitLoad())
+	b.settle()
+}
+
+// settle waits until every change that was sent is answered and shown.
+func (b *tab) settle() {
+	b.t.Helper()
+	b.until("the page to settle", `() => !window.leaving && document.readyState === 'complete' && !!document.getElementById('bench') && !document.getElementById('bench').hasAttribute('aria-busy')`)
+}
+
+// until waits for a condition in the page, through any loading of another.
+func (b *tab) until(what, condition string, args ...any) {
+	b.t.Helper()
+	for end := time.Now().Add(15 * time.Second); time.Now().Before(end); time.Sleep(5 * time.Millisecond) {
+		if v, err := b.Eval(condition, args...); err == nil && v.Value.Bool() {
+			return
+		}
+	}
+	b.t.Fatalf("waited in vain for %s", what)
+}
+
+func (b *tab) click(selector string) {
+	b.t.Helper()
+	b.MustElement(selector).MustClick()
+	b.settle()
+}
+
+// clickText clicks the first element of the selector that holds the words.
+func (b *tab) clickText(selector, words string) {
+	b.t.Helper()
+	b.MustElementR(selector, words).MustClick()
+	b.settle()
+}
+
+// press types keys one after another, settling after each.
+func (b *tab) press(keys ...input.Key) {
+	b.t.Helper()
+	for _, k := range keys {
+		require.NoError(b.t, b.Keyboard.Type(k))
+		b.settle()
+	}
+}
+
+func (b *tab) text(selector string) string {
+	b.t.Helper()
+	return b.MustElement(selector).MustText()
+}
+
+func (b *tab) texts(selector string) []string {
+	b.t.Helper()
+	var out []string
+	for _, e := range b.MustElements(selector) {
+		out = append(out, strings.TrimSpace(e.MustText()))
+	}
+	return out
+}
+
+func (b *tab) shot(name string) {
+	b.t.Helper()
+	require.NoError(b.t, os.MkdirAll(*shots, 0o755))
+	b.MustWait(`() => document.fonts.status === 'loaded'`)
+	data, err := b.Screenshot(false, &proto.PageCaptureScreenshot{Format: proto.PageCaptureScreenshotFormatPng})
+	require.NoError(b.t, err)
+	require.NoError(b.t, os.WriteFile(filepath.Join(*shots, name+".png"), data, 0o644))
+}
+
+// get fetches a path without a browser.
+func (s *site) get(path string) *http.Response {
+	s.t.Helper()
+	r, err := http.Get(s.url + path)
+	require.NoError(s.t, err)
+	s.t.Cleanup(func() { r.Body.Close() })
+	return r
+}

@@ -1,0 +1,130 @@
+package e2e
+
+import (
+	"fmt"
+	"math"
+	"math/rand/v2"
+	"os"
+	"sort"
+	"strings"
+	"testing"
+	"time"
+
+	"context"
+
+	"github.com/go-rod/rod/lib/proto"
+	"github.com/stretchr/testify/require"
+
+	"lampfern/core/colour"
+	"lampfern/core/material"
+	"lampfern/studio"
+)
+
+// dragLight drags the wheel's light clockwise by degrees.
+func dragLight(b *tab, degrees float64) {
+	b.t.Helper()
+	c := b.MustElement("#fern path.hub").MustShape().Box()
+	cx, cy, r := c.X+c.Width/2, c.Y+c.Height/2, 150.0
+	at := func(a float64) proto.Point {
+		s, k := math.Sincos(a * math.Pi / 180)
+		return proto.Point{X: cx + r*s, Y: cy - r*k}
+	}
+	b.Mouse.MustMoveTo(at(15).X, at(15).Y)
+	b.Mouse.MustDown(proto.InputMouseButtonLeft)
+	for a := 0.0; a <= degrees; a += 3 {
+		b.Mouse.MustMoveTo(at(15+a).X, at(15+a).Y)
+	}
+	b.Mouse.MustUp(proto.InputMouseButtonLeft)
+	b.settle()
+}
+
+// onGround is a point of the curtain that lies on its ground.
+func onGround(b *tab) proto.Point {
+	box := b.MustElement("#piece").MustShape().Box()
+	return proto.Point{X: box.X + 0.03*box.Width, Y: box.Y + 0.05*box.Height}
+}
+
+func (b *tab) clickAt(p proto.Point) {
+	b.t.Helper()
+	b.Mouse.MustMoveTo(p.X, p.Y)
+	b.Mouse.MustClick(proto.InputMouseButtonLeft)
+	b.settle()
+}
+
+// dragTo drags by HTML drag and drop from one element onto another.
+func dragTo(b *tab, from, to string) {
+	b.t.Helper()
+	centre := func(selector string) proto.Point {
+		box := b.MustElement(selector).MustShape().Box()
+		return proto.Point{X: box.X + box.Width/2, Y: box.Y + box.Height/2}
+	}
+	a, z := centre(from), centre(to)
+	if strings.HasPrefix(to, "#part-ground") { // the middle of its outline is another part's
+		z = onGround(b)
+	}
+	b.Mouse.MustMoveTo(a.X, a.Y)
+	b.Mouse.MustDown(proto.InputMouseButtonLeft)
+	b.Mouse.MustMoveTo(a.X+8, a.Y-8)
+	time.Sleep(150 * time.Millisecond) // the browser takes up a drag a moment after the pointer
+	for i := 1.0; i <= 4; i++ {
+		b.Mouse.MustMoveTo(a.X+(z.X-a.X)*i/4, a.Y+(z.Y-a.Y)*i/4)
+		time.Sleep(30 * time.Millisecond)
+	}
+	b.Mouse.MustMoveTo(z.X+1, z.Y)
+	time.Sleep(100 * time.Millisecond)
+	b.Mouse.MustUp(proto.InputMouseButtonLeft)
+	time.Sleep(60 * time.Millisecond)
+	b.settle()
+}
+
+// thousands fills the shelf with n made-up materials.
+func thousands(tb testing.TB, work *studio.Studio, n int) {
+	rnd := rand.New(rand.NewPCG(1, 1))
+	all := make([]material.Material, n)
+	for i := range all {
+		all[i] = material.Material{Name: fmt.Sprintf("Cloth %04d", i), Kind: "fabric", Finish: "matte", Source: "typed", Uncertainty: 3,
+			Colour: colour.RGB{R: rnd.Float64(), G: rnd.Float64(), B: rnd.Float64()}.Lab()}
+	}
+	require.NoError(tb, work.AddMaterials(context.Background(), "fill", all))
+}
+
+// budgetRedraw is what a drag or choice may take until it is redrawn.
+const budgetRedraw = 50.0 // ms, p95
+
+// redraws times, in the page, from a change being sent to the second frame
+// after its answer is in place, with 5,000 materials on the shelf.
+func redraws(t *testing.T, name, path string, setup, one string) {
+	s := serve(t, true)
+	thousands(t, s.work, 5000-164)
+	b := s.open(path)
+	b.MustEval(`() => { window.frames2 = () => new Promise(r => requestAnimationFrame(() => requestAnimationFrame(r))); }`)
+	if setup != "" {
+		b.MustEval(setup)
+	}
+	got := b.MustEval(`async (one) => {
+		const { change, show } = await import(document.querySelector('script[type=module]').src.replace('app.js', 'bench.js'));
+		const step = new Function('i', 'change', 'show', 'return (async () => {' + one + '})()');
+		const out = [];
+		for (let i = 0; i < 60; i++) { const t = performance.now(); await step(i, change, show); await new Promise(r => requestAnimationFrame(r)); out.push(performance.now() - t); }
+		return out;
+	}`, one).Arr()
+	var ms []float64
+	for _, v := range got[5:] {
+		ms = append(ms, v.Num())
+	}
+	sort.Float64s(ms)
+	p50, p95 := ms[len(ms)/2], ms[len(ms)*95/100]
+	fmt.Printf("%-42s p50 %5.1f ms  p95 %5.1f ms  budget %2.0f ms  ratio %.2f\n", name, p50, p95, budgetRedraw, p95/budgetRedraw)
+}
+
+func TestRedrawBudget(t *testing.T) {
+	if os.Getenv("LAMPFERN_BENCH") == "" {
+		t.Skip("times are measured by ./bench, never by the tests")
+	}
+	redraws(t, "wheel: drag the light (preview)", "/plans/9/wheel", "", "await show(`/plans/9/wheel?turn=${i % 12}`)")
+	redraws(t, "wheel: turn the light (saved)", "/plans/9/wheel", "", "await change({ do: 'turn', places: i % 12 })")
+	redraws(t, "wheel: light another scheme", "/plans/9/wheel", "", "await change({ do: 'light', scheme: ['triadic', 'square', 'analogous'][i % 3] })")
+	redraws(t, "proportion: drop a card on a part", "/plans/9/proportion", "", "await change({ do: 'fill', part: 'ground', key: 1 + i % 5 })")
+	redraws(t, "proportion: swap two roles", "/plans/9/proportion", "", "await change({ do: 'swap', key: 1, with: 2 + i % 3 })")
+	redraws(t, "proportion: next lamp", "/plans/9/proportion", "", "await show(`/view?lamp=${['warm', 'tube', 'daylight'][i % 3]}&back=/plans/9/proportion`)")
+}
