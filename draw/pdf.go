@@ -2,6 +2,7 @@ package draw
 
 import (
 	"bytes"
+	"errors"
 	"fmt"
 	"math"
 
@@ -16,7 +17,10 @@ const pointsPerMillimetre = 72 / 25.4
 // PDF writes scenes in millimetres as the pages of one document, with the
 // fonts inside and nothing scaled.
 func PDF(title string, pages []Scene) ([]byte, error) {
-	pdf := fpdf.NewCustom(&fpdf.InitType{UnitStr: "mm", Size: fpdf.SizeType{Wd: 210, Ht: 297}})
+	if len(pages) == 0 {
+		return nil, errors.New("a PDF needs at least one page")
+	}
+	pdf := fpdf.NewCustom(&fpdf.InitType{UnitStr: "mm", OrientationStr: orientation(pages[0]), Size: size(pages[0])})
 	pdf.SetTitle(title, true)
 	pdf.SetCreator("Lamp Fern", true)
 	pdf.SetAutoPageBreak(false, 0)
@@ -24,9 +28,7 @@ func PDF(title string, pages []Scene) ([]byte, error) {
 	pdf.AddUTF8FontFromBytes("commissioner", "", regularTTF)
 	pdf.AddUTF8FontFromBytes("commissioner", "B", boldTTF)
 	for _, s := range pages {
-		// A page wider than high must be announced by its own orientation, or
-		// its sides are swapped.
-		pdf.AddPageFormat(orientation(s), fpdf.SizeType{Wd: math.Min(s.Width, s.Height), Ht: math.Max(s.Width, s.Height)})
+		pdf.AddPageFormat(orientation(s), size(s))
 		for _, n := range s.Nodes {
 			pdfNode(pdf, n)
 		}
@@ -36,6 +38,12 @@ func PDF(title string, pages []Scene) ([]byte, error) {
 		return nil, fmt.Errorf("writing the PDF: %w", err)
 	}
 	return b.Bytes(), nil
+}
+
+// size and orientation belong together: the library takes sizes upright and
+// turns them.
+func size(s Scene) fpdf.SizeType {
+	return fpdf.SizeType{Wd: math.Min(s.Width, s.Height), Ht: math.Max(s.Width, s.Height)}
 }
 
 func orientation(s Scene) string {

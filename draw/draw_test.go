@@ -1,0 +1,172 @@
+package draw
+
+import (
+	"bytes"
+	"compress/zlib"
+	"encoding/xml"
+	"flag"
+	"io"
+	"math"
+	"os"
+	"regexp"
+	"strconv"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"lampfern/core/card"
+	"lampfern/core/colour"
+	"lampfern/core/piece"
+)
+
+var update = flag.Bool("update", false, "write the golden drawings anew")
+
+func lab(t *testing.T, hex string) colour.Lab {
+	c, err := colour.ParseHex(hex)
+	require.NoError(t, err)
+	return c.Lab()
+}
+
+// golden compares a drawing with the one kept, and sees that it is sound XML.
+func golden(t *testing.T, name string, s Scene) {
+	t.Helper()
+	svg := s.SVG()
+	d := xml.NewDecoder(strings.NewReader(svg))
+	for {
+		if _, err := d.Token(); err == io.EOF {
+			break
+		} else {
+			require.NoError(t, err, name)
+		}
+	}
+	path := "testdata/" + name + ".svg"
+	if *update {
+		require.NoError(t, os.MkdirAll("testdata", 0o755))
+		require.NoError(t, os.WriteFile(path, []byte(svg), 0o644))
+	}
+	want, err := os.ReadFile(path)
+	require.NoError(t, err, "run go test ./draw -update once")
+	assert.Equal(t, string(want), svg, "%s changed; look at it, then run go test ./draw -update", name)
+}
+
+func TestGoldenDrawings(t *testing.T) {
+	plum, gold := lab(t, "#4b2346"), lab(t, "#e0a52e")
+	w := WheelPicture{Lead: &gold, LeadName: "Marrow <flesh>", LeadFrond: 1, LeadLeaf: 3, Lit: []LitPlace{{0.8, true}, {6.8, false}}}
+	for range 12 {
+		f := WheelFrond{Name: "red-orange"}
+		for j := range 10 {
+			l := WheelLeaflet{Ideal: plum, Title: "nothing"}
+			if j%3 == 0 {
+				l.Owned = &gold
+			}
+			f.Leaflets = append(f.Leaflets, l)
+		}
+		w.Fronds = append(w.Fronds, f)
+	}
+	golden(t, "wheel", Wheel(w))
+	golden(t, "values", Values(Light{}, []ValueCard{{1, "Plum curtain", plum}, {2, "Marrow flesh of a very long name indeed", gold}}))
+	golden(t, "values-empty", Values(Light{}, nil))
+	p, err := piece.Build("curtain", map[string]float64{"columns": 2, "rows": 2})
+	require.NoError(t, err)
+	golden(t, "piece", Piece(Light{ValuesOnly: true}, p, []PiecePart{{"ground", "ground", "Plum", &plum}, {"peak", "peaks", "", nil}, {"hourglass", "hourglasses", "", nil}, {"spark", "sparks", "Gold", &gold}, {"sashing", "sashing", "", nil}}))
+	golden(t, "battens", Battens(Light{}, []Batten{{"Plum", 0.3, plum}, {"Gold", 0.1, gold}}))
+	a4, err := card.FindPaper("a4")
+	require.NoError(t, err)
+	golden(t, "sheet", Sheets(card.Lay(a4), "Stage curtain", []SheetCard{{"Plum curtain", []string{"fabric", "value 2.1"}, plum}})[0])
+}
+
+func TestLight(t *testing.T) {
+	gold := lab(t, "#e0a52e")
+	day, in := Light{}.Show(gold)
+	assert.True(t, in)
+	assert.Equal(t, "#e0a52e", day.Hex())
+	grey, _ := Light{ValuesOnly: true}.Show(gold)
+	assert.InDelta(t, gold.L, grey.Lab().L, 0.01)
+	assert.InDelta(t, 0, grey.Lab().Chroma(), 0.01)
+	for _, l := range colour.Lamps()[1:] {
+		white, _ := Light{Lamp: l}.Show(colour.Lab{L: 70})
+		assert.Greater(t, white.Lab().B, 1.0, "%s casts a warm light", l.Name)
+	}
+	same, _ := Light{Lamp: colour.Lamps()[0]}.Show(gold)
+	assert.Equal(t, day, same)
+}
+
+func TestFitAndWrap(t *testing.T) {
+	assert.Equal(t, "Plum", fit("Plum", 10, false, 100))
+	cut := fit("A very long name that cannot fit", 10, false, 60)
+	assert.True(t, strings.HasSuffix(cut, "…"))
+	assert.LessOrEqual(t, measure(cut, 10, false), 60.0)
+	assert.Empty(t, fit("Plum", 10, false, 1))
+	assert.Equal(t, []string{"Curtain fringe", "gold of the tour"}, wrap("Curtain fringe gold of the tour", 10, true, 85, 2))
+	assert.Greater(t, measure("Plum", 10, true), measure("Plum", 10, false))
+	assert.Equal(t, "Łąka ½ × 3° ?", printable("Łąka ½ × 3° 🧵"))
+}
+
+// inflate returns the content streams of a PDF that draw something.
+func inflate(t *testing.T, pdf []byte) []string {
+	var out []string
+	for _, m := range regexp.MustCompile(`(?s)stream\r?\n(.*?)\r?\nendstream`).FindAllSubmatch(pdf, -1) {
+		r, err := zlib.NewReader(bytes.NewReader(m[1]))
+		if err != nil {
+			continue
+		}
+		text, err := io.ReadAll(r)
+		if err == nil && bytes.Contains(text, []byte(" re")) || bytes.Contains(text, []byte(" l")) {
+			out = append(out, string(text))
+		}
+	}
+	return out
+}
+
+// TestCardMeasuredInThePDF reads the PDF's own drawing commands and measures
+// the first card: the union of its tab and its colour.
+func TestCardMeasuredInThePDF(t *testing.T) {
+	for _, paper := range card.Papers() {
+		l := card.Lay(paper)
+		cards := make([]SheetCard, l.PerSheet()+1)
+		for i := range cards {
+			cards[i] = SheetCard{Name: "Plum curtain", Colour: lab(t, "#4b2346")}
+		}
+		pdf, err := PDF("Stage curtain", Sheets(l, "Stage curtain", cards))
+		require.NoError(t, err)
+		boxes := regexp.MustCompile(`/MediaBox \[0 0 ([\d.]+) ([\d.]+)\]`).FindAllStringSubmatch(string(pdf), -1)
+		require.NotEmpty(t, boxes)
+		num := func(s string) float64 {
+			v, err := strconv.ParseFloat(s, 64)
+			require.NoError(t, err)
+			return v * 25.4 / 72
+		}
+		for _, b := range boxes {
+			assert.InDelta(t, paper.Width, num(b[1]), 0.05, paper.Name)
+			assert.InDelta(t, paper.Height, num(b[2]), 0.05, paper.Name)
+		}
+		assert.Contains(t, string(pdf), "/FontFile2", "the font is embedded")
+		pages := inflate(t, pdf)
+		require.Len(t, pages, 2, "one card too many takes a second sheet")
+
+		// Closed outlines only: crop marks are open lines.
+		var left, right, top, bottom = math.Inf(1), math.Inf(-1), math.Inf(-1), math.Inf(1)
+		point := regexp.MustCompile(`([\d.]+) ([\d.]+) [ml]\b`)
+		outlines := 0
+		var block []string
+		for _, line := range strings.Split(pages[1], "\n") { // the second sheet holds one card
+			if strings.HasSuffix(strings.TrimSpace(line), " m") {
+				block = nil
+			}
+			block = append(block, line)
+			if strings.TrimSpace(line) != "h" {
+				continue
+			}
+			outlines++
+			for _, p := range point.FindAllStringSubmatch(strings.Join(block, "\n"), -1) {
+				x, y := num(p[1]), num(p[2])
+				left, right, top, bottom = math.Min(left, x), math.Max(right, x), math.Max(top, y), math.Min(bottom, y)
+			}
+		}
+		assert.Equal(t, 2, outlines, "tab and colour")
+		assert.InDelta(t, 54, right-left, 0.02, paper.Name)
+		assert.InDelta(t, 86, top-bottom, 0.02, paper.Name)
+	}
+}
