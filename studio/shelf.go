@@ -7,6 +7,7 @@ import (
 	"fmt"
 	"sort"
 	"strings"
+	"sync"
 
 	"lampfern/core/colour"
 	"lampfern/core/material"
@@ -37,6 +38,7 @@ type Shelf struct {
 	Cards   []*Card // on the shelf, in filing order
 	version int64
 	byID    map[uint]*Card // removed ones too
+	fronds  func() [wheel.Places]Frond
 }
 
 // Shelf returns the shelf as it is now.
@@ -69,6 +71,7 @@ func newShelf(version int64, rows []store.Material) *Shelf {
 	for i, f := range colour.Families() {
 		filing[f] = i
 	}
+	sh.fronds = sync.OnceValue(sh.hang)
 	for _, r := range rows {
 		c := newCard(r)
 		sh.byID[c.ID] = c

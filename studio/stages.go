@@ -1,6 +1,7 @@
 package studio
 
 import (
+	"cmp"
 	"fmt"
 	"math"
 	"slices"
@@ -52,8 +53,10 @@ type Frond struct {
 }
 
 // Fronds hangs the shelf on the pigment wheel: every card with a hue on the
-// leaflet it belongs to.
-func (sh *Shelf) Fronds() [wheel.Places]Frond {
+// leaflet it belongs to. It is worked out once for a shelf.
+func (sh *Shelf) Fronds() [wheel.Places]Frond { return sh.fronds() }
+
+func (sh *Shelf) hang() [wheel.Places]Frond {
 	var fronds [wheel.Places]Frond
 	for i := range fronds {
 		f := &fronds[i]
@@ -75,9 +78,11 @@ func (sh *Shelf) Fronds() [wheel.Places]Frond {
 	for i := range fronds {
 		for j := range fronds[i].Leaflets {
 			l := &fronds[i].Leaflets[j]
-			sort.SliceStable(l.Cards, func(a, b int) bool {
-				return colour.DeltaE2000(l.Cards[a].Colour, l.Ideal) < colour.DeltaE2000(l.Cards[b].Colour, l.Ideal)
-			})
+			apart := make(map[*Card]float64, len(l.Cards))
+			for _, c := range l.Cards {
+				apart[c] = colour.DeltaE2000(c.Colour, l.Ideal)
+			}
+			sort.SliceStable(l.Cards, func(a, b int) bool { return apart[l.Cards[a]] < apart[l.Cards[b]] })
 		}
 	}
 	return fronds
@@ -162,27 +167,39 @@ func (p *Plan) Wheel() (WheelView, error) {
 // matches lists the cards within 15° of a place: round after round the nearest
 // hue from each leaflet, so that value and clearness are spread.
 func (sh *Shelf) matches(place float64) []*Card {
-	var by [2 * Bands][]*Card
+	type match struct {
+		card  *Card
+		apart float64
+	}
+	nearer := func(a, b match) int { return cmp.Compare(a.apart, b.apart) }
+	var by [2 * Bands][]match
 	total := 0
 	for _, c := range sh.Cards {
-		if !c.Neutral && wheel.Apart(c.Place, place) <= matchWithin {
-			by[leaflet(c)] = append(by[leaflet(c)], c)
+		if c.Neutral {
+			continue
+		}
+		if d := wheel.Apart(c.Place, place); d <= matchWithin {
+			at := leaflet(c)
+			by[at] = append(by[at], match{c, d})
 			total++
 		}
 	}
 	for i := range by {
-		sort.SliceStable(by[i], func(a, b int) bool { return wheel.Apart(by[i][a].Place, place) < wheel.Apart(by[i][b].Place, place) })
+		slices.SortStableFunc(by[i], nearer)
 	}
 	out := make([]*Card, 0, total)
+	var turn []match
 	for round := 0; len(out) < total; round++ {
-		var turn []*Card
-		for _, cards := range by {
-			if round < len(cards) {
-				turn = append(turn, cards[round])
+		turn = turn[:0]
+		for _, matches := range by {
+			if round < len(matches) {
+				turn = append(turn, matches[round])
 			}
 		}
-		sort.SliceStable(turn, func(a, b int) bool { return wheel.Apart(turn[a].Place, place) < wheel.Apart(turn[b].Place, place) })
-		out = append(out, turn...)
+		slices.SortStableFunc(turn, nearer)
+		for _, m := range turn {
+			out = append(out, m.card)
+		}
 	}
 	return out
 }

@@ -38,6 +38,10 @@ type Server struct {
 // maxBody bounds what a request may send; a list or plan file fits well.
 const maxBody = 12 << 20
 
+// gzipLevel spends little time: pages go to the machine they come from, or to
+// one in the same house.
+const gzipLevel = 2
+
 // partHeader asks for the changed part of a page alone.
 const partHeader = "X-Lampfern-Part"
 
@@ -54,7 +58,7 @@ func New(st *studio.Studio) (http.Handler, error) {
 	}
 	gin.SetMode(gin.ReleaseMode)
 	r := gin.New()
-	r.Use(s.guard, gzip.Gzip(gzip.DefaultCompression, gzip.WithExcludedExtensions([]string{".woff2", ".pdf"})))
+	r.Use(s.guard, gzip.Gzip(gzipLevel, gzip.WithExcludedExtensions([]string{".woff2", ".pdf"})))
 	s.routes(r)
 	return http.NewCrossOriginProtection().Handler(r), nil
 }

@@ -3,8 +3,8 @@ package web
 import (
 	"errors"
 	"fmt"
-	"math"
 	"io"
+	"math"
 	"net/http"
 	"net/url"
 	"path/filepath"

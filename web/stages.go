@@ -96,10 +96,15 @@ type wheelBody struct {
 type litPlace struct {
 	studio.PlaceView
 	First, More []*studio.Card
+	Rest        int // matches beyond those
 }
 
-// matchesShown is how many matches a place shows at once.
-const matchesShown = 4
+// matchesShown is how many matches a place shows at once, matchesMore how many
+// it opens to.
+const (
+	matchesShown = 4
+	matchesMore  = 24
+)
 
 func wheelStage(c *gin.Context, p *page) error {
 	// While the light is dragged the page asks what another turn would show.
@@ -116,7 +121,8 @@ func wheelStage(c *gin.Context, p *page) error {
 	}
 	for _, l := range v.Lit {
 		n := min(matchesShown, len(l.Matches))
-		b.Lit = append(b.Lit, litPlace{l, l.Matches[:n], l.Matches[n:]})
+		all := min(matchesMore, len(l.Matches))
+		b.Lit = append(b.Lit, litPlace{l, l.Matches[:n], l.Matches[n:all], len(l.Matches) - all})
 	}
 	p.Notes, p.Body = v.Notes, b
 	switch {

@@ -93,7 +93,10 @@ func (w Wheel) Describe(place float64) string {
 
 // Turn moves a place clockwise by steps and wraps it into 0 up to 12.
 func Turn(place, steps float64) float64 {
-	p := math.Mod(place+steps, Places)
+	p := place + steps
+	if p >= Places || p < -Places {
+		p = math.Mod(p, Places)
+	}
 	if p < 0 {
 		p += Places
 	}
