@@ -62,7 +62,7 @@ func Open(dir string) (*Store, error) {
 // need, so that a full or read-only disk is told at the start.
 func writable(dir string) error {
 	if err := os.MkdirAll(dir, 0o755); err != nil {
-		return fmt.Errorf("Lamp Fern cannot make the data folder %s (%w). Choose another with --data", dir, errors.Unwrap(err)) //nolint:staticcheck // a sentence for the maker
+		return fmt.Errorf("the data folder %s cannot be made (%w). Choose another with --data", dir, errors.Unwrap(err))
 	}
 	f, err := os.CreateTemp(dir, ".probe-*")
 	if err == nil {

@@ -58,9 +58,15 @@ func New(st *studio.Studio) (http.Handler, error) {
 	}
 	gin.SetMode(gin.ReleaseMode)
 	r := gin.New()
-	r.Use(s.guard, gzip.Gzip(gzipLevel, gzip.WithExcludedExtensions([]string{".woff2", ".pdf"})))
+	r.Use(s.guard, gzip.Gzip(gzipLevel, gzip.WithCustomShouldCompressFn(whole)))
 	s.routes(r)
 	return http.NewCrossOriginProtection().Handler(r), nil
+}
+
+// whole reports whether a whole page is asked for; a changed part is wanted
+// at once, and packing it takes longer than sending it.
+func whole(c *gin.Context) bool {
+	return c.GetHeader(partHeader) == "" && strings.Contains(c.GetHeader("Accept-Encoding"), "gzip") && !strings.HasSuffix(c.Request.URL.Path, ".woff2")
 }
 
 func (s *Server) routes(r *gin.Engine) {
@@ -192,8 +198,8 @@ func (s *Server) render(c *gin.Context, status int, p *page) {
 		p.Title = p.Heading
 	}
 	var b bytes.Buffer
-	if err := s.pages[p.template].ExecuteTemplate(&b, name, p); err != nil {
-		slog.Error("a page could not be rendered", "page", p.template, "err", err)
+	if err := s.pages[p.Template].ExecuteTemplate(&b, name, p); err != nil {
+		slog.Error("a page could not be rendered", "page", p.Template, "err", err)
 		c.String(http.StatusInternalServerError, "This page could not be made. What was saved is safe; go back and try another.\n")
 		return
 	}

@@ -45,7 +45,7 @@ func (s *Server) renderStage(c *gin.Context, status int, id uint, stage, flash s
 		p.Sub = "What the thing is and what it is for"
 		p.Body = studio.Crafts()
 	case "mix", "signoff", "buy", "log":
-		p.template = "later"
+		p.Template = "later"
 		p.Sub = laterWords[stage]
 	default:
 		s.fail(c, http.StatusNotFound, fmt.Sprintf("A plan has no stage called %q. The stages are at the left of every plan.", stage))
@@ -103,7 +103,7 @@ type litPlace struct {
 // it opens to.
 const (
 	matchesShown = 4
-	matchesMore  = 24
+	matchesMore  = 12
 )
 
 func wheelStage(c *gin.Context, p *page) error {

@@ -136,7 +136,7 @@ func (v view) Unusual() string {
 
 // page is what every template is given.
 type page struct {
-	template string
+	Template string // the page's template by name
 	Title    string
 	Heading  string
 	Sub      string
@@ -161,7 +161,7 @@ type leaf struct {
 
 // page starts a page outside plans.
 func (s *Server) page(c *gin.Context, template, heading string) *page {
-	p := &page{template: template, Heading: heading, View: readView(c.Request), Path: c.Request.URL.RequestURI(), Flash: takeFlash(c)}
+	p := &page{Template: template, Heading: heading, View: readView(c.Request), Path: c.Request.URL.RequestURI(), Flash: takeFlash(c)}
 	if c.Request.Method != http.MethodGet {
 		p.Path = "/"
 	}
@@ -195,7 +195,7 @@ var stages = []leaf{
 
 // planPage starts a page of a plan's stage.
 func (s *Server) planPage(c *gin.Context, p *studio.Plan, stage string) *page {
-	out := &page{template: stage, View: readView(c.Request), Path: fmt.Sprintf("/plans/%d/%s", p.ID, stage), Plan: p, Stage: stage,
+	out := &page{Template: stage, View: readView(c.Request), Path: fmt.Sprintf("/plans/%d/%s", p.ID, stage), Plan: p, Stage: stage,
 		Undo: p.Undo, Redo: p.Redo, Flash: takeFlash(c)}
 	placed := false
 	for _, t := range p.Tray {

@@ -1,5 +1,5 @@
-// The one way a page changes: something is sent, the answer's bench replaces
-// this one, and the maker's place (focus, scrolling, chosen card) is kept.
+// The one way a page changes: something is sent, this bench becomes the answer's,
+// and the maker's place (focus, scrolling, chosen card) is kept.
 
 const part = { 'X-Lampfern-Part': '1' };
 export const bench = () => document.getElementById('bench');
@@ -30,11 +30,11 @@ function tell() {
 
 /** Shows a sentence at the head of the stage until the bench is replaced. */
 export function hint(words) {
-  let p = document.querySelector('#stage > .flash.hint');
+  let p = document.querySelector('#flashes > .hint');
   if (!p) {
     p = document.createElement('p');
     p.className = 'flash hint';
-    document.getElementById('stage').prepend(p);
+    document.getElementById('flashes').prepend(p);
   }
   p.textContent = words;
   say(words);
@@ -66,16 +66,40 @@ function replace(html) {
   const fresh = box.content.querySelector('#bench');
   if (!fresh) throw new Error('the answer holds no bench');
   const focus = document.activeElement?.closest('[id]')?.id;
-  const scrolled = [...old.querySelectorAll('[data-scroll]')].map((e) => [e.id, e.scrollTop, e.scrollLeft]);
-  const open = [...old.querySelectorAll('details[open][id]')].map((e) => e.id);
-  old.replaceWith(fresh);
-  for (const id of open) fresh.querySelector('#' + CSS.escape(id))?.setAttribute('open', '');
-  for (const [id, top, left] of scrolled) {
-    const e = fresh.querySelector('#' + CSS.escape(id));
-    if (e) { e.scrollTop = top; e.scrollLeft = left; }
-  }
-  if (focus) document.getElementById(focus)?.focus({ preventScroll: true });
-  if (fresh.dataset.title) document.title = fresh.dataset.title;
-  say(fresh.querySelector('.flash')?.textContent ?? '');
+  fresh.setAttribute('aria-busy', 'true'); // taken away when the queue is empty
+  become(old, fresh);
+  for (const o of old.querySelectorAll('option')) o.selected = o.hasAttribute('selected');
+  for (const i of old.querySelectorAll('input:not([type=file])')) if (i !== document.activeElement) i.value = i.getAttribute('value') ?? '';
+  if (focus && document.activeElement === document.body) document.getElementById(focus)?.focus({ preventScroll: true });
+  document.title = old.dataset.title;
+  say(old.querySelector('.flash')?.textContent ?? '');
   for (const f of after) f();
+}
+
+const alike = (a, b) => a.nodeName === b.nodeName && a.id === b.id && a.classList?.[0] === b.classList?.[0];
+
+// Makes one element like another by the fewest changes: what is the same stays
+// as it is, so the browser lays out and paints only what changed.
+function become(old, fresh) {
+  for (const { name } of [...old.attributes]) {
+    if (!fresh.hasAttribute(name) && !(name === 'open' && old.nodeName === 'DETAILS')) old.removeAttribute(name);
+  }
+  for (const { name, value } of fresh.attributes) {
+    if (old.getAttribute(name) !== value) old.setAttribute(name, value);
+  }
+  let at = old.firstChild;
+  for (const next of [...fresh.childNodes]) {
+    let match = at;
+    while (match && !alike(match, next)) match = match.nextSibling;
+    if (!match) {
+      old.insertBefore(next, at);
+      continue;
+    }
+    while (at !== match) { const gone = at; at = at.nextSibling; gone.remove(); }
+    at = match.nextSibling;
+    if (match.isEqualNode(next)) continue;
+    if (match.nodeType === Node.ELEMENT_NODE) become(match, next);
+    else match.nodeValue = next.nodeValue;
+  }
+  while (at) { const gone = at; at = at.nextSibling; gone.remove(); }
 }

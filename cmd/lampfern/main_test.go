@@ -1,0 +1,207 @@
+package main
+
+import (
+	"bufio"
+	"bytes"
+	"encoding/json"
+	"fmt"
+	"net/http"
+	"net/url"
+	"os"
+	"os/exec"
+	"path/filepath"
+	"regexp"
+	"strconv"
+	"strings"
+	"syscall"
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+)
+
+var binary string
+
+func TestMain(m *testing.M) {
+	dir, err := os.MkdirTemp("", "lampfern-bin-*")
+	if err != nil {
+		panic(err)
+	}
+	binary = filepath.Join(dir, "lampfern")
+	if out, err := exec.Command("go", "build", "-o", binary, ".").CombinedOutput(); err != nil {
+		fmt.Fprintf(os.Stderr, "the program does not build: %s\n", out)
+		os.Exit(1)
+	}
+	code := m.Run()
+	os.RemoveAll(dir)
+	os.Exit(code)
+}
+
+// program is the built program while it runs.
+type program struct {
+	*exec.Cmd
+	url   string
+	rest  chan string // what it prints after its address
+	began time.Duration
+}
+
+// start runs the program and waits until it says where it is.
+func start(t testing.TB, args ...string) *program {
+	t.Helper()
+	p := &program{Cmd: exec.Command(binary, append(args, "--addr", "127.0.0.1:0")...), rest: make(chan string, 1)}
+	out, err := p.StdoutPipe()
+	require.NoError(t, err)
+	begin := time.Now()
+	require.NoError(t, p.Start())
+	t.Cleanup(func() { _ = p.Process.Kill(); _, _ = p.Process.Wait() })
+	r := bufio.NewReader(out)
+	line, err := r.ReadString('\n')
+	require.NoError(t, err)
+	p.url = regexp.MustCompile(`http://\S+`).FindString(line)
+	require.NotEmpty(t, p.url, line)
+	res, err := http.Get(p.url + "/")
+	require.NoError(t, err)
+	res.Body.Close()
+	p.began = time.Since(begin)
+	go func() {
+		var b bytes.Buffer
+		_, _ = b.ReadFrom(r)
+		p.rest <- b.String()
+	}()
+	return p
+}
+
+func run(t *testing.T, args ...string) (string, error) {
+	t.Helper()
+	out, err := exec.Command(binary, args...).CombinedOutput()
+	return string(out), err
+}
+
+func TestDemoStartsAndStopsCleanly(t *testing.T) {
+	p := start(t, "demo")
+	res, err := http.Get(p.url + "/shelf")
+	require.NoError(t, err)
+	res.Body.Close()
+	assert.Equal(t, 200, res.StatusCode)
+	require.NoError(t, p.Process.Signal(os.Interrupt))
+	said := <-p.rest
+	require.NoError(t, p.Wait(), "it ends without complaint")
+	assert.Contains(t, said, "Closed")
+	folder := regexp.MustCompile(`Data folder: (\S+)`).FindStringSubmatch(said)[1]
+	_, err = os.Stat(folder)
+	assert.ErrorIs(t, err, os.ErrNotExist, "the throw-away folder is gone")
+}
+
+func TestImportAndVersion(t *testing.T) {
+	data := filepath.Join(t.TempDir(), "mine")
+	list := filepath.Join(t.TempDir(), "materials.csv")
+	require.NoError(t, os.WriteFile(list, []byte("name,colour\nPlum,#4b2346\nSedge,#12\nGorse,#f1de4a\n"), 0o644))
+	out, err := run(t, "import", list, "--data", data)
+	assert.Error(t, err)
+	assert.Contains(t, out, "line 3, Sedge")
+	assert.Contains(t, out, "nothing was brought in: 1 of 3 lines are bad")
+	out, err = run(t, "import", list, "--data", data, "--leave-out-bad")
+	require.NoError(t, err, out)
+	assert.Contains(t, out, "2 materials are now on the shelf; 1 lines were left out")
+	out, err = run(t, "import", list, "--data", data, "--leave-out-bad")
+	assert.Error(t, err)
+	assert.Contains(t, out, "No line of materials.csv can be brought in")
+	out, err = run(t, "import", filepath.Join("..", "..", "demo", "plans", "9-curtain.json"), "--data", data)
+	require.NoError(t, err, out)
+	assert.Contains(t, out, "Stage curtain is now plan 1")
+	for _, bad := range [][]string{{"import", "nowhere.csv"}, {"import", "nowhere.json"}} {
+		out, err = run(t, append(bad, "--data", data)...)
+		assert.Error(t, err)
+		assert.Contains(t, out, "check its name")
+	}
+	big := filepath.Join(t.TempDir(), "big.csv")
+	require.NoError(t, os.WriteFile(big, make([]byte, 50<<20), 0o644))
+	out, _ = run(t, "import", big, "--data", data)
+	assert.Contains(t, out, "larger than 10 MB")
+	out, err = run(t, "version")
+	require.NoError(t, err)
+	assert.Equal(t, "Lamp Fern "+version+"\n", out)
+
+	p := start(t, "serve", "--data", data)
+	res, err := http.Get(p.url + "/plans/1/plan.json")
+	require.NoError(t, err)
+	defer res.Body.Close()
+	var plan struct{ Materials []any }
+	require.NoError(t, json.NewDecoder(res.Body).Decode(&plan))
+	assert.Len(t, plan.Materials, 5)
+}
+
+func TestTroubleAtStart(t *testing.T) {
+	file := filepath.Join(t.TempDir(), "file")
+	require.NoError(t, os.WriteFile(file, nil, 0o644))
+	out, err := run(t, "serve", "--data", filepath.Join(file, "x"))
+	assert.Error(t, err)
+	assert.Contains(t, out, "Choose another with --data")
+	p := start(t, "serve", "--data", t.TempDir())
+	out, err = run(t, "serve", "--data", t.TempDir(), "--addr", strings.TrimPrefix(p.url, "http://"))
+	assert.Error(t, err)
+	assert.Contains(t, out, "choose another with --addr")
+}
+
+// TestKilledInTheMiddleLosesNothingAcknowledged kills the program during a
+// stream of saves, twice, and looks for every save it had answered.
+func TestKilledInTheMiddleLosesNothingAcknowledged(t *testing.T) {
+	data := t.TempDir()
+	client := &http.Client{CheckRedirect: func(*http.Request, []*http.Request) error { return http.ErrUseLastResponse }}
+	acknowledged := []string{}
+	for round := range 2 {
+		p := start(t, "serve", "--data", data)
+		time.AfterFunc(400*time.Millisecond, func() { _ = p.Process.Signal(syscall.SIGKILL) })
+		for n := 0; ; n++ {
+			name := fmt.Sprintf("Cloth %d-%d", round, n)
+			res, err := client.PostForm(p.url+"/shelf/new", url.Values{"name": {name}, "colour": {"#4b2346"}})
+			if err != nil {
+				break // killed
+			}
+			res.Body.Close()
+			require.Equal(t, http.StatusSeeOther, res.StatusCode)
+			acknowledged = append(acknowledged, name)
+		}
+	}
+	require.Greater(t, len(acknowledged), 10, "there was a stream to kill")
+	p := start(t, "serve", "--data", data)
+	res, err := http.Get(p.url + "/shelf/list.csv")
+	require.NoError(t, err)
+	defer res.Body.Close()
+	var b bytes.Buffer
+	_, err = b.ReadFrom(res.Body)
+	require.NoError(t, err)
+	for _, name := range acknowledged {
+		assert.Contains(t, b.String(), name+",")
+	}
+	assert.LessOrEqual(t, strings.Count(b.String(), "Cloth "), len(acknowledged)+2, "at most the save in hand at each kill is there unanswered")
+}
+
+// BenchmarkStart times the built program from its start to the first page with
+// the demo data, and reads its memory then.
+func BenchmarkStart(b *testing.B) {
+	var worst time.Duration
+	memory := 0.0
+	for b.Loop() {
+		p := start(b, "demo")
+		worst = max(worst, p.began)
+		for _, path := range []string{"/shelf", "/plans/9/wheel", "/plans/9/proportion", "/plans/9/cards.pdf"} {
+			res, err := http.Get(p.url + path)
+			require.NoError(b, err)
+			res.Body.Close()
+		}
+		status, err := os.ReadFile(fmt.Sprintf("/proc/%d/status", p.Process.Pid))
+		require.NoError(b, err)
+		kb, err := strconv.ParseFloat(regexp.MustCompile(`VmRSS:\s+(\d+)`).FindStringSubmatch(string(status))[1], 64)
+		require.NoError(b, err)
+		memory = max(memory, kb/1024)
+		_ = p.Process.Signal(os.Interrupt)
+		<-p.rest
+		_ = p.Wait()
+	}
+	b.ReportMetric(float64(worst.Milliseconds()), "worst-ms")
+	b.ReportMetric(float64(worst)/float64(500*time.Millisecond), "of-500ms")
+	b.ReportMetric(memory, "MB")
+	b.ReportMetric(memory/100, "of-100MB")
+}
