@@ -270,7 +270,7 @@ func cardLines(c *studio.Card) []string {
 	} else if u := c.Colour.Undertone(); u != "" {
 		second += " · undertone of " + string(u)
 	}
-	return []string{first, second, c.SourceWords()}
+	return []string{first, second, fmt.Sprintf("%s, good to about %g", c.Source, c.Uncertainty)}
 }
 
 func (s *Server) cardsPDF(c *gin.Context) {

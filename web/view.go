@@ -172,12 +172,15 @@ func (s *Server) page(c *gin.Context, template, heading string) *page {
 		{Key: "import", Name: "Bring in a list", Letter: "i", Address: "/shelf/import"},
 		{Key: "plans", Name: "Plans", Letter: "t", Address: "/plans"},
 	} {
-		l.Here = l.Key == template
+		l.Here = l.Key == template || l.Key == within[template]
 		l.Filled = true
 		p.Rail = append(p.Rail, l)
 	}
 	return p
 }
+
+// within says under which leaflet of the workroom a page without its own lies.
+var within = map[string]string{"material": "shelf", "preview": "import"}
 
 // stages are the leaflets of a plan, in the order makers work.
 var stages = []leaf{
