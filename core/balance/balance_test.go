@@ -105,6 +105,19 @@ func TestNotes(t *testing.T) {
 	assert.Nil(t, find(Notes(l, cs), "lost:2:1"), "parts that do not touch have no edge to lose")
 }
 
+func TestConfusedEyes(t *testing.T) {
+	c := labs(t, "#8a8a3a", "#c06a2a", "#2b2b2b")
+	cs := []Colour{{"a", "Moss", "one", c[0]}, {"b", "Rust", "two", c[1]}, {"c", "Soot", "three", c[2]}}
+	eyes := colour.Confused(colour.RGB{R: .75, G: .42, B: .16}.Lab(), colour.RGB{R: .50, G: .52, B: .16}.Lab())
+	assert.Contains(t, eyes, colour.Deutan)
+	assert.Empty(t, colour.Confused(c[0], c[0]), "what nobody tells apart is another note")
+	assert.Empty(t, colour.Confused(c[0], c[2]))
+	cs[0].Lab, cs[1].Lab = colour.RGB{R: .75, G: .42, B: .16}.Lab(), colour.RGB{R: .50, G: .52, B: .16}.Lab()
+	n := find(Notes(plain(0.3, 0.4, 0.3), cs), "confused:a:b")
+	require.NotNil(t, n)
+	assert.Contains(t, n.Words, "green-weak eye")
+}
+
 func TestNoFocus(t *testing.T) {
 	c := labs(t, "#b03030", "#3050b0", "#808080")
 	cs := []Colour{{"a", "Red", "one", c[0]}, {"b", "Blue", "two", c[1]}, {"c", "Grey", "three", c[2]}}

@@ -3,6 +3,7 @@ package balance
 import (
 	"fmt"
 	"math"
+	"slices"
 
 	"lampfern/core/colour"
 )
@@ -46,8 +47,8 @@ type Colour struct {
 	Lab   colour.Lab
 }
 
-// Notes says what the colours do in the layout: lost and soft edges, colours
-// too alike, and whether anything takes the first look. Colours with no share
+// Notes says what the colours do in the layout: lost and soft edges, edges
+// that an eye with a colour-vision deficiency loses, colours too alike, and whether anything takes the first look. Colours with no share
 // still take part in "too alike".
 func Notes(l Layout, cs []Colour) []Note {
 	notes := edges(l, cs)
@@ -65,7 +66,7 @@ func edges(l Layout, cs []Colour) []Note {
 			length[i] += l.Border[i][j]
 		}
 	}
-	var lost, soft []Note
+	var lost, soft, confused []Note
 	for i := range cs {
 		for j := range cs {
 			// Name the smaller colour first: it is the one that sinks.
@@ -88,9 +89,17 @@ func edges(l Layout, cs []Colour) []Note {
 				n.Words = fmt.Sprintf(" lies %.1f value steps from %s: the edge of the %s will be soft.", dL/10, cs[j].Name, cs[i].Parts)
 				soft = append(soft, n)
 			}
+			if eyes := colour.Confused(cs[i].Lab, cs[j].Lab); len(eyes) > 0 {
+				words := eyes[0].String()
+				for _, e := range eyes[1:] {
+					words += " or " + e.String()
+				}
+				confused = append(confused, Note{ID: "confused:" + cs[i].Key + ":" + cs[j].Key, Severity: Consider, About: cs[i].Name, Colours: []int{i, j}, Aside: -1,
+					Words: fmt.Sprintf(" and %s touch and look alike to a %s eye. Part them in value.", cs[j].Name, words)})
+			}
 		}
 	}
-	return append(lost, soft...)
+	return slices.Concat(lost, soft, confused)
 }
 
 func alike(cs []Colour, l Layout) []Note {

@@ -10,6 +10,34 @@ const (
 	Tritan
 )
 
+// Deficiencies lists the three kinds.
+func Deficiencies() []Deficiency { return []Deficiency{Protan, Deutan, Tritan} }
+
+// String says in plain words what the kind makes hard.
+func (d Deficiency) String() string {
+	return [...]string{"red-weak", "green-weak", "blue-weak"}[d]
+}
+
+// ToldApart is the ΔE00 under which two colours count as one to an eye.
+const ToldApart = 6.0
+
+// Confused lists the deficiencies, complete, under which two colours that are
+// told apart in full colour vision come closer than ToldApart.
+func Confused(a, b Lab) []Deficiency {
+	if DeltaE2000(a, b) < ToldApart {
+		return nil
+	}
+	ca, _ := a.RGB()
+	cb, _ := b.RGB()
+	var out []Deficiency
+	for _, d := range Deficiencies() {
+		if DeltaE2000(Simulate(ca, d, 1).Lab(), Simulate(cb, d, 1).Lab()) < ToldApart {
+			out = append(out, d)
+		}
+	}
+	return out
+}
+
 // Machado, Oliveira, Fernandes 2009, at severity 0.5 and 1.
 var machado = [3][2]matrix{
 	Protan: {
