@@ -89,6 +89,9 @@ func TestLight(t *testing.T) {
 		white, _ := Light{Lamp: l}.Show(colour.Lab{L: 70})
 		assert.Greater(t, white.Lab().B, 1.0, "%s casts a warm light", l.Name)
 	}
+	eye := colour.Deutan
+	weak, _ := Light{Eye: &eye}.Show(gold)
+	assert.Equal(t, colour.Simulate(day, colour.Deutan, 1), weak)
 	same, _ := Light{Lamp: colour.Lamps()[0]}.Show(gold)
 	assert.Equal(t, day, same)
 }

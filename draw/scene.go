@@ -7,10 +7,12 @@ import (
 	"lampfern/core/colour"
 )
 
-// Light is how coloured things are shown: under a lamp, and perhaps as values
-// only. The zero value is daylight in full colour.
+// Light is how coloured things are shown: under a lamp, perhaps as an eye with
+// a colour-vision deficiency sees them, perhaps as values only. The zero value
+// is daylight in full colour.
 type Light struct {
 	Lamp       colour.Lamp
+	Eye        *colour.Deficiency // nil for full colour vision
 	ValuesOnly bool
 }
 
@@ -23,7 +25,11 @@ func (l Light) Show(c colour.Lab) (rgb colour.RGB, inGamut bool) {
 	if l.ValuesOnly {
 		c = colour.Lab{L: c.L}
 	}
-	return c.RGB()
+	rgb, inGamut = c.RGB()
+	if l.Eye != nil {
+		rgb = colour.Simulate(rgb, *l.Eye, 1)
+	}
+	return rgb, inGamut
 }
 
 // Paint fills or strokes a shape.

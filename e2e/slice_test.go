@@ -50,7 +50,7 @@ func TestWholeSliceByMouse(t *testing.T) {
 	assert.Equal(t, "Gather", b.text("h1"))
 
 	b.MustElement("#find").MustInput("cranesbill")
-	b.clickText(".finder button", "Find")
+	b.click("#find-now")
 	b.MustElement(".deck-card").MustHover()
 	b.clickText(".deck-card .tools button", "lead")
 	assert.Equal(t, "Cranesbill", b.text("#notes .big-card b"))

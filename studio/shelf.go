@@ -1,10 +1,12 @@
 package studio
 
 import (
+	"cmp"
 	"context"
 	"encoding/json"
 	"errors"
 	"fmt"
+	"slices"
 	"sort"
 	"strings"
 	"sync"
@@ -29,6 +31,7 @@ type Card struct {
 	Place     float64 // on the pigment wheel; meaningless when Neutral
 	Clearness float64
 
+	lean   colour.FamilyName
 	search string
 	row    store.Material
 }
@@ -39,6 +42,7 @@ type Shelf struct {
 	version int64
 	byID    map[uint]*Card // removed ones too
 	fronds  func() [wheel.Places]Frond
+	index   func() *colour.Index // of Cards
 }
 
 // Shelf returns the shelf as it is now.
@@ -72,6 +76,13 @@ func newShelf(version int64, rows []store.Material) *Shelf {
 		filing[f] = i
 	}
 	sh.fronds = sync.OnceValue(sh.hang)
+	sh.index = sync.OnceValue(func() *colour.Index {
+		labs := make([]colour.Lab, len(sh.Cards))
+		for i, c := range sh.Cards {
+			labs[i] = c.Colour
+		}
+		return colour.NewIndex(labs)
+	})
 	for _, r := range rows {
 		c := newCard(r)
 		sh.byID[c.ID] = c
@@ -95,7 +106,7 @@ func newCard(r store.Material) *Card {
 		Material: material.Material{Name: r.Name, Kind: r.Kind, Reference: r.Reference, Supplier: r.Supplier, Lot: r.Lot, Finish: r.Finish,
 			Colour: lab, Source: r.Source, Uncertainty: r.Uncertainty, Discontinued: r.Discontinued, Remark: r.Remark},
 		ID: r.ID, Revision: r.Revision, Removed: r.Removed, row: r,
-		Family: colour.Family(lab), Neutral: lab.Neutral(), Clearness: lab.Clearness(),
+		Family: colour.Family(lab), Neutral: lab.Neutral(), Clearness: lab.Clearness(), lean: lab.Lean(),
 	}
 	if !c.Neutral {
 		c.Place = wheel.Pigment.Place(lab.OKLCh())
@@ -112,34 +123,86 @@ func (sh *Shelf) Card(id uint) (*Card, error) {
 	return nil, ErrNotFound
 }
 
-// Query narrows the shelf. Empty fields take everything.
+// Query narrows and orders the shelf. Empty fields take everything.
 type Query struct {
-	Text   string // every word must be found in the record
-	Family string
-	Kind   string
+	Text      string // every word must be found in the record
+	Family    string
+	Kind      string
+	Value     string // one of BandNames
+	Clearness string // clear, soft or greyed
+	Finish    string
+	Lean      string // a plain hue that the colour turns toward in its family
+	Current   bool   // leave discontinued lines out
+	Sort      string // one of Sorts; filing order when empty
+	Near      uint   // with Sort "near": the card to be near to
 }
 
-// Find returns the cards that answer the query, in filing order, and how many
-// of each family answer its text and kind.
+// Sorts are the orders a shelf can be shown in, beside filing order.
+func Sorts() []string { return []string{"hue", "value", "clearness", "near"} }
+
+// Find returns the cards that answer the query, in its order, and how many of
+// each family answer the rest of it.
 func (sh *Shelf) Find(q Query) (found []*Card, families map[colour.FamilyName]int) {
 	words := strings.Fields(strings.ToLower(q.Text))
 	families = map[colour.FamilyName]int{}
-next:
 	for _, c := range sh.Cards {
-		if q.Kind != "" && c.Kind != q.Kind {
+		if !q.takes(c, words) {
 			continue
-		}
-		for _, w := range words {
-			if !strings.Contains(c.search, w) {
-				continue next
-			}
 		}
 		families[c.Family]++
 		if q.Family == "" || string(c.Family) == q.Family {
 			found = append(found, c)
 		}
 	}
+	sh.order(found, q)
 	return found, families
+}
+
+func (q Query) takes(c *Card, words []string) bool {
+	switch {
+	case q.Kind != "" && c.Kind != q.Kind,
+		q.Finish != "" && c.Finish != q.Finish,
+		q.Value != "" && BandNames[band(c.Colour.L)] != q.Value,
+		q.Clearness != "" && (c.Neutral || colour.ClearnessWord(c.Clearness) != q.Clearness),
+		q.Lean != "" && string(c.lean) != q.Lean,
+		q.Current && c.Discontinued:
+		return false
+	}
+	for _, w := range words {
+		if !strings.Contains(c.search, w) {
+			return false
+		}
+	}
+	return true
+}
+
+func (sh *Shelf) order(cards []*Card, q Query) {
+	by := func(key func(*Card) float64) {
+		slices.SortStableFunc(cards, func(a, b *Card) int { return cmp.Compare(key(a), key(b)) })
+	}
+	switch q.Sort {
+	case "hue":
+		by(func(c *Card) float64 {
+			if c.Neutral {
+				return wheel.Places // neutrals after every hue
+			}
+			return c.Place
+		})
+	case "value":
+		by(func(c *Card) float64 { return c.Colour.L })
+	case "clearness":
+		by(func(c *Card) float64 { return -c.Clearness })
+	case "near":
+		to, err := sh.Card(q.Near)
+		if err != nil {
+			return
+		}
+		apart := make(map[*Card]float64, len(cards))
+		for _, c := range cards {
+			apart[c] = colour.DeltaE2000(to.Colour, c.Colour)
+		}
+		by(func(c *Card) float64 { return apart[c] })
+	}
 }
 
 // Near is a card and its ΔE00 to what it was measured against.
@@ -151,23 +214,11 @@ type Near struct {
 // Nearest returns the n cards nearest to a colour by CIEDE2000, leaving out
 // the card with ID except.
 func (sh *Shelf) Nearest(to colour.Lab, n int, except uint) []Near {
-	var best []Near
-	for _, c := range sh.Cards {
-		if c.ID == except {
-			continue
-		}
-		d := colour.DeltaE2000(to, c.Colour)
-		if len(best) == n && d >= best[n-1].Apart {
-			continue
-		}
-		at := sort.Search(len(best), func(i int) bool { return best[i].Apart > d })
-		if len(best) < n {
-			best = append(best, Near{})
-		}
-		copy(best[at+1:], best[at:])
-		best[at] = Near{c, d}
+	var out []Near
+	for _, h := range sh.index().Nearest(to, n, func(at int) bool { return sh.Cards[at].ID == except }) {
+		out = append(out, Near{sh.Cards[h.At], h.Apart})
 	}
-	return best
+	return out
 }
 
 // SaveMaterial adds a material (id 0) or writes over one that was read at the

@@ -320,7 +320,7 @@ func TestShelfEditsUndoAndTwoTabs(t *testing.T) {
 
 func TestFindAndNearest(t *testing.T) {
 	s := studio(t)
-	add(t, s, five...)
+	ids := add(t, s, five...)
 	sh, err := s.Shelf(ctx)
 	require.NoError(t, err)
 	found, families := sh.Find(Query{Text: "moth WING"})
@@ -337,6 +337,24 @@ func TestFindAndNearest(t *testing.T) {
 	assert.Zero(t, near[0].Apart)
 	assert.GreaterOrEqual(t, near[1].Apart, near[0].Apart)
 	assert.Len(t, sh.Nearest(colour.Lab{L: 50}, 99, found0(sh).ID), 4)
+
+	find := func(q Query) string {
+		found, _ := sh.Find(q)
+		var names []string
+		for _, c := range found {
+			names = append(names, strings.Fields(c.Name)[0])
+		}
+		return strings.Join(names, " ")
+	}
+	assert.Equal(t, "Lamp Plum Heather Marrow Moth", find(Query{Sort: "value"}))
+	assert.Equal(t, "Moth Marrow Plum Heather Lamp", find(Query{Sort: "hue"}), "neutrals come last")
+	assert.Equal(t, "Heather", strings.Fields(find(Query{Sort: "near", Near: ids["Heather rail"]}))[0])
+	assert.Equal(t, "Marrow", strings.Fields(find(Query{Sort: "clearness"}))[0])
+	assert.Equal(t, "Plum Lamp", find(Query{Value: "very dark"}))
+	assert.Equal(t, "Marrow", find(Query{Clearness: "clear"}))
+	assert.Equal(t, "Moth", find(Query{Clearness: "greyed"}))
+	assert.Equal(t, "Plum Heather", find(Query{Lean: "red"}))
+	assert.Empty(t, find(Query{Finish: "metallic"}))
 }
 
 func found0(sh *Shelf) *Card { return sh.Cards[0] }

@@ -79,6 +79,7 @@ func (s *Server) routes(r *gin.Engine) {
 
 	r.GET("/shelf", s.shelf)
 	r.GET("/shelf/new", s.newMaterial)
+	r.GET("/shelf/beside", s.beside)
 	r.POST("/shelf/new", s.saveMaterial)
 	r.GET("/shelf/list.csv", s.shelfList)
 	r.POST("/shelf/step", s.stepShelf)

@@ -63,44 +63,129 @@ type shelfBody struct {
 	Query    studio.Query
 	Address  string // of the list without its query
 	Families []choice
-	Kinds    []choice
+	Filters  []filter
+	Keep     [][2]string // what the finder hands on beside its own fields
+	Narrowed bool        // by more than family and text
 	Cards    []*studio.Card
 	InTray   map[uint]bool
 	Found    int
 	All      int
 	Page     int
 	Pages    int
+	Whole    string // address of the same list in every family
+	Plain    string // address of the whole list
 	Previous string
 	Next     string
-	Redo     string
+	Near     *studio.Card // the card the list is sorted by nearness to
+	Beside   *studio.Card // the card another is to be laid beside
+}
+
+// filter is one list of the finder.
+type filter struct {
+	Name, Label string
+	Choices     []choice
 }
 
 func (s *Server) shelfBody(c *gin.Context, sh *studio.Shelf, address string) shelfBody {
-	q := studio.Query{Text: c.Query("q"), Family: c.Query("family"), Kind: c.Query("kind")}
+	now := url.Values{}
+	for _, k := range []string{"q", "family", "kind", "value", "clearness", "finish", "lean", "sort", "near", "current", "beside"} {
+		if v := c.Query(k); v != "" {
+			now.Set(k, v)
+		}
+	}
+	id := func(k string) uint { n, _ := strconv.ParseUint(now.Get(k), 10, 32); return uint(n) }
+	q := studio.Query{Text: now.Get("q"), Family: now.Get("family"), Kind: now.Get("kind"), Value: now.Get("value"), Clearness: now.Get("clearness"),
+		Finish: now.Get("finish"), Lean: now.Get("lean"), Current: now.Get("current") != "", Sort: now.Get("sort"), Near: id("near")}
 	found, families := sh.Find(q)
 	b := shelfBody{Query: q, Address: address, Found: len(found), All: len(sh.Cards), Page: 1, Pages: max(1, (len(found)+cardsPerPage-1)/cardsPerPage)}
-	for _, f := range colour.Families() {
-		b.Families = append(b.Families, choice{Key: string(f), Name: string(f), On: q.Family == string(f), Count: families[f]})
+	if q.Sort == "near" {
+		b.Near, _ = sh.Card(q.Near)
 	}
-	for _, k := range material.Kinds() {
-		b.Kinds = append(b.Kinds, choice{Key: k, Name: k, On: q.Kind == k})
+	b.Beside, _ = sh.Card(id("beside"))
+	with := func(key, value string) string {
+		v := url.Values{}
+		for k := range now {
+			v.Set(k, now.Get(k))
+		}
+		v.Set(key, value)
+		if value == "" {
+			v.Del(key)
+		}
+		if len(v) == 0 {
+			return address
+		}
+		return address + "?" + v.Encode()
+	}
+	b.Whole, b.Plain = with("family", ""), address
+	for _, f := range colour.Families() {
+		b.Families = append(b.Families, choice{Key: with("family", string(f)), Name: string(f), On: q.Family == string(f), Count: families[f]})
+	}
+	pick := func(name, label string, options []string) {
+		f := filter{Name: name, Label: label}
+		for _, o := range options {
+			f.Choices = append(f.Choices, choice{Key: o, Name: o, On: now.Get(name) == o})
+		}
+		b.Filters = append(b.Filters, f)
+		b.Narrowed = b.Narrowed || now.Get(name) != ""
+	}
+	pick("kind", "every kind", material.Kinds())
+	pick("value", "any value", studio.BandNames[:])
+	pick("clearness", "any clearness", []string{"clear", "soft", "greyed"})
+	pick("lean", "leans anywhere", []string{"yellow", "orange", "red", "violet", "blue", "green"})
+	pick("finish", "any finish", material.Finishes())
+	sorts := filter{Name: "sort", Label: "as filed"}
+	for _, o := range studio.Sorts() {
+		if o == "near" && b.Near == nil {
+			continue // offered from a card's own page
+		}
+		sorts.Choices = append(sorts.Choices, choice{Key: o, Name: map[string]string{"hue": "by hue", "value": "by value", "clearness": "clearest first", "near": "nearest first"}[o], On: q.Sort == o})
+	}
+	b.Filters = append(b.Filters, sorts)
+	for _, k := range []string{"family", "near", "beside"} {
+		if v := now.Get(k); v != "" {
+			b.Keep = append(b.Keep, [2]string{k, v})
+		}
 	}
 	if n, err := strconv.Atoi(c.Query("page")); err == nil {
 		b.Page = max(1, min(n, b.Pages))
 	}
 	from := (b.Page - 1) * cardsPerPage
 	b.Cards = found[from:min(len(found), from+cardsPerPage)]
-	at := func(n int) string {
-		v := url.Values{"q": {q.Text}, "family": {q.Family}, "kind": {q.Kind}, "page": {strconv.Itoa(n)}}
-		return address + "?" + v.Encode()
-	}
 	if b.Page > 1 {
-		b.Previous = at(b.Page - 1)
+		b.Previous = with("page", strconv.Itoa(b.Page-1))
 	}
 	if b.Page < b.Pages {
-		b.Next = at(b.Page + 1)
+		b.Next = with("page", strconv.Itoa(b.Page+1))
 	}
 	return b
+}
+
+// besideBody is two cards edge to edge.
+type besideBody struct {
+	A, B  *studio.Card
+	Words string
+	Back  string // the other way round, in words
+}
+
+// beside lays two cards edge to edge and reads one beside the other.
+func (s *Server) beside(c *gin.Context) {
+	sh, err := s.studio.Shelf(c.Request.Context())
+	if s.trouble(c, err, "") {
+		return
+	}
+	var b besideBody
+	for key, to := range map[string]**studio.Card{"a": &b.A, "b": &b.B} {
+		n, _ := strconv.ParseUint(c.Query(key), 10, 32)
+		if *to, err = sh.Card(uint(n)); s.trouble(c, err, noSuchMaterial) {
+			return
+		}
+	}
+	b.Words = capital(colour.Beside(b.A.Colour, b.B.Colour).Words())
+	b.Back = capital(colour.Beside(b.B.Colour, b.A.Colour).Words())
+	p := s.page(c, "beside", b.A.Name+" beside "+b.B.Name)
+	p.Sub = "Two cards edge to edge"
+	p.Body = b
+	s.render(c, http.StatusOK, p)
 }
 
 func (s *Server) shelf(c *gin.Context) {

@@ -5,12 +5,14 @@ import (
 	"html/template"
 	"net/http"
 	"net/url"
+	"slices"
 	"strings"
 
 	"github.com/gin-gonic/gin"
 
 	"lampfern/core/balance"
 	"lampfern/core/colour"
+	"lampfern/core/wheel"
 	"lampfern/draw"
 	"lampfern/studio"
 )
@@ -39,7 +41,19 @@ func lamp(key string) colour.Lamp {
 	return colour.Lamps()[0]
 }
 
-// readView takes the view from the request's cookie, "lamp.surround.values".
+// eyes are the ways of seeing offered, by key; "full" is full colour vision.
+var eyes = []string{"full", "protan", "deutan", "tritan"}
+
+func eye(key string) *colour.Deficiency {
+	for i, d := range colour.Deficiencies() {
+		if eyes[i+1] == key {
+			return &d
+		}
+	}
+	return nil
+}
+
+// readView takes the view from the request's cookie, "lamp.surround.values.eye".
 func readView(r *http.Request) view {
 	v := view{Light: draw.Light{Lamp: colour.Lamps()[0]}, Surround: surrounds[0]}
 	c, err := r.Cookie(viewCookie)
@@ -47,9 +61,10 @@ func readView(r *http.Request) view {
 		return v
 	}
 	parts := strings.Split(c.Value, ".")
-	if len(parts) != 3 {
+	if len(parts) != 4 {
 		return v
 	}
+	v.Eye = eye(parts[3])
 	v.Lamp = lamp(parts[0])
 	for _, s := range surrounds {
 		if s == parts[1] {
@@ -60,12 +75,19 @@ func readView(r *http.Request) view {
 	return v
 }
 
+func (v view) eyeKey() string {
+	if v.Eye == nil {
+		return eyes[0]
+	}
+	return eyes[1+int(*v.Eye)]
+}
+
 func (v view) cookie() string {
 	on := "0"
 	if v.ValuesOnly {
 		on = "1"
 	}
-	return v.Lamp.Key + "." + v.Surround + "." + on
+	return v.Lamp.Key + "." + v.Surround + "." + on + "." + v.eyeKey()
 }
 
 // setView changes the view and goes back to the page it was asked on.
@@ -76,6 +98,9 @@ func (s *Server) setView(c *gin.Context) {
 	}
 	if sr := c.Query("surround"); sr != "" {
 		v.Surround = sr
+	}
+	if e := c.Query("eye"); e != "" {
+		v.Eye = eye(e)
 	}
 	if on := c.Query("values"); on != "" {
 		v.ValuesOnly = on == "1"
@@ -112,6 +137,54 @@ func (v view) Lamps() []choice {
 	return out
 }
 
+// MoreLamps are the lamps behind the bar's last button.
+func (v view) MoreLamps() []choice {
+	var out []choice
+	for _, l := range colour.Lamps() {
+		if !slices.Contains(lampBar, l.Key) {
+			out = append(out, choice{Key: l.Key, Name: l.Name, On: v.Lamp.Key == l.Key})
+		}
+	}
+	return out
+}
+
+// More names what is on behind the bar's last button, empty when nothing is.
+func (v view) More() string {
+	if !slices.Contains(lampBar, v.Lamp.Key) {
+		return v.Lamp.Name
+	}
+	if v.Eye != nil {
+		return v.Eye.String() + " eye"
+	}
+	return ""
+}
+
+// Eyes are the ways of seeing.
+func (v view) Eyes() []choice {
+	var out []choice
+	for _, key := range eyes {
+		ch := choice{Key: key, Name: "full colour vision", On: v.eyeKey() == key}
+		if d := eye(key); d != nil {
+			ch.Name = d.String()
+		}
+		out = append(out, ch)
+	}
+	return out
+}
+
+// cast says what hue a lamp leaves on a white cloth.
+func cast(l colour.Lamp) string {
+	white := l.See(colour.Lab{L: 90}, colour.LampAdaptation)
+	strength := "slightly "
+	if white.Chroma() > castStrong {
+		strength = ""
+	}
+	return strength + wheel.Pigment.Describe(wheel.Pigment.Place(white.OKLCh()))
+}
+
+// castStrong is the C*ab from which a cast needs no "slightly".
+const castStrong = 10.0
+
 // Surrounds are the grounds of the lamp bar.
 func (v view) Surrounds() []choice {
 	var out []choice
@@ -126,7 +199,10 @@ func (v view) Surrounds() []choice {
 func (v view) Unusual() string {
 	var parts []string
 	if v.Lamp.White != colour.D65 {
-		parts = append(parts, fmt.Sprintf("Seen under the %s, from one colour and not a spectrum: two cloths that match here may part under that lamp, so look at the card there.", v.Lamp.Name))
+		parts = append(parts, fmt.Sprintf("Seen under the %s, which turns white %s. It is reckoned from one colour and not a spectrum: two cloths that match here may part under that lamp, so look at the card there.", v.Lamp.Name, cast(v.Lamp)))
+	}
+	if v.Eye != nil {
+		parts = append(parts, fmt.Sprintf("As a %s eye sees it.", v.Eye))
 	}
 	if v.ValuesOnly {
 		parts = append(parts, "Values only: every colour is shown as the grey of its own value.")
@@ -180,7 +256,7 @@ func (s *Server) page(c *gin.Context, template, heading string) *page {
 }
 
 // within says under which leaflet of the workroom a page without its own lies.
-var within = map[string]string{"material": "shelf", "preview": "import"}
+var within = map[string]string{"material": "shelf", "beside": "shelf", "preview": "import"}
 
 // stages are the leaflets of a plan, in the order makers work.
 var stages = []leaf{
@@ -255,6 +331,7 @@ func funcs(static string) template.FuncMap {
 		"pull":    pullCard,
 		"field":   fieldOf,
 		"choose":  chooseOf,
+		"pair":    func(a, b *studio.Card) []*studio.Card { return []*studio.Card{a, b} },
 	}
 }
 

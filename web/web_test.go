@@ -256,7 +256,12 @@ func TestMaterialForms(t *testing.T) {
 func TestViewCookie(t *testing.T) {
 	m := visit(t, true)
 	_, body := m.get("/view?lamp=warm&back=/plans/9/values")
-	assert.Contains(t, plain(body), "Seen under the warm bulb")
+	assert.Contains(t, plain(body), "Seen under the warm bulb, which turns white")
+	_, body = m.get("/view?lamp=led40&back=/plans/9/values")
+	assert.Contains(t, plain(body), "Seen under the cool LED")
+	_, body = m.get("/view?eye=deutan&back=/plans/9/values")
+	assert.Contains(t, plain(body), "As a green-weak eye sees it.")
+	m.get("/view?eye=full&back=/")
 	_, body = m.get("/view?values=1&back=/plans/9/values")
 	assert.Contains(t, plain(body), "Values only")
 	_, body = m.get("/view?lamp=lantern&surround=pink&back=//evil.example/")
@@ -264,7 +269,7 @@ func TestViewCookie(t *testing.T) {
 	assert.Contains(t, body, `data-surround="bench"`)
 	r := httptest.NewRequest("GET", "/", nil)
 	r.AddCookie(&http.Cookie{Name: viewCookie, Value: "nonsense"})
-	assert.Equal(t, "daylight.bench.0", readView(r).cookie())
+	assert.Equal(t, "daylight.bench.0.full", readView(r).cookie())
 }
 
 func TestForeignPagesCannotWrite(t *testing.T) {

@@ -90,6 +90,27 @@ func nearestHue(h float64) FamilyName {
 	return name
 }
 
+// centreHues are the OKLCh hues in the middle of the families that have one.
+var centreHues = map[FamilyName]float64{Yellow: 97, Orange: 52, Tan: 77, Brown: 54, Red: 25, Pink: 3, Violet: 308, Blue: 253, BlueGreen: 193, Green: 148, Olive: 110}
+
+// leanFrom is how far, in degrees, a hue must lie from its family's middle
+// before it leans.
+const leanFrom = 9.0
+
+// Lean is the plain hue that a colour turns toward within its own family:
+// "a green that leans blue". Empty when it leans nowhere or has no hue.
+func (c Lab) Lean() FamilyName {
+	middle, ok := centreHues[Family(c)]
+	if !ok || c.Neutral() {
+		return ""
+	}
+	turn := HueBetween(middle, c.OKLCh().H)
+	if math.Abs(turn) < leanFrom {
+		return ""
+	}
+	return toward(middle, turn)
+}
+
 // toward names the first plain hue met when turning from hue a by signed turn.
 func toward(a, turn float64) FamilyName {
 	best, name := 360.0, FamilyName("")

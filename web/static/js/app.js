@@ -25,6 +25,11 @@ document.addEventListener('click', (e) => {
   if (e.target.closest('[data-keys]')) document.getElementById('keys').showModal();
 });
 
+// A list of the finder answers as soon as it is changed.
+document.addEventListener('change', (e) => {
+  if (e.target.matches('[data-auto]')) e.target.form.requestSubmit();
+});
+
 // A link that acts as a button answers the space bar too.
 document.addEventListener('keydown', (e) => {
   if (e.key === ' ' && e.target.matches('a[role=button]')) { e.preventDefault(); e.target.click(); }
