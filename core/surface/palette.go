@@ -1,0 +1,216 @@
+package surface
+
+import (
+	"errors"
+	"image"
+	"math"
+	"math/rand/v2"
+	"sort"
+
+	"lampfern/core/colour"
+)
+
+// Swatch is one colour of a picture with its share of it, 0 to 1.
+type Swatch struct {
+	Colour colour.Lab
+	Share  float64
+}
+
+// Constants of the clustering.
+const (
+	paletteSeed   = 20 // fixed, so that a photo always gives the same palette
+	paletteRounds = 24
+	mergeUnder    = 6.0 // ΔE00 under which two clusters are one colour
+	shareLeast    = 0.004
+)
+
+// Palette finds at most most colours of a picture and their shares, largest
+// first: k-means++ in OKLab on at most 40,000 pixels with a fixed seed, then
+// clusters under ΔE00 6 merged. Colours are corrected.
+func Palette(img image.Image, c Correction, most int) []Swatch {
+	all, _ := pixels(img, img.Bounds())
+	points := make([]colour.OKLab, len(all))
+	for i, p := range all {
+		points[i] = p.xyz().OKLab()
+	}
+	labels, k := cluster(points, most)
+	groups := make([][]pixel, k)
+	for i, l := range labels {
+		groups[l] = append(groups[l], all[i])
+	}
+	var out []Swatch
+	var light []pixel // mean of each swatch in linear light, for merging
+	for _, g := range groups {
+		if len(g) > 0 {
+			m := mean(g)
+			out = append(out, Swatch{c.Apply(m.xyz()), float64(len(g)) / float64(len(all))})
+			light = append(light, m)
+		}
+	}
+	for {
+		best, bi, bj := mergeUnder, -1, -1
+		for i := range out {
+			for j := i + 1; j < len(out); j++ {
+				if d := colour.DeltaE2000(out[i].Colour, out[j].Colour); d < best {
+					best, bi, bj = d, i, j
+				}
+			}
+		}
+		if bi < 0 {
+			break
+		}
+		a, b, s := out[bi].Share, out[bj].Share, out[bi].Share+out[bj].Share
+		m := pixel{(light[bi].r*a + light[bj].r*b) / s, (light[bi].g*a + light[bj].g*b) / s, (light[bi].b*a + light[bj].b*b) / s}
+		out[bi], light[bi] = Swatch{c.Apply(m.xyz()), s}, m
+		out, light = append(out[:bj], out[bj+1:]...), append(light[:bj], light[bj+1:]...)
+	}
+	kept := out[:0]
+	for _, s := range out {
+		if s.Share >= shareLeast {
+			kept = append(kept, s)
+		}
+	}
+	sort.SliceStable(kept, func(i, j int) bool { return kept[i].Share > kept[j].Share })
+	return kept
+}
+
+func distance2(a, b colour.OKLab) float64 {
+	l, x, y := a.L-b.L, a.A-b.A, a.B-b.B
+	return l*l + x*x + y*y
+}
+
+// cluster is k-means with k-means++ starts (Arthur, Vassilvitskii 2007).
+func cluster(points []colour.OKLab, k int) (labels []int, found int) {
+	rnd := rand.New(rand.NewPCG(paletteSeed, paletteSeed))
+	labels = make([]int, len(points))
+	if len(points) == 0 {
+		return labels, 0
+	}
+	centres := []colour.OKLab{points[rnd.IntN(len(points))]}
+	near := make([]float64, len(points))
+	for i := range near {
+		near[i] = math.Inf(1)
+	}
+	for len(centres) < k {
+		sum := 0.0
+		for i, p := range points {
+			near[i] = math.Min(near[i], distance2(p, centres[len(centres)-1]))
+			sum += near[i]
+		}
+		if sum < 1e-9 {
+			break // fewer colours than asked for
+		}
+		pick := rnd.Float64() * sum
+		at := 0
+		for ; at < len(points)-1 && pick > near[at]; at++ {
+			pick -= near[at]
+		}
+		centres = append(centres, points[at])
+	}
+	for range paletteRounds {
+		moved := false
+		sums := make([]colour.OKLab, len(centres))
+		counts := make([]float64, len(centres))
+		for i, p := range points {
+			best, to := math.Inf(1), 0
+			for j, c := range centres {
+				if d := distance2(p, c); d < best {
+					best, to = d, j
+				}
+			}
+			moved = moved || labels[i] != to
+			labels[i] = to
+			sums[to].L, sums[to].A, sums[to].B = sums[to].L+p.L, sums[to].A+p.A, sums[to].B+p.B
+			counts[to]++
+		}
+		for j := range centres {
+			if counts[j] > 0 {
+				centres[j] = colour.OKLab{L: sums[j].L / counts[j], A: sums[j].A / counts[j], B: sums[j].B / counts[j]}
+			}
+		}
+		if !moved {
+			break
+		}
+	}
+	return labels, len(centres)
+}
+
+// Print is what a printed cloth reads as.
+type Print struct {
+	Near   []Swatch   // the colours seen in the hand, with their coverage
+	Across colour.Lab // the one colour it blends to across the room
+}
+
+// printColours is the most colours a print is read as having.
+const printColours = 8
+
+// ReadPrint reads a print off its photo: its colours with their coverage, and
+// the mean in linear light that it blends to at a distance.
+func ReadPrint(img image.Image, c Correction) Print {
+	all, _ := pixels(img, img.Bounds())
+	return Print{Near: Palette(img, c, printColours), Across: c.Apply(mean(all).xyz())}
+}
+
+// Piece is one sample piece cut from a print.
+type Piece struct {
+	Box    image.Rectangle // where it lies on the photo
+	Colour colour.Lab
+	Apart  float64 // ΔE00 to the whole
+}
+
+// Cutting is how a print fares when it is cut small.
+type Cutting struct {
+	Whole  colour.Lab
+	Pieces []Piece
+	Holds  float64                       // share of pieces within HoldsUnder of the whole
+	Away   map[colour.FamilyName]float64 // share of all pieces that go elsewhere, by the family they read as
+}
+
+// Constants of cutting.
+const (
+	cutPieces  = 200
+	cutSeed    = 200
+	HoldsUnder = 10.0 // ΔE00
+	cutSamples = 900  // pixels read of each piece
+)
+
+// Cut samples 200 square pieces of a print at random places and reads each.
+// Width is what the photo shows across, size the side of a piece, both in
+// millimetres; a piece must fit the photo and cover at least three pixels.
+func Cut(img image.Image, c Correction, width, size float64) (Cutting, error) {
+	b := img.Bounds()
+	if !(width > 0 && width <= 5000) {
+		return Cutting{}, errors.New("say how many millimetres of cloth the photo shows across, from 1 to 5000")
+	}
+	side := int(math.Round(size / width * float64(b.Dx())))
+	switch {
+	case !(size > 0) || side < smallest:
+		return Cutting{}, errors.New("the pieces are too small for this photo: take a closer photo or larger pieces")
+	case side > b.Dx() || side > b.Dy():
+		return Cutting{}, errors.New("the pieces are larger than the cloth in the photo: take smaller pieces or a photo of more cloth")
+	}
+	rnd := rand.New(rand.NewPCG(cutSeed, cutSeed))
+	all, _ := pixels(img, b)
+	out := Cutting{Whole: c.Apply(mean(all).xyz()), Away: map[colour.FamilyName]float64{}}
+	step := max(1, int(float64(side)/math.Sqrt(cutSamples)))
+	var piece []pixel
+	for range cutPieces {
+		x, y := b.Min.X+rnd.IntN(b.Dx()-side+1), b.Min.Y+rnd.IntN(b.Dy()-side+1)
+		piece = piece[:0]
+		for py := y; py < y+side; py += step {
+			for px := x; px < x+side; px += step {
+				r, g, bl := at(img, px, py)
+				piece = append(piece, pixel{linear[r], linear[g], linear[bl]})
+			}
+		}
+		p := Piece{Box: image.Rect(x, y, x+side, y+side), Colour: c.Apply(mean(piece).xyz())}
+		p.Apart = colour.DeltaE2000(out.Whole, p.Colour)
+		if p.Apart < HoldsUnder {
+			out.Holds += 1. / cutPieces
+		} else {
+			out.Away[colour.Family(p.Colour)] += 1. / cutPieces
+		}
+		out.Pieces = append(out.Pieces, p)
+	}
+	return out, nil
+}
