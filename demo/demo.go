@@ -8,13 +8,15 @@ import (
 	"embed"
 	"fmt"
 	"io/fs"
+	"path"
 
 	"lampfern/core/material"
+	"lampfern/core/surface"
 	"lampfern/exchange"
 	"lampfern/studio"
 )
 
-//go:embed materials.csv plans
+//go:embed materials.csv plans photos
 var files embed.FS
 
 // Load fills an empty workroom.
@@ -52,6 +54,79 @@ func Load(ctx context.Context, s *studio.Studio) error {
 		}
 		if _, err := s.ImportPlan(ctx, p); err != nil {
 			return fmt.Errorf("bringing in %s: %w", name, err)
+		}
+	}
+	return loadPhotos(ctx, s)
+}
+
+// clothsPhoto is a heap of cloth with white paper; its colours are torn for the
+// scrap page of the plan worked on last.
+const clothsPhoto = "cloths under the kitchen lamp.jpg"
+
+// The white paper on that photo, and cloths to tear, in shares of its size.
+var (
+	clothsWhite = studio.Box{X: 0.12, Y: 0.16, W: 0.12, H: 0.22}
+	clothsTorn  = []struct {
+		name string
+		box  studio.Box
+	}{
+		{"the rehearsal curtain", studio.Box{X: 0.40, Y: 0.18, W: 0.14, H: 0.16}},
+		{"fading heather", studio.Box{X: 0.70, Y: 0.26, W: 0.12, H: 0.14}},
+		{"gold of the old fringe", studio.Box{X: 0.38, Y: 0.64, W: 0.12, H: 0.12}},
+	}
+)
+
+func loadPhotos(ctx context.Context, s *studio.Studio) error {
+	names, err := fs.Glob(files, "photos/*.jpg")
+	if err != nil {
+		return fmt.Errorf("listing the demo photos: %w", err)
+	}
+	for _, name := range names {
+		data, err := files.ReadFile(name)
+		if err != nil {
+			return fmt.Errorf("reading %s: %w", name, err)
+		}
+		hash, err := s.AddPhoto(ctx, path.Base(name), data)
+		if err != nil {
+			return fmt.Errorf("keeping %s: %w", name, err)
+		}
+		if path.Base(name) == clothsPhoto {
+			if err := tear(ctx, s, hash); err != nil {
+				return fmt.Errorf("tearing scraps from %s: %w", name, err)
+			}
+		}
+	}
+	return nil
+}
+
+func tear(ctx context.Context, s *studio.Studio, hash string) error {
+	photo, err := s.Photo(ctx, hash)
+	if err != nil {
+		return err
+	}
+	sh, err := s.Shelf(ctx)
+	if err != nil {
+		return err
+	}
+	plans, err := s.Plans(ctx)
+	if err != nil || len(plans) == 0 {
+		return err
+	}
+	look := studio.Look{White: &clothsWhite, Lightness: surface.WhitePaper}
+	for _, t := range clothsTorn {
+		look.Boxes = append(look.Boxes, t.box)
+	}
+	read, err := photo.Read(sh, look)
+	if err != nil {
+		return err
+	}
+	for i, t := range read.Taken {
+		plan, err := s.Open(ctx, plans[0].ID)
+		if err != nil {
+			return err
+		}
+		if err := s.Change(ctx, plan.ID, plan.Revision, studio.TearScrap(photo, t, clothsTorn[i].name)); err != nil {
+			return err
 		}
 	}
 	return nil

@@ -7,10 +7,17 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"lampfern/core/colour"
 	"lampfern/core/material"
 	"lampfern/store"
 	"lampfern/studio"
 )
+
+func lab(t *testing.T, hex string) colour.Lab {
+	c, err := colour.ParseHex(hex)
+	require.NoError(t, err)
+	return c.Lab()
+}
 
 func TestDemoWorkroomIsWhole(t *testing.T) {
 	st, err := store.Open(t.TempDir())
@@ -34,6 +41,12 @@ func TestDemoWorkroomIsWhole(t *testing.T) {
 	require.NoError(t, err)
 	assert.Len(t, plans, 9)
 	assert.Equal(t, "Stage curtain", plans[0].Name)
+	curtain, err := s.Open(ctx, plans[0].ID)
+	require.NoError(t, err)
+	scraps := curtain.ScrapPage()
+	require.Len(t, scraps, 3)
+	assert.Less(t, colour.DeltaE2000(scraps[0].Colour, lab(t, "#4b2346")), 6.0, "the white paper takes the lamp out of the photo")
+	assert.Less(t, colour.DeltaE2000(scraps[2].Colour, lab(t, "#e0a52e")), 6.0)
 	for _, p := range plans {
 		full, err := s.Open(ctx, p.ID)
 		require.NoError(t, err)

@@ -10,7 +10,7 @@ import (
 var views = []struct{ name, path string }{
 	{"workroom", "/"}, {"shelf", "/shelf"}, {"material", "/shelf/material/3"}, {"plans", "/plans"},
 	{"gather", "/plans/9/gather"}, {"wheel", "/plans/9/wheel"}, {"values", "/plans/9/values"},
-	{"cards", "/plans/9/cards"}, {"proportion", "/plans/9/proportion"}, {"import", "/shelf/import"},
+	{"cards", "/plans/9/cards"}, {"proportion", "/plans/9/proportion"}, {"import", "/shelf/import"}, {"scraps", "/plans/9/scraps"}, {"beside", "/shelf/beside?a=3&b=8"}, {"photos", "/photos"},
 }
 
 func TestScreenshots(t *testing.T) {
@@ -23,6 +23,10 @@ func TestScreenshots(t *testing.T) {
 		b.visit(v.path)
 		b.shot(v.name)
 	}
+	b.visit(s.photoNamed(heap) + "?plan=9&white=0.12,0.16,0.12,0.22&wl=95&box=0.40,0.18,0.14,0.16&box=0.38,0.64,0.12,0.12")
+	b.shot("photo")
+	b.visit(s.photoNamed("sprig print.jpg") + "/print?mm=200&cut=0.5+in")
+	b.shot("print")
 	b.visit("/shelf/import")
 	b.MustElement("#file").MustSetFiles(writeFile(t, "stash.csv", "name,colour,kind\nGoose wing,#e8e2d4,fabric\nPlum curtain,#4b2346,fabric\nSedge,#12,yarn\nMallow,#b46a9a,yarn\nSedge two;#7d8a4a;yarn\n"))
 	b.click("#preview")

@@ -117,7 +117,7 @@ func plan() Plan {
 	ms[0].Remark = ""
 	return Plan{Name: "Stage curtain", Craft: "quilt", Scheme: "analogous", Neighbours: 4, OneSided: true, Lead: ms[1].Name, Turn: -2,
 		Palette: []PlanCard{{2, ms[1].Name}, {1, ms[0].Name}}, Piece: "curtain", Settings: map[string]float64{"columns": 3},
-		Fills: map[string]int{"ground": 1, "spark": 2}, Dismissed: []string{"nofocus"}, Materials: ms}
+		Fills: map[string]int{"ground": 1, "spark": 2}, Dismissed: []string{"nofocus"}, Scraps: []PlanScrap{{"Sky", 60, -2, -20, 4}}, Materials: ms}
 }
 
 func TestPlanRoundTrip(t *testing.T) {
@@ -153,6 +153,7 @@ func TestPlanFilesRefused(t *testing.T) {
 		change(func(m map[string]any) { in(m)["palette"] = make([]PlanCard, 201) }):                                   "more than 200",
 		change(func(m map[string]any) { m["materials"].([]any)[0].(map[string]any)["L"] = 400 }):                      "is not whole",
 		change(func(m map[string]any) { m["materials"] = append(m["materials"].([]any), m["materials"].([]any)[0]) }): "twice",
+		change(func(m map[string]any) { in(m)["scraps"].([]any)[0].(map[string]any)["L"] = -3 }):                      "scrap \"Sky\"",
 	} {
 		_, err := ReadPlan(strings.NewReader(text))
 		assert.ErrorContains(t, err, want)

@@ -43,8 +43,18 @@ type Plan struct {
 	Settings   map[string]float64 `json:"settings,omitempty"`
 	Fills      map[string]int     `json:"fills,omitempty"`
 	Dismissed  []string           `json:"dismissed,omitempty"`
+	Scraps     []PlanScrap        `json:"scraps,omitempty"`
 
 	Materials []material.Material `json:"-"`
+}
+
+// PlanScrap is a colour torn from a photo; the photo itself stays behind.
+type PlanScrap struct {
+	Name        string  `json:"name"`
+	L           float64 `json:"L"`
+	A           float64 `json:"a"`
+	B           float64 `json:"b"`
+	Uncertainty float64 `json:"uncertainty"`
 }
 
 // PlanCard is one card of a palette, in tray order.
@@ -141,6 +151,15 @@ func ReadPlan(r io.Reader) (Plan, error) {
 	for part, key := range f.Plan.Fills {
 		if !keys[key] {
 			return Plan{}, fmt.Errorf("the part %q takes card %d, which the palette does not have", shorten(part), key)
+		}
+	}
+	if len(f.Plan.Scraps) > maxPalette {
+		return Plan{}, fmt.Errorf("the plan in the file has more than %d scraps", maxPalette)
+	}
+	for _, s := range f.Plan.Scraps {
+		m := material.Material{Name: s.Name, Colour: colour.Lab{L: s.L, A: s.A, B: s.B}, Uncertainty: s.Uncertainty}
+		if p := m.Tidy(); p != nil {
+			return Plan{}, fmt.Errorf("the scrap %q in the file is not whole: %w", shorten(s.Name), p)
 		}
 	}
 	if f.Plan.Lead != "" && !known[f.Plan.Lead] {

@@ -73,6 +73,25 @@ var migrations = []*gormigrate.Migration{
 		`CREATE TABLE counters (name TEXT PRIMARY KEY, n INTEGER NOT NULL)`,
 		`INSERT INTO counters VALUES ('shelf', 1)`,
 	)},
+	{ID: "0002", Migrate: run(
+		`CREATE TABLE photos (
+			hash TEXT PRIMARY KEY,
+			name TEXT NOT NULL,
+			kind TEXT NOT NULL,
+			width INTEGER NOT NULL,
+			height INTEGER NOT NULL,
+			created_at DATETIME)`,
+		`CREATE TABLE scraps (
+			plan_id INTEGER NOT NULL REFERENCES plans(id) ON DELETE CASCADE,
+			key INTEGER NOT NULL,
+			name TEXT NOT NULL,
+			l REAL NOT NULL, a REAL NOT NULL, b REAL NOT NULL,
+			uncertainty REAL NOT NULL,
+			photo TEXT REFERENCES photos(hash),
+			x REAL NOT NULL, y REAL NOT NULL, w REAL NOT NULL, h REAL NOT NULL,
+			position INTEGER NOT NULL,
+			PRIMARY KEY (plan_id, key))`,
+	)},
 }
 
 func run(statements ...string) gormigrate.MigrateFunc {

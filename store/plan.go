@@ -30,6 +30,7 @@ type Plan struct {
 	UpdatedAt  time.Time          `json:"-"`
 	Entries    []Entry            `json:"entries" gorm:"-"`
 	Fills      []Fill             `json:"fills" gorm:"-"`
+	Scraps     []Scrap            `json:"scraps" gorm:"-"`
 }
 
 // fillEmpty writes empty settings and lists as such, never as null.
@@ -58,6 +59,24 @@ type Fill struct {
 	EntryKey int    `json:"entry_key"`
 }
 
+// Scrap is a colour torn from a photo, with the maker's name on it. X, Y, W and
+// H are the box on the upright photo, in shares of its width and height.
+type Scrap struct {
+	PlanID      uint    `json:"-" gorm:"primaryKey;autoIncrement:false"`
+	Key         int     `json:"key" gorm:"primaryKey;autoIncrement:false"`
+	Name        string  `json:"name"`
+	L           float64 `json:"l"`
+	A           float64 `json:"a"`
+	B           float64 `json:"b"`
+	Uncertainty float64 `json:"uncertainty"`
+	Photo       *string `json:"photo"` // nil when the plan came without it
+	X           float64 `json:"x"`
+	Y           float64 `json:"y"`
+	W           float64 `json:"w"`
+	H           float64 `json:"h"`
+	Position    int     `json:"position"`
+}
+
 // Step is one change that can be undone. Scope says of what: a plan or the
 // shelf; Before and After hold its whole state as JSON.
 type Step struct {
@@ -80,6 +99,9 @@ func (t Tx) Plan(id uint) (Plan, error) {
 		return p, found(err)
 	}
 	if err := t.db.Where("plan_id = ?", id).Order("position").Find(&p.Entries).Error; err != nil {
+		return p, plain(err)
+	}
+	if err := t.db.Where("plan_id = ?", id).Order("position").Find(&p.Scraps).Error; err != nil {
 		return p, plain(err)
 	}
 	return p, plain(t.db.Where("plan_id = ?", id).Order("part").Find(&p.Fills).Error)
@@ -132,11 +154,10 @@ func (t Tx) SavePlan(p *Plan) error {
 		p.Revision = read
 		return ErrConflict
 	}
-	if err := t.db.Where("plan_id = ?", p.ID).Delete(&Fill{}).Error; err != nil {
-		return plain(err)
-	}
-	if err := t.db.Where("plan_id = ?", p.ID).Delete(&Entry{}).Error; err != nil {
-		return plain(err)
+	for _, list := range []any{&Fill{}, &Entry{}, &Scrap{}} {
+		if err := t.db.Where("plan_id = ?", p.ID).Delete(list).Error; err != nil {
+			return plain(err)
+		}
 	}
 	return t.putLists(p)
 }
@@ -154,7 +175,15 @@ func (t Tx) putLists(p *Plan) error {
 		}
 	}
 	if len(p.Fills) > 0 {
-		return plain(t.db.Create(&p.Fills).Error)
+		if err := t.db.Create(&p.Fills).Error; err != nil {
+			return plain(err)
+		}
+	}
+	for i := range p.Scraps {
+		p.Scraps[i].PlanID, p.Scraps[i].Position = p.ID, i
+	}
+	if len(p.Scraps) > 0 {
+		return plain(t.db.Create(&p.Scraps).Error)
 	}
 	return nil
 }

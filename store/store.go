@@ -20,7 +20,10 @@ import (
 const FileName = "lampfern.db"
 
 // Store is an open data folder.
-type Store struct{ db *gorm.DB }
+type Store struct {
+	db  *gorm.DB
+	dir string
+}
 
 // Tx is a view of the data, either one transaction of Write or plain reads.
 type Tx struct{ db *gorm.DB }
@@ -50,7 +53,7 @@ func Open(dir string) (*Store, error) {
 	if err != nil {
 		return nil, plain(fmt.Errorf("opening %s: %w", path, err))
 	}
-	s := &Store{db}
+	s := &Store{db, dir}
 	if err := migrate(db); err != nil {
 		s.Close()
 		return nil, plain(fmt.Errorf("bringing %s up to date: %w", path, err))

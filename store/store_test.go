@@ -155,6 +155,36 @@ func TestJournal(t *testing.T) {
 	assert.ErrorIs(t, err, ErrNotFound)
 }
 
+func TestPhotosAndScraps(t *testing.T) {
+	s := open(t)
+	p := Photo{Hash: "abcd", Name: "heap.jpg", Kind: "jpeg", Width: 10, Height: 20}
+	require.NoError(t, s.PutPhotoFile(p.Hash, []byte("pixels")))
+	require.NoError(t, s.PutPhotoFile(p.Hash, []byte("pixels")), "the same photo twice is one")
+	require.NoError(t, s.Write(ctx, func(tx Tx) error { return tx.PutPhoto(p) }))
+	require.NoError(t, s.Write(ctx, func(tx Tx) error { return tx.PutPhoto(p) }))
+	all, err := s.Read(ctx).Photos()
+	require.NoError(t, err)
+	assert.Len(t, all, 1)
+	data, err := s.PhotoFile(p.Hash)
+	require.NoError(t, err)
+	assert.Equal(t, "pixels", string(data))
+	_, err = s.PhotoFile("../lampfern.db")
+	assert.ErrorIs(t, err, ErrNotFound)
+	_, err = s.Read(ctx).Photo("nowhere")
+	assert.ErrorIs(t, err, ErrNotFound)
+
+	plan := Plan{Name: "x", Scraps: []Scrap{{Key: 1, Name: "Sky", L: 60, Photo: &p.Hash, W: 1, H: 1}}}
+	require.NoError(t, s.Write(ctx, func(tx Tx) error { return tx.AddPlan(&plan) }))
+	got, err := s.Read(ctx).Plan(plan.ID)
+	require.NoError(t, err)
+	assert.Equal(t, "Sky", got.Scraps[0].Name)
+	got.Scraps = nil
+	require.NoError(t, s.Write(ctx, func(tx Tx) error { return tx.SavePlan(&got) }))
+	got, err = s.Read(ctx).Plan(plan.ID)
+	require.NoError(t, err)
+	assert.Empty(t, got.Scraps)
+}
+
 func TestUploads(t *testing.T) {
 	s := open(t)
 	u := Upload{Name: "x.csv", Content: []byte("name")}
@@ -174,6 +204,11 @@ func TestMigrationsFromEveryVersion(t *testing.T) {
 		"0001": `INSERT INTO materials (name, kind, l, a, b, source, uncertainty) VALUES ('Old cloth', 'fabric', 40, 1, 2, 'typed', 3);
 			INSERT INTO plans (name, lead_id) VALUES ('Old plan', 1);
 			INSERT INTO entries VALUES (1, 1, 1, 0); INSERT INTO fills VALUES (1, 'ground', 1);`,
+		"0002": `INSERT INTO materials (name, kind, l, a, b, source, uncertainty) VALUES ('Old cloth', 'fabric', 40, 1, 2, 'typed', 3);
+			INSERT INTO plans (name, lead_id) VALUES ('Old plan', 1);
+			INSERT INTO entries VALUES (1, 1, 1, 0); INSERT INTO fills VALUES (1, 'ground', 1);
+			INSERT INTO photos VALUES ('ab', 'x.jpg', 'jpeg', 10, 10, NULL);
+			INSERT INTO scraps VALUES (1, 1, 'Sky', 60, 0, -20, 4, 'ab', 0, 0, 1, 1, 0);`,
 	}
 	all := migrations
 	defer func() { migrations = all }()

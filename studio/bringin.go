@@ -117,6 +117,9 @@ func (s *Studio) ExportPlan(ctx context.Context, id uint) (exchange.Plan, error)
 	}
 	out := exchange.Plan{Name: p.Name, Craft: p.Craft, Purpose: p.Purpose, Scheme: p.Scheme, Neighbours: p.Neighbours, OneSided: p.OneSided,
 		Centred: p.Centred, Wide: p.Wide, Turn: p.Turn, Piece: p.Template, Settings: p.Settings, Dismissed: p.Dismissed, Palette: []exchange.PlanCard{}}
+	for _, sc := range p.Scraps {
+		out.Scraps = append(out.Scraps, exchange.PlanScrap{Name: sc.Name, L: sc.L, A: sc.A, B: sc.B, Uncertainty: sc.Uncertainty})
+	}
 	used := map[uint]string{}
 	use := func(c *Card) string {
 		if name, known := used[c.ID]; known {
@@ -154,6 +157,9 @@ func (s *Studio) ExportPlan(ctx context.Context, id uint) (exchange.Plan, error)
 func (s *Studio) ImportPlan(ctx context.Context, in exchange.Plan) (id uint, err error) {
 	p := store.Plan{Name: in.Name, Craft: in.Craft, Purpose: in.Purpose, Scheme: in.Scheme, Neighbours: in.Neighbours, OneSided: in.OneSided,
 		Centred: in.Centred, Wide: in.Wide, Turn: in.Turn, Template: in.Piece, Settings: in.Settings, Dismissed: in.Dismissed}
+	for i, sc := range in.Scraps {
+		p.Scraps = append(p.Scraps, store.Scrap{Key: i + 1, Name: sc.Name, L: sc.L, A: sc.A, B: sc.B, Uncertainty: sc.Uncertainty})
+	}
 	if err := s.sound(&p); err != nil {
 		return 0, err
 	}

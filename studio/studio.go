@@ -37,11 +37,12 @@ type Studio struct {
 	mu     sync.Mutex
 	shelf  *Shelf
 	pieces map[string]*Piece
+	photos map[string]*Photo
 }
 
 // New returns a studio that works on s.
 func New(s *store.Store) *Studio {
-	return &Studio{store: s, pieces: map[string]*Piece{}}
+	return &Studio{store: s, pieces: map[string]*Piece{}, photos: map[string]*Photo{}}
 }
 
 // Check reports whether the data can be read.

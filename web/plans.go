@@ -148,6 +148,10 @@ func (f *form) edit() (studio.Edit, error) {
 		e = studio.Dismiss(f.c.PostForm("note"))
 	case "show-notes":
 		e = studio.ShowNotes()
+	case "name-scrap":
+		e = studio.RenameScrap(f.int("key"), f.c.PostForm("name"))
+	case "drop-scrap":
+		e = studio.DropScrap(f.int("key"))
 	case "describe":
 		e = studio.Describe(f.c.PostForm("name"), f.c.PostForm("craft"), strings.TrimSpace(f.c.PostForm("purpose")))
 	case "away":

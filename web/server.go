@@ -22,6 +22,7 @@ import (
 	"github.com/gin-contrib/gzip"
 	"github.com/gin-gonic/gin"
 
+	"lampfern/exchange"
 	"lampfern/studio"
 )
 
@@ -91,6 +92,13 @@ func (s *Server) routes(r *gin.Engine) {
 	r.POST("/shelf/material/:id", s.saveMaterial)
 	r.POST("/shelf/material/:id/off", s.takeOff)
 
+	r.GET("/photos", s.photos)
+	r.POST("/photos", s.addPhoto)
+	r.GET("/photos/:hash", s.photo)
+	r.GET("/photos/:hash/view.jpg", s.photoView)
+	r.GET("/photos/:hash/print", s.print)
+	r.POST("/photos/:hash/keep", s.keepTaken)
+
 	r.GET("/plans", s.plans)
 	r.POST("/plans", s.newPlan)
 	r.POST("/plans/import", s.importPlan)
@@ -107,7 +115,11 @@ func (s *Server) routes(r *gin.Engine) {
 
 // guard bounds requests and sets what every answer carries.
 func (s *Server) guard(c *gin.Context) {
-	c.Request.Body = http.MaxBytesReader(c.Writer, c.Request.Body, maxBody)
+	most := int64(maxBody)
+	if c.Request.URL.Path == "/photos" {
+		most = exchange.MaxPhotoBytes + 1<<20 // and the form around it
+	}
+	c.Request.Body = http.MaxBytesReader(c.Writer, c.Request.Body, most)
 	h := c.Writer.Header()
 	h.Set("Content-Security-Policy", "default-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data:; frame-ancestors 'none'; form-action 'self'")
 	h.Set("X-Content-Type-Options", "nosniff")

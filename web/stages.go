@@ -33,6 +33,9 @@ func (s *Server) renderStage(c *gin.Context, status int, id uint, stage, flash s
 	switch stage {
 	case "gather":
 		s.gatherStage(c, p)
+	case "scraps":
+		p.Sub = "Colours torn from photos, with your own names and the nearest cards on the shelf"
+		p.Body = p.Plan.ScrapPage()
 	case "wheel":
 		err = wheelStage(c, p)
 	case "values":

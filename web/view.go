@@ -246,6 +246,7 @@ func (s *Server) page(c *gin.Context, template, heading string) *page {
 		{Key: "shelf", Name: "Shelf", Letter: "f", Address: "/shelf"},
 		{Key: "new", Name: "Add a material", Letter: "a", Address: "/shelf/new"},
 		{Key: "import", Name: "Bring in a list", Letter: "i", Address: "/shelf/import"},
+		{Key: "photos", Name: "Photos", Letter: "o", Address: "/photos"},
 		{Key: "plans", Name: "Plans", Letter: "t", Address: "/plans"},
 	} {
 		l.Here = l.Key == template || l.Key == within[template]
@@ -256,7 +257,7 @@ func (s *Server) page(c *gin.Context, template, heading string) *page {
 }
 
 // within says under which leaflet of the workroom a page without its own lies.
-var within = map[string]string{"material": "shelf", "beside": "shelf", "preview": "import"}
+var within = map[string]string{"material": "shelf", "beside": "shelf", "preview": "import", "photo": "photos", "print": "photos"}
 
 // stages are the leaflets of a plan, in the order makers work.
 var stages = []leaf{
@@ -284,10 +285,13 @@ func (s *Server) planPage(c *gin.Context, p *studio.Plan, stage string) *page {
 		"gather": len(p.Tray) > 0, "wheel": p.Scheme != "", "values": len(p.Tray) > 1, "cards": len(p.Tray) > 0,
 		"proportion": placed, "brief": p.Purpose != "",
 	}
+	if stage == "scraps" { // a page of Gather, not a stage of its own
+		out.Heading, out.Title = "Scrap page", "Scrap page · "+p.Name
+	}
 	for _, l := range stages {
 		l.Address = fmt.Sprintf("/plans/%d/%s", p.ID, l.Key)
-		l.Here, l.Filled = l.Key == stage, filled[l.Key]
-		if l.Here {
+		l.Here, l.Filled = l.Key == stage || stage == "scraps" && l.Key == "gather", filled[l.Key]
+		if l.Key == stage {
 			out.Heading, out.Title = l.Name, l.Name+" · "+p.Name
 		}
 		out.Rail = append(out.Rail, l)
@@ -321,17 +325,20 @@ func goTo(c *gin.Context, address, flash string) {
 
 func funcs(static string) template.FuncMap {
 	return template.FuncMap{
-		"static":  func(name string) string { return static + "/" + name },
-		"percent": func(v float64) string { return percent(v) },
-		"cap":     capital,
-		"svg":     func(s draw.Scene) template.HTML { return template.HTML(s.SVG()) },
-		"add":     func(a, b int) int { return a + b },
-		"mul100":  func(v float64) float64 { return 100 * v },
-		"plural":  plural,
-		"pull":    pullCard,
-		"field":   fieldOf,
-		"choose":  chooseOf,
-		"pair":    func(a, b *studio.Card) []*studio.Card { return []*studio.Card{a, b} },
+		"static":    func(name string) string { return static + "/" + name },
+		"percent":   func(v float64) string { return percent(v) },
+		"cap":       capital,
+		"svg":       func(s draw.Scene) template.HTML { return template.HTML(s.SVG()) },
+		"add":       func(a, b int) int { return a + b },
+		"mul100":    func(v float64) float64 { return 100 * v },
+		"plural":    plural,
+		"pull":      pullCard,
+		"field":     fieldOf,
+		"choose":    chooseOf,
+		"familyOf":  func(c colour.Lab) colour.FamilyName { return colour.Family(c) },
+		"pullNear":  pullNear,
+		"scrapCrop": scrapCrop,
+		"pair":      func(a, b *studio.Card) []*studio.Card { return []*studio.Card{a, b} },
 	}
 }
 
@@ -348,6 +355,18 @@ func pullCard(p *page, c *studio.Card) pulled {
 		out.In = out.In || t.ID == c.ID
 	}
 	return out
+}
+
+// pulledNear is a card offered beside a scrap, with how far it is from it.
+type pulledNear struct {
+	pulled
+	Apart float64
+}
+
+func pullNear(p *page, n studio.Near) pulledNear { return pulledNear{pullCard(p, n.Card), n.Apart} }
+
+func scrapCrop(v studio.ScrapView) template.CSS {
+	return crop(*v.Photo, studio.Box{X: v.X, Y: v.Y, W: v.W, H: v.H})
 }
 
 // formField is one field of the material form with its problem, if any.

@@ -5,6 +5,7 @@ import { bench, change, onBench, show } from './bench.js';
 import { chosen, choose, chooseNth, startTray } from './tray.js';
 import { startWheel, turnBy } from './wheel.js';
 import { startPiece } from './piece.js';
+import { startPhoto } from './photo.js';
 
 document.addEventListener('submit', (e) => {
   const form = e.target;
@@ -84,4 +85,5 @@ if (location.hash === '#find') document.getElementById('find')?.focus();
 startTray();
 startWheel();
 startPiece();
+startPhoto();
 onBench(() => {});

@@ -1,0 +1,304 @@
+package studio
+
+import (
+	"bytes"
+	"context"
+	"crypto/sha256"
+	"encoding/hex"
+	"errors"
+	"fmt"
+	"image"
+	"image/jpeg"
+	"math"
+	"sync"
+
+	"lampfern/core/colour"
+	"lampfern/core/material"
+	"lampfern/core/surface"
+	"lampfern/exchange"
+	"lampfern/store"
+)
+
+// Photo is a photo at working size, upright. It is shared and must not be
+// changed.
+type Photo struct {
+	store.Photo
+	image *image.RGBA
+	view  func() ([]byte, error)
+	reads sync.Map // Correction → []surface.Swatch
+}
+
+// photosKept bounds the photos held in memory at once.
+const photosKept = 4
+
+// viewQuality is the JPEG quality of the picture a page shows.
+const viewQuality = 88
+
+// AddPhoto keeps a photo, the same one once only.
+func (s *Studio) AddPhoto(ctx context.Context, name string, data []byte) (hash string, err error) {
+	read, err := exchange.ReadPhoto(data)
+	if err != nil {
+		return "", refuse("Nothing was kept: %s.", err)
+	}
+	sum := sha256.Sum256(data)
+	row := store.Photo{Hash: hex.EncodeToString(sum[:16]), Name: name, Kind: read.Kind, Width: read.Width, Height: read.Height}
+	if err := s.store.PutPhotoFile(row.Hash, data); err != nil {
+		return "", err
+	}
+	if err := s.store.Write(ctx, func(tx store.Tx) error { return tx.PutPhoto(row) }); err != nil {
+		return "", err
+	}
+	s.remember(row, read.Image)
+	return row.Hash, nil
+}
+
+func (s *Studio) remember(row store.Photo, img *image.RGBA) *Photo {
+	p := &Photo{Photo: row, image: img}
+	p.view = sync.OnceValues(func() ([]byte, error) {
+		var b bytes.Buffer
+		err := jpeg.Encode(&b, img, &jpeg.Options{Quality: viewQuality})
+		return b.Bytes(), err
+	})
+	s.mu.Lock()
+	defer s.mu.Unlock()
+	if len(s.photos) >= photosKept {
+		clear(s.photos)
+	}
+	s.photos[row.Hash] = p
+	return p
+}
+
+// Photos lists the photos kept, newest first.
+func (s *Studio) Photos(ctx context.Context) ([]store.Photo, error) {
+	return s.store.Read(ctx).Photos()
+}
+
+// Photo returns a kept photo ready to be read.
+func (s *Studio) Photo(ctx context.Context, hash string) (*Photo, error) {
+	s.mu.Lock()
+	p := s.photos[hash]
+	s.mu.Unlock()
+	if p != nil {
+		return p, nil
+	}
+	row, err := s.store.Read(ctx).Photo(hash)
+	if err != nil {
+		return nil, err
+	}
+	data, err := s.store.PhotoFile(hash)
+	if err != nil {
+		return nil, err
+	}
+	read, err := exchange.ReadPhoto(data)
+	if err != nil {
+		return nil, refuse("The photo %s can no longer be read: %s.", row.Name, err)
+	}
+	return s.remember(row, read.Image), nil
+}
+
+// View is the photo at working size as a JPEG.
+func (p *Photo) View() ([]byte, error) { return p.view() }
+
+// Aspect is height over width.
+func (p *Photo) Aspect() float64 {
+	b := p.image.Bounds()
+	return float64(b.Dy()) / float64(b.Dx())
+}
+
+// Box is a part of a photo, in shares of its width and height.
+type Box struct{ X, Y, W, H float64 }
+
+// on is the box in pixels of the photo.
+func (b Box) on(p *Photo) image.Rectangle {
+	w, h := float64(p.image.Bounds().Dx()), float64(p.image.Bounds().Dy())
+	round := func(v, size float64) int { return int(math.Round(math.Max(-0.5, math.Min(1.5, v)) * size)) }
+	return image.Rect(round(b.X, w), round(b.Y, h), round(b.X+b.W, w), round(b.Y+b.H, h))
+}
+
+// Look is how a photo is to be read: what is known to be white or grey, with
+// its L*, and the boxes to take colours from.
+type Look struct {
+	White     *Box
+	Lightness float64 // of the white, L*
+	Boxes     []Box
+}
+
+// Taken is a colour taken from a photo.
+type Taken struct {
+	Box         Box
+	Colour      colour.Lab
+	Uncorrected colour.Lab
+	Spread      float64 // ΔE00
+	Uncertainty float64 // ΔE00
+	Near        []Near  // the nearest on the shelf
+}
+
+// PhotoReading is what a photo says under a look. WhiteTrouble is why the
+// white cannot serve, empty when it does or none was given.
+type PhotoReading struct {
+	Corrected    bool
+	WhiteTrouble string
+	Taken        []Taken
+	Palette      []surface.Swatch
+	correction   surface.Correction
+}
+
+// Most boxes and colours of one photo.
+const (
+	maxBoxes     = 24
+	photoPalette = 7
+	nearestShown = 3
+)
+
+// Read reads a photo.
+func (p *Photo) Read(sh *Shelf, look Look) (PhotoReading, error) {
+	var out PhotoReading
+	if look.White != nil {
+		patch, err := surface.Sample(p.image, look.White.on(p))
+		if err == nil {
+			out.correction, err = surface.White(patch, look.Lightness)
+		}
+		if err != nil {
+			out.WhiteTrouble = err.Error()
+		}
+		out.Corrected = err == nil
+	}
+	if len(look.Boxes) > maxBoxes {
+		return out, refuse("One photo gives at most %d colours: keep some first, then take others.", maxBoxes)
+	}
+	for _, b := range look.Boxes {
+		patch, err := surface.Sample(p.image, b.on(p))
+		if err != nil {
+			return out, refuse("%s.", err)
+		}
+		t := Taken{Box: b, Colour: out.correction.Apply(patch.XYZ), Uncorrected: surface.Correction{}.Apply(patch.XYZ), Spread: patch.Spread,
+			Uncertainty: patch.Uncertainty(out.Corrected)}
+		t.Near = sh.Nearest(t.Colour, nearestShown, 0)
+		out.Taken = append(out.Taken, t)
+	}
+	kept, known := p.reads.Load(out.correction)
+	if !known {
+		kept = surface.Palette(p.image, out.correction, photoPalette)
+		p.reads.Store(out.correction, kept)
+	}
+	out.Palette = kept.([]surface.Swatch)
+	return out, nil
+}
+
+// Print reads the photo as a print.
+func (p *Photo) Print(look Look) (surface.Print, error) {
+	r, err := p.correction(look)
+	return surface.ReadPrint(p.image, r), err
+}
+
+// Cut reads how the print fares when it is cut; width is what the photo shows
+// across and size the side of a piece, in millimetres.
+func (p *Photo) Cut(look Look, width, size float64) (surface.Cutting, error) {
+	r, err := p.correction(look)
+	if err != nil {
+		return surface.Cutting{}, err
+	}
+	c, err := surface.Cut(p.image, r, width, size)
+	if err != nil {
+		return c, refuse("%s.", err)
+	}
+	return c, nil
+}
+
+func (p *Photo) correction(look Look) (surface.Correction, error) {
+	if look.White == nil {
+		return surface.Correction{}, nil
+	}
+	patch, err := surface.Sample(p.image, look.White.on(p))
+	if err != nil {
+		return surface.Correction{}, refuse("%s.", err)
+	}
+	c, err := surface.White(patch, look.Lightness)
+	if errors.Is(err, surface.ErrNotWhite) {
+		return c, nil // said beside the photo; the reading goes on without
+	}
+	return c, err
+}
+
+// Share turns a box in pixels of the photo back into shares.
+func (p *Photo) Share(r image.Rectangle) Box {
+	w, h := float64(p.image.Bounds().Dx()), float64(p.image.Bounds().Dy())
+	return Box{float64(r.Min.X) / w, float64(r.Min.Y) / h, float64(r.Dx()) / w, float64(r.Dy()) / h}
+}
+
+// KeepTaken puts a colour taken from a photo onto the shelf as a material.
+func (s *Studio) KeepTaken(ctx context.Context, photo *Photo, t Taken, name, kind string) (uint, error) {
+	return s.SaveMaterial(ctx, 0, 0, material.Material{Name: name, Kind: kind, Colour: t.Colour, Source: "photo",
+		Uncertainty: t.Uncertainty, Remark: fmt.Sprintf("Taken from the photo %s, spread %.1f.", photo.Name, t.Spread)})
+}
+
+// MaxScraps is the most scraps on a plan's page.
+const MaxScraps = 60
+
+// TearScrap puts a colour taken from a photo onto the plan's scrap page.
+func TearScrap(photo *Photo, t Taken, name string) Edit {
+	return func(d *draft) (string, error) {
+		m := material.Material{Name: name, Colour: t.Colour}
+		if p := m.Tidy(); p != nil {
+			return "", Refusal(p.Error())
+		}
+		if len(d.plan.Scraps) >= MaxScraps {
+			return "", refuse("The scrap page holds %d scraps and is full: throw one out first.", MaxScraps)
+		}
+		key := 1
+		for _, sc := range d.plan.Scraps {
+			key = max(key, sc.Key+1)
+		}
+		d.plan.Scraps = append(d.plan.Scraps, store.Scrap{Key: key, Name: m.Name, L: t.Colour.L, A: t.Colour.A, B: t.Colour.B, Uncertainty: t.Uncertainty,
+			Photo: &photo.Hash, X: t.Box.X, Y: t.Box.Y, W: t.Box.W, H: t.Box.H})
+		return "tear off " + m.Name, nil
+	}
+}
+
+// RenameScrap gives a scrap another name.
+func RenameScrap(key int, name string) Edit {
+	return func(d *draft) (string, error) {
+		for i := range d.plan.Scraps {
+			if d.plan.Scraps[i].Key == key {
+				m := material.Material{Name: name}
+				if p := m.Tidy(); p != nil {
+					return "", Refusal(p.Error())
+				}
+				d.plan.Scraps[i].Name = m.Name
+				return "name a scrap " + m.Name, nil
+			}
+		}
+		return "", refuse("That scrap is no longer on the page.")
+	}
+}
+
+// DropScrap takes a scrap off the page.
+func DropScrap(key int) Edit {
+	return func(d *draft) (string, error) {
+		for i, sc := range d.plan.Scraps {
+			if sc.Key == key {
+				d.plan.Scraps = append(d.plan.Scraps[:i:i], d.plan.Scraps[i+1:]...)
+				return "throw out " + sc.Name, nil
+			}
+		}
+		return "", refuse("That scrap is no longer on the page.")
+	}
+}
+
+// ScrapView is a scrap with the materials nearest to it.
+type ScrapView struct {
+	store.Scrap
+	Colour colour.Lab
+	Near   []Near
+}
+
+// ScrapPage lists a plan's scraps with three nearest materials each.
+func (p *Plan) ScrapPage() []ScrapView {
+	var out []ScrapView
+	for _, sc := range p.Scraps {
+		v := ScrapView{Scrap: sc, Colour: colour.Lab{L: sc.L, A: sc.A, B: sc.B}}
+		v.Near = p.Shelf.Nearest(v.Colour, nearestShown, 0)
+		out = append(out, v)
+	}
+	return out
+}
