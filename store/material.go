@@ -26,11 +26,46 @@ type Material struct {
 	Uncertainty  float64   `json:"uncertainty"`
 	Discontinued bool      `json:"discontinued"`
 	Remark       string    `json:"remark"`
+	Pack         float64   `json:"pack"`
+	Size         string    `json:"size"`
+	Repeat       float64   `json:"repeat"`
 	Removed      bool      `json:"removed"`
 	Revision     int64     `json:"revision"`
 	CreatedAt    time.Time `json:"created_at"`
 	UpdatedAt    time.Time `json:"updated_at"`
+	Lots         []Lot     `json:"lots" gorm:"-"`
+	Further      []Further `json:"further" gorm:"-"`
 }
+
+// Lot is what is on hand of one dye lot. L, A and B are nil when the lot was
+// not measured by itself.
+type Lot struct {
+	MaterialID uint     `json:"-" gorm:"primaryKey;autoIncrement:false"`
+	Position   int      `json:"-" gorm:"primaryKey;autoIncrement:false"`
+	Name       string   `json:"name"`
+	OnHand     float64  `json:"on_hand"`
+	Unit       string   `json:"unit"`
+	Price      float64  `json:"price"`
+	Place      string   `json:"place"`
+	State      string   `json:"state"`
+	L          *float64 `json:"l"`
+	A          *float64 `json:"a"`
+	B          *float64 `json:"b"`
+}
+
+// Further is one more colour of a material beside its face.
+type Further struct {
+	MaterialID uint    `json:"-" gorm:"primaryKey;autoIncrement:false"`
+	Position   int     `json:"-" gorm:"primaryKey;autoIncrement:false"`
+	Role       string  `json:"role"`
+	L          float64 `json:"l"`
+	A          float64 `json:"a"`
+	B          float64 `json:"b"`
+	Coverage   float64 `json:"coverage"`
+}
+
+// TableName names the table of further colours.
+func (Further) TableName() string { return "colours" }
 
 // Upload is a file a maker handed in, kept until it is confirmed.
 type Upload struct {
@@ -50,7 +85,28 @@ func (t Tx) ShelfVersion() (int64, error) {
 // Materials returns every material, removed ones too.
 func (t Tx) Materials() ([]Material, error) {
 	var all []Material
-	return all, plain(t.db.Order("id").Find(&all).Error)
+	if err := t.db.Order("id").Find(&all).Error; err != nil {
+		return nil, plain(err)
+	}
+	var lots []Lot
+	if err := t.db.Order("material_id, position").Find(&lots).Error; err != nil {
+		return nil, plain(err)
+	}
+	var further []Further
+	if err := t.db.Order("material_id, position").Find(&further).Error; err != nil {
+		return nil, plain(err)
+	}
+	at := make(map[uint]*Material, len(all))
+	for i := range all {
+		at[all[i].ID] = &all[i]
+	}
+	for _, l := range lots {
+		at[l.MaterialID].Lots = append(at[l.MaterialID].Lots, l)
+	}
+	for _, f := range further {
+		at[f.MaterialID].Further = append(at[f.MaterialID].Further, f)
+	}
+	return all, nil
 }
 
 // PutMaterials writes materials as given, new ones (ID 0, whose ID is filled
@@ -83,7 +139,47 @@ func (t Tx) PutMaterials(all []Material) error {
 			return plain(err)
 		}
 	}
+	if err := t.putMaterialLists(all, batch); err != nil {
+		return err
+	}
 	return plain(t.db.Exec("UPDATE counters SET n = n + 1 WHERE name = 'shelf'").Error)
+}
+
+// putMaterialLists writes the lots and further colours of materials in place
+// of those they had.
+func (t Tx) putMaterialLists(all []Material, batch int) error {
+	var lots []Lot
+	var further []Further
+	for _, m := range all {
+		for i, l := range m.Lots {
+			l.MaterialID, l.Position = m.ID, i
+			lots = append(lots, l)
+		}
+		for i, f := range m.Further {
+			f.MaterialID, f.Position = m.ID, i
+			further = append(further, f)
+		}
+	}
+	for from := 0; from < len(all); from += batch {
+		var ids []uint
+		for _, m := range all[from:min(from+batch, len(all))] {
+			ids = append(ids, m.ID)
+		}
+		for _, list := range []any{&Lot{}, &Further{}} {
+			if err := t.db.Where("material_id IN ?", ids).Delete(list).Error; err != nil {
+				return plain(err)
+			}
+		}
+	}
+	if len(lots) > 0 {
+		if err := t.db.CreateInBatches(&lots, batch).Error; err != nil {
+			return plain(err)
+		}
+	}
+	if len(further) > 0 {
+		return plain(t.db.CreateInBatches(&further, batch).Error)
+	}
+	return nil
 }
 
 // uploadsKept is how long an upload waits for its confirmation.

@@ -92,6 +92,29 @@ var migrations = []*gormigrate.Migration{
 			position INTEGER NOT NULL,
 			PRIMARY KEY (plan_id, key))`,
 	)},
+	{ID: "0003", Migrate: run(
+		`ALTER TABLE materials ADD COLUMN pack REAL NOT NULL DEFAULT 0`,
+		`ALTER TABLE materials ADD COLUMN size TEXT NOT NULL DEFAULT ''`,
+		`ALTER TABLE materials ADD COLUMN repeat REAL NOT NULL DEFAULT 0`,
+		`CREATE TABLE lots (
+			material_id INTEGER NOT NULL REFERENCES materials(id) ON DELETE CASCADE,
+			position INTEGER NOT NULL,
+			name TEXT NOT NULL,
+			on_hand REAL NOT NULL,
+			unit TEXT NOT NULL,
+			price REAL NOT NULL,
+			place TEXT NOT NULL,
+			state TEXT NOT NULL,
+			l REAL, a REAL, b REAL,
+			PRIMARY KEY (material_id, position))`,
+		`CREATE TABLE colours (
+			material_id INTEGER NOT NULL REFERENCES materials(id) ON DELETE CASCADE,
+			position INTEGER NOT NULL,
+			role TEXT NOT NULL,
+			l REAL NOT NULL, a REAL NOT NULL, b REAL NOT NULL,
+			coverage REAL NOT NULL,
+			PRIMARY KEY (material_id, position))`,
+	)},
 }
 
 func run(statements ...string) gormigrate.MigrateFunc {

@@ -63,6 +63,28 @@ func TestMaterialsAndTakenNames(t *testing.T) {
 	require.NoError(t, s.Write(ctx, func(tx Tx) error { return tx.PutMaterials(swap) }), "a removed one lets go of its name")
 }
 
+func TestLotsAndFurtherColoursHangOnTheirMaterial(t *testing.T) {
+	s := open(t)
+	l := 41.0
+	all := []Material{{Name: "a", Lots: []Lot{{Name: "7a", OnHand: 2, Unit: "m", L: &l, A: &l, B: &l}, {Name: "7b"}}, Further: []Further{{Role: "flash", L: 80}}}, {Name: "b"}}
+	write := func() { require.NoError(t, s.Write(ctx, func(tx Tx) error { return tx.PutMaterials(all) })) }
+	write()
+	got, err := s.Read(ctx).Materials()
+	require.NoError(t, err)
+	require.Len(t, got[0].Lots, 2)
+	assert.Equal(t, 41.0, *got[0].Lots[0].L)
+	assert.Nil(t, got[0].Lots[1].L)
+	assert.Equal(t, "flash", got[0].Further[0].Role)
+	assert.Empty(t, got[1].Lots)
+	all[0].Lots, all[0].Further = all[0].Lots[1:], nil
+	write()
+	got, err = s.Read(ctx).Materials()
+	require.NoError(t, err)
+	require.Len(t, got[0].Lots, 1)
+	assert.Equal(t, "7b", got[0].Lots[0].Name)
+	assert.Empty(t, got[0].Further)
+}
+
 func TestPlanIsWrittenWholeOrNotAtAll(t *testing.T) {
 	s := open(t)
 	ms := put(t, s, "a", "b")
@@ -210,6 +232,7 @@ func TestMigrationsFromEveryVersion(t *testing.T) {
 			INSERT INTO photos VALUES ('ab', 'x.jpg', 'jpeg', 10, 10, NULL);
 			INSERT INTO scraps VALUES (1, 1, 'Sky', 60, 0, -20, 4, 'ab', 0, 0, 1, 1, 0);`,
 	}
+	fill["0003"] = fill["0002"] + `INSERT INTO lots VALUES (1, 0, '7a', 2, 'm', 0, 'chest', 'in use', NULL, NULL, NULL); INSERT INTO colours VALUES (1, 0, 'flash', 80, 0, 0, 0);`
 	all := migrations
 	defer func() { migrations = all }()
 	for n := range all {

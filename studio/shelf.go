@@ -103,15 +103,18 @@ func newShelf(version int64, rows []store.Material) *Shelf {
 func newCard(r store.Material) *Card {
 	lab := colour.Lab{L: r.L, A: r.A, B: r.B}
 	c := &Card{
-		Material: material.Material{Name: r.Name, Kind: r.Kind, Reference: r.Reference, Supplier: r.Supplier, Lot: r.Lot, Finish: r.Finish,
-			Colour: lab, Source: r.Source, Uncertainty: r.Uncertainty, Discontinued: r.Discontinued, Remark: r.Remark},
-		ID: r.ID, Revision: r.Revision, Removed: r.Removed, row: r,
+		Material: fromStore(r),
+		ID:       r.ID, Revision: r.Revision, Removed: r.Removed, row: r,
 		Family: colour.Family(lab), Neutral: lab.Neutral(), Clearness: lab.Clearness(), lean: lab.Lean(),
 	}
 	if !c.Neutral {
 		c.Place = wheel.Pigment.Place(lab.OKLCh())
 	}
-	c.search = strings.ToLower(strings.Join([]string{r.Name, r.Kind, r.Reference, r.Supplier, r.Lot, r.Finish, string(c.Family), r.Remark}, "\n"))
+	lots := make([]string, 0, 2*len(r.Lots))
+	for _, l := range r.Lots {
+		lots = append(lots, l.Name, l.Place)
+	}
+	c.search = strings.ToLower(strings.Join(lots, "\n") + "\n" + strings.Join([]string{r.Name, r.Kind, r.Reference, r.Supplier, r.Lot, r.Finish, string(c.Family), r.Remark}, "\n"))
 	return c
 }
 
@@ -133,6 +136,7 @@ type Query struct {
 	Finish    string
 	Lean      string // a plain hue that the colour turns toward in its family
 	Current   bool   // leave discontinued lines out
+	InStock   bool   // only what is on hand
 	Sort      string // one of Sorts; filing order when empty
 	Near      uint   // with Sort "near": the card to be near to
 }
@@ -165,7 +169,8 @@ func (q Query) takes(c *Card, words []string) bool {
 		q.Value != "" && BandNames[band(c.Colour.L)] != q.Value,
 		q.Clearness != "" && (c.Neutral || colour.ClearnessWord(c.Clearness) != q.Clearness),
 		q.Lean != "" && string(c.lean) != q.Lean,
-		q.Current && c.Discontinued:
+		q.Current && c.Discontinued,
+		q.InStock && c.OnHand() <= 0:
 		return false
 	}
 	for _, w := range words {

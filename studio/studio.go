@@ -10,6 +10,7 @@ import (
 	"fmt"
 	"sync"
 
+	"lampfern/core/colour"
 	"lampfern/core/material"
 	"lampfern/core/piece"
 	"lampfern/store"
@@ -139,4 +140,35 @@ func toStore(row *store.Material, m material.Material) {
 	row.Name, row.Kind, row.Reference, row.Supplier, row.Lot = m.Name, m.Kind, m.Reference, m.Supplier, m.Lot
 	row.Finish, row.L, row.A, row.B = m.Finish, m.Colour.L, m.Colour.A, m.Colour.B
 	row.Source, row.Uncertainty, row.Discontinued, row.Remark = m.Source, m.Uncertainty, m.Discontinued, m.Remark
+	row.Pack, row.Size, row.Repeat = m.Pack, m.Size, m.Repeat
+	row.Lots, row.Further = nil, nil
+	for _, l := range m.Lots {
+		out := store.Lot{Name: l.Name, OnHand: l.OnHand, Unit: l.Unit, Price: l.Price, Place: l.Place, State: l.State}
+		if c := l.Colour; c != nil {
+			lab := *c
+			out.L, out.A, out.B = &lab.L, &lab.A, &lab.B
+		}
+		row.Lots = append(row.Lots, out)
+	}
+	for _, f := range m.Further {
+		row.Further = append(row.Further, store.Further{Role: f.Role, L: f.Colour.L, A: f.Colour.A, B: f.Colour.B, Coverage: f.Coverage})
+	}
+}
+
+// fromStore is the maker's record of a row.
+func fromStore(r store.Material) material.Material {
+	m := material.Material{Name: r.Name, Kind: r.Kind, Reference: r.Reference, Supplier: r.Supplier, Lot: r.Lot, Finish: r.Finish,
+		Colour: colour.Lab{L: r.L, A: r.A, B: r.B}, Source: r.Source, Uncertainty: r.Uncertainty, Discontinued: r.Discontinued, Remark: r.Remark,
+		Pack: r.Pack, Size: r.Size, Repeat: r.Repeat}
+	for _, l := range r.Lots {
+		out := material.Lot{Name: l.Name, OnHand: l.OnHand, Unit: l.Unit, Price: l.Price, Place: l.Place, State: l.State}
+		if l.L != nil && l.A != nil && l.B != nil {
+			out.Colour = &colour.Lab{L: *l.L, A: *l.A, B: *l.B}
+		}
+		m.Lots = append(m.Lots, out)
+	}
+	for _, f := range r.Further {
+		m.Further = append(m.Further, material.Further{Role: f.Role, Colour: colour.Lab{L: f.L, A: f.A, B: f.B}, Coverage: f.Coverage})
+	}
+	return m
 }

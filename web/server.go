@@ -91,6 +91,7 @@ func (s *Server) routes(r *gin.Engine) {
 	r.GET("/shelf/material/:id", s.material)
 	r.POST("/shelf/material/:id", s.saveMaterial)
 	r.POST("/shelf/material/:id/off", s.takeOff)
+	r.POST("/shelf/material/:id/stock", s.saveStock)
 
 	r.GET("/photos", s.photos)
 	r.POST("/photos", s.addPhoto)

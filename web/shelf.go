@@ -88,14 +88,14 @@ type filter struct {
 
 func (s *Server) shelfBody(c *gin.Context, sh *studio.Shelf, address string) shelfBody {
 	now := url.Values{}
-	for _, k := range []string{"q", "family", "kind", "value", "clearness", "finish", "lean", "sort", "near", "current", "beside"} {
+	for _, k := range []string{"q", "family", "kind", "value", "clearness", "finish", "lean", "sort", "near", "current", "stock", "beside"} {
 		if v := c.Query(k); v != "" {
 			now.Set(k, v)
 		}
 	}
 	id := func(k string) uint { n, _ := strconv.ParseUint(now.Get(k), 10, 32); return uint(n) }
 	q := studio.Query{Text: now.Get("q"), Family: now.Get("family"), Kind: now.Get("kind"), Value: now.Get("value"), Clearness: now.Get("clearness"),
-		Finish: now.Get("finish"), Lean: now.Get("lean"), Current: now.Get("current") != "", Sort: now.Get("sort"), Near: id("near")}
+		Finish: now.Get("finish"), Lean: now.Get("lean"), Current: now.Get("current") != "", InStock: now.Get("stock") != "", Sort: now.Get("sort"), Near: id("near")}
 	found, families := sh.Find(q)
 	b := shelfBody{Query: q, Address: address, Found: len(found), All: len(sh.Cards), Page: 1, Pages: max(1, (len(found)+cardsPerPage-1)/cardsPerPage)}
 	if q.Sort == "near" {
@@ -281,10 +281,16 @@ func formOf(card *studio.Card) materialForm {
 func tidyNumber(v float64) string { return strconv.FormatFloat(math.Round(v*1000)/1000+0, 'f', -1, 64) }
 
 // readMaterial makes a material of a typed form. Of hex and L, a, b the one
-// that was changed counts; was is the colour before, nil for a new material.
-func readMaterial(values map[string]string, was *colour.Lab) (material.Material, material.Problems) {
-	m := material.Material{Name: values["name"], Kind: values["kind"], Reference: values["reference"], Supplier: values["supplier"], Lot: values["lot"],
-		Finish: values["finish"], Source: values["source"], Discontinued: values["discontinued"] != "", Remark: values["remark"]}
+// that was changed counts; before is the record as it was, nil for a new one.
+func readMaterial(values map[string]string, before *material.Material) (material.Material, material.Problems) {
+	var m material.Material
+	var was *colour.Lab
+	if before != nil {
+		m, was = *before, &before.Colour
+		m.Uncertainty = 0
+	}
+	m.Name, m.Kind, m.Reference, m.Supplier, m.Lot = values["name"], values["kind"], values["reference"], values["supplier"], values["lot"]
+	m.Finish, m.Source, m.Discontinued, m.Remark = values["finish"], values["source"], values["discontinued"] != "", values["remark"]
 	p := material.Problems{}
 	number := func(field, name string) float64 {
 		v, err := strconv.ParseFloat(strings.Replace(strings.TrimSpace(values[field]), ",", ".", 1), 64)
@@ -350,6 +356,8 @@ type materialBody struct {
 	Figures [][2]string
 	Near    []nearCard
 	Form    materialForm
+	Stock   stockForm
+	Lots    []string // pairs of lots, compared in words
 	Outside bool
 }
 
@@ -370,7 +378,7 @@ func (s *Server) material(c *gin.Context) {
 	s.renderMaterial(c, http.StatusOK, sh, card, formOf(card), "")
 }
 
-func (s *Server) renderMaterial(c *gin.Context, status int, sh *studio.Shelf, card *studio.Card, form materialForm, flash string) {
+func (s *Server) renderMaterial(c *gin.Context, status int, sh *studio.Shelf, card *studio.Card, form materialForm, flash string, stock ...stockForm) {
 	p := s.page(c, "material", card.Name)
 	p.Path = fmt.Sprintf("/shelf/material/%d", card.ID)
 	p.Sub = capital(card.Kind)
@@ -388,6 +396,10 @@ func (s *Server) renderMaterial(c *gin.Context, status int, sh *studio.Shelf, ca
 	b := materialBody{Card: card, Figures: figures(card), Form: form, Outside: !inGamut}
 	for _, n := range sh.Nearest(card.Colour, 4, card.ID) {
 		b.Near = append(b.Near, nearCard{n.Card, capital(colour.Beside(n.Colour, card.Colour).Words())})
+	}
+	b.Stock, b.Lots = stockOf(card), lotsBeside(card)
+	if len(stock) > 0 {
+		b.Stock = stock[0] // as typed, with what is to be mended
 	}
 	p.Body = b
 	s.render(c, status, p)
@@ -417,7 +429,13 @@ func figures(c *studio.Card) [][2]string {
 	out = append(out, [2]string{"Chroma", fmt.Sprintf("%.0f", lab.Chroma())},
 		[2]string{"L, a, b (D65)", fmt.Sprintf("%.1f, %.1f, %.1f", lab.L, lab.A, lab.B)}, [2]string{"Hex", rgb.Hex()},
 		[2]string{"Colour found", c.SourceWords()})
-	for _, f := range [][2]string{{"Finish", c.Finish}, {"Supplier", c.Supplier}, {"Reference", c.Reference}, {"Dye lot", c.Lot}} {
+	if len(c.Lots) > 0 {
+		out = append(out, [2]string{"On hand", c.OnHandWords()})
+	}
+	if c.Repeat > 0 {
+		out = append(out, [2]string{"Repeat", fmt.Sprintf("%g mm", c.Repeat)})
+	}
+	for _, f := range [][2]string{{"Size", c.Size}, {"Finish", c.Finish}, {"Supplier", c.Supplier}, {"Reference", c.Reference}, {"Dye lot", c.Lot}} {
 		if f[1] != "" {
 			out = append(out, f)
 		}
@@ -441,14 +459,14 @@ func (s *Server) saveMaterial(c *gin.Context) {
 		return
 	}
 	var card *studio.Card
-	var was *colour.Lab
+	var before *material.Material
 	if id != 0 {
 		if card, err = sh.Card(id); s.trouble(c, err, noSuchMaterial) {
 			return
 		}
-		was = &card.Colour
+		before = &card.Material
 	}
-	m, problems := readMaterial(values, was)
+	m, problems := readMaterial(values, before)
 	saved := id
 	if len(problems) == 0 {
 		saved, err = s.studio.SaveMaterial(c.Request.Context(), id, revision, m)

@@ -12,6 +12,7 @@ import (
 
 	"lampfern/core/balance"
 	"lampfern/core/colour"
+	"lampfern/core/material"
 	"lampfern/core/wheel"
 	"lampfern/draw"
 	"lampfern/studio"
@@ -119,6 +120,41 @@ func (v view) Paint(c colour.Lab) template.CSS {
 	rgb, _ := v.Show(c)
 	return template.CSS("background:" + rgb.Hex())
 }
+
+// Coat is the style that shows a whole material: its face, or face and flash
+// side by side, or a print's colours by their coverage.
+func (v view) Coat(c *studio.Card) template.CSS {
+	type band struct {
+		lab   colour.Lab
+		share float64
+	}
+	bands, rest := []band{}, 1.0
+	for _, f := range c.Further {
+		share := f.Coverage
+		switch f.Role {
+		case material.Layer:
+			continue // what a second layer comes to is no part of the face
+		case material.Flash:
+			share = flashShare
+		}
+		share = min(share, rest)
+		bands, rest = append(bands, band{f.Colour, share}), rest-share
+	}
+	if len(bands) == 0 {
+		return v.Paint(c.Colour)
+	}
+	bands = append([]band{{c.Colour, rest}}, bands...)
+	from, stops := 0.0, []string{}
+	for _, b := range bands {
+		rgb, _ := v.Show(b.lab)
+		stops = append(stops, fmt.Sprintf("%s %.2f%% %.2f%%", rgb.Hex(), 100*from, 100*(from+b.share)))
+		from += b.share
+	}
+	return template.CSS("background:linear-gradient(100deg," + strings.Join(stops, ",") + ")")
+}
+
+// flashShare is how much of a card shows what a shimmering thing turns to.
+const flashShare = 0.3
 
 // choice is one button of the lamp bar or one entry of a list.
 type choice struct {

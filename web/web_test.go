@@ -253,6 +253,65 @@ func TestMaterialForms(t *testing.T) {
 	assert.Equal(t, "#336699", rgb.Hex(), "a new hex counts when L, a and b were left")
 }
 
+func TestStockForms(t *testing.T) {
+	m := visit(t, true)
+	sh, err := m.work.Shelf(context.Background())
+	require.NoError(t, err)
+	found, _ := sh.Find(studio.Query{Text: "owl night"})
+	require.Len(t, found, 1)
+	path := fmt.Sprintf("/shelf/material/%d", found[0].ID)
+	revision := func() string {
+		_, body := m.get(path)
+		return regexp.MustCompile(`name="revision" value="(\d+)"`).FindStringSubmatch(body)[1]
+	}
+	fields := func() url.Values {
+		return url.Values{"revision": {revision()}, "pack": {"50"}, "size": {"4-ply"}, "lot-name": {"7a", "7b", ""}, "lot-on-hand": {"3", "25,5", ""}, "lot-unit": {"ball", "g", "g"},
+			"lot-price": {"4.20", "", ""}, "lot-place": {"chest by the door", "", ""}, "lot-colour": {"#38302b", "#3f352d", ""}, "lot-state": {"in use", "set aside as a mistake", "in use"},
+			"more-role": {"flash", "flash"}, "more-colour": {"#d0c4b0", ""}, "more-coverage": {"", ""}}
+	}
+	old := fields()
+	code, body := m.post(path+"/stock", old)
+	assert.Equal(t, 200, code)
+	text := plain(body)
+	assert.Contains(t, text, "175.5 g, 3.51 × ball")
+	assert.Contains(t, text, "Lot 7b beside lot 7a:")
+	assert.Contains(t, body, "linear-gradient", "face and flash are shown as a pair")
+	code, body = m.post(path+"/stock", old)
+	assert.Equal(t, 409, code)
+	assert.Contains(t, plain(body), "changed in another tab")
+	for want, change := range map[string][2]string{"write a number": {"lot-on-hand", "some"}, "not a colour": {"lot-colour", "#12"}, "say how many g one ball holds": {"pack", ""}, "there twice": {"lot-name", "7B"}} {
+		f := fields()
+		f[change[0]][0] = change[1]
+		code, body = m.post(path+"/stock", f)
+		assert.Equal(t, 422, code, want)
+		assert.Contains(t, strings.ToLower(plain(body)), strings.ToLower(want))
+		if change[1] != "" {
+			assert.Contains(t, body, `value="`+change[1]+`"`, "what was typed is kept")
+		}
+	}
+	_, body = m.get("/shelf?stock=1")
+	assert.Contains(t, body, "Owl night")
+	assert.NotContains(t, body, "Plum curtain")
+	_, body = m.get("/shelf?q=chest+door")
+	assert.Contains(t, body, "Owl night", "a material is found by where it is kept")
+	card, err := sh.Card(found[0].ID)
+	require.NoError(t, err)
+	edit := url.Values{"revision": {revision()}}
+	for k, v := range formOf(card).Values {
+		edit.Set(k, v)
+	}
+	m.post(path, edit)
+	_, body = m.get(path)
+	assert.Contains(t, plain(body), "175.5 g", "saving the record leaves its lots")
+	used := fields()
+	used["lot-state"][0] = "used up"
+	_, body = m.post(path+"/stock", used)
+	assert.Contains(t, plain(body), "25.5 g")
+	_, body = m.post("/shelf/step", url.Values{"do": {"undo"}})
+	_, body = m.get(path)
+	assert.Contains(t, plain(body), "175.5 g", "undo brings a lot back")
+}
+
 func TestViewCookie(t *testing.T) {
 	m := visit(t, true)
 	_, body := m.get("/view?lamp=warm&back=/plans/9/values")

@@ -28,6 +28,11 @@ type Material struct {
 	Uncertainty  float64 // how far the colour may be off, ΔE00
 	Discontinued bool
 	Remark       string
+	Pack         float64 // what one ball, spool, jar… holds, in the kind's base unit; 0 when not known
+	Size         string  // width of a cloth, thickness of a yarn…, in the maker's words
+	Repeat       float64 // repeat of a print in mm, 0 for none
+	Lots         []Lot
+	Further      []Further
 }
 
 // Kinds lists the kinds of material; the first is the default.
@@ -87,7 +92,7 @@ func (p Problems) Error() string {
 // Tidy trims the text fields, takes defaults for what is blank and checks the
 // rest; the problems are nil when the record is whole.
 func (m *Material) Tidy() Problems {
-	for _, s := range []*string{&m.Name, &m.Kind, &m.Reference, &m.Supplier, &m.Lot, &m.Finish, &m.Source, &m.Remark} {
+	for _, s := range []*string{&m.Name, &m.Kind, &m.Reference, &m.Supplier, &m.Lot, &m.Finish, &m.Source, &m.Remark, &m.Size} {
 		*s = strings.Join(strings.FieldsFunc(*s, unicode.IsSpace), " ")
 	}
 	p := Problems{}
@@ -104,7 +109,7 @@ func (m *Material) Tidy() Problems {
 		names = append(names, s.Name)
 	}
 	oneOf(p, "source", &m.Source, names)
-	for field, s := range map[string]string{"reference": m.Reference, "supplier": m.Supplier, "lot": m.Lot} {
+	for field, s := range map[string]string{"reference": m.Reference, "supplier": m.Supplier, "lot": m.Lot, "size": m.Size} {
 		if utf8.RuneCountInString(s) > MaxField {
 			p[field] = fmt.Sprintf("The %s is longer than %d characters: shorten it.", field, MaxField)
 		}
@@ -125,6 +130,7 @@ func (m *Material) Tidy() Problems {
 	if !(m.Uncertainty >= 0 && m.Uncertainty <= MaxUncertainty) {
 		p["uncertainty"] = fmt.Sprintf("The uncertainty must lie between 0 and %d.", MaxUncertainty)
 	}
+	m.tidyStock(p)
 	if len(p) == 0 {
 		return nil
 	}

@@ -1,0 +1,245 @@
+package material
+
+import (
+	"fmt"
+	"math"
+	"slices"
+	"strings"
+	"unicode/utf8"
+
+	"lampfern/core/colour"
+)
+
+// Unit is a unit stock is counted in; Base is how many of the kind's base unit
+// it holds.
+type Unit struct {
+	Name string
+	Base float64
+}
+
+// Stock says how a kind of material is counted: its units, the first being the
+// base, and the word for one pack, whose content each material tells; empty
+// when it is not sold in packs.
+type Stock struct {
+	Units []Unit
+	Pack  string
+}
+
+// Sizes of units: international yard and pound (1959), US customary fluid
+// ounce.
+const (
+	metresPerYard      = 0.9144
+	metresPerInch      = 0.0254
+	gramsPerOunce      = 28.349523125
+	gramsPerPound      = 453.59237
+	millilitresPerFlOz = 29.5735295625
+)
+
+var (
+	lengths = []Unit{{"m", 1}, {"cm", 0.01}, {"yd", metresPerYard}, {"in", metresPerInch}}
+	weights = []Unit{{"g", 1}, {"kg", 1000}, {"oz", gramsPerOunce}, {"lb", gramsPerPound}}
+	volumes = []Unit{{"ml", 1}, {"l", 1000}, {"fl oz", millilitresPerFlOz}}
+	pieces  = []Unit{{"pieces", 1}, {"dozen", 12}}
+)
+
+// StockOf says how a kind is counted.
+func StockOf(kind string) Stock {
+	switch kind {
+	case "fabric":
+		return Stock{lengths, ""}
+	case "yarn":
+		return Stock{weights, "ball"}
+	case "thread":
+		return Stock{lengths, "spool"}
+	case "soap colourant", "pigment or dye":
+		return Stock{weights, "jar"}
+	case "paint":
+		return Stock{volumes, "pot"}
+	case "filament":
+		return Stock{weights, "spool"}
+	case "paper":
+		return Stock{[]Unit{{"sheets", 1}}, "pack"}
+	}
+	return Stock{pieces, "box"}
+}
+
+// Convert turns an amount of one unit into another of the same kind; pack is
+// the content of one pack in the base unit. A unit the kind does not have, or
+// a pack of unknown content, is an error that says what to do.
+func (s Stock) Convert(amount float64, from, to string, pack float64) (float64, error) {
+	a, err := s.base(from, pack)
+	if err != nil {
+		return 0, err
+	}
+	b, err := s.base(to, pack)
+	if err != nil {
+		return 0, err
+	}
+	return amount * a / b, nil
+}
+
+func (s Stock) base(unit string, pack float64) (float64, error) {
+	if unit == "" {
+		return 1, nil
+	}
+	for _, u := range s.Units {
+		if u.Name == unit {
+			return u.Base, nil
+		}
+	}
+	if unit != s.Pack {
+		return 0, fmt.Errorf("the unit %q is not used for this kind: choose one of %s", unit, strings.Join(s.Names(), ", "))
+	}
+	if !(pack > 0) {
+		return 0, fmt.Errorf("say how many %s one %s holds", s.Units[0].Name, s.Pack)
+	}
+	return pack, nil
+}
+
+// Names lists the units, the pack last.
+func (s Stock) Names() []string {
+	var out []string
+	for _, u := range s.Units {
+		out = append(out, u.Name)
+	}
+	if s.Pack != "" {
+		out = append(out, s.Pack)
+	}
+	return out
+}
+
+// The states a lot can be in. A lot set aside as a mistake still counts as on
+// hand: what is wrong for one plan may be right for another.
+const (
+	InUse   = "in use"
+	UsedUp  = "used up"
+	Mistake = "set aside as a mistake"
+)
+
+// States lists the states of a lot; the first is the default.
+func States() []string { return []string{InUse, UsedUp, Mistake} }
+
+// Lot is what is on hand of one dye lot or batch.
+type Lot struct {
+	Name   string
+	OnHand float64 // in Unit
+	Unit   string  // one of the kind's; its base unit when empty
+	Price  float64 // of one Unit, in the maker's own money; 0 when not known
+	Place  string  // where it is kept
+	State  string
+	Colour *colour.Lab // when this lot was measured by itself
+}
+
+// Roles of a material's further colours.
+const (
+	Flash = "flash" // what metallic and shimmering things turn to in the light
+	Print = "print" // one colour of a print, with its coverage
+	Layer = "layer" // what two layers of a marker come to
+)
+
+// Roles lists the roles of further colours.
+func Roles() []string { return []string{Flash, Print, Layer} }
+
+// Further is one more colour of a material beside its face.
+type Further struct {
+	Role     string
+	Colour   colour.Lab
+	Coverage float64 // of a print colour, 0–1
+}
+
+// Limits of stock.
+const (
+	MaxLots    = 40
+	MaxFurther = 12
+	maxOnHand  = 1e6
+	maxPack    = 1e6
+	maxRepeat  = 5000 // mm
+)
+
+func (m *Material) tidyStock(p Problems) {
+	stock := StockOf(m.Kind)
+	if !(m.Pack >= 0 && m.Pack <= maxPack) {
+		p["pack"] = fmt.Sprintf("One %s holds %g: write a number of %s, or leave it empty.", stock.Pack, m.Pack, stock.Units[0].Name)
+	}
+	if !(m.Repeat >= 0 && m.Repeat <= maxRepeat) {
+		p["repeat"] = fmt.Sprintf("The repeat of a print must lie between 0 and %d mm.", maxRepeat)
+	}
+	if len(m.Lots) > MaxLots {
+		p["lots"] = fmt.Sprintf("One material has at most %d lots.", MaxLots)
+		return
+	}
+	seen := map[string]bool{}
+	for i := range m.Lots {
+		l := &m.Lots[i]
+		l.Name, l.Place = strings.Join(strings.Fields(l.Name), " "), strings.Join(strings.Fields(l.Place), " ")
+		say := func(format string, args ...any) {
+			p["lots"] = fmt.Sprintf("Lot %q: ", l.Name) + fmt.Sprintf(format, args...)
+		}
+		if l.Unit == "" {
+			l.Unit = stock.Units[0].Name
+		}
+		if l.State == "" {
+			l.State = InUse
+		}
+		if l.State == UsedUp {
+			l.OnHand = 0
+		}
+		switch _, err := stock.base(l.Unit, m.Pack); {
+		case utf8.RuneCountInString(l.Name) > MaxField || utf8.RuneCountInString(l.Place) > MaxField:
+			say("its name and place may have %d characters each.", MaxField)
+		case seen[strings.ToLower(l.Name)]:
+			say("the name is there twice; give each lot its own.")
+		case !(l.OnHand >= 0 && l.OnHand <= maxOnHand) || math.IsNaN(l.OnHand):
+			say("on hand must be a number from 0 up.")
+		case !(l.Price >= 0 && l.Price <= maxOnHand):
+			say("the price must be a number from 0 up.")
+		case !slices.Contains(States(), l.State):
+			say("choose one of %s.", strings.Join(States(), ", "))
+		case err != nil:
+			say("%s.", err)
+		case l.Colour != nil && l.Colour.Check() != nil:
+			say("its colour cannot be: %s.", l.Colour.Check())
+		}
+		seen[strings.ToLower(l.Name)] = true
+	}
+	if len(m.Further) > MaxFurther {
+		p["further"] = fmt.Sprintf("One material has at most %d further colours.", MaxFurther)
+		return
+	}
+	covered := 0.0
+	for _, f := range m.Further {
+		switch {
+		case !slices.Contains(Roles(), f.Role):
+			p["further"] = fmt.Sprintf("A further colour is one of %s.", strings.Join(Roles(), ", "))
+		case f.Colour.Check() != nil:
+			p["further"] = fmt.Sprintf("A further colour cannot be: %s.", f.Colour.Check())
+		case !(f.Coverage >= 0 && f.Coverage <= 1):
+			p["further"] = "The coverage of a print colour lies between 0 and 100 %."
+		}
+		covered += f.Coverage
+	}
+	if covered > 1.001 {
+		p["further"] = fmt.Sprintf("The print colours cover %.0f %%: together they can cover 100 %% at most.", 100*covered)
+	}
+}
+
+// OnHand adds up what is on hand of every lot, in the kind's base unit.
+func (m Material) OnHand() float64 {
+	stock, sum := StockOf(m.Kind), 0.0
+	for _, l := range m.Lots {
+		if v, err := stock.Convert(l.OnHand, l.Unit, stock.Units[0].Name, m.Pack); err == nil {
+			sum += v
+		}
+	}
+	return sum
+}
+
+// OnHandWords says what is on hand, also in packs where one is known.
+func (m Material) OnHandWords() string {
+	stock, sum := StockOf(m.Kind), m.OnHand()
+	words := fmt.Sprintf("%.4g %s", sum, stock.Units[0].Name)
+	if stock.Pack != "" && m.Pack > 0 {
+		words += fmt.Sprintf(", %.3g × %s", sum/m.Pack, stock.Pack)
+	}
+	return words
+}
