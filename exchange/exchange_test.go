@@ -101,6 +101,10 @@ func sample() []material.Material {
 func TestMaterialsRoundTrip(t *testing.T) {
 	all := sample()
 	all[0].Remark = "one line"
+	flash, _ := colour.ParseHex("#d0c4b0")
+	all[1].Pack, all[1].Size, all[1].Repeat, all[1].Lot = 50, "4-ply", 12.5, "7a"
+	all[1].Lots = []material.Lot{{Name: "7a", OnHand: 3.25, Unit: "ball", Price: 4.2, Place: "chest", State: material.InUse}}
+	all[1].Further = []material.Further{{Role: material.Flash, Colour: flash.Lab()}}
 	var b bytes.Buffer
 	require.NoError(t, WriteMaterials(&b, all))
 	l := read(t, b.String())

@@ -47,10 +47,10 @@ type BadLine struct {
 
 // columns are the headings understood, in the order they are written.
 var columns = []string{"name", "kind", "colour", "L", "a", "b", "source", "uncertainty", "finish",
-	"reference", "supplier", "lot", "discontinued", "remark"}
+	"reference", "supplier", "lot", "discontinued", "remark", "size", "pack", "repeat", "flash", "on hand", "unit", "price", "place"}
 
 // otherSpellings of headings that are understood too.
-var otherSpellings = map[string]string{"color": "colour", "hex": "colour", "note": "remark", "dye lot": "lot"}
+var otherSpellings = map[string]string{"color": "colour", "hex": "colour", "note": "remark", "dye lot": "lot", "on_hand": "on hand"}
 
 // ReadMaterials reads a list of materials: CSV with a heading line, comma,
 // semicolon or tab between fields, UTF-8 with or without a byte order mark.
@@ -205,8 +205,22 @@ func readLine(row []string, at map[string]int, want int, comma rune) (m material
 		}
 		m.Colour = rgb.Lab()
 	}
-	if field("uncertainty") != "" {
-		m.Uncertainty = number("uncertainty")
+	optional := func(c string) float64 {
+		if field(c) == "" {
+			return 0
+		}
+		return number(c)
+	}
+	m.Uncertainty, m.Pack, m.Repeat, m.Size = optional("uncertainty"), optional("pack"), optional("repeat"), field("size")
+	if field("flash") != "" {
+		rgb, err := colour.ParseHex(field("flash"))
+		if err != nil {
+			return m, "the flash: " + err.Error()
+		}
+		m.Further = []material.Further{{Role: material.Flash, Colour: rgb.Lab()}}
+	}
+	if field("on hand")+field("price")+field("place") != "" {
+		m.Lots = []material.Lot{{Name: m.Lot, OnHand: optional("on hand"), Unit: field("unit"), Price: optional("price"), Place: field("place")}}
 	}
 	if reason != "" {
 		return m, reason
@@ -224,6 +238,14 @@ func readLine(row []string, at map[string]int, want int, comma rune) (m material
 	return m, ""
 }
 
+// orBlank writes a number in full, and nothing for 0.
+func orBlank(v float64) string {
+	if v == 0 {
+		return ""
+	}
+	return strconv.FormatFloat(v, 'g', -1, 64)
+}
+
 func shorten(s string) string {
 	const most = 60
 	if r := []rune(s); len(r) > most {
@@ -232,8 +254,10 @@ func shorten(s string) string {
 	return s
 }
 
-// WriteMaterials writes a list that ReadMaterials reads back the same. Colours
-// are written as L, a, b in full and as the nearest hex.
+// WriteMaterials writes a list that ReadMaterials reads back the same, for
+// materials with at most one lot and a flash: for further lots and colours the
+// list has no room. Colours are written as L, a, b in full and as the nearest
+// hex.
 func WriteMaterials(w io.Writer, all []material.Material) error {
 	out := csv.NewWriter(w)
 	rows := [][]string{slices.Clone(columns)}
@@ -244,8 +268,19 @@ func WriteMaterials(w io.Writer, all []material.Material) error {
 		if m.Discontinued {
 			gone = "yes"
 		}
+		flash, lot := "", [4]string{}
+		for _, f := range m.Further {
+			if f.Role == material.Flash && flash == "" {
+				c, _ := f.Colour.RGB()
+				flash = c.Hex()
+			}
+		}
+		if len(m.Lots) > 0 {
+			l := m.Lots[0]
+			lot = [4]string{full(l.OnHand), l.Unit, orBlank(l.Price), l.Place}
+		}
 		rows = append(rows, []string{m.Name, m.Kind, rgb.Hex(), full(m.Colour.L), full(m.Colour.A), full(m.Colour.B), m.Source,
-			full(m.Uncertainty), m.Finish, m.Reference, m.Supplier, m.Lot, gone, m.Remark})
+			full(m.Uncertainty), m.Finish, m.Reference, m.Supplier, m.Lot, gone, m.Remark, m.Size, orBlank(m.Pack), orBlank(m.Repeat), flash, lot[0], lot[1], lot[2], lot[3]})
 	}
 	if err := out.WriteAll(rows); err != nil {
 		return fmt.Errorf("writing the list of materials: %w", err)

@@ -290,8 +290,11 @@ func TestStockForms(t *testing.T) {
 		}
 	}
 	_, body = m.get("/shelf?stock=1")
+	assert.Contains(t, body, "of 164 materials")
+	_, body = m.get("/shelf?stock=1&q=owl+night")
 	assert.Contains(t, body, "Owl night")
-	assert.NotContains(t, body, "Plum curtain")
+	_, body = m.get("/shelf?stock=1&q=bramble")
+	assert.Contains(t, plain(body), "Nothing on the shelf answers this")
 	_, body = m.get("/shelf?q=chest+door")
 	assert.Contains(t, body, "Owl night", "a material is found by where it is kept")
 	card, err := sh.Card(found[0].ID)
