@@ -18,6 +18,10 @@ type WheelPicture struct {
 	// leaflet, −1 when it has none.
 	LeadName            string
 	LeadFrond, LeadLeaf int
+	// Key names the fronds as they are; with Same the page has them already and
+	// only their group is written, empty.
+	Key  string
+	Same bool
 }
 
 // WheelFrond is one place of the wheel; leaflets come in pairs from dark to
@@ -97,9 +101,15 @@ func Wheel(w WheelPicture) Scene {
 		}
 	}
 	s.Add(light)
-	for i, f := range w.Fronds {
-		s.Add(frond(w, i, f))
+	fronds := Group{Class: "fronds", Attributes: [][2]string{{"data-key", w.Key}, {"data-lit", litPlaces(w.Lit)}}}
+	if w.Same {
+		fronds.Attributes = append(fronds.Attributes, [2]string{"data-same", "1"})
+	} else {
+		for i, f := range w.Fronds {
+			fronds.Nodes = append(fronds.Nodes, frond(w, i, f))
+		}
 	}
+	s.Add(fronds)
 	hub := Style{Fill: None, Stroke: Ink, Width: 1.2, Class: "hub"}
 	title := "No lead colour is chosen"
 	if w.Lead != nil {
@@ -108,6 +118,21 @@ func Wheel(w WheelPicture) Scene {
 	}
 	s.Add(Shape{Path: Circle(wheelCentre, hubRadius), Style: hub, Title: title})
 	return s
+}
+
+// litPlaces names the fronds that lie in a light, as words of an attribute the
+// style sheet goes by.
+func litPlaces(lit []LitPlace) string {
+	var words []string
+	for i := range 12 {
+		for _, l := range lit {
+			if d := math.Abs(math.Mod(l.Place-float64(i)+18, 12) - 6); d <= 0.5 {
+				words = append(words, fmt.Sprint(i))
+				break
+			}
+		}
+	}
+	return strings.Join(words, " ")
 }
 
 func wedge(angle float64) *Path {
@@ -125,11 +150,6 @@ func wedge(angle float64) *Path {
 
 func frond(w WheelPicture, i int, f WheelFrond) Group {
 	angle := 30 * float64(i)
-	lit := false
-	for _, l := range w.Lit {
-		d := math.Abs(math.Mod(l.Place-float64(i)+18, 12) - 6)
-		lit = lit || d <= 0.5
-	}
 	owned := 0
 	for _, l := range f.Leaflets {
 		if l.Owned != nil {
@@ -138,9 +158,6 @@ func frond(w WheelPicture, i int, f WheelFrond) Group {
 	}
 	g := Group{Class: "frond", Attributes: [][2]string{{"data-place", fmt.Sprint(i)}, {"id", fmt.Sprintf("frond-%d", i)}, {"tabindex", "0"}, {"role", "button"},
 		{"aria-label", fmt.Sprintf("%s: %d of %d leaflets filled. Turn the light here.", f.Name, owned, len(f.Leaflets))}}}
-	if lit {
-		g.Class += " is-lit"
-	}
 	g.Nodes = append(g.Nodes, Shape{Path: wedge(angle), Style: Style{Fill: Clear, Class: "reach"}})
 	stem := &Path{}
 	const pieces = 12
@@ -152,11 +169,7 @@ func frond(w WheelPicture, i int, f WheelFrond) Group {
 			stem.LineTo(p)
 		}
 	}
-	width := 0.7
-	if lit {
-		width = 1.4
-	}
-	g.Nodes = append(g.Nodes, Shape{Path: stem, Style: Style{Stroke: Ink, Width: width, Class: "stem"}})
+	g.Nodes = append(g.Nodes, Shape{Path: stem, Style: Style{Stroke: Ink, Width: 0.7, Class: "stem"}})
 	for j, l := range f.Leaflets {
 		step, side := float64(j/2), float64(2*(j%2)-1)
 		base, dir := onStem(angle, 58+41.5*step)
@@ -178,7 +191,7 @@ func frond(w WheelPicture, i int, f WheelFrond) Group {
 		g.Nodes = append(g.Nodes, Shape{Path: path, Style: st, Title: l.Title})
 	}
 	at := polar(angle+2, labelAt)
-	t := Text{At: Point{at.X, at.Y + 4}, Words: strings.ToUpper(f.Name[:1]) + f.Name[1:], Size: 13, Bold: lit, Paint: Ink, Anchor: Middle}
+	t := Text{At: Point{at.X, at.Y + 4}, Words: strings.ToUpper(f.Name[:1]) + f.Name[1:], Size: 13, Paint: Ink, Anchor: Middle}
 	switch x := math.Sin((angle + 2) * math.Pi / 180); {
 	case x > 0.2:
 		t.Anchor = Start
@@ -191,7 +204,7 @@ func frond(w WheelPicture, i int, f WheelFrond) Group {
 	}
 	// At the sides there is room for two short lines and not for one long.
 	if first, second, two := strings.Cut(t.Words, "-"); two && i%6 == 3 {
-		g.Nodes = append(g.Nodes, Text{At: Point{t.At.X, t.At.Y - 8}, Words: first + "-", Size: t.Size, Bold: t.Bold, Paint: Ink, Anchor: t.Anchor})
+		g.Nodes = append(g.Nodes, Text{At: Point{t.At.X, t.At.Y - 8}, Words: first + "-", Size: t.Size, Paint: Ink, Anchor: t.Anchor})
 		t.At.Y, t.Words = t.At.Y+8, second
 	}
 	g.Nodes = append(g.Nodes, t)

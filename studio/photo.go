@@ -19,6 +19,9 @@ import (
 	"lampfern/store"
 )
 
+// PhotoRecord is what is kept of a photo beside its picture.
+type PhotoRecord = store.Photo
+
 // Photo is a photo at working size, upright. It is shared and must not be
 // changed.
 type Photo struct {
@@ -69,7 +72,7 @@ func (s *Studio) remember(row store.Photo, img *image.RGBA) *Photo {
 }
 
 // Photos lists the photos kept, newest first.
-func (s *Studio) Photos(ctx context.Context) ([]store.Photo, error) {
+func (s *Studio) Photos(ctx context.Context) ([]PhotoRecord, error) {
 	return s.store.Read(ctx).Photos()
 }
 
@@ -139,7 +142,6 @@ type PhotoReading struct {
 	Corrected    bool
 	WhiteTrouble string
 	Taken        []Taken
-	Palette      []surface.Swatch
 	correction   surface.Correction
 }
 
@@ -176,13 +178,18 @@ func (p *Photo) Read(sh *Shelf, look Look) (PhotoReading, error) {
 		t.Near = sh.Nearest(t.Colour, nearestShown, 0)
 		out.Taken = append(out.Taken, t)
 	}
-	kept, known := p.reads.Load(out.correction)
-	if !known {
-		kept = surface.Palette(p.image, out.correction, photoPalette)
-		p.reads.Store(out.correction, kept)
-	}
-	out.Palette = kept.([]surface.Swatch)
 	return out, nil
+}
+
+// Palette is the colours of the whole photo with their shares, corrected as it
+// was read. It is worked out once for a correction.
+func (p *Photo) Palette(r PhotoReading) []surface.Swatch {
+	kept, known := p.reads.Load(r.correction)
+	if !known {
+		kept = surface.Palette(p.image, r.correction, photoPalette)
+		p.reads.Store(r.correction, kept)
+	}
+	return kept.([]surface.Swatch)
 }
 
 // Print reads the photo as a print.

@@ -10,6 +10,7 @@ import (
 	"sort"
 	"strings"
 	"sync"
+	"time"
 
 	"lampfern/core/colour"
 	"lampfern/core/material"
@@ -40,6 +41,7 @@ type Card struct {
 type Shelf struct {
 	Cards   []*Card // on the shelf, in filing order
 	version int64
+	read    int64          // when, in nanoseconds, so that shelves of two data folders differ
 	byID    map[uint]*Card // removed ones too
 	fronds  func() [wheel.Places]Frond
 	index   func() *colour.Index // of Cards
@@ -70,7 +72,7 @@ func (s *Studio) Shelf(ctx context.Context) (*Shelf, error) {
 }
 
 func newShelf(version int64, rows []store.Material) *Shelf {
-	sh := &Shelf{version: version, byID: make(map[uint]*Card, len(rows))}
+	sh := &Shelf{version: version, read: time.Now().UnixNano(), byID: make(map[uint]*Card, len(rows))}
 	filing := map[colour.FamilyName]int{}
 	for i, f := range colour.Families() {
 		filing[f] = i
@@ -117,6 +119,9 @@ func newCard(r store.Material) *Card {
 	c.search = strings.ToLower(strings.Join(lots, "\n") + "\n" + strings.Join([]string{r.Name, r.Kind, r.Reference, r.Supplier, r.Lot, r.Finish, string(c.Family), r.Remark}, "\n"))
 	return c
 }
+
+// Key names the shelf as it is: two shelves with one key are the same.
+func (sh *Shelf) Key() string { return fmt.Sprintf("%d-%d", sh.version, sh.read) }
 
 // Card returns one material, removed ones too.
 func (sh *Shelf) Card(id uint) (*Card, error) {

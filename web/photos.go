@@ -16,14 +16,13 @@ import (
 	"lampfern/core/material"
 	"lampfern/core/surface"
 	"lampfern/exchange"
-	"lampfern/store"
 	"lampfern/studio"
 )
 
 const noSuchPhoto = "There is no such photo here. The photos that are kept are under Photos."
 
 type photosBody struct {
-	Photos  []store.Photo
+	Photos  []studio.PhotoRecord
 	Problem string
 	Plan    string // the plan that scraps go to, carried along
 	MaxMB   int
@@ -141,7 +140,7 @@ type photoBody struct {
 	Hash      string
 	Name      string
 	Look      studio.Look
-	Reading   studio.PhotoReading
+	Palette   []surface.Swatch
 	Taken     []takenView
 	White     template.CSS // frame of the white, empty when none
 	NoWhite   string       // address without the white
@@ -191,7 +190,7 @@ func (s *Server) photo(c *gin.Context) {
 	}
 	p := s.page(c, "photo", photo.Name)
 	p.Path = "/photos/" + photo.Hash + "?" + q.Encode()
-	b := photoBody{Hash: photo.Hash, Name: photo.Name, Look: l, Reading: r, Kinds: material.Kinds(), Query: q.Encode()}
+	b := photoBody{Hash: photo.Hash, Name: photo.Name, Look: l, Palette: photo.Palette(r), Kinds: material.Kinds(), Query: q.Encode()}
 	switch {
 	case r.Corrected:
 		p.Sub = "Corrected by the patch you marked as white or grey. Now box the materials"

@@ -39,6 +39,9 @@ type Server struct {
 // maxBody bounds what a request may send; a list or plan file fits well.
 const maxBody = 12 << 20
 
+// haveHeader names the fronds that the asking page shows already.
+const haveHeader = "X-Lampfern-Have"
+
 // gzipLevel spends little time: pages go to the machine they come from, or to
 // one in the same house.
 const gzipLevel = 2

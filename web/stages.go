@@ -118,7 +118,14 @@ func wheelStage(c *gin.Context, p *page) error {
 	if err != nil {
 		return err
 	}
-	b := wheelBody{WheelView: v, Picture: draw.Wheel(wheelPicture(p.View.Light, v.Fronds, &v, p.Plan.Lead)), Counts: []int{2, 3, 4, 5}}
+	picture := wheelPicture(p.View.Light, v.Fronds, &v, p.Plan.Lead)
+	lead := uint(0)
+	if p.Plan.Lead != nil {
+		lead = p.Plan.Lead.ID
+	}
+	picture.Key = fmt.Sprintf("%s.%s.%d", p.Plan.Shelf.Key(), p.View.cookie(), lead)
+	picture.Same = c.GetHeader(partHeader) != "" && c.GetHeader(haveHeader) == picture.Key
+	b := wheelBody{WheelView: v, Picture: draw.Wheel(picture), Counts: []int{2, 3, 4, 5}}
 	for _, sc := range wheel.Schemes() {
 		b.Schemes = append(b.Schemes, schemeChoice{sc.Name, sc.Words, sc.Name == v.Scheme})
 	}

@@ -175,6 +175,30 @@ func currentRevision(m *maker) string {
 	return fmt.Sprint(p.Revision)
 }
 
+func TestFrondsAreSentOnce(t *testing.T) {
+	m := visit(t, true)
+	ask := func(part, have string) string {
+		r, err := http.NewRequest("GET", m.url+"/plans/9/wheel?turn=3", nil)
+		require.NoError(t, err)
+		r.Header.Set(partHeader, part)
+		r.Header.Set(haveHeader, have)
+		_, body := m.read(m.client.Do(r))
+		return body
+	}
+	whole := ask("1", "")
+	assert.Contains(t, whole, `id="frond-3"`)
+	key := regexp.MustCompile(`data-key="([^"]+)"`).FindStringSubmatch(whole)[1]
+	again := ask("1", key)
+	assert.NotContains(t, again, `id="frond-3"`)
+	assert.Contains(t, again, `data-same="1"`)
+	assert.Contains(t, again, `id="light"`)
+	assert.Contains(t, ask("", key), `id="frond-3"`, "a whole page is always whole")
+	m.post("/shelf/new", url.Values{"name": {"Another"}, "colour": {"#aa3366"}})
+	assert.Contains(t, ask("1", key), `id="frond-3"`, "another shelf has other fronds")
+	m.get("/view?lamp=warm&back=/")
+	assert.Contains(t, ask("1", key), `id="frond-3"`, "so has another lamp")
+}
+
 func TestBadLists(t *testing.T) {
 	m := visit(t, true)
 	for name, c := range map[string]struct {

@@ -1,7 +1,8 @@
 // The one way a page changes: something is sent, this bench becomes the answer's,
 // and the maker's place (focus, scrolling, chosen card) is kept.
 
-const part = { 'X-Lampfern-Part': '1' };
+// Asks for the changed part alone, and tells which fronds the page has already.
+const part = () => ({ 'X-Lampfern-Part': '1', 'X-Lampfern-Have': document.querySelector('#fern .fronds')?.dataset.key ?? '' });
 export const bench = () => document.getElementById('bench');
 
 const after = [];
@@ -49,14 +50,14 @@ export function change(fields) {
     body.set('revision', b.dataset.revision);
     body.set('stage', b.dataset.stage);
     const path = b.dataset.path.split('?')[1];
-    const answer = await fetch(`/plans/${b.dataset.plan}/change${path ? '?' + path : ''}`, { method: 'POST', body, headers: part });
+    const answer = await fetch(`/plans/${b.dataset.plan}/change${path ? '?' + path : ''}`, { method: 'POST', body, headers: part() });
     replace(await answer.text());
   });
 }
 
 /** Shows an address of this site in place of the bench, saving nothing. */
 export function show(address) {
-  return inTurn(async () => replace(await (await fetch(address, { headers: part })).text()));
+  return inTurn(async () => replace(await (await fetch(address, { headers: part() })).text()));
 }
 
 function replace(html) {
@@ -87,6 +88,7 @@ function become(old, fresh) {
   for (const { name, value } of fresh.attributes) {
     if (old.getAttribute(name) !== value) old.setAttribute(name, value);
   }
+  if (fresh.hasAttribute('data-same')) return; // its branch stays as it is
   let at = old.firstChild;
   for (const next of [...fresh.childNodes]) {
     let match = at;
