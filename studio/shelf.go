@@ -49,22 +49,10 @@ type Shelf struct {
 
 // Shelf returns the shelf as it is now.
 func (s *Studio) Shelf(ctx context.Context) (*Shelf, error) {
-	tx := s.store.Read(ctx)
-	version, err := tx.ShelfVersion()
+	sh, err := s.shelfWithin(s.store.Read(ctx))
 	if err != nil {
 		return nil, fmt.Errorf("reading the shelf: %w", err)
 	}
-	s.mu.Lock()
-	kept := s.shelf
-	s.mu.Unlock()
-	if kept != nil && kept.version == version {
-		return kept, nil
-	}
-	rows, err := tx.Materials()
-	if err != nil {
-		return nil, fmt.Errorf("reading the shelf: %w", err)
-	}
-	sh := newShelf(version, rows)
 	s.mu.Lock()
 	s.shelf = sh
 	s.mu.Unlock()
