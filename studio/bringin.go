@@ -163,12 +163,14 @@ func (s *Studio) ImportPlan(ctx context.Context, in exchange.Plan) (id uint, err
 	if err := s.sound(&p); err != nil {
 		return 0, err
 	}
+	if _, err := s.Shelf(ctx); err != nil { // remembered for the transaction below
+		return 0, err
+	}
 	err = s.store.Write(ctx, func(tx store.Tx) error {
-		all, err := tx.Materials()
+		sh, err := s.shelfWithin(tx)
 		if err != nil {
 			return err
 		}
-		sh := newShelf(0, all)
 		byName := map[string]*Card{}
 		for _, c := range sh.Cards {
 			byName[strings.ToLower(c.Name)] = c

@@ -131,8 +131,12 @@ func encode(v float64) float64 {
 }
 
 // XYZ converts to tristimulus values relative to D65.
-func (c RGB) XYZ() XYZ {
-	x, y, z := rgbToXYZ.apply(c.Linear())
+func (c RGB) XYZ() XYZ { return LinearXYZ(c.Linear()) }
+
+// LinearXYZ is the tristimulus values, relative to D65, of linear-light sRGB
+// channels.
+func LinearXYZ(r, g, b float64) XYZ {
+	x, y, z := rgbToXYZ.apply(r, g, b)
 	return XYZ{x, y, z}
 }
 

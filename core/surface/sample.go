@@ -27,9 +27,10 @@ type Patch struct {
 
 // Constants of sampling.
 const (
-	trim       = 0.10 // share of pixels left out at either end of lightness
-	mostPixels = 40000
-	smallest   = 3 // pixels on a side that a box is widened to
+	trim         = 0.10 // share of pixels left out at either end of lightness
+	mostPixels   = 40000
+	spreadPixels = 2000 // enough to tell a spread
+	smallest     = 3    // pixels on a side that a box is widened to
 )
 
 // linear light of the 256 sRGB codes.
@@ -43,7 +44,7 @@ var linear = func() (t [256]float64) {
 // pixel is one pixel in linear light.
 type pixel struct{ r, g, b float64 }
 
-func (p pixel) xyz() colour.XYZ { return colour.LinearRGB(p.r, p.g, p.b).XYZ() }
+func (p pixel) xyz() colour.XYZ { return colour.LinearXYZ(p.r, p.g, p.b) }
 
 // at reads a pixel; the standard picture types are read without conversion.
 func at(img image.Image, x, y int) (r, g, b uint8) {
@@ -107,9 +108,12 @@ func Sample(img image.Image, box image.Rectangle) (Patch, error) {
 	m := mean(kept)
 	out := Patch{XYZ: m.xyz(), Pixels: len(kept), Burnt: float64(burnt) / float64(len(all))}
 	centre := out.XYZ.Lab(colour.D65)
-	for _, p := range kept {
-		out.Spread += colour.DeltaE2000(centre, p.xyz().Lab(colour.D65)) / float64(len(kept))
+	every, n := max(1, len(kept)/spreadPixels), 0
+	for i := 0; i < len(kept); i += every {
+		out.Spread += colour.DeltaE2000(centre, kept[i].xyz().Lab(colour.D65))
+		n++
 	}
+	out.Spread /= float64(n)
 	return out, nil
 }
 
