@@ -162,6 +162,7 @@ func TestWholeSliceByKeyboard(t *testing.T) {
 	b.press('?')
 	assert.True(t, b.MustEval(`() => document.getElementById('keys').open`).Bool())
 	b.press(input.Escape)
+	b.until("the list of keys to close", `() => !document.getElementById('keys').open && !document.activeElement.closest('dialog')`)
 	b.follow("Plans", 'g', 't')
 	b.tabTo("#plan-name")
 	b.typeText("Fore curtain")
