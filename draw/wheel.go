@@ -22,6 +22,8 @@ type WheelPicture struct {
 	// only their group is written, empty.
 	Key  string
 	Same bool
+	// Still is a wheel to look at only: its fronds are no buttons.
+	Still bool
 }
 
 // WheelFrond is one place of the wheel; leaflets come in pairs from dark to
@@ -156,8 +158,12 @@ func frond(w WheelPicture, i int, f WheelFrond) Group {
 			owned++
 		}
 	}
-	g := Group{Class: "frond", Attributes: [][2]string{{"data-place", fmt.Sprint(i)}, {"id", fmt.Sprintf("frond-%d", i)}, {"tabindex", "0"}, {"role", "button"},
-		{"aria-label", fmt.Sprintf("%s: %d of %d leaflets filled. Turn the light here.", f.Name, owned, len(f.Leaflets))}}}
+	g := Group{Class: "frond", Attributes: [][2]string{{"data-place", fmt.Sprint(i)}, {"id", fmt.Sprintf("frond-%d", i)}, {"role", "img"},
+		{"aria-label", fmt.Sprintf("%s: %d of %d leaflets filled.", f.Name, owned, len(f.Leaflets))}}}
+	if !w.Still {
+		g.Attributes = [][2]string{g.Attributes[0], g.Attributes[1], {"tabindex", "0"}, {"role", "button"},
+			{"aria-label", g.Attributes[3][1] + " Turn the light here."}}
+	}
 	g.Nodes = append(g.Nodes, Shape{Path: wedge(angle), Style: Style{Fill: Clear, Class: "reach"}})
 	stem := &Path{}
 	const pieces = 12

@@ -227,6 +227,13 @@ func figures(c *studio.Card) [][2]string {
 	return out
 }
 
+// changedMeanwhile tells that another tab saved the material first, and shows
+// it as it is now.
+func (s *Server) changedMeanwhile(c *gin.Context, sh *studio.Shelf, card *studio.Card) {
+	s.renderMaterial(c, http.StatusConflict, sh, card, formOf(card),
+		"This material was changed in another tab. Nothing here was saved; the page now shows the newer one. Make your change again.")
+}
+
 // saveMaterial adds a material or writes over one.
 func (s *Server) saveMaterial(c *gin.Context) {
 	values := map[string]string{}
@@ -256,7 +263,7 @@ func (s *Server) saveMaterial(c *gin.Context) {
 		case errors.As(err, &p):
 			problems = p
 		case errors.Is(err, studio.ErrConflict):
-			s.renderMaterial(c, http.StatusConflict, sh, card, formOf(card), "This material was changed in another tab. Nothing here was saved; the page now shows the newer one. Make your change again.")
+			s.changedMeanwhile(c, sh, card)
 			return
 		case s.trouble(c, err, noSuchMaterial):
 			return

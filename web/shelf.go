@@ -30,7 +30,9 @@ func (s *Server) home(c *gin.Context) {
 	}
 	p := s.page(c, "home", "Workroom")
 	p.Sub = "Everything on the shelf, hung on the painters' pigment wheel"
-	p.Body = homeBody{Wheel: draw.Wheel(wheelPicture(p.View.Light, sh.Fronds(), nil, nil)), Plans: kept(plans), Materials: len(sh.Cards)}
+	picture := wheelPicture(p.View.Light, sh.Fronds(), nil, nil)
+	picture.Still = true
+	p.Body = homeBody{Wheel: draw.Wheel(picture), Plans: kept(plans), Materials: len(sh.Cards)}
 	s.render(c, http.StatusOK, p)
 }
 

@@ -186,7 +186,7 @@ func (s *Server) saveStock(c *gin.Context) {
 		case errors.As(err, &problems):
 			bad = problems
 		case errors.Is(err, studio.ErrConflict):
-			s.renderMaterial(c, http.StatusConflict, sh, card, formOf(card), "This material was changed in another tab. Nothing here was saved; the page now shows the newer one. Make your change again.")
+			s.changedMeanwhile(c, sh, card)
 			return
 		case s.trouble(c, err, noSuchMaterial):
 			return

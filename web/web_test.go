@@ -175,6 +175,15 @@ func currentRevision(m *maker) string {
 	return fmt.Sprint(p.Revision)
 }
 
+func TestTheWorkroomsWheelHasNoButtons(t *testing.T) {
+	m := visit(t, true)
+	_, body := m.get("/")
+	assert.Contains(t, body, `id="frond-3" role="img"`)
+	assert.NotContains(t, body, "Turn the light here")
+	_, body = m.get("/plans/9/wheel")
+	assert.Contains(t, body, "Turn the light here")
+}
+
 func TestFrondsAreSentOnce(t *testing.T) {
 	m := visit(t, true)
 	ask := func(part, have string) string {
