@@ -23,13 +23,14 @@ var mayImport = map[string][]string{
 	"draw":     {"core"},
 	"studio":   {"core", "store", "exchange", "draw"},
 	"web":      {"studio", "core", "exchange", "draw"},
+	"standin":  {},
 	"demo":     {"studio", "core", "exchange"},
-	"cmd":      {"web", "studio", "store", "exchange", "demo", "core"},
-	"e2e":      {"web", "studio", "store", "demo", "core"},
+	"cmd":      {"web", "studio", "store", "exchange", "demo", "core", "standin"},
+	"e2e":      {"web", "studio", "store", "demo", "core", "standin"},
 }
 
 // testsWire are rooms that tests may use beside, to set up something whole.
-var testsWire = map[string]string{"web": "store demo", "demo": "store"}
+var testsWire = map[string]string{"web": "store demo standin", "demo": "store", "studio": "standin", "exchange": "standin"}
 
 // coreLibraries are the modules the core may use beside the standard library.
 var coreLibraries = []string{"github.com/lucasb-eyer/go-colorful", "gonum.org/v1/gonum"}

@@ -76,6 +76,22 @@ var (
 	}
 )
 
+// printPhoto shows one of the shelf's prints, printWide mm of it across.
+const (
+	printPhoto = "sprig print.jpg"
+	printName  = "Sprig print"
+	printWide  = 200
+)
+
+func keepPrint(ctx context.Context, s *studio.Studio, hash string) error {
+	photo, err := s.Photo(ctx, hash)
+	if err != nil {
+		return err
+	}
+	_, _, err = s.KeepPrint(ctx, photo, studio.Look{}, printName, "fabric", printWide)
+	return err
+}
+
 func loadPhotos(ctx context.Context, s *studio.Studio) error {
 	names, err := fs.Glob(files, "photos/*.jpg")
 	if err != nil {
@@ -90,10 +106,14 @@ func loadPhotos(ctx context.Context, s *studio.Studio) error {
 		if err != nil {
 			return fmt.Errorf("keeping %s: %w", name, err)
 		}
-		if path.Base(name) == clothsPhoto {
-			if err := tear(ctx, s, hash); err != nil {
-				return fmt.Errorf("tearing scraps from %s: %w", name, err)
-			}
+		switch path.Base(name) {
+		case clothsPhoto:
+			err = tear(ctx, s, hash)
+		case printPhoto:
+			err = keepPrint(ctx, s, hash)
+		}
+		if err != nil {
+			return fmt.Errorf("taking colours from %s: %w", name, err)
 		}
 	}
 	return nil

@@ -74,7 +74,7 @@ func TestGoldenDrawings(t *testing.T) {
 	golden(t, "battens", Battens(Light{}, []Batten{{"Plum", 0.3, plum}, {"Gold", 0.1, gold}}))
 	a4, err := card.FindPaper("a4")
 	require.NoError(t, err)
-	golden(t, "sheet", Sheets(card.Lay(a4), "Stage curtain", []SheetCard{{"Plum curtain", []string{"fabric", "value 2.1"}, plum}})[0])
+	golden(t, "sheet", Sheets(card.Lay(a4), "Stage curtain", []SheetCard{{"Plum curtain", []string{"fabric", "value 2.1"}, plum, nil}})[0])
 }
 
 func TestLight(t *testing.T) {

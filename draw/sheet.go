@@ -6,6 +6,7 @@ import (
 
 	"lampfern/core/card"
 	"lampfern/core/colour"
+	"lampfern/core/material"
 )
 
 // SheetCard is what is written on one printed swatch card.
@@ -13,6 +14,7 @@ type SheetCard struct {
 	Name   string
 	Lines  []string // up to three short lines under the name
 	Colour colour.Lab
+	Bands  []material.Band // of what shows more than one colour
 }
 
 // Type on a printed card, in millimetres.
@@ -48,7 +50,15 @@ func Sheets(l card.Layout, title string, cards []SheetCard) []Scene {
 func sheetCard(at card.Point, c SheetCard) Group {
 	x, y := at.X, at.Y
 	right := x + card.Width - card.Notch
-	rgb, inGamut := c.Colour.RGB()
+	bands := c.Bands
+	if len(bands) == 0 {
+		bands = []material.Band{{Colour: c.Colour, Share: 1}}
+	}
+	inGamut := true
+	for _, b := range bands {
+		_, in := b.Colour.RGB()
+		inGamut = inGamut && in
+	}
 	lines := c.Lines
 	if !inGamut {
 		lines = append(lines[:len(lines):len(lines)], "printed duller: outside sRGB")
@@ -57,7 +67,14 @@ func sheetCard(at card.Point, c SheetCard) Group {
 	edge := Style{Stroke: Ink, Width: 0.1}
 	g.Nodes = append(g.Nodes,
 		Shape{Path: Polygon(Point{x, y}, Point{right - card.Slant, y}, Point{right, y + card.Tab}, Point{x, y + card.Tab}), Style: edge},
-		Shape{Path: Box(x, y+card.Tab, card.Width, card.Height-card.Tab), Style: Style{Fill: Solid(rgb)}, Title: c.Name})
+	)
+	from := x
+	for _, b := range bands {
+		rgb, _ := b.Colour.RGB()
+		wide := b.Share * card.Width
+		g.Nodes = append(g.Nodes, Shape{Path: Box(from, y+card.Tab, wide, card.Height-card.Tab), Style: Style{Fill: Solid(rgb)}, Title: c.Name})
+		from += wide
+	}
 	room := func(below float64) float64 { // the tab narrows toward its top
 		return right - card.Slant*(1-below/card.Tab) - x - 2*cardInset + 1
 	}

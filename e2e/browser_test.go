@@ -22,6 +22,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"lampfern/demo"
+	"lampfern/standin"
 	"lampfern/store"
 	"lampfern/studio"
 	"lampfern/web"
@@ -67,6 +68,7 @@ func serve(t *testing.T, full bool) *site {
 	st, err := store.Open(t.TempDir())
 	require.NoError(t, err)
 	work := studio.New(st)
+	work.ReaderAddress = reader(t)
 	if full {
 		require.NoError(t, demo.Load(context.Background(), work))
 	}
@@ -85,6 +87,16 @@ func serve(t *testing.T, full bool) *site {
 		st.Close()
 	})
 	return &site{t, "http://" + l.Addr().String(), work}
+}
+
+// reader starts a simulated colour reader.
+func reader(t *testing.T) string {
+	l, err := net.Listen("tcp", "127.0.0.1:0")
+	require.NoError(t, err)
+	ctx, stop := context.WithCancel(context.Background())
+	t.Cleanup(stop)
+	go func() { _ = standin.NewReader(1).Serve(ctx, l) }()
+	return l.Addr().String()
 }
 
 // tab is one browser tab with short ways to do what a maker does.

@@ -33,6 +33,32 @@ type Photo struct {
 // ReadPhoto reads a JPEG, PNG or WebP photo, turns it upright as its EXIF
 // says, and shrinks it to working size. The error is a sentence.
 func ReadPhoto(data []byte) (Photo, error) {
+	p, err := CheckPhoto(data)
+	if err != nil {
+		return Photo{}, err
+	}
+	var img image.Image
+	switch r := bytes.NewReader(data); p.Kind {
+	case "jpeg":
+		img, err = jpeg.Decode(r)
+	case "png":
+		img, err = png.Decode(r)
+	case "webp":
+		img, err = webp.Decode(r)
+	}
+	if err != nil {
+		return Photo{}, errors.New("the photo is cut short or damaged: copy it again from the camera")
+	}
+	p.Image = upright(shrink(img, WorkingSide), orientation(p.Kind, data))
+	return p, nil
+}
+
+// lying is the first EXIF orientation that swaps width and height.
+const lying = 5
+
+// CheckPhoto reads the head of a photo, so without its Image, and refuses what
+// ReadPhoto could not read in the memory it may take.
+func CheckPhoto(data []byte) (Photo, error) {
 	kind, known := photoKind(data)
 	if !known {
 		return Photo{}, errors.New("the file is not a photo this program reads: save it as JPEG, PNG or WebP")
@@ -61,21 +87,8 @@ func ReadPhoto(data []byte) (Photo, error) {
 	if pixels > MaxPhotoPixels || memory > maxPhotoMemory || config.Width > 1<<16 || config.Height > 1<<16 {
 		return Photo{}, fmt.Errorf("the photo has %d × %d pixels, more than can be read here: save it smaller, up to %d megapixels as an ordinary JPEG", config.Width, config.Height, MaxPhotoPixels/1_000_000)
 	}
-	var img image.Image
-	switch r := bytes.NewReader(data); kind {
-	case "jpeg":
-		img, err = jpeg.Decode(r)
-	case "png":
-		img, err = png.Decode(r)
-	case "webp":
-		img, err = webp.Decode(r)
-	}
-	if err != nil {
-		return Photo{}, errors.New("the photo is cut short or damaged: copy it again from the camera")
-	}
 	p := Photo{Kind: kind, Width: config.Width, Height: config.Height}
-	p.Image = upright(shrink(img, WorkingSide), orientation(kind, data))
-	if p.Image.Bounds().Dx() > p.Image.Bounds().Dy() != (p.Width > p.Height) && p.Width != p.Height {
+	if orientation(kind, data) >= lying {
 		p.Width, p.Height = p.Height, p.Width
 	}
 	return p, nil

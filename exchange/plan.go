@@ -64,44 +64,28 @@ type PlanCard struct {
 }
 
 type planFile struct {
-	Format    string         `json:"format"`
-	Version   int            `json:"version"`
-	Plan      Plan           `json:"plan"`
-	Materials []planMaterial `json:"materials"`
-}
-
-type planMaterial struct {
-	Name         string  `json:"name"`
-	Kind         string  `json:"kind"`
-	Colour       string  `json:"colour"`
-	L            float64 `json:"L"`
-	A            float64 `json:"a"`
-	B            float64 `json:"b"`
-	Source       string  `json:"source"`
-	Uncertainty  float64 `json:"uncertainty"`
-	Finish       string  `json:"finish"`
-	Reference    string  `json:"reference,omitempty"`
-	Supplier     string  `json:"supplier,omitempty"`
-	Lot          string  `json:"lot,omitempty"`
-	Discontinued bool    `json:"discontinued,omitempty"`
-	Remark       string  `json:"remark,omitempty"`
+	Format    string   `json:"format"`
+	Version   int      `json:"version"`
+	Plan      Plan     `json:"plan"`
+	Materials []record `json:"materials"`
 }
 
 // WritePlan writes a plan file that ReadPlan reads back the same.
 func WritePlan(w io.Writer, p Plan) error {
-	f := planFile{Format: PlanFormat, Version: PlanVersion, Plan: p, Materials: []planMaterial{}}
+	f := planFile{Format: PlanFormat, Version: PlanVersion, Plan: p, Materials: []record{}}
 	for _, m := range p.Materials {
-		rgb, _ := m.Colour.RGB()
-		f.Materials = append(f.Materials, planMaterial{m.Name, m.Kind, rgb.Hex(), m.Colour.L, m.Colour.A, m.Colour.B, m.Source, m.Uncertainty,
-			m.Finish, m.Reference, m.Supplier, m.Lot, m.Discontinued, m.Remark})
+		m.Lots = nil // what is on hand here means nothing elsewhere
+		f.Materials = append(f.Materials, recordOf(m))
 	}
-	enc := json.NewEncoder(w)
-	enc.SetIndent("", "  ")
-	enc.SetEscapeHTML(false)
-	if err := enc.Encode(f); err != nil {
-		return fmt.Errorf("writing the plan file: %w", err)
+	return writeJSON(w, f, "plan file")
+}
+
+// IsPlan reports whether data are a plan file, whole or not.
+func IsPlan(data []byte) bool {
+	var head struct {
+		Format string `json:"format"`
 	}
-	return nil
+	return json.Unmarshal(data, &head) == nil && head.Format == PlanFormat
 }
 
 // ReadPlan reads a plan file and checks that it is whole: every card and fill
@@ -130,11 +114,11 @@ func ReadPlan(r io.Reader) (Plan, error) {
 	}
 	known := map[string]bool{}
 	for _, pm := range f.Materials {
-		m := material.Material{Name: pm.Name, Kind: pm.Kind, Reference: pm.Reference, Supplier: pm.Supplier, Lot: pm.Lot, Finish: pm.Finish,
-			Colour: colour.Lab{L: pm.L, A: pm.A, B: pm.B}, Source: pm.Source, Uncertainty: pm.Uncertainty, Discontinued: pm.Discontinued, Remark: pm.Remark}
-		if p := m.Tidy(); p != nil {
-			return Plan{}, fmt.Errorf("the material %q in the file is not whole: %w", shorten(pm.Name), p)
+		m, err := pm.material()
+		if err != nil {
+			return Plan{}, fmt.Errorf("the material %q in the file is not whole: %w", shorten(pm.Name), err)
 		}
+		m.Lots = nil
 		if known[m.Name] {
 			return Plan{}, fmt.Errorf("the material %q stands in the file twice", m.Name)
 		}

@@ -29,6 +29,12 @@ type Material struct {
 	Pack         float64   `json:"pack"`
 	Size         string    `json:"size"`
 	Repeat       float64   `json:"repeat"`
+	Photo        *string   `json:"photo"` // a part of it shows the material
+	PhotoX       float64   `json:"photo_x"`
+	PhotoY       float64   `json:"photo_y"`
+	PhotoW       float64   `json:"photo_w"`
+	PhotoH       float64   `json:"photo_h"`
+	PhotoWide    float64   `json:"photo_wide"` // mm across, 0 when not known
 	Removed      bool      `json:"removed"`
 	Revision     int64     `json:"revision"`
 	CreatedAt    time.Time `json:"created_at"`

@@ -115,6 +115,14 @@ var migrations = []*gormigrate.Migration{
 			coverage REAL NOT NULL,
 			PRIMARY KEY (material_id, position))`,
 	)},
+	{ID: "0004", Migrate: run(
+		`ALTER TABLE materials ADD COLUMN photo TEXT REFERENCES photos(hash)`,
+		`ALTER TABLE materials ADD COLUMN photo_x REAL NOT NULL DEFAULT 0`,
+		`ALTER TABLE materials ADD COLUMN photo_y REAL NOT NULL DEFAULT 0`,
+		`ALTER TABLE materials ADD COLUMN photo_w REAL NOT NULL DEFAULT 0`,
+		`ALTER TABLE materials ADD COLUMN photo_h REAL NOT NULL DEFAULT 0`,
+		`ALTER TABLE materials ADD COLUMN photo_wide REAL NOT NULL DEFAULT 0`,
+	)},
 }
 
 func run(statements ...string) gormigrate.MigrateFunc {

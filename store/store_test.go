@@ -233,6 +233,7 @@ func TestMigrationsFromEveryVersion(t *testing.T) {
 			INSERT INTO scraps VALUES (1, 1, 'Sky', 60, 0, -20, 4, 'ab', 0, 0, 1, 1, 0);`,
 	}
 	fill["0003"] = fill["0002"] + `INSERT INTO lots VALUES (1, 0, '7a', 2, 'm', 0, 'chest', 'in use', NULL, NULL, NULL); INSERT INTO colours VALUES (1, 0, 'flash', 80, 0, 0, 0);`
+	fill["0004"] = fill["0003"] + `UPDATE materials SET photo = 'ab', photo_w = 1, photo_h = 1;`
 	all := migrations
 	defer func() { migrations = all }()
 	for n := range all {

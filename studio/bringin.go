@@ -1,12 +1,13 @@
 package studio
 
 import (
-	"bytes"
 	"context"
 	"errors"
 	"fmt"
+	"io"
 	"slices"
 	"strings"
+	"sync/atomic"
 
 	"lampfern/core/material"
 	"lampfern/exchange"
@@ -24,12 +25,57 @@ type Preview struct {
 // Upload reads a list and keeps the file until it is confirmed. A file that
 // cannot be read at all is refused and not kept.
 func (s *Studio) Upload(ctx context.Context, name string, data []byte) (uint, error) {
-	if _, err := exchange.ReadMaterials(bytes.NewReader(data)); err != nil {
+	if _, err := exchange.ReadList(data); err != nil {
 		return 0, refuse("Nothing was brought in: %s.", err)
 	}
 	u := store.Upload{Name: name, Content: data}
 	err := s.store.Write(ctx, func(tx store.Tx) error { return tx.PutUpload(&u) })
 	return u.ID, err
+}
+
+// UploadShelf reads the zip of a whole shelf: its photos are laid into the data
+// folder and its materials wait to be confirmed.
+func (s *Studio) UploadShelf(ctx context.Context, name string, r io.ReaderAt, size int64) (uint, error) {
+	shelf, err := exchange.ReadShelf(r, size)
+	if err != nil {
+		return 0, refuse("Nothing was brought in: %s.", err)
+	}
+	for _, p := range shelf.Photos {
+		if err := ctx.Err(); err != nil {
+			return 0, err
+		}
+		data, err := shelf.Photo(p)
+		if err == nil {
+			_, err = exchange.CheckPhoto(data)
+		}
+		if err == nil && photoHash(data) != p.Hash {
+			err = fmt.Errorf("the photo %s in the zip is not the one its list names: save the shelf again", p.Name)
+		}
+		if err != nil {
+			return 0, refuse("Nothing was brought in: %s.", err)
+		}
+		if err := s.store.PutPhotoFile(p.Hash, data); err != nil {
+			return 0, err
+		}
+	}
+	return s.Upload(ctx, name, shelf.Record())
+}
+
+// ExportShelf writes the zip of the whole shelf with its photos.
+func (s *Studio) ExportShelf(ctx context.Context, w io.Writer) error {
+	sh, err := s.Shelf(ctx)
+	if err != nil {
+		return err
+	}
+	rows, err := s.Photos(ctx)
+	if err != nil {
+		return err
+	}
+	photos := []exchange.ShelfPhoto{}
+	for _, p := range rows {
+		photos = append(photos, exchange.ShelfPhoto{Hash: p.Hash, Name: p.Name, File: "photos/" + p.Hash + "." + p.Kind})
+	}
+	return exchange.WriteShelf(w, sh.Materials(), photos, func(p exchange.ShelfPhoto) ([]byte, error) { return s.store.PhotoFile(p.Hash) })
 }
 
 // Preview reads a kept list again, against the shelf as it is now.
@@ -46,7 +92,7 @@ func (s *Studio) Preview(ctx context.Context, id uint) (Preview, error) {
 }
 
 func preview(u store.Upload, sh *Shelf) (Preview, error) {
-	list, err := exchange.ReadMaterials(bytes.NewReader(u.Content))
+	list, err := exchange.ReadList(u.Content)
 	if err != nil {
 		return Preview{}, refuse("Nothing was brought in: %s.", err)
 	}
@@ -54,7 +100,7 @@ func preview(u store.Upload, sh *Shelf) (Preview, error) {
 	for _, c := range sh.Cards {
 		onShelf[strings.ToLower(c.Name)] = true
 	}
-	p := Preview{ID: u.ID, Name: u.Name, List: exchange.List{Bad: list.Bad, Unused: list.Unused}}
+	p := Preview{ID: u.ID, Name: u.Name, List: exchange.List{Bad: list.Bad, Unused: list.Unused, Photos: list.Photos}}
 	for _, g := range list.Good {
 		if onShelf[strings.ToLower(g.Material.Name)] {
 			p.Bad = append(p.Bad, exchange.BadLine{Line: g.Line, Text: g.Material.Name, Reason: "the name is on the shelf already"})
@@ -66,8 +112,35 @@ func preview(u store.Upload, sh *Shelf) (Preview, error) {
 	return p, nil
 }
 
+// job is an import under way.
+type job struct {
+	done, of atomic.Int64
+	stop     context.CancelFunc
+}
+
+// Progress says how many materials of a kept list are written and how many
+// there are; running is false when it is not being brought in.
+func (s *Studio) Progress(id uint) (done, of int, running bool) {
+	s.mu.Lock()
+	defer s.mu.Unlock()
+	j := s.jobs[id]
+	if j == nil {
+		return 0, 0, false
+	}
+	return int(j.done.Load()), int(j.of.Load()), true
+}
+
+// StopImport stops an import under way, which then leaves nothing behind.
+func (s *Studio) StopImport(id uint) {
+	s.mu.Lock()
+	defer s.mu.Unlock()
+	if j := s.jobs[id]; j != nil {
+		j.stop()
+	}
+}
+
 // Confirm brings the good lines of a kept list onto the shelf as one step and
-// lets go of the file.
+// lets go of the file. Progress tells how far it is, and StopImport stops it.
 func (s *Studio) Confirm(ctx context.Context, id uint) (added int, err error) {
 	u, err := s.store.Read(ctx).Upload(id)
 	if errors.Is(err, ErrNotFound) {
@@ -76,7 +149,25 @@ func (s *Studio) Confirm(ctx context.Context, id uint) (added int, err error) {
 	if err != nil {
 		return 0, err
 	}
-	err = s.changeShelf(ctx, func(sh *Shelf) (string, []store.Material, error) {
+	j := &job{}
+	ctx, j.stop = context.WithCancel(ctx)
+	defer j.stop()
+	s.mu.Lock()
+	busy := s.jobs[id] != nil
+	if !busy {
+		s.jobs[id] = j
+	}
+	s.mu.Unlock()
+	if busy {
+		return 0, refuse("This list is being brought in already.")
+	}
+	defer func() {
+		s.mu.Lock()
+		defer s.mu.Unlock()
+		delete(s.jobs, id)
+	}()
+	watch := func(done, of int) { j.done.Store(int64(done)); j.of.Store(int64(of)) }
+	err = s.changeShelf(ctx, watch, func(tx store.Tx, sh *Shelf) (string, []store.Material, error) {
 		p, err := preview(u, sh)
 		if err != nil {
 			return "", nil, err
@@ -84,29 +175,67 @@ func (s *Studio) Confirm(ctx context.Context, id uint) (added int, err error) {
 		if len(p.Good) == 0 {
 			return "", nil, refuse("No line of %s can be brought in. Mend the list and choose it again.", u.Name)
 		}
+		known, err := s.takePhotos(tx, p.Photos)
+		if err != nil {
+			return "", nil, err
+		}
 		rows := make([]store.Material, len(p.Good))
 		for i, g := range p.Good {
+			if c := g.Material.Picture; c != nil && !known[c.Photo] {
+				g.Material.Picture = nil // its photo did not come along
+			}
 			toStore(&rows[i], g.Material)
 		}
 		added = len(rows)
-		return fmt.Sprintf("bring in %d materials from %s", added, u.Name), rows, nil
-	}, nil)
+		watch(0, added)
+		return fmt.Sprintf("bring in %d materials from %s", added, u.Name), rows, tx.DropUpload(id)
+	})
+	if errors.Is(err, context.Canceled) {
+		return 0, refuse("Stopped. Nothing was brought in; the list is still here.")
+	}
 	if err != nil {
 		return 0, err
 	}
-	return added, s.store.Write(ctx, func(tx store.Tx) error { return tx.DropUpload(id) })
+	return added, nil
+}
+
+// takePhotos writes the records of photos whose files are there and returns
+// every photo known then.
+func (s *Studio) takePhotos(tx store.Tx, photos []exchange.ShelfPhoto) (known map[string]bool, err error) {
+	for _, p := range photos {
+		data, err := s.store.PhotoFile(p.Hash)
+		if errors.Is(err, ErrNotFound) {
+			continue
+		}
+		if err != nil {
+			return nil, err
+		}
+		head, err := exchange.CheckPhoto(data)
+		if err != nil {
+			continue
+		}
+		if err := tx.PutPhoto(store.Photo{Hash: p.Hash, Name: p.Name, Kind: head.Kind, Width: head.Width, Height: head.Height}); err != nil {
+			return nil, err
+		}
+	}
+	rows, err := tx.Photos()
+	known = map[string]bool{}
+	for _, r := range rows {
+		known[r.Hash] = true
+	}
+	return known, err
 }
 
 // AddMaterials puts materials on an empty shelf, or beside others whose names
 // differ, as one step.
 func (s *Studio) AddMaterials(ctx context.Context, label string, all []material.Material) error {
-	return s.changeShelf(ctx, func(*Shelf) (string, []store.Material, error) {
+	return s.changeShelf(ctx, nil, func(store.Tx, *Shelf) (string, []store.Material, error) {
 		rows := make([]store.Material, len(all))
 		for i, m := range all {
 			toStore(&rows[i], m)
 		}
 		return label, rows, nil
-	}, nil)
+	})
 }
 
 // ExportPlan returns a plan with its materials, complete on its own.
@@ -171,6 +300,10 @@ func (s *Studio) ImportPlan(ctx context.Context, in exchange.Plan) (id uint, err
 		if err != nil {
 			return err
 		}
+		photos, err := s.takePhotos(tx, nil)
+		if err != nil {
+			return err
+		}
 		byName := map[string]*Card{}
 		for _, c := range sh.Cards {
 			byName[strings.ToLower(c.Name)] = c
@@ -181,6 +314,9 @@ func (s *Studio) ImportPlan(ctx context.Context, in exchange.Plan) (id uint, err
 			if c := byName[strings.ToLower(m.Name)]; c != nil && c.Colour == m.Colour {
 				ids[m.Name] = c.ID
 				continue
+			}
+			if c := m.Picture; c != nil && !photos[c.Photo] {
+				m.Picture = nil
 			}
 			var row store.Material
 			toStore(&row, m)

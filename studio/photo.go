@@ -12,6 +12,8 @@ import (
 	"math"
 	"sync"
 
+	"golang.org/x/image/draw"
+
 	"lampfern/core/colour"
 	"lampfern/core/material"
 	"lampfern/core/surface"
@@ -43,8 +45,7 @@ func (s *Studio) AddPhoto(ctx context.Context, name string, data []byte) (hash s
 	if err != nil {
 		return "", refuse("Nothing was kept: %s.", err)
 	}
-	sum := sha256.Sum256(data)
-	row := store.Photo{Hash: hex.EncodeToString(sum[:16]), Name: name, Kind: read.Kind, Width: read.Width, Height: read.Height}
+	row := store.Photo{Hash: photoHash(data), Name: name, Kind: read.Kind, Width: read.Width, Height: read.Height}
 	if err := s.store.PutPhotoFile(row.Hash, data); err != nil {
 		return "", err
 	}
@@ -53,6 +54,12 @@ func (s *Studio) AddPhoto(ctx context.Context, name string, data []byte) (hash s
 	}
 	s.remember(row, read.Image)
 	return row.Hash, nil
+}
+
+// photoHash names a photo by its content.
+func photoHash(data []byte) string {
+	sum := sha256.Sum256(data)
+	return hex.EncodeToString(sum[:16])
 }
 
 func (s *Studio) remember(row store.Photo, img *image.RGBA) *Photo {
@@ -101,6 +108,26 @@ func (s *Studio) Photo(ctx context.Context, hash string) (*Photo, error) {
 
 // View is the photo at working size as a JPEG.
 func (p *Photo) View() ([]byte, error) { return p.view() }
+
+// pieceSide is the longest side, in pixels, of a picture on a card.
+const pieceSide = 320
+
+// Piece is a part of the photo as a small JPEG, for a card.
+func (p *Photo) Piece(b Box) ([]byte, error) {
+	from := b.on(p).Intersect(p.image.Bounds())
+	if from.Empty() {
+		return nil, ErrNotFound
+	}
+	w, h := from.Dx(), from.Dy()
+	if longest := max(w, h); longest > pieceSide {
+		w, h = max(1, w*pieceSide/longest), max(1, h*pieceSide/longest)
+	}
+	small := image.NewRGBA(image.Rect(0, 0, w, h))
+	draw.ApproxBiLinear.Scale(small, small.Bounds(), p.image, from, draw.Src, nil)
+	var out bytes.Buffer
+	err := jpeg.Encode(&out, small, &jpeg.Options{Quality: viewQuality})
+	return out.Bytes(), err
+}
 
 // Aspect is height over width.
 func (p *Photo) Aspect() float64 {
@@ -237,6 +264,35 @@ func (p *Photo) Share(r image.Rectangle) Box {
 func (s *Studio) KeepTaken(ctx context.Context, photo *Photo, t Taken, name, kind string) (uint, error) {
 	return s.SaveMaterial(ctx, 0, 0, material.Material{Name: name, Kind: kind, Colour: t.Colour, Source: "photo",
 		Uncertainty: t.Uncertainty, Remark: fmt.Sprintf("Taken from the photo %s, spread %.1f.", photo.Name, t.Spread)})
+}
+
+// KeepPrint keeps the photo as a print: its colours with their coverage, what
+// it reads as, and its picture. A material of that name on the shelf takes them
+// on; otherwise one is added. width is what the photo shows across in mm, 0
+// when not known. updated tells that it was there.
+func (s *Studio) KeepPrint(ctx context.Context, photo *Photo, look Look, name, kind string, width float64) (id uint, updated bool, err error) {
+	correction, err := photo.correction(look)
+	if err != nil {
+		return 0, false, err
+	}
+	print := surface.ReadPrint(photo.image, correction)
+	sh, err := s.Shelf(ctx)
+	if err != nil {
+		return 0, false, err
+	}
+	m, revision := material.Material{Name: name, Kind: kind}, int64(0)
+	if c := sh.Named(name); c != nil {
+		m, id, revision, updated = c.Material, c.ID, c.Revision, true
+	}
+	m.Colour, m.Source = print.Across, "photo"
+	m.Uncertainty = surface.Patch{}.Uncertainty(correction != surface.Correction{})
+	m.Further = nil
+	for _, n := range print.Near {
+		m.Further = append(m.Further, material.Further{Role: material.Print, Colour: n.Colour, Coverage: n.Share})
+	}
+	m.Picture = &material.Picture{Photo: photo.Hash, W: 1, H: 1, Wide: width}
+	id, err = s.SaveMaterial(ctx, id, revision, m)
+	return id, updated, err
 }
 
 // MaxScraps is the most scraps on a plan's page.

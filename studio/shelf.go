@@ -111,12 +111,32 @@ func newCard(r store.Material) *Card {
 // Key names the shelf as it is: two shelves with one key are the same.
 func (sh *Shelf) Key() string { return fmt.Sprintf("%d-%d", sh.version, sh.read) }
 
+// Materials returns the records of what is on the shelf, in filing order.
+func (sh *Shelf) Materials() []material.Material {
+	all := make([]material.Material, len(sh.Cards))
+	for i, c := range sh.Cards {
+		all[i] = c.Material
+	}
+	return all
+}
+
 // Card returns one material, removed ones too.
 func (sh *Shelf) Card(id uint) (*Card, error) {
 	if c, ok := sh.byID[id]; ok {
 		return c, nil
 	}
 	return nil, ErrNotFound
+}
+
+// Named is the card of that name, capitals aside; nil when there is none.
+func (sh *Shelf) Named(name string) *Card {
+	name = strings.Join(strings.Fields(name), " ")
+	for _, c := range sh.Cards {
+		if strings.EqualFold(c.Name, name) {
+			return c
+		}
+	}
+	return nil
 }
 
 // Query narrows and orders the shelf. Empty fields take everything.
@@ -225,10 +245,10 @@ func (s *Studio) SaveMaterial(ctx context.Context, id uint, revision int64, m ma
 	if p := m.Tidy(); p != nil {
 		return 0, p
 	}
-	var row store.Material
-	err := s.changeShelf(ctx, func(sh *Shelf) (string, []store.Material, error) {
+	rows := make([]store.Material, 1)
+	err := s.changeShelf(ctx, nil, func(_ store.Tx, sh *Shelf) (string, []store.Material, error) {
 		label := "add " + m.Name
-		row = store.Material{Removed: true}
+		rows[0] = store.Material{}
 		if id != 0 {
 			c, err := sh.Card(id)
 			if err != nil {
@@ -237,21 +257,21 @@ func (s *Studio) SaveMaterial(ctx context.Context, id uint, revision int64, m ma
 			if c.Revision != revision {
 				return "", nil, ErrConflict
 			}
-			row, label = c.row, "change "+c.Name
+			rows[0], label = c.row, "change "+c.Name
 		}
-		toStore(&row, m)
-		row.Removed = false
-		return label, []store.Material{row}, nil
-	}, &row)
+		toStore(&rows[0], m)
+		rows[0].Removed = false
+		return label, rows, nil
+	})
 	if errors.Is(err, store.ErrTaken) {
 		return 0, material.Problems{"name": fmt.Sprintf("%q is on the shelf already: choose another name.", m.Name)}
 	}
-	return row.ID, err
+	return rows[0].ID, err
 }
 
 // TakeOff takes a material off the shelf; plans that use it keep it.
 func (s *Studio) TakeOff(ctx context.Context, id uint) error {
-	return s.changeShelf(ctx, func(sh *Shelf) (string, []store.Material, error) {
+	return s.changeShelf(ctx, nil, func(_ store.Tx, sh *Shelf) (string, []store.Material, error) {
 		c, err := sh.Card(id)
 		if err != nil {
 			return "", nil, err
@@ -259,19 +279,22 @@ func (s *Studio) TakeOff(ctx context.Context, id uint) error {
 		row := c.row
 		row.Removed = true
 		return "take " + c.Name + " off the shelf", []store.Material{row}, nil
-	}, nil)
+	})
 }
 
-// changeShelf writes rows as one undoable step. first, when given, receives
-// the first row as written.
-func (s *Studio) changeShelf(ctx context.Context, change func(*Shelf) (label string, rows []store.Material, err error), first *store.Material) error {
+// writtenAtOnce is how many materials are written between two looks at whether
+// the maker still wants them.
+const writtenAtOnce = 250
+
+// changeShelf writes rows, whose IDs it fills in, as one undoable step. watch,
+// when given, is told how many of them are written.
+func (s *Studio) changeShelf(ctx context.Context, watch func(done, of int), change func(store.Tx, *Shelf) (label string, rows []store.Material, err error)) error {
 	return s.store.Write(ctx, func(tx store.Tx) error {
-		all, err := tx.Materials()
+		sh, err := s.shelfWithin(tx)
 		if err != nil {
 			return err
 		}
-		sh := newShelf(0, all)
-		label, rows, err := change(sh)
+		label, rows, err := change(tx, sh)
 		if err != nil {
 			return err
 		}
@@ -284,14 +307,17 @@ func (s *Studio) changeShelf(ctx context.Context, change func(*Shelf) (label str
 				before[i].Removed = true // undoing an addition takes it off
 			}
 		}
-		if err := tx.PutMaterials(rows); err != nil {
-			return err
+		done := 0
+		for part := range slices.Chunk(rows, writtenAtOnce) {
+			if err := tx.PutMaterials(part); err != nil {
+				return err
+			}
+			if done += len(part); watch != nil {
+				watch(done, len(rows))
+			}
 		}
 		for i := range rows {
 			before[i].ID = rows[i].ID
-		}
-		if first != nil && len(rows) > 0 {
-			*first = rows[0]
 		}
 		return journal(tx, shelfScope, label, before, rows)
 	})

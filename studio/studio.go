@@ -33,17 +33,20 @@ func refuse(format string, args ...any) error { return Refusal(fmt.Sprintf(forma
 
 // Studio works on one data folder and may be used from many goroutines.
 type Studio struct {
+	ReaderAddress string // of a colour reader; empty when there is none
+
 	store *store.Store
 
 	mu     sync.Mutex
 	shelf  *Shelf
 	pieces map[string]*Piece
 	photos map[string]*Photo
+	jobs   map[uint]*job // imports under way, by upload
 }
 
 // New returns a studio that works on s.
 func New(s *store.Store) *Studio {
-	return &Studio{store: s, pieces: map[string]*Piece{}, photos: map[string]*Photo{}}
+	return &Studio{store: s, pieces: map[string]*Piece{}, photos: map[string]*Photo{}, jobs: map[uint]*job{}}
 }
 
 // Check reports whether the data can be read.
@@ -142,6 +145,11 @@ func toStore(row *store.Material, m material.Material) {
 	row.Source, row.Uncertainty, row.Discontinued, row.Remark = m.Source, m.Uncertainty, m.Discontinued, m.Remark
 	row.Pack, row.Size, row.Repeat = m.Pack, m.Size, m.Repeat
 	row.Lots, row.Further = nil, nil
+	row.Photo, row.PhotoX, row.PhotoY, row.PhotoW, row.PhotoH, row.PhotoWide = nil, 0, 0, 0, 0, 0
+	if p := m.Picture; p != nil {
+		hash := p.Photo
+		row.Photo, row.PhotoX, row.PhotoY, row.PhotoW, row.PhotoH, row.PhotoWide = &hash, p.X, p.Y, p.W, p.H, p.Wide
+	}
 	for _, l := range m.Lots {
 		out := store.Lot{Name: l.Name, OnHand: l.OnHand, Unit: l.Unit, Price: l.Price, Place: l.Place, State: l.State}
 		if c := l.Colour; c != nil {
@@ -166,6 +174,9 @@ func fromStore(r store.Material) material.Material {
 			out.Colour = &colour.Lab{L: *l.L, A: *l.A, B: *l.B}
 		}
 		m.Lots = append(m.Lots, out)
+	}
+	if r.Photo != nil {
+		m.Picture = &material.Picture{Photo: *r.Photo, X: r.PhotoX, Y: r.PhotoY, W: r.PhotoW, H: r.PhotoH, Wide: r.PhotoWide}
 	}
 	for _, f := range r.Further {
 		m.Further = append(m.Further, material.Further{Role: f.Role, Colour: colour.Lab{L: f.L, A: f.A, B: f.B}, Coverage: f.Coverage})

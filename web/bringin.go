@@ -6,6 +6,7 @@ import (
 	"io"
 	"net/http"
 	"path/filepath"
+	"strings"
 
 	"github.com/gin-gonic/gin"
 
@@ -20,13 +21,14 @@ type importBody struct {
 	Problem  string
 	MaxLines int
 	MaxMB    int
+	Accept   string
 }
 
 func (s *Server) renderImport(c *gin.Context, status int, problem string) {
 	p := s.page(c, "import", "Bring in a list")
 	p.Path = "/shelf/import"
-	p.Sub = "From a spreadsheet saved as CSV; nothing is kept before you confirm"
-	p.Body = importBody{problem, exchange.MaxListLines, exchange.MaxListBytes >> 20}
+	p.Sub = "A spreadsheet, measured data, design tokens or a whole shelf; nothing is kept before you confirm"
+	p.Body = importBody{problem, exchange.MaxListLines, exchange.MaxListBytes >> 20, exchange.ListExtensions + ",.zip"}
 	s.render(c, status, p)
 }
 
@@ -44,26 +46,39 @@ func uploaded(c *gin.Context) (name string, data []byte, err error) {
 }
 
 func (s *Server) importUpload(c *gin.Context) {
-	name, data, err := uploaded(c)
+	id, err := s.takeUpload(c)
 	var big *http.MaxBytesError
+	var refused studio.Refusal
 	switch {
 	case errors.As(err, &big):
-		s.renderImport(c, http.StatusRequestEntityTooLarge, fmt.Sprintf("Nothing was brought in: the file is larger than %d MB. Split it and bring in the parts one after another.", exchange.MaxListBytes>>20))
-		return
-	case err != nil:
+		s.renderImport(c, http.StatusRequestEntityTooLarge, fmt.Sprintf("Nothing was brought in: the file is larger than %d MB. Split it and bring in the parts one after another.", exchange.MaxShelfBytes>>20))
+	case errors.Is(err, http.ErrMissingFile) || errors.Is(err, http.ErrNotMultipart):
 		s.renderImport(c, http.StatusUnprocessableEntity, "Choose a file first.")
-		return
-	}
-	id, err := s.studio.Upload(c.Request.Context(), name, data)
-	var refused studio.Refusal
-	if errors.As(err, &refused) {
+	case errors.As(err, &refused):
 		s.renderImport(c, http.StatusUnprocessableEntity, string(refused))
-		return
+	case s.trouble(c, err, ""):
+	default:
+		goTo(c, fmt.Sprintf("/shelf/import/%d", id), "")
 	}
-	if s.trouble(c, err, "") {
-		return
+}
+
+// takeUpload hands the file of a form on; a whole shelf is not read into
+// memory.
+func (s *Server) takeUpload(c *gin.Context) (id uint, err error) {
+	f, head, err := c.Request.FormFile("file")
+	if err != nil {
+		return 0, err
 	}
-	goTo(c, fmt.Sprintf("/shelf/import/%d", id), "")
+	defer f.Close()
+	name := filepath.Base(head.Filename)
+	if strings.EqualFold(filepath.Ext(name), ".zip") {
+		return s.studio.UploadShelf(c.Request.Context(), name, f, head.Size)
+	}
+	data, err := io.ReadAll(io.LimitReader(f, exchange.MaxListBytes+1))
+	if err != nil {
+		return 0, err
+	}
+	return s.studio.Upload(c.Request.Context(), name, data)
 }
 
 // badLinesShown and goodShown bound a preview.
@@ -78,7 +93,9 @@ type previewBody struct {
 	BadShown []exchange.BadLine
 }
 
-func (s *Server) importPreview(c *gin.Context) {
+func (s *Server) importPreview(c *gin.Context) { s.renderPreview(c, http.StatusOK, "") }
+
+func (s *Server) renderPreview(c *gin.Context, status int, flash string) {
 	pre, err := s.studio.Preview(c.Request.Context(), pathID(c))
 	if s.trouble(c, err, "This list was brought in already, or waited too long. Choose the file again under “Bring in a list”.") {
 		return
@@ -89,14 +106,30 @@ func (s *Server) importPreview(c *gin.Context) {
 	for _, g := range pre.Good[:min(len(pre.Good), goodShown)] {
 		b.Cards = append(b.Cards, g.Material)
 	}
-	p.Body = b
-	s.render(c, http.StatusOK, p)
+	p.Body, p.Flash = b, flash
+	s.render(c, status, p)
 }
 
 func (s *Server) importConfirm(c *gin.Context) {
 	n, err := s.studio.Confirm(c.Request.Context(), pathID(c))
+	var refused studio.Refusal
+	if errors.As(err, &refused) {
+		s.renderPreview(c, http.StatusUnprocessableEntity, string(refused))
+		return
+	}
 	if s.trouble(c, err, "") {
 		return
 	}
 	goTo(c, "/shelf", plural(n, "material is", "materials are")+" now on the shelf.")
+}
+
+// importProgress tells how far an import is: two numbers, done and of.
+func (s *Server) importProgress(c *gin.Context) {
+	done, of, running := s.studio.Progress(pathID(c))
+	c.JSON(http.StatusOK, gin.H{"done": done, "of": of, "running": running})
+}
+
+func (s *Server) importStop(c *gin.Context) {
+	s.studio.StopImport(pathID(c))
+	c.Status(http.StatusNoContent)
 }

@@ -82,33 +82,54 @@ func (s *Server) photoView(c *gin.Context) {
 	c.Data(http.StatusOK, "image/jpeg", data)
 }
 
+// photoPiece sends a part of a photo for a card, named by box=x,y,w,h.
+func (s *Server) photoPiece(c *gin.Context) {
+	p, err := s.studio.Photo(c.Request.Context(), c.Param("hash"))
+	if s.trouble(c, err, noSuchPhoto) {
+		return
+	}
+	b, ok := boxOf(c.Query("box"))
+	if !ok {
+		s.fail(c, http.StatusNotFound, noSuchPhoto)
+		return
+	}
+	data, err := p.Piece(b)
+	if s.trouble(c, err, noSuchPhoto) {
+		return
+	}
+	c.Header("Cache-Control", "private, max-age=31536000, immutable")
+	c.Data(http.StatusOK, "image/jpeg", data)
+}
+
+// boxOf reads x,y,w,h in shares of a photo.
+func boxOf(text string) (studio.Box, bool) {
+	var v [4]float64
+	parts := strings.Split(text, ",")
+	if len(parts) != 4 {
+		return studio.Box{}, false
+	}
+	for i, p := range parts {
+		n, err := strconv.ParseFloat(p, 64)
+		if err != nil || !(n >= -1 && n <= 2) {
+			return studio.Box{}, false
+		}
+		v[i] = n
+	}
+	return studio.Box{X: v[0], Y: v[1], W: v[2], H: v[3]}, true
+}
+
 // look reads how a photo is to be read from the address: white=x,y,w,h in
 // shares, wl its lightness, and any number of box=x,y,w,h.
 func look(q url.Values) studio.Look {
-	box := func(text string) (studio.Box, bool) {
-		var v [4]float64
-		parts := strings.Split(text, ",")
-		if len(parts) != 4 {
-			return studio.Box{}, false
-		}
-		for i, p := range parts {
-			n, err := strconv.ParseFloat(p, 64)
-			if err != nil || !(n >= -1 && n <= 2) {
-				return studio.Box{}, false
-			}
-			v[i] = n
-		}
-		return studio.Box{X: v[0], Y: v[1], W: v[2], H: v[3]}, true
-	}
 	l := studio.Look{Lightness: surface.WhitePaper}
-	if b, ok := box(q.Get("white")); ok {
+	if b, ok := boxOf(q.Get("white")); ok {
 		l.White = &b
 	}
 	if n, err := strconv.ParseFloat(strings.Replace(q.Get("wl"), ",", ".", 1), 64); err == nil {
 		l.Lightness = n
 	}
 	for _, text := range q["box"] {
-		if b, ok := box(text); ok {
+		if b, ok := boxOf(text); ok {
 			l.Boxes = append(l.Boxes, b)
 		}
 	}
@@ -309,6 +330,8 @@ type printBody struct {
 	Name    string
 	Back    string
 	Keep    [][2]string
+	Query   string
+	Kinds   []string
 	Print   surface.Print
 	Width   string
 	Size    string
@@ -359,7 +382,7 @@ func (s *Server) print(c *gin.Context) {
 	}
 	q := keptQuery(c)
 	l := look(q)
-	b := printBody{Hash: photo.Hash, Name: photo.Name, Back: "/photos/" + photo.Hash + "?" + q.Encode(), Width: q.Get("mm"), Size: q.Get("cut")}
+	b := printBody{Hash: photo.Hash, Name: photo.Name, Back: "/photos/" + photo.Hash + "?" + q.Encode(), Width: q.Get("mm"), Size: q.Get("cut"), Query: q.Encode(), Kinds: material.Kinds()}
 	for k, all := range q {
 		for _, v := range all {
 			if k != "mm" && k != "cut" {
@@ -379,6 +402,39 @@ func (s *Server) print(c *gin.Context) {
 	p.Sub = "What the print reads as in the hand, across the room, and cut small"
 	p.Body = b
 	s.render(c, http.StatusOK, p)
+}
+
+// keepPrint puts the print onto the shelf, or into the material of that name.
+func (s *Server) keepPrint(c *gin.Context) {
+	ctx := c.Request.Context()
+	photo, err := s.studio.Photo(ctx, c.Param("hash"))
+	if s.trouble(c, err, noSuchPhoto) {
+		return
+	}
+	q, err := url.ParseQuery(c.PostForm("query"))
+	if err != nil {
+		q = url.Values{}
+	}
+	back, name, width := "/photos/"+photo.Hash+"/print?"+q.Encode(), c.PostForm("name"), 0.0
+	if q.Get("mm") != "" {
+		if width, err = length(q.Get("mm")); err != nil {
+			goTo(c, back, capital(err.Error())+".")
+			return
+		}
+	}
+	id, updated, err := s.studio.KeepPrint(ctx, photo, look(q), name, c.PostForm("kind"), width)
+	var problems material.Problems
+	words := " is on the shelf with its print colours."
+	if updated {
+		words = " has the print colours of this photo now."
+	}
+	switch {
+	case errors.As(err, &problems):
+		goTo(c, back, problems.Error())
+	case s.trouble(c, err, noSuchPhoto):
+	default:
+		goTo(c, fmt.Sprintf("/shelf/material/%d", id), name+words)
+	}
 }
 
 // cut fills in how the print fares; the answer is why it could not.

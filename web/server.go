@@ -86,11 +86,16 @@ func (s *Server) routes(r *gin.Engine) {
 	r.GET("/shelf/beside", s.beside)
 	r.POST("/shelf/new", s.saveMaterial)
 	r.GET("/shelf/list.csv", s.shelfList)
+	r.GET("/shelf/measured.txt", s.shelfMeasured)
+	r.GET("/shelf/tokens.json", s.shelfTokens)
+	r.GET("/shelf/shelf.zip", s.shelfZip)
 	r.POST("/shelf/step", s.stepShelf)
 	r.GET("/shelf/import", s.importForm)
 	r.POST("/shelf/import", s.importUpload)
 	r.GET("/shelf/import/:id", s.importPreview)
 	r.POST("/shelf/import/:id", s.importConfirm)
+	r.GET("/shelf/import/:id/progress", s.importProgress)
+	r.POST("/shelf/import/:id/stop", s.importStop)
 	r.GET("/shelf/material/:id", s.material)
 	r.POST("/shelf/material/:id", s.saveMaterial)
 	r.POST("/shelf/material/:id/off", s.takeOff)
@@ -100,8 +105,14 @@ func (s *Server) routes(r *gin.Engine) {
 	r.POST("/photos", s.addPhoto)
 	r.GET("/photos/:hash", s.photo)
 	r.GET("/photos/:hash/view.jpg", s.photoView)
+	r.GET("/photos/:hash/piece.jpg", s.photoPiece)
 	r.GET("/photos/:hash/print", s.print)
+	r.POST("/photos/:hash/print", s.keepPrint)
 	r.POST("/photos/:hash/keep", s.keepTaken)
+
+	r.GET("/reader", s.reader)
+	r.POST("/reader", s.readerAct)
+	r.POST("/reader/keep", s.keepMeasured)
 
 	r.GET("/plans", s.plans)
 	r.POST("/plans", s.newPlan)
@@ -120,8 +131,12 @@ func (s *Server) routes(r *gin.Engine) {
 // guard bounds requests and sets what every answer carries.
 func (s *Server) guard(c *gin.Context) {
 	most := int64(maxBody)
-	if c.Request.URL.Path == "/photos" {
-		most = exchange.MaxPhotoBytes + 1<<20 // and the form around it
+	const form = 1 << 20 // around the file
+	switch c.Request.URL.Path {
+	case "/photos":
+		most = exchange.MaxPhotoBytes + form
+	case "/shelf/import":
+		most = exchange.MaxShelfBytes + form
 	}
 	c.Request.Body = http.MaxBytesReader(c.Writer, c.Request.Body, most)
 	h := c.Writer.Header()
@@ -131,6 +146,9 @@ func (s *Server) guard(c *gin.Context) {
 	h.Set("Cache-Control", "no-store")
 	defer func() {
 		if broken := recover(); broken != nil {
+			if broken == http.ErrAbortHandler {
+				panic(broken)
+			}
 			slog.Error("a request broke off", "path", c.Request.URL.Path, "cause", broken)
 			s.fail(c, http.StatusInternalServerError, "Something in the program broke. What was saved before is safe; go back and try again.")
 			c.Abort()

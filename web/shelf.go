@@ -1,7 +1,10 @@
 package web
 
 import (
+	"bytes"
 	"fmt"
+	"io"
+	"log/slog"
 	"net/http"
 	"net/url"
 	"strconv"
@@ -202,25 +205,48 @@ func (s *Server) shelf(c *gin.Context) {
 }
 
 func (s *Server) shelfList(c *gin.Context) {
+	s.saveShelf(c, "shelf.csv", "text/csv; charset=utf-8", exchange.WriteMaterials)
+}
+
+func (s *Server) shelfMeasured(c *gin.Context) {
+	s.saveShelf(c, "shelf measured.txt", "text/plain; charset=utf-8", exchange.WriteCGATS)
+}
+
+func (s *Server) shelfTokens(c *gin.Context) {
+	s.saveShelf(c, "shelf.tokens.json", "application/json", exchange.WriteTokens)
+}
+
+// saveShelf sends every material in one format.
+func (s *Server) saveShelf(c *gin.Context, name, kind string, write func(io.Writer, []material.Material) error) {
 	sh, err := s.studio.Shelf(c.Request.Context())
 	if s.trouble(c, err, "") {
 		return
 	}
-	var all []material.Material
-	for _, card := range sh.Cards {
-		all = append(all, card.Material)
-	}
-	var b strings.Builder
-	if s.trouble(c, exchange.WriteMaterials(&b, all), "") {
+	var b bytes.Buffer
+	if s.trouble(c, write(&b, sh.Materials()), "") {
 		return
 	}
-	download(c, "shelf.csv", "text/csv; charset=utf-8", []byte(b.String()))
+	download(c, name, kind, b.Bytes())
+}
+
+// shelfZip sends the whole shelf with its photos, as it is packed.
+func (s *Server) shelfZip(c *gin.Context) {
+	attach(c, "shelf.zip")
+	c.Header("Content-Type", "application/zip")
+	if err := s.studio.ExportShelf(c.Request.Context(), c.Writer); err != nil {
+		slog.Error("the shelf could not be packed", "err", err)
+		panic(http.ErrAbortHandler) // the browser must not take half a zip for a whole one
+	}
 }
 
 // download sends a file to keep.
 func download(c *gin.Context, name, kind string, data []byte) {
-	c.Header("Content-Disposition", fmt.Sprintf("attachment; filename=%q; filename*=UTF-8''%s", asciiOnly(name), url.PathEscape(name)))
+	attach(c, name)
 	c.Data(http.StatusOK, kind, data)
+}
+
+func attach(c *gin.Context, name string) {
+	c.Header("Content-Disposition", fmt.Sprintf("attachment; filename=%q; filename*=UTF-8''%s", asciiOnly(name), url.PathEscape(name)))
 }
 
 func asciiOnly(name string) string {

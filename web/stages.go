@@ -260,7 +260,7 @@ func (s *Server) sheets(c *gin.Context) (plan *studio.Plan, pages []draw.Scene, 
 	}
 	var cards []draw.SheetCard
 	for _, t := range plan.Tray {
-		cards = append(cards, draw.SheetCard{Name: t.Name, Lines: cardLines(t.Card), Colour: t.Colour})
+		cards = append(cards, draw.SheetCard{Name: t.Name, Lines: cardLines(t.Card), Colour: t.Colour, Bands: t.Bands()})
 	}
 	return plan, draw.Sheets(card.Lay(paper), plan.Name, cards), true
 }

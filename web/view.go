@@ -12,7 +12,6 @@ import (
 
 	"lampfern/core/balance"
 	"lampfern/core/colour"
-	"lampfern/core/material"
 	"lampfern/core/wheel"
 	"lampfern/draw"
 	"lampfern/studio"
@@ -121,40 +120,30 @@ func (v view) Paint(c colour.Lab) template.CSS {
 	return template.CSS("background:" + rgb.Hex())
 }
 
-// Coat is the style that shows a whole material: its face, or face and flash
-// side by side, or a print's colours by their coverage.
+// Coat is the style that shows a whole material: its picture in plain daylight
+// where it has one, else its colours side by side.
 func (v view) Coat(c *studio.Card) template.CSS {
-	type band struct {
-		lab   colour.Lab
-		share float64
+	if p := c.Picture; p != nil && v.plainDaylight() {
+		rgb, _ := v.Show(c.Colour)
+		return template.CSS(fmt.Sprintf("background:%s url(/photos/%s/piece.jpg?box=%.4f,%.4f,%.4f,%.4f) center/cover", rgb.Hex(), p.Photo, p.X, p.Y, p.W, p.H))
 	}
-	bands, rest := []band{}, 1.0
-	for _, f := range c.Further {
-		share := f.Coverage
-		switch f.Role {
-		case material.Layer:
-			continue // what a second layer comes to is no part of the face
-		case material.Flash:
-			share = flashShare
-		}
-		share = min(share, rest)
-		bands, rest = append(bands, band{f.Colour, share}), rest-share
+	bands := c.Bands()
+	if len(bands) == 1 {
+		return v.Paint(bands[0].Colour)
 	}
-	if len(bands) == 0 {
-		return v.Paint(c.Colour)
-	}
-	bands = append([]band{{c.Colour, rest}}, bands...)
 	from, stops := 0.0, []string{}
 	for _, b := range bands {
-		rgb, _ := v.Show(b.lab)
-		stops = append(stops, fmt.Sprintf("%s %.2f%% %.2f%%", rgb.Hex(), 100*from, 100*(from+b.share)))
-		from += b.share
+		rgb, _ := v.Show(b.Colour)
+		stops = append(stops, fmt.Sprintf("%s %.2f%% %.2f%%", rgb.Hex(), 100*from, 100*(from+b.Share)))
+		from += b.Share
 	}
 	return template.CSS("background:linear-gradient(100deg," + strings.Join(stops, ",") + ")")
 }
 
-// flashShare is how much of a card shows what a shimmering thing turns to.
-const flashShare = 0.3
+// plainDaylight reports whether colours are shown as they are.
+func (v view) plainDaylight() bool {
+	return v.Lamp.White == colour.D65 && !v.ValuesOnly && v.Eye == nil
+}
 
 // choice is one button of the lamp bar or one entry of a list.
 type choice struct {
@@ -283,6 +272,7 @@ func (s *Server) page(c *gin.Context, template, heading string) *page {
 		{Key: "new", Name: "Add a material", Letter: "a", Address: "/shelf/new"},
 		{Key: "import", Name: "Bring in a list", Letter: "i", Address: "/shelf/import"},
 		{Key: "photos", Name: "Photos", Letter: "o", Address: "/photos"},
+		{Key: "reader", Name: "Reader", Letter: "r", Address: "/reader"},
 		{Key: "plans", Name: "Plans", Letter: "t", Address: "/plans"},
 	} {
 		l.Here = l.Key == template || l.Key == within[template]

@@ -217,7 +217,7 @@ func TestBadLists(t *testing.T) {
 	}{
 		"header":  {[]byte("title,shade\nx,#fff\n"), 422, "must name the columns"},
 		"lines":   {[]byte("name,colour\n" + strings.Repeat("x,#fff\n", 100000)), 422, "100001 lines"},
-		"large":   {make([]byte, 50<<20), 413, "larger than 10 MB"},
+		"large":   {make([]byte, 50<<20), 422, "larger than 10 MB"},
 		"empty":   {nil, 422, "is empty"},
 		"picture": {[]byte("\x89PNG\r\n\x1a\n\x00\x00"), 422, "not UTF-8 text"},
 	} {

@@ -3,9 +3,11 @@
 package main
 
 import (
+	"bytes"
 	"context"
 	"errors"
 	"fmt"
+	"io"
 	"log/slog"
 	"net"
 	"net/http"
@@ -20,6 +22,7 @@ import (
 
 	"lampfern/demo"
 	"lampfern/exchange"
+	"lampfern/standin"
 	"lampfern/store"
 	"lampfern/studio"
 	"lampfern/web"
@@ -44,7 +47,7 @@ func main() {
 
 func command() *cobra.Command {
 	root := &cobra.Command{Use: "lampfern", Short: "Plan colour in real materials", SilenceUsage: true, SilenceErrors: true}
-	root.AddCommand(demoCommand(), serveCommand(), importCommand(),
+	root.AddCommand(demoCommand(), serveCommand(), importCommand(), readerCommand(),
 		&cobra.Command{Use: "version", Short: "Print the version", Args: cobra.NoArgs, Run: func(c *cobra.Command, _ []string) {
 			fmt.Fprintln(c.OutOrStdout(), "Lamp Fern "+version)
 		}})
@@ -72,16 +75,26 @@ func demoCommand() *cobra.Command {
 				return fmt.Errorf("making a temporary data folder: %w", err)
 			}
 			defer os.RemoveAll(dir)
-			return serve(c, dir, addr, demo.Load)
+			listener, err := net.Listen("tcp", "127.0.0.1:0")
+			if err != nil {
+				return fmt.Errorf("starting the simulated colour reader: %w", err)
+			}
+			go func() {
+				if err := standin.NewReader(readerSeed).Serve(c.Context(), listener); err != nil {
+					slog.Error("the simulated colour reader stopped", "err", err)
+				}
+			}()
+			return serve(c, dir, addr, listener.Addr().String(), demo.Load)
 		}}
 	addressFlag(c, &addr)
 	return c
 }
 
 func serveCommand() *cobra.Command {
-	var dir, addr string
+	var dir, addr, reader string
 	c := &cobra.Command{Use: "serve", Short: "Serve your own workroom", Args: cobra.NoArgs,
-		RunE: func(c *cobra.Command, _ []string) error { return serve(c, dir, addr, nil) }}
+		RunE: func(c *cobra.Command, _ []string) error { return serve(c, dir, addr, reader, nil) }}
+	c.Flags().StringVar(&reader, "reader", "", "address of a colour reader, such as 127.0.0.1:7070")
 	dataFlag(c, &dir)
 	addressFlag(c, &addr)
 	return c
@@ -89,13 +102,14 @@ func serveCommand() *cobra.Command {
 
 // serve opens the data folder, fills it when asked, and serves until the
 // context ends.
-func serve(c *cobra.Command, dir, addr string, fill func(context.Context, *studio.Studio) error) error {
+func serve(c *cobra.Command, dir, addr, reader string, fill func(context.Context, *studio.Studio) error) error {
 	st, err := store.Open(dir)
 	if err != nil {
 		return err
 	}
 	defer st.Close()
 	work := studio.New(st)
+	work.ReaderAddress = reader
 	if fill != nil {
 		if err := fill(c.Context(), work); err != nil {
 			return fmt.Errorf("filling the workroom: %w", err)
@@ -127,42 +141,78 @@ func serve(c *cobra.Command, dir, addr string, fill func(context.Context, *studi
 	return nil
 }
 
+// readerSeed starts the noise of the simulated reader.
+const readerSeed = 1
+
+func readerCommand() *cobra.Command {
+	var addr string
+	c := &cobra.Command{Use: "reader", Short: "Run the simulated colour reader by itself", Args: cobra.NoArgs,
+		RunE: func(c *cobra.Command, _ []string) error {
+			listener, err := net.Listen("tcp", addr)
+			if err != nil {
+				return fmt.Errorf("%s cannot be used (%w): choose another with --addr", addr, err)
+			}
+			fmt.Fprintf(c.OutOrStdout(), "A simulated colour reader answers at %s\nCtrl-C ends it.\n", listener.Addr())
+			return standin.NewReader(readerSeed).Serve(c.Context(), listener)
+		}}
+	c.Flags().StringVar(&addr, "addr", "127.0.0.1:7070", "address to answer on")
+	return c
+}
+
 func importCommand() *cobra.Command {
 	var dir string
 	var leaveOut bool
-	c := &cobra.Command{Use: "import FILE", Short: "Bring in a list of materials (.csv) or a plan (.json)", Args: cobra.ExactArgs(1),
+	c := &cobra.Command{Use: "import FILE", Short: "Bring in materials (.csv, .xlsx, CGATS text, design tokens), a whole shelf (.zip) or a plan (.json)", Args: cobra.ExactArgs(1),
 		RunE: func(c *cobra.Command, args []string) error {
 			st, err := store.Open(dir)
 			if err != nil {
 				return err
 			}
 			defer st.Close()
-			if strings.EqualFold(filepath.Ext(args[0]), ".json") {
-				return importPlan(c, studio.New(st), args[0])
-			}
-			return importList(c, studio.New(st), args[0], leaveOut)
+			return importFile(c, studio.New(st), args[0], leaveOut)
 		}}
 	dataFlag(c, &dir)
 	c.Flags().BoolVar(&leaveOut, "leave-out-bad", false, "bring in the good lines even when some are bad")
 	return c
 }
 
-func importList(c *cobra.Command, work *studio.Studio, file string, leaveOut bool) error {
-	info, err := os.Stat(file)
+// importFile brings in a file of whatever kind it is.
+func importFile(c *cobra.Command, work *studio.Studio, file string, leaveOut bool) error {
+	f, err := os.Open(file)
 	if err != nil {
 		return fmt.Errorf("%s cannot be read (%w): check its name", file, errors.Unwrap(err))
 	}
-	if info.Size() > exchange.MaxListBytes {
+	defer f.Close()
+	name := filepath.Base(file)
+	if strings.EqualFold(filepath.Ext(name), ".zip") {
+		info, err := f.Stat()
+		if err != nil {
+			return fmt.Errorf("%s cannot be read (%w)", file, err)
+		}
+		id, err := work.UploadShelf(c.Context(), name, f, info.Size())
+		if err != nil {
+			return err
+		}
+		return importList(c, work, id, leaveOut)
+	}
+	data, err := io.ReadAll(io.LimitReader(f, exchange.MaxListBytes+1))
+	if err != nil {
+		return fmt.Errorf("%s cannot be read (%w)", file, err)
+	}
+	if len(data) > exchange.MaxListBytes {
 		return fmt.Errorf("%s is larger than %d MB: split it and bring in the parts one after another", file, exchange.MaxListBytes>>20)
 	}
-	data, err := os.ReadFile(file)
-	if err != nil {
-		return fmt.Errorf("%s cannot be read (%w)", file, errors.Unwrap(err))
+	if exchange.IsPlan(data) {
+		return importPlan(c, work, data)
 	}
-	id, err := work.Upload(c.Context(), filepath.Base(file), data)
+	id, err := work.Upload(c.Context(), name, data)
 	if err != nil {
 		return err
 	}
+	return importList(c, work, id, leaveOut)
+}
+
+func importList(c *cobra.Command, work *studio.Studio, id uint, leaveOut bool) error {
 	p, err := work.Preview(c.Context(), id)
 	if err != nil {
 		return err
@@ -182,13 +232,8 @@ func importList(c *cobra.Command, work *studio.Studio, file string, leaveOut boo
 	return nil
 }
 
-func importPlan(c *cobra.Command, work *studio.Studio, file string) error {
-	f, err := os.Open(file)
-	if err != nil {
-		return fmt.Errorf("%s cannot be read (%w): check its name", file, errors.Unwrap(err))
-	}
-	defer f.Close()
-	p, err := exchange.ReadPlan(f)
+func importPlan(c *cobra.Command, work *studio.Studio, data []byte) error {
+	p, err := exchange.ReadPlan(bytes.NewReader(data))
 	if err != nil {
 		return err
 	}

@@ -171,7 +171,9 @@ func (x XYZ) Lab(white XYZ) Lab {
 }
 
 // XYZ converts back to tristimulus values relative to D65.
-func (c Lab) XYZ() XYZ {
+func (c Lab) XYZ() XYZ { return c.xyz(D65) }
+
+func (c Lab) xyz(white XYZ) XYZ {
 	fy := (c.L + 16) / 116
 	fx, fz := fy+c.A/500, fy-c.B/200
 	inv := func(f float64) float64 {
@@ -180,7 +182,7 @@ func (c Lab) XYZ() XYZ {
 		}
 		return (116*f - 16) / labKappa
 	}
-	return XYZ{D65.X * inv(fx), inv(fy), D65.Z * inv(fz)}
+	return XYZ{white.X * inv(fx), white.Y * inv(fy), white.Z * inv(fz)}
 }
 
 // LCh converts to cylindrical CIELAB.
@@ -190,6 +192,12 @@ func (c Lab) LCh() LCh { return LCh{c.L, math.Hypot(c.A, c.B), degrees(c.A, c.B)
 func (c LCh) Lab() Lab {
 	s, k := math.Sincos(c.H * math.Pi / 180)
 	return Lab{c.L, c.C * k, c.C * s}
+}
+
+// Hex writes the colour as #rrggbb, brought into sRGB where it lies outside.
+func (c Lab) Hex() string {
+	rgb, _ := c.RGB()
+	return rgb.Hex()
 }
 
 // OKLCh converts to OKLCh.

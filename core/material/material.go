@@ -33,6 +33,15 @@ type Material struct {
 	Repeat       float64 // repeat of a print in mm, 0 for none
 	Lots         []Lot
 	Further      []Further
+	Picture      *Picture // of a print, where one was taken
+}
+
+// Picture is a part of a photo that shows a material, in shares of the photo's
+// width and height.
+type Picture struct {
+	Photo      string // the photo's hash
+	X, Y, W, H float64
+	Wide       float64 // what the part measures across in mm, 0 when not known
 }
 
 // Kinds lists the kinds of material; the first is the default.
@@ -71,6 +80,7 @@ const (
 	MaxField       = 80  // characters of reference, supplier and lot
 	MaxRemark      = 500 // characters
 	MaxUncertainty = 50  // ΔE00
+	maxPictured    = 1e5 // mm
 )
 
 // Problems maps the name of a field to one sentence that says what to do.
@@ -131,10 +141,18 @@ func (m *Material) Tidy() Problems {
 		p["uncertainty"] = fmt.Sprintf("The uncertainty must lie between 0 and %d.", MaxUncertainty)
 	}
 	m.tidyStock(p)
+	if c := m.Picture; c != nil && !(c.X >= 0 && c.Y >= 0 && c.W > 0 && c.H > 0 && c.X+c.W <= 1.001 && c.Y+c.H <= 1.001 && c.Wide >= 0 && c.Wide <= maxPictured && isHash(c.Photo)) {
+		p["picture"] = "The picture must be a part of a photo that is kept here."
+	}
 	if len(p) == 0 {
 		return nil
 	}
 	return p
+}
+
+// isHash reports whether s can be the name of a kept photo.
+func isHash(s string) bool {
+	return len(s) >= 4 && len(s) <= 64 && strings.Trim(s, "0123456789abcdef") == ""
 }
 
 func oneOf(p Problems, field string, v *string, allowed []string) {

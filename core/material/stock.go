@@ -147,6 +147,40 @@ type Further struct {
 	Coverage float64 // of a print colour, 0–1
 }
 
+// Band is a colour and the share of a material's face it takes, 0–1.
+type Band struct {
+	Colour colour.Lab
+	Share  float64
+}
+
+// flashShare is how much of a shimmering face shows what it turns to.
+const flashShare = 0.35
+
+// Bands is what the face of a material shows: its colour, then its flash or
+// its print colours by their coverage. The shares add up to 1; what a second
+// layer comes to is no part of the face.
+func (m Material) Bands() []Band {
+	var bands []Band
+	rest := 1.0
+	for _, f := range m.Further {
+		share := f.Coverage
+		switch f.Role {
+		case Layer:
+			continue
+		case Flash:
+			share = flashShare
+		}
+		if share = min(share, rest); share > 0 {
+			bands, rest = append(bands, Band{f.Colour, share}), rest-share
+		}
+	}
+	const crumb = 1e-6
+	if rest > crumb {
+		bands = append([]Band{{m.Colour, rest}}, bands...)
+	}
+	return bands
+}
+
 // Limits of stock.
 const (
 	MaxLots    = 40

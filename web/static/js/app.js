@@ -6,6 +6,7 @@ import { chosen, choose, chooseNth, startTray } from './tray.js';
 import { startWheel, turnBy } from './wheel.js';
 import { startPiece } from './piece.js';
 import { startPhoto } from './photo.js';
+import { startBringIn } from './bringin.js';
 
 document.addEventListener('submit', (e) => {
   const form = e.target;
@@ -86,4 +87,5 @@ startTray();
 startWheel();
 startPiece();
 startPhoto();
+startBringIn();
 onBench(() => {});

@@ -60,6 +60,15 @@ export function show(address) {
   return inTurn(async () => replace(await (await fetch(address, { headers: part() })).text()));
 }
 
+/** Sends a form and shows the page it leads to. */
+export function send(address, body) {
+  return inTurn(async () => {
+    const answer = await fetch(address, { method: 'POST', body, headers: part() });
+    replace(await answer.text());
+    if (answer.redirected) history.pushState(null, '', new URL(answer.url).pathname);
+  });
+}
+
 function replace(html) {
   const old = bench();
   const box = document.createElement('template');

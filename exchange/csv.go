@@ -1,0 +1,138 @@
+package exchange
+
+import (
+	"bytes"
+	"encoding/csv"
+	"errors"
+	"fmt"
+	"io"
+	"slices"
+	"strconv"
+	"strings"
+	"unicode/utf8"
+
+	"lampfern/core/material"
+)
+
+// ReadMaterials reads a list of materials: CSV with a heading line, comma,
+// semicolon or tab between fields, UTF-8 with or without a byte order mark.
+// The error is a sentence about the whole file; troubles of single lines are
+// in List.Bad.
+func ReadMaterials(r io.Reader) (List, error) {
+	data, err := io.ReadAll(io.LimitReader(r, MaxListBytes+1))
+	if err != nil {
+		return List{}, fmt.Errorf("the list could not be read to its end: %w", err)
+	}
+	if len(data) > MaxListBytes {
+		return List{}, fmt.Errorf("the list is larger than %d MB: split it and bring in the parts one after another", MaxListBytes>>20)
+	}
+	data = bytes.TrimPrefix(data, []byte("\xef\xbb\xbf"))
+	if !utf8.Valid(data) || bytes.IndexByte(data, 0) >= 0 {
+		return List{}, errors.New("the list is not UTF-8 text: save it from the spreadsheet as CSV, UTF-8")
+	}
+	if n := bytes.Count(data, []byte("\n")); n > MaxListLines {
+		return List{}, fmt.Errorf("the list has %d lines and %d is the most at once: split it and bring in the parts one after another", n, MaxListLines)
+	}
+	comma := delimiter(data)
+	in := csv.NewReader(bytes.NewReader(data))
+	in.Comma, in.FieldsPerRecord, in.TrimLeadingSpace = comma, -1, comma != '\t'
+	head, err := in.Read()
+	if err != nil {
+		return List{}, errors.New("the list is empty: its first line must name the columns, such as name,colour,kind")
+	}
+	t, err := newTable(head, comma != ',')
+	if err != nil {
+		return List{}, err
+	}
+	list := newCollector()
+	for {
+		row, err := in.Read()
+		if err == io.EOF {
+			break
+		}
+		var broken *csv.ParseError
+		if errors.As(err, &broken) {
+			list.refuse(broken.StartLine, "", "a quotation mark is missing or stands in the wrong place")
+			continue
+		}
+		line, _ := in.FieldPos(0)
+		if len(row) == 1 && strings.TrimSpace(row[0]) == "" {
+			continue
+		}
+		if reason := wrongWidth(row, len(head), comma); reason != "" {
+			list.refuse(line, t.name(row), reason)
+			continue
+		}
+		list.row(line, t, row)
+	}
+	return list.done("the list has headings and no materials: put one material on each line below them", t.unused)
+}
+
+var delimiterNames = map[rune]string{',': "commas", ';': "semicolons", '\t': "tabs"}
+
+// delimiter is the one found most often in the heading line.
+func delimiter(data []byte) rune {
+	head, _, _ := bytes.Cut(data, []byte("\n"))
+	best, most := ',', 0
+	for _, c := range []rune{',', ';', '\t'} {
+		if n := bytes.Count(head, []byte(string(c))); n > most {
+			best, most = c, n
+		}
+	}
+	return best
+}
+
+// wrongWidth says why a row does not fit the heading line, empty when it does.
+func wrongWidth(row []string, want int, comma rune) string {
+	if len(row) == want {
+		return ""
+	}
+	for c, name := range delimiterNames {
+		if c != comma && len(row) < want && strings.Count(strings.Join(row, ""), string(c)) >= want-1 {
+			return fmt.Sprintf("it has %s between the fields where the heading line has %s", name, delimiterNames[comma])
+		}
+	}
+	return fmt.Sprintf("it has %d fields where the heading line has %d", len(row), want)
+}
+
+// orBlank writes a number in full, and nothing for 0.
+func orBlank(v float64) string {
+	if v == 0 {
+		return ""
+	}
+	return strconv.FormatFloat(v, 'g', -1, 64)
+}
+
+// WriteMaterials writes a list that ReadMaterials reads back the same, for
+// materials with at most one lot and a flash: for further lots and colours the
+// list has no room. Colours are written as L, a, b in full and as the nearest
+// hex.
+func WriteMaterials(w io.Writer, all []material.Material) error {
+	out := csv.NewWriter(w)
+	rows := [][]string{slices.Clone(columns)}
+	full := func(v float64) string { return strconv.FormatFloat(v, 'g', -1, 64) }
+	for _, m := range all {
+		rgb, _ := m.Colour.RGB()
+		gone := ""
+		if m.Discontinued {
+			gone = "yes"
+		}
+		flash, lot := "", [4]string{}
+		for _, f := range m.Further {
+			if f.Role == material.Flash && flash == "" {
+				c, _ := f.Colour.RGB()
+				flash = c.Hex()
+			}
+		}
+		if len(m.Lots) > 0 {
+			l := m.Lots[0]
+			lot = [4]string{full(l.OnHand), l.Unit, orBlank(l.Price), l.Place}
+		}
+		rows = append(rows, []string{m.Name, m.Kind, rgb.Hex(), full(m.Colour.L), full(m.Colour.A), full(m.Colour.B), m.Source,
+			full(m.Uncertainty), m.Finish, m.Reference, m.Supplier, m.Lot, gone, m.Remark, m.Size, orBlank(m.Pack), orBlank(m.Repeat), flash, lot[0], lot[1], lot[2], lot[3]})
+	}
+	if err := out.WriteAll(rows); err != nil {
+		return fmt.Errorf("writing the list of materials: %w", err)
+	}
+	return nil
+}

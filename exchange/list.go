@@ -1,0 +1,121 @@
+// Package exchange reads and writes open formats, one file a format. Readers
+// take anything a maker may hand in and say in plain words what is wrong;
+// nothing here stores or judges.
+package exchange
+
+import (
+	"bytes"
+	"errors"
+	"fmt"
+	"strings"
+
+	"lampfern/core/material"
+)
+
+// Limits of a list of materials.
+const (
+	MaxListBytes = 10 << 20
+	MaxListLines = 20000
+)
+
+// List is what a list of materials holds: the lines that can be used and those
+// that cannot, each with its reason.
+type List struct {
+	Good   []Line
+	Bad    []BadLine
+	Unused []string // columns that mean nothing here
+	Photos []ShelfPhoto
+}
+
+// Line is a material and the line of the file it starts on, from 1.
+type Line struct {
+	Line     int
+	Material material.Material
+}
+
+// BadLine is a line that cannot be used.
+type BadLine struct {
+	Line   int
+	Text   string // the name it gives, or its beginning
+	Reason string
+}
+
+// ListExtensions are the endings of the files ReadList understands.
+const ListExtensions = ".csv,.tsv,.txt,.xlsx,.cgats,.json,.tokens"
+
+// ReadList reads materials from a file of any format understood here, told
+// from its content: a spreadsheet, measured data as CGATS text, design tokens,
+// a shelf of Lamp Fern, or else CSV. The error is a sentence about the whole
+// file; troubles of single lines are in List.Bad.
+func ReadList(data []byte) (List, error) {
+	if len(data) > MaxListBytes {
+		return List{}, fmt.Errorf("the list is larger than %d MB: split it and bring in the parts one after another", MaxListBytes>>20)
+	}
+	start := bytes.TrimLeft(bytes.TrimPrefix(data, []byte("\xef\xbb\xbf")), " \t\r\n")
+	switch {
+	case bytes.HasPrefix(data, []byte("PK\x03\x04")):
+		return ReadSpreadsheet(data)
+	case bytes.HasPrefix(data, []byte("\xd0\xcf\x11\xe0")):
+		return List{}, errors.New("the spreadsheet is of the old kind, or locked with a password: save it without one as .xlsx or CSV")
+	case len(start) > 0 && start[0] == '{':
+		return readJSONList(start)
+	case cgatsLike(start):
+		return ReadCGATS(data)
+	}
+	return ReadMaterials(bytes.NewReader(data))
+}
+
+// collector gathers the lines of a list, whatever its format.
+type collector struct {
+	list List
+	seen map[string]int // name in lower case → line
+}
+
+func newCollector() *collector { return &collector{seen: map[string]int{}} }
+
+func (c *collector) refuse(line int, text, reason string) {
+	c.list.Bad = append(c.list.Bad, BadLine{line, shorten(text), reason})
+}
+
+// take keeps a material that is sound and whose name is not there yet, or says
+// what is wrong.
+func (c *collector) take(line int, m material.Material) {
+	if p := m.Tidy(); p != nil {
+		c.refuse(line, m.Name, p.Error())
+		return
+	}
+	key := strings.ToLower(m.Name)
+	if first, twice := c.seen[key]; twice {
+		c.refuse(line, m.Name, fmt.Sprintf("the name stands on line %d already: give each material its own", first))
+		return
+	}
+	c.seen[key] = line
+	c.list.Good = append(c.list.Good, Line{line, m})
+}
+
+// row takes one row of a table.
+func (c *collector) row(line int, t table, row []string) {
+	m, reason := t.material(row)
+	if reason != "" {
+		c.refuse(line, t.name(row), reason)
+		return
+	}
+	c.take(line, m)
+}
+
+// done is the list, or the sentence empty when it holds nothing at all.
+func (c *collector) done(empty string, unused []string) (List, error) {
+	if len(c.list.Good)+len(c.list.Bad) == 0 {
+		return List{}, errors.New(empty)
+	}
+	c.list.Unused = unused
+	return c.list, nil
+}
+
+func shorten(s string) string {
+	const most = 60
+	if r := []rune(s); len(r) > most {
+		return string(r[:most-1]) + "…"
+	}
+	return s
+}
