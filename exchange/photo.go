@@ -6,6 +6,7 @@ import (
 	"errors"
 	"fmt"
 	"image"
+	"image/color"
 	"image/jpeg"
 	"image/png"
 	"sync"
@@ -150,21 +151,52 @@ func shrink(img image.Image, side int) *image.RGBA {
 		w, h = max(1, w*side/longest), max(1, h*side/longest)
 	}
 	out := image.NewRGBA(image.Rect(0, 0, w, h))
+	if camera, ok := img.(*image.YCbCr); ok && w < b.Dx() {
+		inStrips(h, func(from, to int) { boxes(out, camera, from, to) })
+		return out
+	}
 	if see, ok := img.(interface{ Opaque() bool }); ok && see.Opaque() {
-		// In strips beside each other: the scaling takes as long as half the decoding.
-		const strips = 4
-		var wait sync.WaitGroup
-		for i := range strips {
-			strip := out.SubImage(image.Rect(0, h*i/strips, w, h*(i+1)/strips)).(*image.RGBA)
-			wait.Go(func() { draw.ApproxBiLinear.Scale(strip, out.Bounds(), img, b, draw.Src, nil) })
-		}
-		wait.Wait()
+		inStrips(h, func(from, to int) {
+			strip := out.SubImage(image.Rect(0, from, w, to)).(*image.RGBA)
+			draw.ApproxBiLinear.Scale(strip, out.Bounds(), img, b, draw.Src, nil)
+		})
 		return out
 	}
 	// A transparent place shows the white of paper.
 	draw.Draw(out, out.Bounds(), image.White, image.Point{}, draw.Src)
 	draw.ApproxBiLinear.Scale(out, out.Bounds(), img, b, draw.Over, nil)
 	return out
+}
+
+// inStrips does rows 0 to h in a few strips beside each other.
+func inStrips(h int, do func(from, to int)) {
+	const strips = 4
+	var wait sync.WaitGroup
+	for i := range strips {
+		wait.Go(func() { do(h*i/strips, h*(i+1)/strips) })
+	}
+	wait.Wait()
+}
+
+// boxes fills rows from to to of a smaller picture with the mean brightness of
+// the corners of what each of its pixels stands for; their hue, which cameras
+// store more coarsely, is taken from the middle. A quarter of the time of the
+// general way.
+func boxes(out *image.RGBA, img *image.YCbCr, from, to int) {
+	b := img.Bounds()
+	w, h := out.Bounds().Dx(), out.Bounds().Dy()
+	for y := from; y < to; y++ {
+		y0, y1 := b.Min.Y+y*b.Dy()/h, b.Min.Y+(y+1)*b.Dy()/h
+		row := out.Pix[out.PixOffset(0, y):]
+		upper, lower := img.Y[img.YOffset(b.Min.X, y0):], img.Y[img.YOffset(b.Min.X, y1-1):]
+		for x := range w {
+			x0, x1 := x*b.Dx()/w, (x+1)*b.Dx()/w
+			sum := int(upper[x0]) + int(upper[x1-1]) + int(lower[x0]) + int(lower[x1-1])
+			c := img.COffset(b.Min.X+(x0+x1)/2, (y0+y1)/2)
+			row[4*x], row[4*x+1], row[4*x+2] = color.YCbCrToRGB(uint8((sum+2)/4), img.Cb[c], img.Cr[c])
+			row[4*x+3] = 255
+		}
+	}
 }
 
 // orientation is the EXIF orientation, 1 to 8; 1 when none is told.

@@ -129,26 +129,3 @@ func FuzzReadPhoto(f *testing.F) {
 		}
 	})
 }
-
-// BenchmarkPhoto reads a photo of twelve megapixels to working size.
-func BenchmarkPhoto(b *testing.B) {
-	img := image.NewNRGBA(image.Rect(0, 0, 4000, 3000))
-	for i := range img.Pix {
-		img.Pix[i] = uint8(i * 7 >> 4)
-	}
-	data := asJPEG(b, img)
-	b.Run("decode", func(b *testing.B) {
-		for b.Loop() {
-			if _, err := jpeg.Decode(bytes.NewReader(data)); err != nil {
-				b.Fatal(err)
-			}
-		}
-	})
-	b.Run("read", func(b *testing.B) {
-		for b.Loop() {
-			if _, err := ReadPhoto(data); err != nil {
-				b.Fatal(err)
-			}
-		}
-	})
-}

@@ -190,7 +190,7 @@ func (s *Studio) Confirm(ctx context.Context, id uint) (added int, err error) {
 		watch(0, added)
 		return fmt.Sprintf("bring in %d materials from %s", added, u.Name), rows, tx.DropUpload(id)
 	})
-	if errors.Is(err, context.Canceled) {
+	if err != nil && ctx.Err() != nil { // the database only says that it was interrupted
 		return 0, refuse("Stopped. Nothing was brought in; the list is still here.")
 	}
 	if err != nil {

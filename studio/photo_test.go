@@ -11,6 +11,8 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"lampfern/core/colour"
+	"lampfern/core/surface"
+	"lampfern/exchange"
 )
 
 // swatchPhoto is a photo of white paper on the left and plum cloth on the
@@ -140,4 +142,28 @@ func TestPhotosRefusedAndMissing(t *testing.T) {
 		_, err = photo.Cut(Look{}, 0, 10)
 		assert.ErrorContains(t, err, "how many millimetres")
 	}
+}
+
+// BenchmarkPhotoToPalette takes a photo of twelve megapixels to its palette,
+// beside decoding it.
+func BenchmarkPhotoToPalette(b *testing.B) {
+	img := image.NewNRGBA(image.Rect(0, 0, 4000, 3000))
+	for i := range img.Pix {
+		img.Pix[i] = uint8(i * 7 >> 4)
+	}
+	var file bytes.Buffer
+	require.NoError(b, jpeg.Encode(&file, img, nil))
+	b.Run("decode", func(b *testing.B) {
+		for b.Loop() {
+			_, err := jpeg.Decode(bytes.NewReader(file.Bytes()))
+			require.NoError(b, err)
+		}
+	})
+	b.Run("palette", func(b *testing.B) {
+		for b.Loop() {
+			read, err := exchange.ReadPhoto(file.Bytes())
+			require.NoError(b, err)
+			require.NotEmpty(b, surface.Palette(read.Image, surface.Correction{}, photoPalette))
+		}
+	})
 }

@@ -6,6 +6,7 @@ import (
 	"math"
 	"math/rand/v2"
 	"sort"
+	"sync"
 
 	"lampfern/core/colour"
 )
@@ -20,6 +21,7 @@ type Swatch struct {
 const (
 	paletteSeed   = 20 // fixed, so that a photo always gives the same palette
 	paletteRounds = 24
+	settledShare  = 500 // done when fewer than one point in so many changes
 	mergeUnder    = 6.0 // ΔE00 under which two clusters are one colour
 	shareLeast    = 0.004
 )
@@ -108,31 +110,64 @@ func cluster(points []colour.OKLab, k int) (labels []int, found int) {
 		centres = append(centres, points[at])
 	}
 	for range paletteRounds {
-		moved := false
-		sums := make([]colour.OKLab, len(centres))
-		counts := make([]float64, len(centres))
-		for i, p := range points {
-			best, to := math.Inf(1), 0
-			for j, c := range centres {
-				if d := distance2(p, c); d < best {
-					best, to = d, j
-				}
-			}
-			moved = moved || labels[i] != to
-			labels[i] = to
-			sums[to].L, sums[to].A, sums[to].B = sums[to].L+p.L, sums[to].A+p.A, sums[to].B+p.B
-			counts[to]++
-		}
-		for j := range centres {
-			if counts[j] > 0 {
-				centres[j] = colour.OKLab{L: sums[j].L / counts[j], A: sums[j].A / counts[j], B: sums[j].B / counts[j]}
-			}
-		}
-		if !moved {
+		if assign(points, labels, centres) <= len(points)/settledShare {
 			break
 		}
 	}
 	return labels, len(centres)
+}
+
+// strips is how many parts of the points are worked on beside each other; it is
+// fixed, so that sums come out the same on every machine.
+const strips = 2
+
+// assign gives every point to its nearest centre, moves the centres to the mean
+// of their points, and says how many points changed centre.
+func assign(points []colour.OKLab, labels []int, centres []colour.OKLab) (changed int) {
+	type tally struct {
+		sums    []colour.OKLab
+		counts  []float64
+		changed int
+	}
+	var parts [strips]tally
+	var wait sync.WaitGroup
+	for s := range parts {
+		wait.Go(func() {
+			t := tally{make([]colour.OKLab, len(centres)), make([]float64, len(centres)), 0}
+			for i := len(points) * s / strips; i < len(points)*(s+1)/strips; i++ {
+				p := points[i]
+				best, to := math.Inf(1), 0
+				for j := range centres {
+					l, x, y := p.L-centres[j].L, p.A-centres[j].A, p.B-centres[j].B
+					if d := l*l + x*x + y*y; d < best {
+						best, to = d, j
+					}
+				}
+				if labels[i] != to {
+					labels[i] = to
+					t.changed++
+				}
+				t.sums[to].L, t.sums[to].A, t.sums[to].B = t.sums[to].L+p.L, t.sums[to].A+p.A, t.sums[to].B+p.B
+				t.counts[to]++
+			}
+			parts[s] = t
+		})
+	}
+	wait.Wait()
+	for j := range centres {
+		var sum colour.OKLab
+		count := 0.0
+		for _, t := range parts {
+			sum.L, sum.A, sum.B, count = sum.L+t.sums[j].L, sum.A+t.sums[j].A, sum.B+t.sums[j].B, count+t.counts[j]
+		}
+		if count > 0 {
+			centres[j] = colour.OKLab{L: sum.L / count, A: sum.A / count, B: sum.B / count}
+		}
+	}
+	for _, t := range parts {
+		changed += t.changed
+	}
+	return changed
 }
 
 // Print is what a printed cloth reads as.
