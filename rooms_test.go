@@ -18,7 +18,7 @@ import (
 // mayImport says which rooms a room may use; a room may always use its own.
 var mayImport = map[string][]string{
 	"core":     {},
-	"store":    {},
+	"store":    {"core"},
 	"exchange": {"core"},
 	"draw":     {"core"},
 	"studio":   {"core", "store", "exchange", "draw"},

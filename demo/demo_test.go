@@ -50,7 +50,7 @@ func TestDemoWorkroomIsWhole(t *testing.T) {
 	for _, p := range plans {
 		full, err := s.Open(ctx, p.ID)
 		require.NoError(t, err)
-		v, err := full.Wheel()
+		v, err := full.Wheel([2]int{})
 		require.NoError(t, err)
 		assert.NotNil(t, full.Lead, p.Name)
 		assert.True(t, len(v.Lit) > 1 && len(full.Tray) > 2, p.Name)

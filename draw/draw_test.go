@@ -53,7 +53,8 @@ func golden(t *testing.T, name string, s Scene) {
 
 func TestGoldenDrawings(t *testing.T) {
 	plum, gold := lab(t, "#4b2346"), lab(t, "#e0a52e")
-	w := WheelPicture{Lead: &gold, LeadName: "Marrow <flesh>", LeadFrond: 1, LeadLeaf: 3, Lit: []LitPlace{{0.8, true}, {6.8, false}}}
+	w := WheelPicture{Lead: &gold, LeadName: "Marrow <flesh>", LeadFrond: 1, LeadLeaf: 3, Lit: []LitPlace{{0.8, true, false}, {6.8, false, false}, {9.8, false, true}},
+		WarmFrom: 10.5, WarmSpan: 6}
 	for range 12 {
 		f := WheelFrond{Name: "red-orange"}
 		for j := range 10 {
@@ -61,6 +62,7 @@ func TestGoldenDrawings(t *testing.T) {
 			if j%3 == 0 {
 				l.Owned = &gold
 			}
+			l.Shaded = j > 7
 			f.Leaflets = append(f.Leaflets, l)
 		}
 		w.Fronds = append(w.Fronds, f)
@@ -75,6 +77,40 @@ func TestGoldenDrawings(t *testing.T) {
 	a4, err := card.FindPaper("a4")
 	require.NoError(t, err)
 	golden(t, "sheet", Sheets(card.Lay(a4), "Stage curtain", []SheetCard{{"Plum curtain", []string{"fabric", "value 2.1"}, plum, nil}})[0])
+}
+
+func TestCombinationsOnPaper(t *testing.T) {
+	plum, gold := lab(t, "#4b2346"), lab(t, "#e0a52e")
+	all := []Tried{{"Duo · complementary", []string{"Plum curtain", "Marrow flesh"}, []colour.Lab{plum, gold}, "Loud, but the sparks carry."}, {"Solo", []string{"Plum curtain"}, []colour.Lab{plum}, ""}}
+	golden(t, "tried", TriedPages("Stage curtain", all)[0])
+	for len(all) < 21 {
+		all = append(all, all[0])
+	}
+	pages := TriedPages("Stage curtain", all)
+	require.Len(t, pages, 3)
+	for _, p := range pages {
+		assert.True(t, p.Millimetres)
+		assert.Equal(t, []float64{210, 297}, []float64{p.Width, p.Height})
+		for _, n := range p.Nodes {
+			g, is := n.(Group)
+			if !is {
+				continue
+			}
+			for _, k := range g.Nodes {
+				if sh, is := k.(Shape); is {
+					for _, seg := range sh.Path.segments {
+						if seg.op != 'Z' {
+							assert.True(t, seg.p[0].X >= 14.99 && seg.p[0].X <= 195.01 && seg.p[0].Y <= 285, "inside the margins")
+						}
+					}
+				}
+			}
+		}
+	}
+	data, err := PDF("Tried", pages)
+	require.NoError(t, err)
+	assert.Equal(t, 3, bytes.Count(data, []byte("/Type /Page\n")))
+	assert.Empty(t, TriedPages("Stage curtain", nil))
 }
 
 func TestLight(t *testing.T) {

@@ -24,6 +24,9 @@ type WheelPicture struct {
 	Same bool
 	// Still is a wheel to look at only: its fronds are no buttons.
 	Still bool
+	// WarmFrom and WarmSpan are the warm half, in places clockwise; no span, no
+	// halves.
+	WarmFrom, WarmSpan float64
 }
 
 // WheelFrond is one place of the wheel; leaflets come in pairs from dark to
@@ -33,17 +36,21 @@ type WheelFrond struct {
 	Leaflets []WheelLeaflet
 }
 
-// WheelLeaflet is filled with the colour owned, or outlined with the ideal.
+// WheelLeaflet is filled with the colour owned, or outlined with the ideal. A
+// shaded one lies outside the brief.
 type WheelLeaflet struct {
-	Ideal colour.Lab
-	Owned *colour.Lab
-	Title string
+	Ideal  colour.Lab
+	Owned  *colour.Lab
+	Title  string
+	Shaded bool
 }
 
-// LitPlace is a place that the scheme lights, in twelfths from the top.
+// LitPlace is a place that the scheme lights, in twelfths from the top. One that
+// is off only shows where it would be.
 type LitPlace struct {
 	Place float64
 	Lead  bool
+	Off   bool
 }
 
 // Sizes of the fern wheel, in pixels of its own picture.
@@ -52,7 +59,8 @@ const (
 	frondInner, frondOuter  = 50.0, 256.0
 	wedgeInner, wedgeOuter  = 44.0, 268.0
 	labelAt                 = 276.0
-	hubRadius               = 33.0
+	hubRadius               = 31.0
+	halvesRadius            = 39.0
 	leafBend                = 8.0 // degrees a frond turns from its foot to its tip
 )
 
@@ -93,12 +101,15 @@ func Wheel(w WheelPicture) Scene {
 	s := Scene{Width: wheelWidth, Height: wheelHeight, ID: "fern", Label: "Fern wheel: the shelf on the twelve places of the wheel"}
 	light := Group{Class: "light", Attributes: [][2]string{{"id", "light"}, {"data-cx", fmt.Sprint(wheelCentre.X)}, {"data-cy", fmt.Sprint(wheelCentre.Y)}}}
 	for _, l := range w.Lit {
-		if !l.Lead {
+		switch {
+		case l.Off:
+			light.Nodes = append(light.Nodes, Shape{Path: wedge(30 * l.Place), Style: Style{Fill: None, Stroke: Ink, Width: 1, Dash: []float64{3, 4}, Class: "lit-off"}})
+		case !l.Lead:
 			light.Nodes = append(light.Nodes, Shape{Path: wedge(30 * l.Place), Style: Style{Fill: Ink, Class: "lit"}})
 		}
 	}
 	for _, l := range w.Lit { // last, so that its outline lies on top
-		if l.Lead {
+		if l.Lead && !l.Off {
 			light.Nodes = append(light.Nodes, Shape{Path: wedge(30 * l.Place), Style: Style{Fill: Ink, Stroke: Ink, Width: 1.5, Class: "lit lead"}})
 		}
 	}
@@ -112,6 +123,14 @@ func Wheel(w WheelPicture) Scene {
 		}
 	}
 	s.Add(fronds)
+	if w.WarmSpan > 0 {
+		const thick, thin = 3.0, 0.8
+		halves := Group{Class: "halves"}
+		halves.Nodes = append(halves.Nodes,
+			Shape{Path: arc(30*w.WarmFrom, 30*w.WarmSpan, halvesRadius), Style: Style{Stroke: Ink, Width: thick, Class: "warm-half"}, Title: "The warm half"},
+			Shape{Path: arc(30*(w.WarmFrom+w.WarmSpan), 30*(12-w.WarmSpan), halvesRadius), Style: Style{Stroke: Ink, Width: thin, Class: "cool-half"}, Title: "The cool half"})
+		s.Add(halves)
+	}
 	hub := Style{Fill: None, Stroke: Ink, Width: 1.2, Class: "hub"}
 	title := "No lead colour is chosen"
 	if w.Lead != nil {
@@ -128,6 +147,9 @@ func litPlaces(lit []LitPlace) string {
 	var words []string
 	for i := range 12 {
 		for _, l := range lit {
+			if l.Off {
+				continue
+			}
 			if d := math.Abs(math.Mod(l.Place-float64(i)+18, 12) - 6); d <= 0.5 {
 				words = append(words, fmt.Sprint(i))
 				break
@@ -135,6 +157,16 @@ func litPlaces(lit []LitPlace) string {
 		}
 	}
 	return strings.Join(words, " ")
+}
+
+// arc is an open arc, clockwise, of angles in degrees.
+func arc(from, span, r float64) *Path {
+	const step = 5.0
+	p := (&Path{}).MoveTo(polar(from, r))
+	for a := step; a < span; a += step {
+		p.LineTo(polar(from+a, r))
+	}
+	return p.LineTo(polar(from+span, r))
 }
 
 func wedge(angle float64) *Path {
@@ -180,7 +212,7 @@ func frond(w WheelPicture, i int, f WheelFrond) Group {
 		step, side := float64(j/2), float64(2*(j%2)-1)
 		base, dir := onStem(angle, 58+41.5*step)
 		path := leaf(base, dir+side*(44-3*step), 21+7.2*step, 9.5+3.4*step)
-		st := Style{Stroke: Ink, Width: 0.8, Class: "owned"}
+		st := Style{Stroke: Ink, Width: 0.8, Class: "leaf owned"}
 		show := l.Ideal
 		if l.Owned != nil {
 			show = *l.Owned
@@ -189,10 +221,13 @@ func frond(w WheelPicture, i int, f WheelFrond) Group {
 		if l.Owned != nil {
 			st.Fill = Solid(rgb)
 			if i == w.LeadFrond && j == w.LeadLeaf {
-				st.Width, st.Class = 2.6, "owned is-lead"
+				st.Width, st.Class = 2.6, "leaf owned is-lead"
 			}
 		} else {
-			st = Style{Fill: Clear, Stroke: Solid(rgb), Width: 1, Class: "wanted"}
+			st = Style{Fill: Clear, Stroke: Solid(rgb), Width: 1, Class: "leaf wanted"}
+		}
+		if l.Shaded {
+			st.Class += " shaded"
 		}
 		g.Nodes = append(g.Nodes, Shape{Path: path, Style: st, Title: l.Title})
 	}

@@ -10,7 +10,7 @@ import (
 var views = []struct{ name, path string }{
 	{"workroom", "/"}, {"shelf", "/shelf"}, {"material", "/shelf/material/3"}, {"plans", "/plans"},
 	{"gather", "/plans/9/gather"}, {"wheel", "/plans/9/wheel"}, {"values", "/plans/9/values"},
-	{"cards", "/plans/9/cards"}, {"proportion", "/plans/9/proportion"}, {"import", "/shelf/import"}, {"scraps", "/plans/9/scraps"}, {"beside", "/shelf/beside?a=3&b=8"}, {"photos", "/photos"},
+	{"cards", "/plans/9/cards"}, {"proportion", "/plans/9/proportion"}, {"brief", "/plans/9/brief"}, {"nudge", "/plans/9/nudge?seed=4711&n=5"}, {"combinations", "/plans/9/combinations"}, {"scraps", "/plans/9/scraps"}, {"beside", "/shelf/beside?a=3&b=8"}, {"photos", "/photos"},
 }
 
 func TestScreenshots(t *testing.T) {

@@ -345,7 +345,7 @@ func TestEveryPageStandsWithoutTrouble(t *testing.T) {
 	for _, v := range views {
 		b.visit(v.path)
 		assert.False(t, b.MustEval(`() => document.documentElement.scrollWidth > innerWidth || document.documentElement.scrollHeight > innerHeight`).Bool(), "%s fits 1024 × 700", v.name)
-		assert.Equal(t, float64(0), b.MustEval(`() => [...document.querySelectorAll('button, a, input, select, [role=button]')].filter(e => !(e.textContent.trim() || e.getAttribute('aria-label') || e.labels?.length || e.type === 'hidden')).length`).Num(), "%s: everything that acts has a name", v.name)
+		assert.Equal(t, float64(0), b.MustEval(`() => [...document.querySelectorAll('button, a, input, select, [role=button]')].filter(e => !(e.textContent.trim() || e.getAttribute('aria-label') || e.title || e.labels?.length || e.type === 'hidden')).length`).Num(), "%s: everything that acts has a name", v.name)
 		for _, size := range b.MustEval(`() => [...new Set([...document.querySelectorAll('body *:not(svg *)')].filter(e => [...e.childNodes].some(n => n.nodeType === 3 && n.textContent.trim())).map(e => getComputedStyle(e).fontSize))]`).Arr() {
 			px, err := strconv.ParseFloat(small.FindString(size.Str()), 64)
 			require.NoError(t, err)

@@ -10,6 +10,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"lampfern/core/brief"
 	"lampfern/core/colour"
 	"lampfern/core/material"
 )
@@ -120,8 +121,11 @@ func plan() Plan {
 	ms := sample()
 	ms[0].Remark = ""
 	return Plan{Name: "Stage curtain", Craft: "quilt", Scheme: "analogous", Neighbours: 4, OneSided: true, Lead: ms[1].Name, Turn: -2,
-		Palette: []PlanCard{{2, ms[1].Name}, {1, ms[0].Name}}, Piece: "curtain", Settings: map[string]float64{"columns": 3},
-		Fills: map[string]int{"ground": 1, "spark": 2}, Dismissed: []string{"nofocus"}, Scraps: []PlanScrap{{"Sky", 60, -2, -20, 4}}, Materials: ms}
+		Palette: []PlanCard{{2, ms[1].Name, nil}, {1, ms[0].Name, nil}, {3, "", &PlanColour{"Tint of red", 70, 30, 12}}}, Piece: "curtain", Settings: map[string]float64{"columns": 3},
+		Fills: map[string]int{"ground": 1, "spark": 2}, Dismissed: []string{"nofocus"}, Scraps: []PlanScrap{{"Sky", 60, -2, -20, 4}}, Materials: ms,
+		Wheel: "process", School: "relative", FromBoldest: true, Nearest: true, LeadCard: 3, Adjusted: []PlanAdjusted{{1, true, 5}}, Wishes: []PlanColour{{"dark red", 20, 40, 20}},
+		Combinations: []PlanCombination{{"triadic", "Loud.", []PlanColour{{ms[0].Name, 20, 1, 2}, {"Gone", 50, 0, 0}}}},
+		Brief:        &brief.Brief{For: "the tour", Lamp: "warm", Distance: 12, Mood: "Hushed", Limits: &brief.Limits{ValueTo: 8, ClearTo: 45, ContrastTo: 10, Out: []colour.FamilyName{colour.Orange}}, Count: 4}}
 }
 
 func TestPlanRoundTrip(t *testing.T) {
@@ -153,11 +157,19 @@ func TestPlanFilesRefused(t *testing.T) {
 		change(func(m map[string]any) { in(m)["name"] = "" }):                                                         "no name",
 		change(func(m map[string]any) { in(m)["lead"] = "Fox" }):                                                      "lead colour \"Fox\"",
 		change(func(m map[string]any) { in(m)["fills"] = map[string]int{"ground": 9} }):                               "takes card 9",
-		change(func(m map[string]any) { in(m)["palette"] = []PlanCard{{1, "Fox"}} }):                                  "leads nowhere",
+		change(func(m map[string]any) { in(m)["palette"] = []PlanCard{{1, "Fox", nil}} }):                             "leads nowhere",
 		change(func(m map[string]any) { in(m)["palette"] = make([]PlanCard, 201) }):                                   "more than 200",
 		change(func(m map[string]any) { m["materials"].([]any)[0].(map[string]any)["L"] = 400 }):                      "is not whole",
 		change(func(m map[string]any) { m["materials"] = append(m["materials"].([]any), m["materials"].([]any)[0]) }): "twice",
 		change(func(m map[string]any) { in(m)["scraps"].([]any)[0].(map[string]any)["L"] = -3 }):                      "scrap \"Sky\"",
+		change(func(m map[string]any) {
+			in(m)["palette"].([]any)[2].(map[string]any)["free"].(map[string]any)["L"] = 400
+		}): "\"Tint of red\" in the file is not whole",
+		change(func(m map[string]any) { in(m)["palette"].([]any)[2].(map[string]any)["free"] = nil }):                   "leads nowhere",
+		change(func(m map[string]any) { in(m)["combinations"].([]any)[0].(map[string]any)["cards"] = []any{} }):         "has 0 cards",
+		change(func(m map[string]any) { in(m)["wishes"] = make([]PlanColour, 201) }):                                    "more than 200 wishes",
+		change(func(m map[string]any) { in(m)["brief"].(map[string]any)["lamp"] = "candle" }):                           "the lamp \"candle\"",
+		change(func(m map[string]any) { in(m)["brief"].(map[string]any)["limits"].(map[string]any)["value_from"] = 9 }): "put the smaller number first",
 	} {
 		_, err := ReadPlan(strings.NewReader(text))
 		assert.ErrorContains(t, err, want)

@@ -6,6 +6,7 @@ import (
 	"fmt"
 	"io"
 
+	"lampfern/core/brief"
 	"lampfern/core/colour"
 	"lampfern/core/material"
 )
@@ -23,6 +24,7 @@ const MaxPlanBytes = 5 << 20
 const (
 	maxPalette = 200
 	maxFills   = 500
+	maxTried   = 500 // combinations
 )
 
 // Plan is a plan with its materials, on its own and complete. Materials are
@@ -45,6 +47,16 @@ type Plan struct {
 	Dismissed  []string           `json:"dismissed,omitempty"`
 	Scraps     []PlanScrap        `json:"scraps,omitempty"`
 
+	Wheel        string            `json:"wheel,omitempty"`
+	School       string            `json:"school,omitempty"`
+	FromBoldest  bool              `json:"from_boldest,omitempty"`
+	Nearest      bool              `json:"nearest,omitempty"`
+	LeadCard     int               `json:"lead_card,omitempty"` // key of a free colour that leads
+	Adjusted     []PlanAdjusted    `json:"adjusted,omitempty"`
+	Brief        *brief.Brief      `json:"brief,omitempty"`
+	Wishes       []PlanColour      `json:"wishes,omitempty"`
+	Combinations []PlanCombination `json:"combinations,omitempty"`
+
 	Materials []material.Material `json:"-"`
 }
 
@@ -57,10 +69,44 @@ type PlanScrap struct {
 	Uncertainty float64 `json:"uncertainty"`
 }
 
-// PlanCard is one card of a palette, in tray order.
+// PlanColour is a colour that is no material.
+type PlanColour struct {
+	Name string  `json:"name"`
+	L    float64 `json:"L"`
+	A    float64 `json:"a"`
+	B    float64 `json:"b"`
+}
+
+// sound says what is wrong with a colour's name or figures.
+func (c PlanColour) sound() error {
+	m := material.Material{Name: c.Name, Colour: colour.Lab{L: c.L, A: c.A, B: c.B}}
+	if p := m.Tidy(); p != nil {
+		return fmt.Errorf("the colour %q in the file is not whole: %w", shorten(c.Name), p)
+	}
+	return nil
+}
+
+// PlanCard is one card of a palette, in tray order: a material by name, or a
+// free colour.
 type PlanCard struct {
-	Key      int    `json:"key"`
-	Material string `json:"material"`
+	Key      int         `json:"key"`
+	Material string      `json:"material,omitempty"`
+	Free     *PlanColour `json:"free,omitempty"`
+}
+
+// PlanAdjusted is a place of the scheme, by its number there, that is turned
+// off or moved by degrees of the wheel.
+type PlanAdjusted struct {
+	Index int     `json:"index"`
+	Off   bool    `json:"off,omitempty"`
+	Nudge float64 `json:"nudge,omitempty"`
+}
+
+// PlanCombination is a set of colours that was tried.
+type PlanCombination struct {
+	Scheme string       `json:"scheme,omitempty"`
+	Remark string       `json:"remark,omitempty"`
+	Cards  []PlanColour `json:"cards"`
 }
 
 type planFile struct {
@@ -127,10 +173,18 @@ func ReadPlan(r io.Reader) (Plan, error) {
 	}
 	keys := map[int]bool{}
 	for _, c := range f.Plan.Palette {
-		if !known[c.Material] || c.Key < 1 || keys[c.Key] {
+		if (c.Free == nil) != known[c.Material] || c.Key < 1 || keys[c.Key] {
 			return Plan{}, fmt.Errorf("a card of the palette leads nowhere: material %q, key %d", shorten(c.Material), c.Key)
 		}
 		keys[c.Key] = true
+	}
+	if err := f.Plan.soundColours(); err != nil {
+		return Plan{}, err
+	}
+	if f.Plan.Brief != nil {
+		if err := f.Plan.Brief.Tidy(); err != nil {
+			return Plan{}, fmt.Errorf("the brief in the file cannot be kept: %w", err)
+		}
 	}
 	for part, key := range f.Plan.Fills {
 		if !keys[key] {
@@ -150,4 +204,29 @@ func ReadPlan(r io.Reader) (Plan, error) {
 		return Plan{}, fmt.Errorf("the lead colour %q is not among the file's materials", shorten(f.Plan.Lead))
 	}
 	return f.Plan, nil
+}
+
+// soundColours checks the colours of a plan that are no materials.
+func (p Plan) soundColours() error {
+	if len(p.Wishes) > maxPalette || len(p.Combinations) > maxTried {
+		return fmt.Errorf("the plan in the file has more than %d wishes or %d combinations", maxPalette, maxTried)
+	}
+	all := append([]PlanColour(nil), p.Wishes...)
+	for _, c := range p.Palette {
+		if c.Free != nil {
+			all = append(all, *c.Free)
+		}
+	}
+	for _, t := range p.Combinations {
+		if len(t.Cards) == 0 || len(t.Cards) > maxPalette {
+			return fmt.Errorf("a combination in the file has %d cards: it needs 1 to %d", len(t.Cards), maxPalette)
+		}
+		all = append(all, t.Cards...)
+	}
+	for _, c := range all {
+		if err := c.sound(); err != nil {
+			return err
+		}
+	}
+	return nil
 }

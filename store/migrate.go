@@ -123,6 +123,44 @@ var migrations = []*gormigrate.Migration{
 		`ALTER TABLE materials ADD COLUMN photo_h REAL NOT NULL DEFAULT 0`,
 		`ALTER TABLE materials ADD COLUMN photo_wide REAL NOT NULL DEFAULT 0`,
 	)},
+	// A card of a palette may be a free colour, so that entries must be made
+	// anew; fills go along, or dropping entries would empty them.
+	{ID: "0005", Migrate: run(
+		`CREATE TABLE entries_new (
+			plan_id INTEGER NOT NULL REFERENCES plans(id) ON DELETE CASCADE,
+			key INTEGER NOT NULL,
+			material_id INTEGER REFERENCES materials(id),
+			name TEXT NOT NULL DEFAULT '',
+			l REAL NOT NULL DEFAULT 0, a REAL NOT NULL DEFAULT 0, b REAL NOT NULL DEFAULT 0,
+			position INTEGER NOT NULL,
+			PRIMARY KEY (plan_id, key))`,
+		`INSERT INTO entries_new (plan_id, key, material_id, position) SELECT plan_id, key, material_id, position FROM entries`,
+		`CREATE TABLE fills_new (
+			plan_id INTEGER NOT NULL,
+			part TEXT NOT NULL,
+			entry_key INTEGER NOT NULL,
+			PRIMARY KEY (plan_id, part),
+			FOREIGN KEY (plan_id, entry_key) REFERENCES entries_new(plan_id, key) ON DELETE CASCADE)`,
+		`INSERT INTO fills_new SELECT plan_id, part, entry_key FROM fills`,
+		`DROP TABLE fills`,
+		`DROP TABLE entries`,
+		`ALTER TABLE entries_new RENAME TO entries`,
+		`ALTER TABLE fills_new RENAME TO fills`,
+		`ALTER TABLE plans ADD COLUMN lead_key INTEGER NOT NULL DEFAULT 0`,
+		`ALTER TABLE plans ADD COLUMN wheel TEXT NOT NULL DEFAULT ''`,
+		`ALTER TABLE plans ADD COLUMN school TEXT NOT NULL DEFAULT ''`,
+		`ALTER TABLE plans ADD COLUMN from_boldest INTEGER NOT NULL DEFAULT 0`,
+		`ALTER TABLE plans ADD COLUMN nearest INTEGER NOT NULL DEFAULT 0`,
+		`ALTER TABLE plans ADD COLUMN adjusted TEXT NOT NULL DEFAULT '[]'`,
+		`ALTER TABLE plans ADD COLUMN wishes TEXT NOT NULL DEFAULT '[]'`,
+		`ALTER TABLE plans ADD COLUMN combinations TEXT NOT NULL DEFAULT '[]'`,
+		`ALTER TABLE plans ADD COLUMN brief TEXT NOT NULL DEFAULT '{}'`,
+		`CREATE TABLE moods (
+			position INTEGER PRIMARY KEY,
+			name TEXT NOT NULL,
+			words TEXT NOT NULL,
+			limits TEXT NOT NULL)`,
+	)},
 }
 
 func run(statements ...string) gormigrate.MigrateFunc {

@@ -4,33 +4,45 @@ import (
 	"time"
 
 	"gorm.io/gorm"
+
+	"lampfern/core/brief"
 )
 
 // Plan is one thing being planned. The lists hang on it and are written with
 // it. Turn is how many whole places the scheme's light is turned away from the
 // lead colour.
 type Plan struct {
-	ID         uint               `json:"id"`
-	Name       string             `json:"name"`
-	Craft      string             `json:"craft"`
-	Purpose    string             `json:"purpose"`
-	Scheme     string             `json:"scheme"`
-	Neighbours int                `json:"neighbours"`
-	OneSided   bool               `json:"one_sided"`
-	Centred    bool               `json:"centred"`
-	Wide       bool               `json:"wide"`
-	LeadID     *uint              `json:"lead_id"`
-	Turn       int                `json:"turn"`
-	Template   string             `json:"template"`
-	Settings   map[string]float64 `json:"settings" gorm:"serializer:json"`
-	Dismissed  []string           `json:"dismissed" gorm:"serializer:json"`
-	PutAway    bool               `json:"put_away"`
-	Revision   int64              `json:"-"`
-	CreatedAt  time.Time          `json:"-"`
-	UpdatedAt  time.Time          `json:"-"`
-	Entries    []Entry            `json:"entries" gorm:"-"`
-	Fills      []Fill             `json:"fills" gorm:"-"`
-	Scraps     []Scrap            `json:"scraps" gorm:"-"`
+	ID         uint   `json:"id"`
+	Name       string `json:"name"`
+	Craft      string `json:"craft"`
+	Purpose    string `json:"purpose"`
+	Scheme     string `json:"scheme"`
+	Neighbours int    `json:"neighbours"`
+	OneSided   bool   `json:"one_sided"`
+	Centred    bool   `json:"centred"`
+	Wide       bool   `json:"wide"`
+	LeadID     *uint  `json:"lead_id"`
+	LeadKey    int    `json:"lead_key"` // of a free colour of the tray that leads, when LeadID is nil
+	Turn       int    `json:"turn"`
+	// The wheel and the school of warm and cool by key, empty for the usual.
+	WheelKey     string             `json:"wheel" gorm:"column:wheel"`
+	School       string             `json:"school"`
+	FromBoldest  bool               `json:"from_boldest"` // the scheme goes by the boldest card, not the lead
+	Nearest      bool               `json:"nearest"`      // places are matched by ΔE00, not by hue first
+	Adjusted     []Adjusted         `json:"adjusted" gorm:"serializer:json"`
+	Wishes       []Wish             `json:"wishes" gorm:"serializer:json"`
+	Combinations []Combination      `json:"combinations" gorm:"serializer:json"`
+	Brief        brief.Brief        `json:"brief" gorm:"serializer:json"`
+	Template     string             `json:"template"`
+	Settings     map[string]float64 `json:"settings" gorm:"serializer:json"`
+	Dismissed    []string           `json:"dismissed" gorm:"serializer:json"`
+	PutAway      bool               `json:"put_away"`
+	Revision     int64              `json:"-"`
+	CreatedAt    time.Time          `json:"-"`
+	UpdatedAt    time.Time          `json:"-"`
+	Entries      []Entry            `json:"entries" gorm:"-"`
+	Fills        []Fill             `json:"fills" gorm:"-"`
+	Scraps       []Scrap            `json:"scraps" gorm:"-"`
 }
 
 // fillEmpty writes empty settings and lists as such, never as null.
@@ -41,15 +53,92 @@ func (p *Plan) fillEmpty() {
 	if p.Dismissed == nil {
 		p.Dismissed = []string{}
 	}
+	if p.Adjusted == nil {
+		p.Adjusted = []Adjusted{}
+	}
+	if p.Wishes == nil {
+		p.Wishes = []Wish{}
+	}
+	if p.Combinations == nil {
+		p.Combinations = []Combination{}
+	}
+}
+
+// Adjusted is a place of the scheme that the maker turned off or moved, by its
+// number in the scheme.
+type Adjusted struct {
+	Index int     `json:"index"`
+	Off   bool    `json:"off,omitempty"`
+	Nudge float64 `json:"nudge,omitempty"` // degrees of the wheel, clockwise
+}
+
+// Wish is a colour that the shelf lacks.
+type Wish struct {
+	Key  int     `json:"key"`
+	Name string  `json:"name"`
+	L    float64 `json:"l"`
+	A    float64 `json:"a"`
+	B    float64 `json:"b"`
+}
+
+// Combination is a set of cards that was tried, as they were then.
+type Combination struct {
+	Key    int               `json:"key"`
+	Scheme string            `json:"scheme"`
+	Remark string            `json:"remark"`
+	Cards  []CombinationCard `json:"cards"`
+}
+
+// CombinationCard is one card of a combination. MaterialID is nil for a free
+// colour.
+type CombinationCard struct {
+	MaterialID *uint   `json:"material_id"`
+	Name       string  `json:"name"`
+	L          float64 `json:"l"`
+	A          float64 `json:"a"`
+	B          float64 `json:"b"`
+}
+
+// Mood is a mood of the maker's own.
+type Mood struct {
+	Position int          `json:"-" gorm:"primaryKey;autoIncrement:false"`
+	Name     string       `json:"name"`
+	Words    string       `json:"words"`
+	Limits   brief.Limits `json:"limits" gorm:"serializer:json"`
+}
+
+// Moods returns the maker's own moods.
+func (t Tx) Moods() ([]Mood, error) {
+	all := []Mood{}
+	return all, plain(t.db.Order("position").Find(&all).Error)
+}
+
+// PutMoods writes the maker's own moods in place of those there were.
+func (t Tx) PutMoods(all []Mood) error {
+	if err := t.db.Where("1 = 1").Delete(&Mood{}).Error; err != nil {
+		return plain(err)
+	}
+	for i := range all {
+		all[i].Position = i
+	}
+	if len(all) == 0 {
+		return nil
+	}
+	return plain(t.db.Create(&all).Error)
 }
 
 // Entry is one card of a plan's palette. Key is its number within the plan and
-// stays the same through every move.
+// stays the same through every move. Without a MaterialID it is a free colour,
+// with a name and colour of its own.
 type Entry struct {
-	PlanID     uint `json:"-" gorm:"primaryKey;autoIncrement:false"`
-	Key        int  `json:"key" gorm:"primaryKey;autoIncrement:false"`
-	MaterialID uint `json:"material_id"`
-	Position   int  `json:"position"`
+	PlanID     uint    `json:"-" gorm:"primaryKey;autoIncrement:false"`
+	Key        int     `json:"key" gorm:"primaryKey;autoIncrement:false"`
+	MaterialID *uint   `json:"material_id"`
+	Name       string  `json:"name,omitempty"`
+	L          float64 `json:"l,omitempty"`
+	A          float64 `json:"a,omitempty"`
+	B          float64 `json:"b,omitempty"`
+	Position   int     `json:"position"`
 }
 
 // Fill says which entry a part of the piece takes.

@@ -89,7 +89,7 @@ func TestPlanIsWrittenWholeOrNotAtAll(t *testing.T) {
 	s := open(t)
 	ms := put(t, s, "a", "b")
 	p := Plan{Name: "Curtain", Settings: map[string]float64{"columns": 7}, Dismissed: []string{"nofocus"}, LeadID: &ms[0].ID,
-		Entries: []Entry{{Key: 1, MaterialID: ms[0].ID}, {Key: 2, MaterialID: ms[1].ID}},
+		Entries: []Entry{{Key: 1, MaterialID: &ms[0].ID}, {Key: 2, MaterialID: &ms[1].ID}},
 		Fills:   []Fill{{Part: "ground", EntryKey: 2}}}
 	require.NoError(t, s.Write(ctx, func(tx Tx) error { return tx.AddPlan(&p) }))
 
@@ -225,15 +225,16 @@ func TestMigrationsFromEveryVersion(t *testing.T) {
 	fill := map[string]string{
 		"0001": `INSERT INTO materials (name, kind, l, a, b, source, uncertainty) VALUES ('Old cloth', 'fabric', 40, 1, 2, 'typed', 3);
 			INSERT INTO plans (name, lead_id) VALUES ('Old plan', 1);
-			INSERT INTO entries VALUES (1, 1, 1, 0); INSERT INTO fills VALUES (1, 'ground', 1);`,
+			INSERT INTO entries (plan_id, key, material_id, position) VALUES (1, 1, 1, 0); INSERT INTO fills VALUES (1, 'ground', 1);`,
 		"0002": `INSERT INTO materials (name, kind, l, a, b, source, uncertainty) VALUES ('Old cloth', 'fabric', 40, 1, 2, 'typed', 3);
 			INSERT INTO plans (name, lead_id) VALUES ('Old plan', 1);
-			INSERT INTO entries VALUES (1, 1, 1, 0); INSERT INTO fills VALUES (1, 'ground', 1);
+			INSERT INTO entries (plan_id, key, material_id, position) VALUES (1, 1, 1, 0); INSERT INTO fills VALUES (1, 'ground', 1);
 			INSERT INTO photos VALUES ('ab', 'x.jpg', 'jpeg', 10, 10, NULL);
 			INSERT INTO scraps VALUES (1, 1, 'Sky', 60, 0, -20, 4, 'ab', 0, 0, 1, 1, 0);`,
 	}
 	fill["0003"] = fill["0002"] + `INSERT INTO lots VALUES (1, 0, '7a', 2, 'm', 0, 'chest', 'in use', NULL, NULL, NULL); INSERT INTO colours VALUES (1, 0, 'flash', 80, 0, 0, 0);`
 	fill["0004"] = fill["0003"] + `UPDATE materials SET photo = 'ab', photo_w = 1, photo_h = 1;`
+	fill["0005"] = fill["0004"] + `INSERT INTO entries VALUES (1, 2, NULL, 'Free red', 40, 60, 30, 1);`
 	all := migrations
 	defer func() { migrations = all }()
 	for n := range all {

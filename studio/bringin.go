@@ -9,6 +9,8 @@ import (
 	"strings"
 	"sync/atomic"
 
+	"lampfern/core/brief"
+	"lampfern/core/colour"
 	"lampfern/core/material"
 	"lampfern/exchange"
 	"lampfern/store"
@@ -245,7 +247,25 @@ func (s *Studio) ExportPlan(ctx context.Context, id uint) (exchange.Plan, error)
 		return exchange.Plan{}, err
 	}
 	out := exchange.Plan{Name: p.Name, Craft: p.Craft, Purpose: p.Purpose, Scheme: p.Scheme, Neighbours: p.Neighbours, OneSided: p.OneSided,
-		Centred: p.Centred, Wide: p.Wide, Turn: p.Turn, Piece: p.Template, Settings: p.Settings, Dismissed: p.Dismissed, Palette: []exchange.PlanCard{}}
+		Centred: p.Centred, Wide: p.Wide, Turn: p.Turn, Piece: p.Template, Settings: p.Settings, Dismissed: p.Dismissed, Palette: []exchange.PlanCard{},
+		Wheel: p.WheelKey, School: p.School, FromBoldest: p.FromBoldest, Nearest: p.Nearest, LeadCard: p.LeadKey}
+	if p.Brief != (brief.Brief{}) {
+		b := p.Brief
+		out.Brief = &b
+	}
+	for _, a := range p.Adjusted {
+		out.Adjusted = append(out.Adjusted, exchange.PlanAdjusted(a))
+	}
+	for _, w := range p.Wishes {
+		out.Wishes = append(out.Wishes, exchange.PlanColour{Name: w.Name, L: w.L, A: w.A, B: w.B})
+	}
+	for _, c := range p.Combinations {
+		t := exchange.PlanCombination{Scheme: c.Scheme, Remark: c.Remark}
+		for _, k := range c.Cards {
+			t.Cards = append(t.Cards, exchange.PlanColour{Name: k.Name, L: k.L, A: k.A, B: k.B})
+		}
+		out.Combinations = append(out.Combinations, t)
+	}
 	for _, sc := range p.Scraps {
 		out.Scraps = append(out.Scraps, exchange.PlanScrap{Name: sc.Name, L: sc.L, A: sc.A, B: sc.B, Uncertainty: sc.Uncertainty})
 	}
@@ -266,9 +286,13 @@ func (s *Studio) ExportPlan(ctx context.Context, id uint) (exchange.Plan, error)
 		return m.Name
 	}
 	for _, t := range p.Tray {
+		if t.ID == 0 {
+			out.Palette = append(out.Palette, exchange.PlanCard{Key: t.Key, Free: &exchange.PlanColour{Name: t.Name, L: t.Colour.L, A: t.Colour.A, B: t.Colour.B}})
+			continue
+		}
 		out.Palette = append(out.Palette, exchange.PlanCard{Key: t.Key, Material: use(t.Card)})
 	}
-	if p.Lead != nil {
+	if p.LeadID != nil {
 		out.Lead = use(p.Lead)
 	}
 	for _, f := range p.Fills {
@@ -285,7 +309,17 @@ func (s *Studio) ExportPlan(ctx context.Context, id uint) (exchange.Plan, error)
 // same name and another colour comes in under a name that tells the plan.
 func (s *Studio) ImportPlan(ctx context.Context, in exchange.Plan) (id uint, err error) {
 	p := store.Plan{Name: in.Name, Craft: in.Craft, Purpose: in.Purpose, Scheme: in.Scheme, Neighbours: in.Neighbours, OneSided: in.OneSided,
-		Centred: in.Centred, Wide: in.Wide, Turn: in.Turn, Template: in.Piece, Settings: in.Settings, Dismissed: in.Dismissed}
+		Centred: in.Centred, Wide: in.Wide, Turn: in.Turn, Template: in.Piece, Settings: in.Settings, Dismissed: in.Dismissed,
+		WheelKey: in.Wheel, School: in.School, FromBoldest: in.FromBoldest, Nearest: in.Nearest, LeadKey: in.LeadCard}
+	if in.Brief != nil {
+		p.Brief = *in.Brief
+	}
+	for _, a := range in.Adjusted {
+		p.Adjusted = append(p.Adjusted, store.Adjusted(a))
+	}
+	for i, w := range in.Wishes {
+		p.Wishes = append(p.Wishes, store.Wish{Key: i + 1, Name: w.Name, L: w.L, A: w.A, B: w.B})
+	}
 	for i, sc := range in.Scraps {
 		p.Scraps = append(p.Scraps, store.Scrap{Key: i + 1, Name: sc.Name, L: sc.L, A: sc.A, B: sc.B, Uncertainty: sc.Uncertainty})
 	}
@@ -331,8 +365,24 @@ func (s *Studio) ImportPlan(ctx context.Context, in exchange.Plan) (id uint, err
 			ids[n] = fresh[i].ID
 		}
 		for _, c := range in.Palette {
-			p.Entries = append(p.Entries, store.Entry{Key: c.Key, MaterialID: ids[c.Material]})
+			e := store.Entry{Key: c.Key}
+			if c.Free != nil {
+				e.Name, e.L, e.A, e.B = c.Free.Name, c.Free.L, c.Free.A, c.Free.B
+			} else {
+				id := ids[c.Material]
+				e.MaterialID = &id
+			}
+			p.Entries = append(p.Entries, e)
 		}
+		p.Combinations = triedFrom(in.Combinations, func(k exchange.PlanColour) *uint {
+			if id, known := ids[k.Name]; known {
+				return &id
+			}
+			if c := byName[strings.ToLower(k.Name)]; c != nil && c.ID != 0 && c.Colour == (colour.Lab{L: k.L, A: k.A, B: k.B}) {
+				return &c.ID
+			}
+			return nil
+		})
 		for part, key := range in.Fills {
 			p.Fills = append(p.Fills, store.Fill{Part: part, EntryKey: key})
 		}
@@ -343,6 +393,20 @@ func (s *Studio) ImportPlan(ctx context.Context, in exchange.Plan) (id uint, err
 		return tx.AddPlan(&p)
 	})
 	return p.ID, err
+}
+
+// triedFrom are a plan file's combinations; find names the material of a card,
+// nil when the shelf has none.
+func triedFrom(all []exchange.PlanCombination, find func(exchange.PlanColour) *uint) []store.Combination {
+	out := make([]store.Combination, 0, len(all))
+	for i, t := range all {
+		c := store.Combination{Key: i + 1, Scheme: t.Scheme, Remark: t.Remark}
+		for _, k := range t.Cards {
+			c.Cards = append(c.Cards, store.CombinationCard{MaterialID: find(k), Name: k.Name, L: k.L, A: k.A, B: k.B})
+		}
+		out = append(out, c)
+	}
+	return out
 }
 
 // freeName returns name, or name with a remark in brackets, so that it is not

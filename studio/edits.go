@@ -25,7 +25,7 @@ type draft struct {
 func (d *draft) entry(key int) (int, *Card, error) {
 	for i, e := range d.plan.Entries {
 		if e.Key == key {
-			c, err := d.shelf.Card(e.MaterialID)
+			c, err := d.shelf.of(e)
 			return i, c, err
 		}
 	}
@@ -40,22 +40,32 @@ func Pull(materialID uint) Edit {
 		if err != nil || c.Removed {
 			return "", refuse("That material is no longer on the shelf.")
 		}
-		key := 1
-		for _, e := range d.plan.Entries {
-			if e.MaterialID == materialID {
-				return "", nil
-			}
-			key = max(key, e.Key+1)
+		if d.holds(materialID) {
+			return "", nil
 		}
-		if len(d.plan.Entries) >= MaxTray {
-			return "", refuse("The tray holds %d cards and is full: set one aside first.", MaxTray)
-		}
-		d.plan.Entries = append(d.plan.Entries, store.Entry{Key: key, MaterialID: materialID})
-		if parts := d.emptyParts(); len(parts) > 0 {
-			d.plan.Fills = append(d.plan.Fills, store.Fill{Part: parts[0], EntryKey: key})
-		}
-		return "pull " + c.Name, nil
+		return "pull " + c.Name, d.add(store.Entry{MaterialID: &materialID})
 	}
+}
+
+func (d *draft) holds(materialID uint) bool {
+	return slices.ContainsFunc(d.plan.Entries, func(e store.Entry) bool { return e.MaterialID != nil && *e.MaterialID == materialID })
+}
+
+// add puts an entry into the tray under a key of its own; it takes the first
+// part of the piece that is still empty.
+func (d *draft) add(e store.Entry) error {
+	if len(d.plan.Entries) >= MaxTray {
+		return refuse("The tray holds %d cards and is full: set one aside first.", MaxTray)
+	}
+	e.Key = 1
+	for _, other := range d.plan.Entries {
+		e.Key = max(e.Key, other.Key+1)
+	}
+	d.plan.Entries = append(d.plan.Entries, e)
+	if parts := d.emptyParts(); len(parts) > 0 {
+		d.plan.Fills = append(d.plan.Fills, store.Fill{Part: parts[0], EntryKey: e.Key})
+	}
+	return nil
 }
 
 // emptyParts lists the parts of the piece that no card fills.
@@ -85,6 +95,9 @@ func SetAside(key int) Edit {
 		}
 		d.plan.Entries = slices.Delete(d.plan.Entries, i, i+1)
 		d.plan.Fills = slices.DeleteFunc(d.plan.Fills, func(f store.Fill) bool { return f.EntryKey == key })
+		if d.plan.LeadKey == key {
+			d.plan.LeadKey = 0
+		}
 		return "set aside " + c.Name, nil
 	}
 }
@@ -136,11 +149,34 @@ func LeadWith(materialID uint) Edit {
 			return "", refuse("That material is no longer on the shelf.")
 		}
 		lead := c.ID
-		d.plan.LeadID, d.plan.Turn = &lead, 0
-		if d.plan.Scheme == "" {
-			d.plan.Scheme = "complementary"
-		}
+		d.plan.LeadID, d.plan.LeadKey = &lead, 0
+		d.led()
 		return "lead with " + c.Name, nil
+	}
+}
+
+// LeadWithCard makes a card of the tray the lead colour: a material, or a free
+// colour.
+func LeadWithCard(key int) Edit {
+	return func(d *draft) (string, error) {
+		i, c, err := d.entry(key)
+		if err != nil {
+			return "", err
+		}
+		if id := d.plan.Entries[i].MaterialID; id != nil {
+			return LeadWith(*id)(d)
+		}
+		d.plan.LeadID, d.plan.LeadKey = nil, key
+		d.led()
+		return "lead with " + c.Name, nil
+	}
+}
+
+// led turns the light to a new lead colour.
+func (d *draft) led() {
+	d.plan.Turn, d.plan.FromBoldest = 0, false
+	if d.plan.Scheme == "" {
+		d.plan.Scheme = "complementary"
 	}
 }
 
@@ -157,6 +193,9 @@ func TurnTo(places int) Edit {
 func Light(scheme string, v wheel.Variant) Edit {
 	return func(d *draft) (string, error) {
 		p := d.plan
+		if p.Scheme != scheme {
+			p.Adjusted = nil
+		}
 		p.Scheme, p.Neighbours, p.OneSided, p.Centred, p.Wide = scheme, v.Neighbours, v.OneSided, v.Centred, v.Wide
 		return "light " + scheme, nil
 	}

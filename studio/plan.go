@@ -4,6 +4,7 @@ import (
 	"context"
 	"encoding/json"
 	"fmt"
+	"math"
 	"slices"
 	"strings"
 	"unicode/utf8"
@@ -73,9 +74,23 @@ func (s *Studio) sound(p *store.Plan) error {
 		return refuse("The craft %q is not known: choose one of %s.", p.Craft, strings.Join(Crafts(), ", "))
 	}
 	if p.Scheme != "" {
-		if _, err := wheel.Pigment.Scheme(p.Scheme, 0, variant(*p)); err != nil {
+		places, err := wheel.Pigment.Scheme(p.Scheme, 0, variant(*p))
+		if err != nil {
 			return refuse("The scheme cannot be lit: %s.", err)
 		}
+		// Another form of a scheme may have fewer places.
+		p.Adjusted = slices.DeleteFunc(p.Adjusted, func(a store.Adjusted) bool {
+			return a.Index < 0 || a.Index >= len(places) || !(math.Abs(a.Nudge) <= mostNudge)
+		})
+	}
+	if _, err := wheel.Find(p.WheelKey); err != nil {
+		return refuse("The wheel cannot be turned: %s.", err)
+	}
+	if _, err := wheel.FindSchool(p.School); err != nil {
+		return refuse("Warm and cool cannot be divided: %s.", err)
+	}
+	if err := p.Brief.Tidy(); err != nil {
+		return refuse("The brief cannot be kept: %s.", err)
 	}
 	if p.Template != "" {
 		if _, err := s.piece(p.Template, p.Settings); err != nil {
@@ -109,7 +124,7 @@ func (s *Studio) Plans(ctx context.Context) ([]PlanSummary, error) {
 	for i, r := range rows {
 		out[i].Plan = r
 		for _, e := range r.Entries {
-			if c, err := sh.Card(e.MaterialID); err == nil {
+			if c, err := sh.of(e); err == nil {
 				out[i].Cards = append(out[i].Cards, c)
 			}
 		}
@@ -142,7 +157,7 @@ func (s *Studio) Open(ctx context.Context, id uint) (*Plan, error) {
 func (s *Studio) furnish(row store.Plan, sh *Shelf) (*Plan, error) {
 	p := &Plan{Plan: row, Shelf: sh}
 	for _, e := range row.Entries {
-		c, err := sh.Card(e.MaterialID)
+		c, err := sh.of(e)
 		if err != nil {
 			return nil, fmt.Errorf("the card %d of plan %d: %w", e.Key, row.ID, err)
 		}
@@ -154,6 +169,11 @@ func (s *Studio) furnish(row store.Plan, sh *Shelf) (*Plan, error) {
 			return nil, fmt.Errorf("the lead colour of plan %d: %w", row.ID, err)
 		}
 		p.Lead = c
+	}
+	for _, t := range p.Tray {
+		if row.LeadID == nil && row.LeadKey == t.Key {
+			p.Lead = t.Card
+		}
 	}
 	if row.Template == "" {
 		return p, nil
@@ -178,6 +198,35 @@ func (s *Studio) furnish(row store.Plan, sh *Shelf) (*Plan, error) {
 		p.Tray[i].Role, p.Tray[i].Share = r, layout.Share[i]
 	}
 	return p, nil
+}
+
+// FreeKind is the kind of a free colour, which is no material yet.
+const FreeKind = "free colour"
+
+// of is the card of an entry: a material, or a free colour, whose ID is 0.
+func (sh *Shelf) of(e store.Entry) (*Card, error) {
+	if e.MaterialID != nil {
+		return sh.Card(*e.MaterialID)
+	}
+	return freeCard(e.Name, colour.Lab{L: e.L, A: e.A, B: e.B}), nil
+}
+
+// OnWheel is the wheel the plan is turned on, and school how it divides warm from
+// cool. Both are checked before a plan is saved.
+func (p *Plan) OnWheel() wheel.Wheel {
+	w, err := wheel.Find(p.WheelKey)
+	if err != nil {
+		return wheel.Pigment
+	}
+	return w
+}
+
+func (p *Plan) school() wheel.School {
+	s, err := wheel.FindSchool(p.School)
+	if err != nil {
+		return wheel.Schools()[0]
+	}
+	return s
 }
 
 // fill gives, for each part of the piece, the index of its card in the tray,

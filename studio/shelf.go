@@ -29,13 +29,21 @@ type Card struct {
 	Removed   bool
 	Family    colour.FamilyName
 	Neutral   bool
-	Place     float64 // on the pigment wheel; meaningless when Neutral
 	Clearness float64
 
+	places [wheels]float64 // on each wheel; meaningless when Neutral
 	lean   colour.FamilyName
 	search string
+	token  string // of a free colour in a hand, else empty
 	row    store.Material
 }
+
+// wheels is how many wheels there are.
+const wheels = 3
+
+// Place is where the card lies on a wheel, 0 up to 12; meaningless when it is
+// neutral.
+func (c *Card) Place(w wheel.Wheel) float64 { return c.places[w.Number()] }
 
 // Shelf is every material at one moment. It is shared and must not be changed.
 type Shelf struct {
@@ -43,8 +51,9 @@ type Shelf struct {
 	version int64
 	read    int64          // when, in nanoseconds, so that shelves of two data folders differ
 	byID    map[uint]*Card // removed ones too
-	fronds  func() [wheel.Places]Frond
-	index   func() *colour.Index // of Cards
+	fronds  [wheels]func() [wheel.Places]Frond
+	round   [wheels]func() []*Card // cards with a hue, clockwise round each wheel
+	index   func() *colour.Index   // of Cards
 }
 
 // Shelf returns the shelf as it is now.
@@ -65,7 +74,10 @@ func newShelf(version int64, rows []store.Material) *Shelf {
 	for i, f := range colour.Families() {
 		filing[f] = i
 	}
-	sh.fronds = sync.OnceValue(sh.hang)
+	for i, w := range wheel.Wheels() {
+		sh.fronds[i] = sync.OnceValue(func() [wheel.Places]Frond { return sh.hang(w) })
+		sh.round[i] = sync.OnceValue(func() []*Card { return sh.goRound(w) })
+	}
 	sh.index = sync.OnceValue(func() *colour.Index {
 		labs := make([]colour.Lab, len(sh.Cards))
 		for i, c := range sh.Cards {
@@ -98,7 +110,10 @@ func newCard(r store.Material) *Card {
 		Family: colour.Family(lab), Neutral: lab.Neutral(), Clearness: lab.Clearness(), lean: lab.Lean(),
 	}
 	if !c.Neutral {
-		c.Place = wheel.Pigment.Place(lab.OKLCh())
+		hue := lab.OKLCh()
+		for i, w := range wheel.Wheels() {
+			c.places[i] = w.Place(hue)
+		}
 	}
 	lots := make([]string, 0, 2*len(r.Lots))
 	for _, l := range r.Lots {
@@ -204,7 +219,7 @@ func (sh *Shelf) order(cards []*Card, q Query) {
 			if c.Neutral {
 				return wheel.Places // neutrals after every hue
 			}
-			return c.Place
+			return c.Place(wheel.Pigment)
 		})
 	case "value":
 		by(func(c *Card) float64 { return c.Colour.L })

@@ -1,290 +1,13 @@
 package studio
 
 import (
-	"cmp"
 	"fmt"
-	"math"
 	"slices"
-	"sort"
-	"strings"
 
 	"lampfern/core/balance"
-	"lampfern/core/colour"
 	"lampfern/core/value"
 	"lampfern/core/wheel"
 )
-
-// Bands are the five steps of value along a frond, dark at the centre, by
-// their upper L*.
-var bandTops = [Bands]float64{24, 42, 60, 78, 101}
-
-// Bands is the number of value steps on a frond.
-const Bands = 5
-
-// BandNames name the steps of value, dark to light.
-var BandNames = [Bands]string{"very dark", "dark", "middle", "light", "very light"}
-
-func band(l float64) int {
-	for i, top := range bandTops {
-		if l < top {
-			return i
-		}
-	}
-	return Bands - 1
-}
-
-// clearSide is the clearness from which a colour hangs on a frond's clear side.
-const clearSide = 0.5
-
-// Leaflet is one place on a frond: a step of value, greyed or clear.
-type Leaflet struct {
-	Band  int
-	Clear bool
-	Ideal colour.Lab // the colour that belongs there
-	Cards []*Card    // those owned, nearest to the ideal first
-}
-
-// Frond is one of the twelve places of the wheel with its leaflets, dark to
-// light, greyed before clear.
-type Frond struct {
-	Place    int
-	Name     string
-	Leaflets [2 * Bands]Leaflet
-}
-
-// Fronds hangs the shelf on the pigment wheel: every card with a hue on the
-// leaflet it belongs to. It is worked out once for a shelf.
-func (sh *Shelf) Fronds() [wheel.Places]Frond { return sh.fronds() }
-
-func (sh *Shelf) hang() [wheel.Places]Frond {
-	var fronds [wheel.Places]Frond
-	for i := range fronds {
-		f := &fronds[i]
-		f.Place, f.Name = i, wheel.Pigment.Name(float64(i))
-		for b := range Bands {
-			for side := range 2 {
-				f.Leaflets[2*b+side] = Leaflet{Band: b, Clear: side == 1, Ideal: ideal(float64(i), b, side == 1)}
-			}
-		}
-	}
-	for _, c := range sh.Cards {
-		if c.Neutral {
-			continue
-		}
-		f := &fronds[int(math.Round(c.Place))%wheel.Places]
-		l := &f.Leaflets[leaflet(c)]
-		l.Cards = append(l.Cards, c)
-	}
-	for i := range fronds {
-		for j := range fronds[i].Leaflets {
-			l := &fronds[i].Leaflets[j]
-			apart := make(map[*Card]float64, len(l.Cards))
-			for _, c := range l.Cards {
-				apart[c] = colour.DeltaE2000(c.Colour, l.Ideal)
-			}
-			sort.SliceStable(l.Cards, func(a, b int) bool { return apart[l.Cards[a]] < apart[l.Cards[b]] })
-		}
-	}
-	return fronds
-}
-
-func leaflet(c *Card) int {
-	at := 2 * band(c.Colour.L)
-	if c.Clearness >= clearSide {
-		at++
-	}
-	return at
-}
-
-// ideal is the colour that belongs on a leaflet: the place's hue at the middle
-// of its band, at most or at a third of the chroma sRGB holds there.
-func ideal(place float64, b int, clear bool) colour.Lab {
-	l := [Bands]float64{0.30, 0.45, 0.60, 0.75, 0.89}[b]
-	share := 0.33
-	if clear {
-		share = 0.92
-	}
-	h := wheel.Pigment.Hue(place)
-	return colour.OKLCh{L: l, C: share * colour.MaxChroma(l, h), H: h}.Lab()
-}
-
-// matchWithin is how far, in places of 30°, a card may lie from a lit place to
-// match it.
-const matchWithin = 0.5
-
-// PlaceView is one lit place with what the shelf has for it.
-type PlaceView struct {
-	Place   float64
-	Name    string // "red-violet", or "between red and red-violet"
-	IsLead  bool
-	Matches []*Card // spread over value and clearness, best first
-	Nearest *Card   // the nearest hue, when nothing matches
-}
-
-// WheelView is what the wheel stage shows.
-type WheelView struct {
-	Fronds    [wheel.Places]Frond
-	Scheme    string // empty when none is lit
-	LeadPlace float64
-	LeadKnown bool // the lead colour has a place of its own
-	Turned    bool // the light is turned away from it
-	Lit       []PlaceView
-	Neutrals  []*Card // for the achromatic scheme
-	Notes     []balance.Note
-}
-
-// Wheel works out the wheel stage.
-func (p *Plan) Wheel() (WheelView, error) {
-	v := WheelView{Fronds: p.Shelf.Fronds(), Scheme: p.Scheme}
-	v.LeadPlace = float64(p.Turn)
-	if p.Lead != nil && !p.Lead.Neutral {
-		v.LeadKnown, v.Turned = true, p.Turn != 0
-		v.LeadPlace = wheel.Turn(p.Lead.Place, float64(p.Turn))
-	}
-	if p.Scheme == "" {
-		return v, nil
-	}
-	places, err := wheel.Pigment.Scheme(p.Scheme, v.LeadPlace, variant(p.Plan))
-	if err != nil {
-		return v, fmt.Errorf("lighting the scheme: %w", err)
-	}
-	for _, at := range places {
-		v.Lit = append(v.Lit, PlaceView{Place: at, Name: wheel.Pigment.Describe(at), IsLead: wheel.Apart(at, v.LeadPlace) < 1e-9,
-			Matches: p.Shelf.matches(at), Nearest: p.Shelf.nearestHue(at)})
-	}
-	if len(places) == 0 {
-		for _, c := range p.Shelf.Cards {
-			if c.Neutral {
-				v.Neutrals = append(v.Neutrals, c)
-			}
-		}
-		sort.SliceStable(v.Neutrals, func(i, j int) bool { return v.Neutrals[i].Colour.L < v.Neutrals[j].Colour.L })
-	}
-	v.Notes = p.visible(append(p.wheelNotes(v), alikeInTray(p)...))
-	return v, nil
-}
-
-// matches lists the cards within 15° of a place: round after round the nearest
-// hue from each leaflet, so that value and clearness are spread.
-func (sh *Shelf) matches(place float64) []*Card {
-	type match struct {
-		card  *Card
-		apart float64
-	}
-	nearer := func(a, b match) int { return cmp.Compare(a.apart, b.apart) }
-	var by [2 * Bands][]match
-	total := 0
-	for _, c := range sh.Cards {
-		if c.Neutral {
-			continue
-		}
-		if d := wheel.Apart(c.Place, place); d <= matchWithin {
-			at := leaflet(c)
-			by[at] = append(by[at], match{c, d})
-			total++
-		}
-	}
-	for i := range by {
-		slices.SortStableFunc(by[i], nearer)
-	}
-	out := make([]*Card, 0, total)
-	var turn []match
-	for round := 0; len(out) < total; round++ {
-		turn = turn[:0]
-		for _, matches := range by {
-			if round < len(matches) {
-				turn = append(turn, matches[round])
-			}
-		}
-		slices.SortStableFunc(turn, nearer)
-		for _, m := range turn {
-			out = append(out, m.card)
-		}
-	}
-	return out
-}
-
-func (sh *Shelf) nearestHue(place float64) *Card {
-	var best *Card
-	for _, c := range sh.Cards {
-		if !c.Neutral && (best == nil || wheel.Apart(c.Place, place) < wheel.Apart(best.Place, place)) {
-			best = c
-		}
-	}
-	return best
-}
-
-func (p *Plan) wheelNotes(v WheelView) []balance.Note {
-	var notes []balance.Note
-	if p.Lead != nil && p.Lead.Neutral {
-		words := " is neutral and has no place on the wheel: the light starts at " + wheel.Pigment.Name(v.LeadPlace) + "."
-		if u := p.Lead.Colour.Undertone(); u != "" {
-			words = fmt.Sprintf(" is neutral, with an undertone of %s: the light starts at %s.", u, wheel.Pigment.Name(v.LeadPlace))
-		}
-		notes = append(notes, balance.Note{ID: "neutral-lead", Severity: balance.Consider, About: p.Lead.Name, Words: words, Aside: -1})
-	}
-	whole := len(v.Lit) > 0
-	for _, pl := range v.Lit {
-		n, ok := gap(pl)
-		if ok {
-			notes = append(notes, n)
-		}
-		whole = whole && !ok
-	}
-	if whole {
-		notes = append(notes, balance.Note{ID: "whole", Severity: balance.Fine, About: "Every lit place", Words: " is on the shelf in dark, middle and light.", Aside: -1})
-	}
-	return notes
-}
-
-// thirds are the value ranges a place should offer: dark, middle, light, by
-// L*.
-var thirds = [3]struct {
-	name      string
-	low, high float64
-}{{"dark", 0, 40}, {"middle", 40, 66}, {"light", 66, 101}}
-
-// gapSlack is how far, in L*, a card may miss a range and still serve it.
-const gapSlack = 3.0
-
-// gap says what the shelf lacks for a lit place.
-func gap(pl PlaceView) (balance.Note, bool) {
-	n := balance.Note{ID: "gap:" + pl.Name, Severity: balance.Consider, Aside: -1}
-	if len(pl.Matches) == 0 {
-		n.About, n.Words = "Nothing on the shelf", fmt.Sprintf(" is %s.", pl.Name)
-		if pl.Nearest != nil {
-			n.Words += fmt.Sprintf(" The nearest hue is %s, %s, %.0f° round the wheel.", pl.Nearest.Name,
-				wheel.Pigment.Describe(pl.Nearest.Place), 30*wheel.Apart(pl.Nearest.Place, pl.Place))
-		}
-		return n, true
-	}
-	for i := len(thirds) - 1; i >= 0; i-- {
-		t := thirds[i]
-		best, off := (*Card)(nil), math.Inf(1)
-		for _, c := range pl.Matches {
-			d := max(t.low-c.Colour.L, c.Colour.L-t.high, 0)
-			if d < off {
-				best, off = c, d
-			}
-		}
-		if off < gapSlack {
-			continue
-		}
-		word := "darker"
-		if best.Colour.L > t.high {
-			word = "lighter"
-		}
-		n.ID += ":" + t.name
-		n.About = "Nothing on the shelf"
-		wanted := fmt.Sprintf("a %s %s", t.name, pl.Name)
-		if strings.HasPrefix(pl.Name, "between") {
-			wanted = t.name + " and " + pl.Name
-		}
-		n.Words = fmt.Sprintf(" is %s. Closest is %s, %.1f value steps %s.", wanted, best.Name, off/10, word)
-		return n, true
-	}
-	return n, false
-}
 
 // alikeInTray notes cards of the tray that will read as one.
 func alikeInTray(p *Plan) []balance.Note {
@@ -361,6 +84,9 @@ func (p *Plan) Values() ValuesView {
 		note(fmt.Sprintf("crowd:%d:%d", a.Key, b.Key), balance.Consider, a.Name, " and %s are equally light (%.1f and %.1f): only hue tells them apart.",
 			b.Name, a.Colour.Value(), b.Colour.Value())
 	}
+	if n, ok := p.contrastNote(p.Limits()); ok {
+		v.Notes = append(v.Notes, n)
+	}
 	v.Notes = p.visible(v.Notes)
 	return v
 }
@@ -409,10 +135,10 @@ func (p *Plan) Proportion() ProportionView {
 	if len(v.Pulls) > 1 && v.Pulls[1].Strong*balance.FocusClear > 1 {
 		v.Pulls[0].Words, v.Pulls[1].Words = "no clear first", "no clear first"
 	}
-	notes := balance.Notes(layout, p.colours())
+	notes := append(p.focusNotes(v.Pulls), balance.Notes(layout, p.colours())...)
 	v.Notes = p.visible(slices.Clone(notes))
 	v.Hidden = len(notes) - len(v.Notes)
-	t := balance.Temperatures(layout, labs, wheel.Pigment)
+	t := balance.Temperatures(layout, labs, p.school())
 	v.Warm, v.Cool, v.Grey = t[wheel.Warm], t[wheel.Cool], t[wheel.Neutral]
 	return v
 }

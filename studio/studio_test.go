@@ -192,15 +192,15 @@ func TestWheelStage(t *testing.T) {
 	add(t, s, "Gorse=#f1de4a", "Grass=#2faf5a", "Fir=#1f3b2d")
 	do(t, s, id, LeadWith(ids["Heather rail"]))
 	p := do(t, s, id, Light("split complementary", wheel.Variant{}))
-	v, err := p.Wheel()
+	v, err := p.Wheel([2]int{})
 	require.NoError(t, err)
 	require.Len(t, v.Lit, 3)
 	assert.True(t, v.Lit[0].IsLead)
-	assert.InDelta(t, p.Lead.Place, v.LeadPlace, 1e-12)
+	assert.InDelta(t, p.Lead.Place(wheel.Pigment), v.LeadPlace, 1e-12)
 	assert.Contains(t, v.Lit[0].Matches, p.Lead)
 	for _, l := range v.Lit {
 		for _, c := range l.Matches {
-			assert.LessOrEqual(t, wheel.Apart(c.Place, l.Place), matchWithin)
+			assert.LessOrEqual(t, wheel.Apart(c.Place(wheel.Pigment), l.Place), matchWithin)
 		}
 	}
 	owned := 0
@@ -212,19 +212,19 @@ func TestWheelStage(t *testing.T) {
 	assert.Equal(t, 7, owned, "every card with a hue hangs on the wheel once, the neutral one nowhere")
 
 	p = do(t, s, id, TurnTo(-1))
-	v, err = p.Wheel()
+	v, err = p.Wheel([2]int{})
 	require.NoError(t, err)
 	assert.Equal(t, 11, p.Turn)
 	assert.True(t, v.Turned)
-	assert.InDelta(t, 1, wheel.Apart(v.LeadPlace, p.Lead.Place), 1e-9)
+	assert.InDelta(t, 1, wheel.Apart(v.LeadPlace, p.Lead.Place(wheel.Pigment)), 1e-9)
 
 	p = do(t, s, id, Light("achromatic", wheel.Variant{}))
-	v, err = p.Wheel()
+	v, err = p.Wheel([2]int{})
 	require.NoError(t, err)
 	assert.Empty(t, v.Lit)
 	assert.NotEmpty(t, v.Neutrals)
 	p = do(t, s, id, LeadWith(ids["Lamp soot"]))
-	v, _ = p.Wheel()
+	v, _ = p.Wheel([2]int{})
 	assert.Contains(t, v.Notes[0].Words, "neutral")
 }
 
@@ -234,7 +234,7 @@ func TestGapNote(t *testing.T) {
 	id, err := s.NewPlan(ctx, "x", "garment")
 	require.NoError(t, err)
 	p := do(t, s, id, LeadWith(ids["Willow lining"]))
-	v, err := p.Wheel()
+	v, err := p.Wheel([2]int{})
 	require.NoError(t, err)
 	text := ""
 	for _, n := range v.Notes {

@@ -200,9 +200,9 @@ func figures(c *studio.Card) [][2]string {
 			out = append(out, [2]string{"Undertone", string(under)})
 		}
 	default:
-		out = append(out, [2]string{"Place on the wheel", wheel.Pigment.Describe(c.Place)},
+		out = append(out, [2]string{"Place on the wheel", wheel.Pigment.Describe(c.Place(wheel.Pigment))},
 			[2]string{"Clearness", fmt.Sprintf("%s (%.0f%% of what a screen shows there)", colour.ClearnessWord(c.Clearness), 100*c.Clearness)},
-			[2]string{"Temperature", string(wheel.Pigment.Temperature(lab))})
+			[2]string{"Temperature", string(wheel.Schools()[0].Temperature(lab))})
 		if lab.Chroma() < colour.NearNeutralBelow {
 			out = append(out, [2]string{"Undertone", string(lab.Undertone())})
 		}

@@ -11,7 +11,7 @@ import (
 
 	"github.com/gin-gonic/gin"
 
-	"lampfern/core/wheel"
+	"lampfern/core/brief"
 	"lampfern/exchange"
 	"lampfern/studio"
 )
@@ -125,15 +125,13 @@ func (f *form) edit() (studio.Edit, error) {
 	case "swap":
 		e = studio.Swap(f.int("key"), f.int("with"))
 	case "lead":
-		e = studio.LeadWith(f.id("material"))
+		if f.c.PostForm("key") != "" {
+			e = studio.LeadWithCard(f.int("key"))
+		} else {
+			e = studio.LeadWith(f.id("material"))
+		}
 	case "turn":
 		e = studio.TurnTo(f.int("places"))
-	case "light":
-		v := wheel.Variant{OneSided: f.c.PostForm("one_sided") != "", Centred: f.c.PostForm("centred") != "", Wide: f.c.PostForm("wide") != ""}
-		if f.c.PostForm("neighbours") != "" {
-			v.Neighbours = f.int("neighbours")
-		}
-		e = studio.Light(f.c.PostForm("scheme"), v)
 	case "fill":
 		e = studio.Fill(f.c.PostForm("part"), f.int("key"))
 	case "fill-rest":
@@ -152,12 +150,14 @@ func (f *form) edit() (studio.Edit, error) {
 		e = studio.RenameScrap(f.int("key"), f.c.PostForm("name"))
 	case "drop-scrap":
 		e = studio.DropScrap(f.int("key"))
-	case "describe":
-		e = studio.Describe(f.c.PostForm("name"), f.c.PostForm("craft"), strings.TrimSpace(f.c.PostForm("purpose")))
+	case "brief":
+		e = f.brief()
 	case "away":
 		e = studio.PutAway(f.c.PostForm("away") == "1")
 	default:
-		return nil, studio.Refusal("This change is not known here. Load the page again.")
+		if e = f.wheelEdit(do); e == nil {
+			return nil, studio.Refusal("This change is not known here. Load the page again.")
+		}
 	}
 	return e, f.bad
 }
@@ -203,7 +203,16 @@ func (s *Server) change(c *gin.Context) {
 		if err == nil {
 			words = map[string]string{"undo": "Undone: ", "redo": "Done again: "}[do] + words + "."
 		}
+	case "mood":
+		var mood brief.Mood
+		if mood, err = s.studio.Mood(ctx, c.PostForm("mood")); err == nil {
+			err = s.studio.Change(ctx, id, revision, studio.SetMood(mood))
+		}
 	default:
+		var done bool
+		if words, done, err = s.changeMoods(c, id); done {
+			break
+		}
 		var edit studio.Edit
 		f := form{c: c}
 		if edit, err = f.edit(); err == nil {

@@ -44,7 +44,7 @@ const haveHeader = "X-Lampfern-Have"
 
 // gzipLevel spends little time: pages go to the machine they come from, or to
 // one in the same house.
-const gzipLevel = 2
+const gzipLevel = 1
 
 // partHeader asks for the changed part of a page alone.
 const partHeader = "X-Lampfern-Part"
@@ -121,6 +121,7 @@ func (s *Server) routes(r *gin.Engine) {
 	r.GET("/plans/:id/plan.json", s.planFile)
 	r.GET("/plans/:id/cards.pdf", s.cardsPDF)
 	r.GET("/plans/:id/cards.svg", s.cardsSVG)
+	r.GET("/plans/:id/combinations.pdf", s.triedPDF)
 	r.GET("/plans/:id/:stage", s.stage)
 	r.POST("/plans/:id/change", s.change)
 	r.NoRoute(func(c *gin.Context) {

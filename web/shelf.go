@@ -12,8 +12,10 @@ import (
 
 	"github.com/gin-gonic/gin"
 
+	"lampfern/core/brief"
 	"lampfern/core/colour"
 	"lampfern/core/material"
+	"lampfern/core/wheel"
 	"lampfern/draw"
 	"lampfern/exchange"
 	"lampfern/studio"
@@ -33,7 +35,7 @@ func (s *Server) home(c *gin.Context) {
 	}
 	p := s.page(c, "home", "Workroom")
 	p.Sub = "Everything on the shelf, hung on the painters' pigment wheel"
-	picture := wheelPicture(p.View.Light, sh.Fronds(), nil, nil)
+	picture := wheelPicture(p.View.Light, sh.Fronds(wheel.Pigment), nil, brief.Free())
 	picture.Still = true
 	p.Body = homeBody{Wheel: draw.Wheel(picture), Plans: kept(plans), Materials: len(sh.Cards)}
 	s.render(c, http.StatusOK, p)

@@ -11,7 +11,6 @@ import (
 	"lampfern/core/card"
 	"lampfern/core/colour"
 	"lampfern/core/piece"
-	"lampfern/core/wheel"
 	"lampfern/draw"
 	"lampfern/studio"
 )
@@ -45,8 +44,11 @@ func (s *Server) renderStage(c *gin.Context, status int, id uint, stage, flash s
 	case "proportion":
 		proportionStage(p)
 	case "brief":
-		p.Sub = "What the thing is and what it is for"
-		p.Body = studio.Crafts()
+		err = s.briefStage(c, p)
+	case "nudge":
+		err = s.nudgeStage(c, p)
+	case "combinations":
+		triedStage(p)
 	case "mix", "signoff", "buy", "log":
 		p.Template = "later"
 		p.Sub = laterWords[stage]
@@ -79,113 +81,6 @@ func (s *Server) gatherStage(c *gin.Context, p *page) {
 		p.Path += "?" + q
 	}
 	p.Body = b
-}
-
-// schemeChoice is one scheme of the list, with the forms it has.
-type schemeChoice struct {
-	Name, Words string
-	On          bool
-}
-
-type wheelBody struct {
-	studio.WheelView
-	Picture draw.Scene
-	Schemes []schemeChoice
-	Lit     []litPlace
-	Counts  []int // 2 to 5, for an analogous scheme
-}
-
-// litPlace is a lit place as the notes panel shows it: the best few at once.
-type litPlace struct {
-	studio.PlaceView
-	First, More []*studio.Card
-	Rest        int // matches beyond those
-}
-
-// matchesShown is how many matches a place shows at once, matchesMore how many
-// it opens to.
-const (
-	matchesShown = 4
-	matchesMore  = 12
-)
-
-func wheelStage(c *gin.Context, p *page) error {
-	// While the light is dragged the page asks what another turn would show.
-	if turn, err := strconv.Atoi(c.Query("turn")); err == nil {
-		p.Plan.Turn = int(wheel.Turn(float64(turn), 0))
-	}
-	v, err := p.Plan.Wheel()
-	if err != nil {
-		return err
-	}
-	picture := wheelPicture(p.View.Light, v.Fronds, &v, p.Plan.Lead)
-	lead := uint(0)
-	if p.Plan.Lead != nil {
-		lead = p.Plan.Lead.ID
-	}
-	picture.Key = fmt.Sprintf("%s.%s.%d", p.Plan.Shelf.Key(), p.View.cookie(), lead)
-	picture.Same = c.GetHeader(partHeader) != "" && c.GetHeader(haveHeader) == picture.Key
-	b := wheelBody{WheelView: v, Picture: draw.Wheel(picture), Counts: []int{2, 3, 4, 5}}
-	for _, sc := range wheel.Schemes() {
-		b.Schemes = append(b.Schemes, schemeChoice{sc.Name, sc.Words, sc.Name == v.Scheme})
-	}
-	for _, l := range v.Lit {
-		n := min(matchesShown, len(l.Matches))
-		all := min(matchesMore, len(l.Matches))
-		b.Lit = append(b.Lit, litPlace{l, l.Matches[:n], l.Matches[n:all], len(l.Matches) - all})
-	}
-	p.Notes, p.Body = v.Notes, b
-	switch {
-	case p.Plan.Lead == nil:
-		p.Sub = "Painters' pigment wheel. No lead colour yet: choose one on Gather, or light a scheme from a place"
-	case v.Scheme == "":
-		p.Sub = "Painters' pigment wheel. Lead colour " + p.Plan.Lead.Name + ": light a scheme"
-	case v.Turned:
-		p.Sub = fmt.Sprintf("Painters' pigment wheel · %s from %s, turned away from %s", v.Scheme, wheel.Pigment.Describe(v.LeadPlace), p.Plan.Lead.Name)
-	default:
-		p.Sub = fmt.Sprintf("Painters' pigment wheel · %s from %s, %s", v.Scheme, p.Plan.Lead.Name, wheel.Pigment.Describe(v.LeadPlace))
-	}
-	return nil
-}
-
-// wheelPicture hands the wheel to draw; v and lead are nil outside a plan.
-func wheelPicture(light draw.Light, fronds [wheel.Places]studio.Frond, v *studio.WheelView, lead *studio.Card) draw.WheelPicture {
-	w := draw.WheelPicture{Light: light, LeadFrond: -1, LeadLeaf: -1}
-	for i, f := range fronds {
-		wf := draw.WheelFrond{Name: f.Name}
-		for j, l := range f.Leaflets {
-			clear := "greyed"
-			if l.Clear {
-				clear = "clear"
-			}
-			leaf := draw.WheelLeaflet{Ideal: l.Ideal, Title: fmt.Sprintf("%s, %s, %s: nothing on the shelf", capital(f.Name), studio.BandNames[l.Band], clear)}
-			if len(l.Cards) > 0 {
-				shown := l.Cards[0]
-				if lead != nil {
-					for _, cd := range l.Cards {
-						if cd.ID == lead.ID {
-							shown, w.LeadFrond, w.LeadLeaf = cd, i, j
-						}
-					}
-				}
-				leaf.Owned, leaf.Title = &shown.Colour, shown.Name
-				if n := len(l.Cards) - 1; n > 0 {
-					leaf.Title += fmt.Sprintf(" and %d more", n)
-				}
-			}
-			wf.Leaflets = append(wf.Leaflets, leaf)
-		}
-		w.Fronds = append(w.Fronds, wf)
-	}
-	if v != nil {
-		for _, l := range v.Lit {
-			w.Lit = append(w.Lit, draw.LitPlace{Place: l.Place, Lead: l.IsLead})
-		}
-	}
-	if lead != nil {
-		w.Lead, w.LeadName = &lead.Colour, lead.Name
-	}
-	return w
 }
 
 type valuesBody struct {

@@ -11,6 +11,7 @@ import (
 	"github.com/gin-gonic/gin"
 
 	"lampfern/core/balance"
+	"lampfern/core/brief"
 	"lampfern/core/colour"
 	"lampfern/core/wheel"
 	"lampfern/draw"
@@ -299,6 +300,14 @@ var stages = []leaf{
 	{Key: "log", Name: "Log", Letter: "l"},
 }
 
+// pagesOf are pages of a stage that are no stages of their own: the stage's key
+// and the page's name.
+var pagesOf = map[string]leaf{
+	"scraps":       {Key: "gather", Name: "Scrap page"},
+	"nudge":        {Key: "wheel", Name: "Nudge"},
+	"combinations": {Key: "wheel", Name: "Combinations tried"},
+}
+
 // planPage starts a page of a plan's stage.
 func (s *Server) planPage(c *gin.Context, p *studio.Plan, stage string) *page {
 	out := &page{Template: stage, View: readView(c.Request), Path: fmt.Sprintf("/plans/%d/%s", p.ID, stage), Plan: p, Stage: stage,
@@ -309,14 +318,15 @@ func (s *Server) planPage(c *gin.Context, p *studio.Plan, stage string) *page {
 	}
 	filled := map[string]bool{
 		"gather": len(p.Tray) > 0, "wheel": p.Scheme != "", "values": len(p.Tray) > 1, "cards": len(p.Tray) > 0,
-		"proportion": placed, "brief": p.Purpose != "",
+		"proportion": placed, "brief": p.Purpose != "" || p.Brief != (brief.Brief{}),
 	}
-	if stage == "scraps" { // a page of Gather, not a stage of its own
-		out.Heading, out.Title = "Scrap page", "Scrap page · "+p.Name
+	of, isPage := pagesOf[stage]
+	if isPage {
+		out.Heading, out.Title = of.Name, of.Name+" · "+p.Name
 	}
 	for _, l := range stages {
 		l.Address = fmt.Sprintf("/plans/%d/%s", p.ID, l.Key)
-		l.Here, l.Filled = l.Key == stage || stage == "scraps" && l.Key == "gather", filled[l.Key]
+		l.Here, l.Filled = l.Key == stage || l.Key == of.Key, filled[l.Key]
 		if l.Key == stage {
 			out.Heading, out.Title = l.Name, l.Name+" · "+p.Name
 		}
@@ -364,32 +374,30 @@ func funcs(static string) template.FuncMap {
 		"familyOf":  func(c colour.Lab) colour.FamilyName { return colour.Family(c) },
 		"pullNear":  pullNear,
 		"scrapCrop": scrapCrop,
+		"placeOf":   placeOf,
+		"replaceBy": replaceBy,
+		"leaves":    freeLeaves,
+		"lab":       func(l, a, b float64) colour.Lab { return colour.Lab{L: l, A: a, B: b} },
 		"pair":      func(a, b *studio.Card) []*studio.Card { return []*studio.Card{a, b} },
 	}
 }
 
-// pulled is a card of the shelf offered to be pulled.
-type pulled struct {
-	Card  *studio.Card
-	Paint template.CSS
-	In    bool // in the tray already
+// placed is a lit place with the page it stands on.
+type placed struct {
+	litPlace
+	Page *page
 }
 
-func pullCard(p *page, c *studio.Card) pulled {
-	out := pulled{Card: c, Paint: p.View.Paint(c.Colour)}
-	for _, t := range p.Plan.Tray {
-		out.In = out.In || t.ID == c.ID
-	}
-	return out
-}
+func placeOf(p *page, l litPlace) placed { return placed{l, p} }
 
-// pulledNear is a card offered beside a scrap, with how far it is from it.
-type pulledNear struct {
-	pulled
-	Apart float64
-}
+// nudgeStep is how far one press moves a place, in degrees of the wheel.
+const nudgeStep = 5.0
 
-func pullNear(p *page, n studio.Near) pulledNear { return pulledNear{pullCard(p, n.Card), n.Apart} }
+// Back and On are where the place would be moved to.
+func (l litPlace) Back() float64 { return l.Nudge - nudgeStep }
+
+// On is where the place would be moved on to.
+func (l litPlace) On() float64 { return l.Nudge + nudgeStep }
 
 func scrapCrop(v studio.ScrapView) template.CSS {
 	return crop(*v.Photo, studio.Box{X: v.X, Y: v.Y, W: v.W, H: v.H})

@@ -162,10 +162,10 @@ func Boldness(c []colour.Lab) []float64 {
 }
 
 // Temperatures adds up the warm, cool and neutral shares of the placed area.
-func Temperatures(l Layout, c []colour.Lab, w wheel.Wheel) map[wheel.Temperature]float64 {
+func Temperatures(l Layout, c []colour.Lab, s wheel.School) map[wheel.Temperature]float64 {
 	sum, total := map[wheel.Temperature]float64{}, 0.0
 	for i := range c {
-		sum[w.Temperature(c[i])] += l.Share[i]
+		sum[s.Temperature(c[i])] += l.Share[i]
 		total += l.Share[i]
 	}
 	if total > 0 {

@@ -131,7 +131,7 @@ func TestNoFocus(t *testing.T) {
 
 func TestTemperaturesAndBoldness(t *testing.T) {
 	c := labs(t, "#e0a52e", "#1549a0", "#808080", "#ffffff")
-	got := Temperatures(plain(0.2, 0.5, 0.1, 0), c, wheel.Pigment)
+	got := Temperatures(plain(0.2, 0.5, 0.1, 0), c, wheel.Schools()[0])
 	assert.InDelta(t, 0.25, got[wheel.Warm], 1e-9)
 	assert.InDelta(t, 0.625, got[wheel.Cool], 1e-9)
 	assert.InDelta(t, 0.125, got[wheel.Neutral], 1e-9)

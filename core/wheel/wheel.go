@@ -17,27 +17,64 @@ import (
 const Places = 12
 
 // Wheel maps places to OKLCh hues: monotone and piecewise linear between
-// twelve anchors that start at yellow and run clockwise, hue falling.
+// twelve anchors that start at yellow and run clockwise.
 type Wheel struct {
+	Key    string // short name used in addresses and settings
+	Title  string // as the maker reads it
+	number int
 	names  [Places]string
-	hues   [Places]float64 // anchor hues in degrees
-	unroll [Places + 1]float64
+	unroll [Places + 1]float64 // anchor hues in degrees, never rising or never falling
 }
 
 // Pigment is the painters' wheel of red, yellow and blue primaries. Its
 // anchors are the typical hues of artists' pigments, good to about ±5°.
-var Pigment = newWheel(
+var Pigment = newWheel("pigment", "Painters' pigment wheel", 0,
 	[Places]string{"yellow", "yellow-orange", "orange", "red-orange", "red", "red-violet",
 		"violet", "blue-violet", "blue", "blue-green", "green", "yellow-green"},
-	[Places]float64{97, 73, 52, 34, 23, 357, 305, 282, 260, 209, 154, 124})
+	[Places]float64{97, 73, 52, 34, 23, 357, 305, 282, 260, 209, 154, 124}, -1)
 
-func newWheel(names [Places]string, hues [Places]float64) Wheel {
-	w := Wheel{names: names, hues: hues}
+// Process is the wheel of light and printing inks: cyan, magenta and yellow
+// between red, green and blue. Its anchors are the OKLCh hues of the sRGB
+// primaries, secondaries and the half-way colours between.
+var Process = newWheel("process", "Process wheel of light and ink", 1,
+	[Places]string{"yellow", "chartreuse", "green", "spring-green", "cyan", "azure",
+		"blue", "violet", "magenta", "rose", "red", "orange"},
+	[Places]float64{109.7692, 135.8924, 142.4953, 151.1848, 194.769, 256.099, 264.052, 293.9376, 328.3634, 2.4708, 29.2339, 52.9847}, 1)
+
+// Perceptual is the wheel of even hue steps as they are seen, in OKLCh from
+// the yellow of sRGB on, running the way the painters' wheel runs.
+var Perceptual = newWheel("perceptual", "Perceptual wheel of even steps", 2,
+	[Places]string{"yellow", "gold", "orange", "red", "rose", "purple",
+		"violet", "blue", "azure", "turquoise", "sea-green", "leaf-green"},
+	[Places]float64{110, 80, 50, 20, 350, 320, 290, 260, 230, 200, 170, 140}, -1)
+
+// Wheels lists the wheels in the order they are offered; the first is the
+// default.
+func Wheels() []Wheel { return []Wheel{Pigment, Process, Perceptual} }
+
+// Find returns the wheel of a key, Pigment when the key is empty. An unknown
+// key is an error.
+func Find(key string) (Wheel, error) {
+	for _, w := range Wheels() {
+		if w.Key == key || key == "" {
+			return w, nil
+		}
+	}
+	return Wheel{}, fmt.Errorf("there is no wheel called %q", key)
+}
+
+// Number is where the wheel stands in Wheels.
+func (w Wheel) Number() int { return w.number }
+
+// newWheel unrolls the anchors so that they run one way without a jump:
+// falling for direction −1, rising for +1.
+func newWheel(key, title string, number int, names [Places]string, hues [Places]float64, direction float64) Wheel {
+	w := Wheel{Key: key, Title: title, number: number, names: names}
 	w.unroll[0] = hues[0]
 	for i := 1; i <= Places; i++ {
 		next := hues[i%Places]
-		for next > w.unroll[i-1] {
-			next -= 360
+		for (next-w.unroll[i-1])*direction < 0 {
+			next += 360 * direction
 		}
 		w.unroll[i] = next
 	}
@@ -47,19 +84,23 @@ func newWheel(names [Places]string, hues [Places]float64) Wheel {
 // Place returns where a colour's hue lies on the wheel, 0 up to 12. A grey has
 // no place; ask Lab.Neutral first.
 func (w Wheel) Place(c colour.OKLCh) float64 {
-	h := c.H
-	for h > w.unroll[0] {
+	h, low, high := c.H, w.unroll[0], w.unroll[Places]
+	if low > high {
+		low, high = high, low
+	}
+	for h >= high {
 		h -= 360
 	}
-	for h <= w.unroll[Places] {
+	for h < low {
 		h += 360
 	}
 	for i := range Places {
-		if a, b := w.unroll[i], w.unroll[i+1]; h <= a && h > b {
-			return Turn(float64(i), (a-h)/(a-b))
+		a, b := w.unroll[i], w.unroll[i+1]
+		if t := (h - a) / (b - a); t >= 0 && t < 1 {
+			return Turn(float64(i), t)
 		}
 	}
-	return 0
+	return 0 // the very end is the beginning again
 }
 
 // Hue returns the OKLCh hue at a place, 0 up to 360 degrees. Places outside
@@ -122,24 +163,78 @@ const (
 	Neutral Temperature = "neutral"
 )
 
-// The default school: warm runs from yellow-green (11) clockwise through
-// yellow to red (4), each with the half place either side.
-const (
-	warmFrom = 10.5
-	warmSpan = 6.0
-)
+// School is a way of dividing warm from cool. The division goes by the
+// painters' wheel, whichever wheel is turned.
+type School struct {
+	Key   string
+	Words string
+	from  float64 // where warm begins, clockwise, on the painters' wheel
+	span  float64 // how many places it takes, 0 for a school that divides nothing
+}
 
-// Temperature divides warm from cool by the default school; colours without a
-// hue are neutral.
-func (w Wheel) Temperature(c colour.Lab) Temperature {
-	if c.Neutral() {
-		return Neutral
+// Schools lists the ways of dividing; the first is the default. Each warm half
+// has the half place either side of its outermost hues.
+func Schools() []School {
+	return []School{
+		{"to-green", "warm from red round to yellow-green", 10.5, 6},
+		{"to-violet", "warm from red-violet round to yellow", 11.5, 6},
+		{"relative", "only by holding one colour against another", 0, 0},
 	}
-	if Turn(w.Place(c.OKLCh()), -warmFrom) < warmSpan {
+}
+
+// FindSchool returns the school of a key, the default when the key is empty.
+// An unknown key is an error.
+func FindSchool(key string) (School, error) {
+	for _, s := range Schools() {
+		if s.Key == key || key == "" {
+			return s, nil
+		}
+	}
+	return School{}, fmt.Errorf("there is no way of dividing warm from cool called %q", key)
+}
+
+// Divides reports whether the school calls colours warm or cool by themselves.
+func (s School) Divides() bool { return s.span > 0 }
+
+// Arc is the warm half on a wheel: the place where it begins, clockwise, and how
+// many places it takes. A school that divides nothing has none.
+func (s School) Arc(w Wheel) (from, span float64) {
+	if !s.Divides() {
+		return 0, 0
+	}
+	at := func(hue float64) float64 { return w.Place(colour.OKLCh{H: hue}) }
+	a, b := at(Pigment.Hue(s.from)), at(Pigment.Hue(s.from+s.span))
+	if Turn(at(colour.WarmPole), -a) > Turn(b, -a) { // the wheel runs the other way
+		a, b = b, a
+	}
+	return a, Turn(b, -a)
+}
+
+// Temperature divides warm from cool; colours without a hue, and every colour
+// in a school that divides nothing, are neutral.
+func (s School) Temperature(c colour.Lab) Temperature {
+	switch {
+	case c.Neutral() || !s.Divides():
+		return Neutral
+	case Turn(Pigment.Place(c.OKLCh()), -s.from) < s.span:
 		return Warm
 	}
 	return Cool
 }
+
+// Warmth orders colours by temperature: how near a hue lies to the warm pole,
+// 1 at it and −1 opposite, weighed by how much hue the colour has. Greys are 0
+// (the angle to the pole, as colour.Beside compares two).
+func Warmth(c colour.Lab) float64 {
+	if c.Neutral() {
+		return 0
+	}
+	off := colour.HueBetween(c.OKLCh().H, colour.WarmPole) * math.Pi / 180
+	return math.Cos(off) * math.Min(1, c.Chroma()/fullChroma)
+}
+
+// fullChroma is the C*ab from which a colour's warmth counts in full.
+const fullChroma = 40.0
 
 // SchemeInfo describes one scheme for a maker to choose.
 type SchemeInfo struct {

@@ -11,6 +11,13 @@ import { startBringIn } from './bringin.js';
 document.addEventListener('submit', (e) => {
   const form = e.target;
   const button = e.submitter;
+  if (form.hasAttribute('data-show')) { // asks and saves nothing
+    e.preventDefault();
+    const asked = new FormData(form);
+    if (button?.dataset.clear) asked.delete(button.dataset.clear);
+    show(`${form.getAttribute('action')}?${new URLSearchParams(asked)}`);
+    return;
+  }
   if (form.id !== 'change' && !form.hasAttribute('data-live')) return;
   e.preventDefault();
   const fields = new FormData(form);
@@ -60,7 +67,7 @@ const keys = {
   z: act({ do: 'undo' }),
   y: act({ do: 'redo' }),
   x: onChosen((c) => change({ do: 'aside', key: c.dataset.key })),
-  k: onChosen((c) => change({ do: 'lead', material: c.dataset.material })),
+  k: onChosen((c) => change({ do: 'lead', key: c.dataset.key })),
   s: onChosen((c) => { const next = c.nextElementSibling ?? c.parentElement.firstElementChild; if (next !== c) change({ do: 'swap', key: c.dataset.key, with: next.dataset.key }); }),
   ',': onChosen((c) => change({ do: 'move', key: c.dataset.key, to: Math.max(0, [...c.parentElement.children].indexOf(c) - 1) })),
   '.': onChosen((c) => change({ do: 'move', key: c.dataset.key, to: [...c.parentElement.children].indexOf(c) + 1 })),

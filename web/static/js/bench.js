@@ -51,9 +51,11 @@ export function change(fields) {
     body.set('stage', b.dataset.stage);
     const path = b.dataset.path.split('?')[1];
     const answer = await fetch(`/plans/${b.dataset.plan}/change${path ? '?' + path : ''}`, { method: 'POST', body, headers: part() });
-    replace(await answer.text());
+    replace(await answer.text(), answer.status === REFUSED);
   });
 }
+
+const REFUSED = 422;
 
 /** Shows an address of this site in place of the bench, saving nothing. */
 export function show(address) {
@@ -69,7 +71,8 @@ export function send(address, body) {
   });
 }
 
-function replace(html) {
+// What was refused stays typed as it was, to be mended.
+function replace(html, refused = false) {
   const old = bench();
   const box = document.createElement('template');
   box.innerHTML = html.trim();
@@ -78,12 +81,21 @@ function replace(html) {
   const focus = document.activeElement?.closest('[id]')?.id;
   fresh.setAttribute('aria-busy', 'true'); // taken away when the queue is empty
   become(old, fresh);
-  for (const o of old.querySelectorAll('option')) o.selected = o.hasAttribute('selected');
-  for (const i of old.querySelectorAll('input:not([type=file])')) if (i !== document.activeElement) i.value = i.getAttribute('value') ?? '';
+  if (!refused) fillIn(old);
   if (focus && document.activeElement === document.body) document.getElementById(focus)?.focus({ preventScroll: true });
   document.title = old.dataset.title;
   say(old.querySelector('.flash')?.textContent ?? '');
   for (const f of after) f();
+}
+
+// Gives every field what the answer says, but for the one being typed in.
+function fillIn(root) {
+  for (const o of root.querySelectorAll('option')) o.selected = o.hasAttribute('selected');
+  for (const i of root.querySelectorAll('input:not([type=file])')) {
+    if (i.type === 'checkbox' || i.type === 'radio') i.checked = i.hasAttribute('checked');
+    else if (i !== document.activeElement) i.value = i.getAttribute('value') ?? '';
+  }
+  for (const t of root.querySelectorAll('textarea')) if (t !== document.activeElement) t.value = t.defaultValue;
 }
 
 const alike = (a, b) => a.nodeName === b.nodeName && a.id === b.id && a.classList?.[0] === b.classList?.[0];
@@ -91,6 +103,10 @@ const alike = (a, b) => a.nodeName === b.nodeName && a.id === b.id && a.classLis
 // Makes one element like another by the fewest changes: what is the same stays
 // as it is, so the browser lays out and paints only what changed.
 function become(old, fresh) {
+  if (fresh.dataset.key && fresh.dataset.key !== old.dataset.key) { // all of it is other
+    old.replaceWith(fresh);
+    return;
+  }
   for (const { name } of [...old.attributes]) {
     if (!fresh.hasAttribute(name) && !(name === 'open' && old.nodeName === 'DETAILS')) old.removeAttribute(name);
   }

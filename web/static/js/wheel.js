@@ -20,7 +20,20 @@ function turnTo(frond) {
   if (by) turnBy(by);
 }
 
+// Another wheel comes up softly. The whole picture fades as one layer: 120
+// leaflets that fade by themselves would be painted anew for every frame.
+const FADE = 220; // ms
+let shown = null; // the wheel that was shown
+function fade() {
+  const w = picture();
+  const before = shown;
+  shown = w?.dataset.wheel;
+  if (!before || !shown || before === shown || matchMedia('(prefers-reduced-motion: reduce)').matches) return;
+  w.firstElementChild.animate([{ opacity: 0.45 }, { opacity: 1 }], { duration: FADE, easing: 'ease-out' });
+}
+
 export function startWheel() {
+  onBench(fade);
   let drag = null;
   const angle = (e, box) => (Math.atan2(e.clientX - box.x, box.y - e.clientY) * 180) / Math.PI;
 
