@@ -98,7 +98,13 @@ function fillIn(root) {
   for (const t of root.querySelectorAll('textarea')) if (t !== document.activeElement) t.value = t.defaultValue;
 }
 
-const alike = (a, b) => a.nodeName === b.nodeName && a.id === b.id && a.classList?.[0] === b.classList?.[0];
+// What an element is, for telling which old one a new one takes the place of.
+function firstClass(n) {
+  const all = n.nodeType === Node.ELEMENT_NODE ? n.getAttribute('class') ?? '' : '';
+  const end = all.indexOf(' ');
+  return end < 0 ? all : all.slice(0, end);
+}
+const alike = (a, b) => a.nodeName === b.nodeName && a.id === b.id && firstClass(a) === firstClass(b);
 
 // Makes one element like another by the fewest changes: what is the same stays
 // as it is, so the browser lays out and paints only what changed.
@@ -107,15 +113,18 @@ function become(old, fresh) {
     old.replaceWith(fresh);
     return;
   }
-  for (const { name } of [...old.attributes]) {
+  for (const name of old.getAttributeNames()) {
     if (!fresh.hasAttribute(name) && !(name === 'open' && old.nodeName === 'DETAILS')) old.removeAttribute(name);
   }
-  for (const { name, value } of fresh.attributes) {
+  for (const name of fresh.getAttributeNames()) {
+    const value = fresh.getAttribute(name);
     if (old.getAttribute(name) !== value) old.setAttribute(name, value);
   }
   if (fresh.hasAttribute('data-same')) return; // its branch stays as it is
   let at = old.firstChild;
-  for (const next of [...fresh.childNodes]) {
+  for (let next = fresh.firstChild, following; next; next = following) {
+    following = next.nextSibling; // next itself may move over
+    if (at?.isEqualNode(next)) { at = at.nextSibling; continue; }
     let match = at;
     while (match && !alike(match, next)) match = match.nextSibling;
     if (!match) {
