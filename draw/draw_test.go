@@ -3,8 +3,11 @@ package draw
 import (
 	"bytes"
 	"compress/zlib"
+	"encoding/binary"
 	"encoding/xml"
 	"flag"
+	"fmt"
+	"image/png"
 	"io"
 	"math"
 	"os"
@@ -68,8 +71,12 @@ func TestGoldenDrawings(t *testing.T) {
 		w.Fronds = append(w.Fronds, f)
 	}
 	golden(t, "wheel", Wheel(w))
-	golden(t, "values", Values(Light{}, []ValueCard{{1, "Plum curtain", plum}, {2, "Marrow flesh of a very long name indeed", gold}}))
-	golden(t, "values-empty", Values(Light{}, nil))
+	run := RunPicture{Cards: []RunCard{{"m1", "Plum curtain", plum, 0.4, ""}, {"m2", "Cranesbill", lab(t, "#8a5a86"), 14, "too red"}, {"m3", "Marrow flesh of a very long name indeed", gold, -40, "too grey"}, {"m4", "Near it", gold, 0, ""}},
+		Line: true, Sides: [2]string{"blue", "red"}, Gaps: [][2]float64{{2.1, 4.5}}, Crowds: [][2]int{{2, 3}}, Wanted: []colour.Lab{plum}}
+	golden(t, "run", Run(run))
+	golden(t, "run-empty", Run(RunPicture{}))
+	golden(t, "strip", StripScene("Run", []Strip{{"Plum curtain", plum}, {"Marrow flesh", gold}}))
+	golden(t, "chits", ChitPages("Stage curtain", []ChitCard{{plum, "Violet, value 2.1", []string{"Between Sloe and Plum.", "It must not lean toward red."}}})[0])
 	p, err := piece.Build("curtain", map[string]float64{"columns": 2, "rows": 2})
 	require.NoError(t, err)
 	golden(t, "piece", Piece(Light{ValuesOnly: true}, p, []PiecePart{{"ground", "ground", "Plum", &plum}, {"peak", "peaks", "", nil}, {"hourglass", "hourglasses", "", nil}, {"spark", "sparks", "Gold", &gold}, {"sashing", "sashing", "", nil}}))
@@ -77,6 +84,82 @@ func TestGoldenDrawings(t *testing.T) {
 	a4, err := card.FindPaper("a4")
 	require.NoError(t, err)
 	golden(t, "sheet", Sheets(card.Lay(a4), "Stage curtain", []SheetCard{{"Plum curtain", []string{"fabric", "value 2.1"}, plum, nil}})[0])
+}
+
+// TestRunNamesNeverOverlap lays runs of many cards at like values.
+func TestRunNamesNeverOverlap(t *testing.T) {
+	for _, n := range []int{1, 8, 24, 60} {
+		var cards []RunCard
+		for i := range n {
+			cards = append(cards, RunCard{Name: "A cloth with a name", Lab: colour.Lab{L: 20 + 60*float64(i)/float64(n)}, Off: float64(i%7) - 3})
+		}
+		cards[0].Words = "too red"
+		var laid []box
+		high := cardHeight(cards)
+		names := runNames(cards, runPlaces(cards, high), high)
+		assert.False(t, names[0].none, "a stray's name is never lost")
+		for i, name := range names {
+			if name.none {
+				continue
+			}
+			b := box{name.at.X, name.at.Y - runLabel/2, name.at.X + measure(cards[i].said(), runLabel, cards[i].Words != ""), name.at.Y + runLabel/2}
+			for _, o := range laid {
+				assert.False(t, b.meets(o), "%d cards", n)
+			}
+			laid = append(laid, b)
+		}
+		if n <= 24 {
+			assert.Len(t, laid, n, "every name has room")
+		}
+	}
+}
+
+// TestPictureAtTrueSize reads a PNG back: its size, its resolution and its
+// colours.
+func TestPictureAtTrueSize(t *testing.T) {
+	plum, gold := lab(t, "#4b2346"), lab(t, "#e0a52e")
+	data, err := PNG(StripScene("Run", []Strip{{"Plum curtain", plum}, {"Marrow flesh", gold}}))
+	require.NoError(t, err)
+	img, err := png.Decode(bytes.NewReader(data))
+	require.NoError(t, err)
+	b := img.Bounds()
+	assert.InDelta(t, 50/25.4*300, b.Dx(), 1)
+	assert.InDelta(t, (stripHigh+stripNames)/25.4*300, b.Dy(), 1)
+	at := bytes.Index(data, []byte("pHYs"))
+	require.Positive(t, at)
+	assert.Equal(t, uint32(11811), binary.BigEndian.Uint32(data[at+4:]), "300 dots an inch")
+	hex := func(x, y int) string {
+		r, g, b, _ := img.At(x, y).RGBA()
+		return fmt.Sprintf("#%02x%02x%02x", r>>8, g>>8, b>>8)
+	}
+	assert.Equal(t, "#4b2346", hex(100, 100))
+	assert.Equal(t, "#e0a52e", hex(400, 100))
+	edge := 0
+	for x := range b.Dx() {
+		if hex(x, 300) == "#4b2346" {
+			edge = x
+		}
+	}
+	assert.InDelta(t, 25/25.4*300, float64(edge+1), 1.2, "a swatch measures 25 mm to a tenth")
+	dark := 0
+	for y := b.Dy() * 82 / 100; y < b.Dy(); y++ {
+		for x := range b.Dx() / 2 {
+			if hex(x, y) == "#000000" {
+				dark++
+			}
+		}
+	}
+	assert.Greater(t, dark, 300, "names are set in ink")
+	_, err = PNG(StripScene("Run", make([]Strip, 5000)))
+	assert.ErrorContains(t, err, "choose fewer colours")
+	dashedLine := Scene{Width: 20, Height: 5, Millimetres: true, Nodes: []Node{Shape{Path: Line(Point{0, 2}, Point{20, 2}), Style: Style{Stroke: Ink, Width: 0.5, Dash: []float64{2, 2}}}, Shape{Path: Circle(Point{10, 2}, 1), Style: Style{Fill: Solid(colour.RGB{R: 1})}}}}
+	data, err = PNG(dashedLine)
+	require.NoError(t, err)
+	img, err = png.Decode(bytes.NewReader(data))
+	require.NoError(t, err)
+	assert.Equal(t, "#000000", hex(12, 24))
+	assert.Equal(t, "#ffffff", hex(36, 24), "a gap of the dash")
+	assert.Equal(t, "#ff0000", hex(118, 24))
 }
 
 func TestCombinationsOnPaper(t *testing.T) {

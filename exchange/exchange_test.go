@@ -13,6 +13,7 @@ import (
 	"lampfern/core/brief"
 	"lampfern/core/colour"
 	"lampfern/core/material"
+	"lampfern/core/value"
 )
 
 func read(t *testing.T, text string) List {
@@ -125,7 +126,10 @@ func plan() Plan {
 		Fills: map[string]int{"ground": 1, "spark": 2}, Dismissed: []string{"nofocus"}, Scraps: []PlanScrap{{"Sky", 60, -2, -20, 4}}, Materials: ms,
 		Wheel: "process", School: "relative", FromBoldest: true, Nearest: true, LeadCard: 3, Adjusted: []PlanAdjusted{{1, true, 5}}, Wishes: []PlanColour{{"dark red", 20, 40, 20}},
 		Combinations: []PlanCombination{{"triadic", "Loud.", []PlanColour{{ms[0].Name, 20, 1, 2}, {"Gone", 50, 0, 0}}}},
-		Brief:        &brief.Brief{For: "the tour", Lamp: "warm", Distance: 12, Mood: "Hushed", Limits: &brief.Limits{ValueTo: 8, ClearTo: 45, ContrastTo: 10, Out: []colour.FamilyName{colour.Orange}}, Count: 4}}
+		Brief:        &brief.Brief{For: "the tour", Lamp: "warm", Distance: 12, Mood: "Hushed", Limits: &brief.Limits{ValueTo: 8, ClearTo: 45, ContrastTo: 10, Out: []colour.FamilyName{colour.Orange}}, Count: 4},
+		Run:          &PlanRun{Source: "shelf", Family: "violet", Steps: 6, Start: "middle", Seen: true, Aside: []PlanAside{{PlanColour{"Dusty fig", 47, 8, -3}, "", "too grey"}, {PlanColour{"Sky", 60, -2, -20}, "s1", "wrong"}}},
+		Ramps:        []PlanRamp{{Name: "Plum", Middle: PlanColour{"Plum", 30, 20, -10}, Recipe: value.Recipe{Name: "Own", Columns: value.HSB, Dark: []value.Row{{Hue: 4, Purity: 2, Light: -9}}, Light: []value.Row{{Light: 9}}}, Band: 8, Shift: value.Shift{Turn: 20}, Balance: value.Balance{Lights: value.Tint{Yellow: 6}}}},
+		Targets:      []PlanColour{{"Plum 1", 21, 18, -9}}}
 }
 
 func TestPlanRoundTrip(t *testing.T) {
@@ -165,8 +169,13 @@ func TestPlanFilesRefused(t *testing.T) {
 		change(func(m map[string]any) {
 			in(m)["palette"].([]any)[2].(map[string]any)["free"].(map[string]any)["L"] = 400
 		}): "\"Tint of red\" in the file is not whole",
-		change(func(m map[string]any) { in(m)["palette"].([]any)[2].(map[string]any)["free"] = nil }):                   "leads nowhere",
-		change(func(m map[string]any) { in(m)["combinations"].([]any)[0].(map[string]any)["cards"] = []any{} }):         "has 0 cards",
+		change(func(m map[string]any) { in(m)["palette"].([]any)[2].(map[string]any)["free"] = nil }):           "leads nowhere",
+		change(func(m map[string]any) { in(m)["combinations"].([]any)[0].(map[string]any)["cards"] = []any{} }): "has 0 cards",
+		change(func(m map[string]any) {
+			in(m)["ramps"].([]any)[0].(map[string]any)["recipe"].(map[string]any)["dark"] = make([]value.Row, 200)
+		}): "200 steps toward the dark",
+		change(func(m map[string]any) { in(m)["run"].(map[string]any)["aside"] = make([]PlanAside, 201) }):              "200 colours set aside",
+		change(func(m map[string]any) { in(m)["to_mix"].([]any)[0].(map[string]any)["L"] = -1 }):                        "\"Plum 1\" in the file is not whole",
 		change(func(m map[string]any) { in(m)["wishes"] = make([]PlanColour, 201) }):                                    "more than 200 wishes",
 		change(func(m map[string]any) { in(m)["brief"].(map[string]any)["lamp"] = "candle" }):                           "the lamp \"candle\"",
 		change(func(m map[string]any) { in(m)["brief"].(map[string]any)["limits"].(map[string]any)["value_from"] = 9 }): "put the smaller number first",

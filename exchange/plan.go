@@ -9,6 +9,7 @@ import (
 	"lampfern/core/brief"
 	"lampfern/core/colour"
 	"lampfern/core/material"
+	"lampfern/core/value"
 )
 
 // PlanFormat and PlanVersion stand at the head of every plan file.
@@ -56,6 +57,9 @@ type Plan struct {
 	Brief        *brief.Brief      `json:"brief,omitempty"`
 	Wishes       []PlanColour      `json:"wishes,omitempty"`
 	Combinations []PlanCombination `json:"combinations,omitempty"`
+	Run          *PlanRun          `json:"run,omitempty"`
+	Ramps        []PlanRamp        `json:"ramps,omitempty"`
+	Targets      []PlanColour      `json:"to_mix,omitempty"`
 
 	Materials []material.Material `json:"-"`
 }
@@ -107,6 +111,37 @@ type PlanCombination struct {
 	Scheme string       `json:"scheme,omitempty"`
 	Remark string       `json:"remark,omitempty"`
 	Cards  []PlanColour `json:"cards"`
+}
+
+// PlanRun says which colours a plan's run is made of.
+type PlanRun struct {
+	Source string      `json:"source,omitempty"`
+	Family string      `json:"family,omitempty"`
+	Kind   string      `json:"kind,omitempty"`
+	Text   string      `json:"text,omitempty"`
+	Steps  int         `json:"steps,omitempty"`
+	Start  string      `json:"start,omitempty"`
+	Seen   bool        `json:"as_seen,omitempty"`
+	Aside  []PlanAside `json:"aside,omitempty"`
+}
+
+// PlanAside is a colour set aside from a run: a material by its name, or what
+// the token names in the plan itself (k and a card's key, s and a scrap's
+// number).
+type PlanAside struct {
+	PlanColour
+	Token  string `json:"token,omitempty"`
+	Reason string `json:"reason"`
+}
+
+// PlanRamp is a numeric ramp.
+type PlanRamp struct {
+	Name    string        `json:"name"`
+	Middle  PlanColour    `json:"middle"`
+	Recipe  value.Recipe  `json:"recipe"`
+	Band    float64       `json:"band,omitempty"`
+	Shift   value.Shift   `json:"shift"`
+	Balance value.Balance `json:"balance"`
 }
 
 type planFile struct {
@@ -208,10 +243,24 @@ func ReadPlan(r io.Reader) (Plan, error) {
 
 // soundColours checks the colours of a plan that are no materials.
 func (p Plan) soundColours() error {
-	if len(p.Wishes) > maxPalette || len(p.Combinations) > maxTried {
-		return fmt.Errorf("the plan in the file has more than %d wishes or %d combinations", maxPalette, maxTried)
+	if len(p.Wishes) > maxPalette || len(p.Targets) > maxPalette || len(p.Combinations) > maxTried || len(p.Ramps) > maxPalette {
+		return fmt.Errorf("the plan in the file has more than %d wishes or ramps or %d combinations", maxPalette, maxTried)
 	}
-	all := append([]PlanColour(nil), p.Wishes...)
+	all := append(append([]PlanColour(nil), p.Wishes...), p.Targets...)
+	for _, r := range p.Ramps {
+		if err := r.Recipe.Check(); err != nil {
+			return fmt.Errorf("the ramp %q in the file cannot be made: %w", shorten(r.Name), err)
+		}
+		all = append(all, r.Middle)
+	}
+	if p.Run != nil {
+		if len(p.Run.Aside) > maxPalette {
+			return fmt.Errorf("the run in the file has more than %d colours set aside", maxPalette)
+		}
+		for _, a := range p.Run.Aside {
+			all = append(all, a.PlanColour)
+		}
+	}
 	for _, c := range p.Palette {
 		if c.Free != nil {
 			all = append(all, *c.Free)

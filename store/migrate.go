@@ -161,6 +161,14 @@ var migrations = []*gormigrate.Migration{
 			words TEXT NOT NULL,
 			limits TEXT NOT NULL)`,
 	)},
+	{ID: "0006", Migrate: run(
+		`ALTER TABLE plans ADD COLUMN run TEXT NOT NULL DEFAULT '{}'`,
+		`ALTER TABLE plans ADD COLUMN ramps TEXT NOT NULL DEFAULT '[]'`,
+		`ALTER TABLE plans ADD COLUMN targets TEXT NOT NULL DEFAULT '[]'`,
+		`CREATE TABLE recipes (
+			position INTEGER PRIMARY KEY,
+			recipe TEXT NOT NULL)`,
+	)},
 }
 
 func run(statements ...string) gormigrate.MigrateFunc {

@@ -6,6 +6,7 @@ import (
 	"gorm.io/gorm"
 
 	"lampfern/core/brief"
+	"lampfern/core/value"
 )
 
 // Plan is one thing being planned. The lists hang on it and are written with
@@ -33,6 +34,9 @@ type Plan struct {
 	Wishes       []Wish             `json:"wishes" gorm:"serializer:json"`
 	Combinations []Combination      `json:"combinations" gorm:"serializer:json"`
 	Brief        brief.Brief        `json:"brief" gorm:"serializer:json"`
+	Run          Run                `json:"run" gorm:"serializer:json"`
+	Ramps        []Ramp             `json:"ramps" gorm:"serializer:json"`
+	Targets      []Wish             `json:"targets" gorm:"serializer:json"` // colours to be mixed
 	Template     string             `json:"template"`
 	Settings     map[string]float64 `json:"settings" gorm:"serializer:json"`
 	Dismissed    []string           `json:"dismissed" gorm:"serializer:json"`
@@ -61,6 +65,12 @@ func (p *Plan) fillEmpty() {
 	}
 	if p.Combinations == nil {
 		p.Combinations = []Combination{}
+	}
+	if p.Ramps == nil {
+		p.Ramps = []Ramp{}
+	}
+	if p.Targets == nil {
+		p.Targets = []Wish{}
 	}
 }
 
@@ -99,6 +109,60 @@ type CombinationCard struct {
 	B          float64 `json:"b"`
 }
 
+// Run says which colours a plan's run is made of and how it is built.
+type Run struct {
+	Source string     `json:"source,omitempty"` // tray when empty, scraps or shelf
+	Family string     `json:"family,omitempty"` // of the shelf
+	Kind   string     `json:"kind,omitempty"`
+	Text   string     `json:"text,omitempty"`
+	Steps  int        `json:"steps,omitempty"` // wanted, 0 for as many as there are cards
+	Start  string     `json:"start,omitempty"` // dark when empty, light or middle
+	Seen   bool       `json:"seen,omitempty"`  // steps are even in ΔE00, not in L*
+	Aside  []RunAside `json:"aside,omitempty"`
+}
+
+// RunAside is a colour set aside from the run, with the reason in words.
+type RunAside struct {
+	Token  string  `json:"token"` // names the card: material, tray or scrap
+	Name   string  `json:"name"`
+	Reason string  `json:"reason"`
+	L      float64 `json:"l"`
+	A      float64 `json:"a"`
+	B      float64 `json:"b"`
+}
+
+// Ramp is a numeric ramp from one middle colour. Band is the offset of its
+// lighter and darker rows in L*, 0 for none.
+type Ramp struct {
+	Key     int           `json:"key"`
+	Name    string        `json:"name"`
+	Middle  Wish          `json:"middle"` // name and colour; its key means nothing
+	Recipe  value.Recipe  `json:"recipe"`
+	Band    float64       `json:"band,omitempty"`
+	Shift   value.Shift   `json:"shift"`
+	Balance value.Balance `json:"balance"`
+}
+
+// Recipe is a ramp recipe of the maker's own.
+type Recipe struct {
+	Position int          `json:"-" gorm:"primaryKey;autoIncrement:false"`
+	Recipe   value.Recipe `json:"recipe" gorm:"serializer:json"`
+}
+
+// Recipes returns the maker's own ramp recipes.
+func (t Tx) Recipes() ([]Recipe, error) {
+	all := []Recipe{}
+	return all, plain(t.db.Order("position").Find(&all).Error)
+}
+
+// PutRecipes writes the maker's own ramp recipes in place of those there were.
+func (t Tx) PutRecipes(all []Recipe) error {
+	for i := range all {
+		all[i].Position = i
+	}
+	return putAll(t, all)
+}
+
 // Mood is a mood of the maker's own.
 type Mood struct {
 	Position int          `json:"-" gorm:"primaryKey;autoIncrement:false"`
@@ -115,11 +179,16 @@ func (t Tx) Moods() ([]Mood, error) {
 
 // PutMoods writes the maker's own moods in place of those there were.
 func (t Tx) PutMoods(all []Mood) error {
-	if err := t.db.Where("1 = 1").Delete(&Mood{}).Error; err != nil {
-		return plain(err)
-	}
 	for i := range all {
 		all[i].Position = i
+	}
+	return putAll(t, all)
+}
+
+// putAll empties a table and writes rows into it.
+func putAll[T any](t Tx, all []T) error {
+	if err := t.db.Where("1 = 1").Delete(new(T)).Error; err != nil {
+		return plain(err)
 	}
 	if len(all) == 0 {
 		return nil

@@ -235,6 +235,7 @@ func TestMigrationsFromEveryVersion(t *testing.T) {
 	fill["0003"] = fill["0002"] + `INSERT INTO lots VALUES (1, 0, '7a', 2, 'm', 0, 'chest', 'in use', NULL, NULL, NULL); INSERT INTO colours VALUES (1, 0, 'flash', 80, 0, 0, 0);`
 	fill["0004"] = fill["0003"] + `UPDATE materials SET photo = 'ab', photo_w = 1, photo_h = 1;`
 	fill["0005"] = fill["0004"] + `INSERT INTO entries VALUES (1, 2, NULL, 'Free red', 40, 60, 30, 1);`
+	fill["0006"] = fill["0005"] + `INSERT INTO moods VALUES (0, 'Own', 'mine', '{}'); INSERT INTO recipes VALUES (0, '{}');`
 	all := migrations
 	defer func() { migrations = all }()
 	for n := range all {

@@ -2,7 +2,6 @@ package studio
 
 import (
 	"context"
-	"encoding/json"
 	"fmt"
 	"math"
 	"slices"
@@ -158,31 +157,12 @@ func moodNamed(all []store.Mood, name string) int {
 }
 
 func (s *Studio) changeMoods(ctx context.Context, label string, change func([]store.Mood) ([]store.Mood, error)) error {
-	return s.store.Write(ctx, func(tx store.Tx) error {
-		before, err := tx.Moods()
-		if err != nil {
-			return err
-		}
-		after, err := change(slices.Clone(before))
-		if err != nil {
-			return err
-		}
-		if err := tx.PutMoods(after); err != nil {
-			return err
-		}
-		return journal(tx, moodScope, label, before, after)
-	})
+	return changeOwn(ctx, s, moodScope, label, store.Tx.Moods, store.Tx.PutMoods, change)
 }
 
 // StepMoods undoes or redoes the last change of the maker's own moods.
 func (s *Studio) StepMoods(ctx context.Context, undo bool) (label string, err error) {
-	return s.stepBack(ctx, moodScope, undo, func(tx store.Tx, state []byte) error {
-		var all []store.Mood
-		if err := json.Unmarshal(state, &all); err != nil {
-			return fmt.Errorf("reading kept moods: %w", err)
-		}
-		return tx.PutMoods(all)
-	})
+	return stepOwn(ctx, s, moodScope, undo, store.Tx.PutMoods)
 }
 
 // MoodSteps says what undo would take back of the own moods, empty when nothing.

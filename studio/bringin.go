@@ -266,6 +266,10 @@ func (s *Studio) ExportPlan(ctx context.Context, id uint) (exchange.Plan, error)
 		}
 		out.Combinations = append(out.Combinations, t)
 	}
+	for _, w := range p.Targets {
+		out.Targets = append(out.Targets, exchange.PlanColour{Name: w.Name, L: w.L, A: w.A, B: w.B})
+	}
+	out.Run, out.Ramps = p.runOut(), p.rampsOut()
 	for _, sc := range p.Scraps {
 		out.Scraps = append(out.Scraps, exchange.PlanScrap{Name: sc.Name, L: sc.L, A: sc.A, B: sc.B, Uncertainty: sc.Uncertainty})
 	}
@@ -319,6 +323,13 @@ func (s *Studio) ImportPlan(ctx context.Context, in exchange.Plan) (id uint, err
 	}
 	for i, w := range in.Wishes {
 		p.Wishes = append(p.Wishes, store.Wish{Key: i + 1, Name: w.Name, L: w.L, A: w.A, B: w.B})
+	}
+	for i, w := range in.Targets {
+		p.Targets = append(p.Targets, store.Wish{Key: i + 1, Name: w.Name, L: w.L, A: w.A, B: w.B})
+	}
+	for i, r := range in.Ramps {
+		p.Ramps = append(p.Ramps, store.Ramp{Key: i + 1, Name: r.Name, Middle: store.Wish{Name: r.Middle.Name, L: r.Middle.L, A: r.Middle.A, B: r.Middle.B},
+			Recipe: r.Recipe, Band: r.Band, Shift: r.Shift, Balance: r.Balance})
 	}
 	for i, sc := range in.Scraps {
 		p.Scraps = append(p.Scraps, store.Scrap{Key: i + 1, Name: sc.Name, L: sc.L, A: sc.A, B: sc.B, Uncertainty: sc.Uncertainty})
@@ -374,7 +385,7 @@ func (s *Studio) ImportPlan(ctx context.Context, in exchange.Plan) (id uint, err
 			}
 			p.Entries = append(p.Entries, e)
 		}
-		p.Combinations = triedFrom(in.Combinations, func(k exchange.PlanColour) *uint {
+		find := func(k exchange.PlanColour) *uint {
 			if id, known := ids[k.Name]; known {
 				return &id
 			}
@@ -382,7 +393,14 @@ func (s *Studio) ImportPlan(ctx context.Context, in exchange.Plan) (id uint, err
 				return &c.ID
 			}
 			return nil
-		})
+		}
+		p.Combinations = triedFrom(in.Combinations, find)
+		if in.Run != nil {
+			p.Run = runFrom(*in.Run, find)
+			if err := soundRun(&p.Run); err != nil {
+				return err
+			}
+		}
 		for part, key := range in.Fills {
 			p.Fills = append(p.Fills, store.Fill{Part: part, EntryKey: key})
 		}
@@ -405,6 +423,46 @@ func triedFrom(all []exchange.PlanCombination, find func(exchange.PlanColour) *u
 			c.Cards = append(c.Cards, store.CombinationCard{MaterialID: find(k), Name: k.Name, L: k.L, A: k.A, B: k.B})
 		}
 		out = append(out, c)
+	}
+	return out
+}
+
+// runOut is the plan's run as its file has it; nil when nothing was chosen.
+func (p *Plan) runOut() *exchange.PlanRun {
+	r := p.Run
+	if r.Source == "" && r.Steps == 0 && r.Start == "" && !r.Seen && len(r.Aside) == 0 {
+		return nil
+	}
+	out := &exchange.PlanRun{Source: r.Source, Family: r.Family, Kind: r.Kind, Text: r.Text, Steps: r.Steps, Start: r.Start, Seen: r.Seen}
+	for _, a := range r.Aside {
+		k := exchange.PlanAside{PlanColour: exchange.PlanColour{Name: a.Name, L: a.L, A: a.A, B: a.B}, Reason: a.Reason}
+		if !strings.HasPrefix(a.Token, "m") { // materials are found by name
+			k.Token = a.Token
+		}
+		out.Aside = append(out.Aside, k)
+	}
+	return out
+}
+
+func runFrom(r exchange.PlanRun, find func(exchange.PlanColour) *uint) store.Run {
+	out := store.Run{Source: r.Source, Family: r.Family, Kind: r.Kind, Text: r.Text, Steps: r.Steps, Start: r.Start, Seen: r.Seen}
+	for _, a := range r.Aside {
+		k := store.RunAside{Token: a.Token, Name: a.Name, Reason: a.Reason, L: a.L, A: a.A, B: a.B}
+		if id := find(a.PlanColour); k.Token == "" && id != nil {
+			k.Token = fmt.Sprintf("m%d", *id)
+		}
+		if k.Token != "" {
+			out.Aside = append(out.Aside, k)
+		}
+	}
+	return out
+}
+
+func (p *Plan) rampsOut() []exchange.PlanRamp {
+	var out []exchange.PlanRamp
+	for _, r := range p.Ramps {
+		out = append(out, exchange.PlanRamp{Name: r.Name, Middle: exchange.PlanColour{Name: r.Middle.Name, L: r.Middle.L, A: r.Middle.A, B: r.Middle.B},
+			Recipe: r.Recipe, Band: r.Band, Shift: r.Shift, Balance: r.Balance})
 	}
 	return out
 }

@@ -92,6 +92,12 @@ func (s *Studio) sound(p *store.Plan) error {
 	if err := p.Brief.Tidy(); err != nil {
 		return refuse("The brief cannot be kept: %s.", err)
 	}
+	if err := soundRun(&p.Run); err != nil {
+		return err
+	}
+	if err := soundRamps(p.Ramps); err != nil {
+		return err
+	}
 	if p.Template != "" {
 		if _, err := s.piece(p.Template, p.Settings); err != nil {
 			return err

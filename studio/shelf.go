@@ -247,8 +247,13 @@ type Near struct {
 // Nearest returns the n cards nearest to a colour by CIEDE2000, leaving out
 // the card with ID except.
 func (sh *Shelf) Nearest(to colour.Lab, n int, except uint) []Near {
+	return sh.NearestBut(to, n, map[uint]bool{except: true})
+}
+
+// NearestBut is Nearest without the cards of some ids.
+func (sh *Shelf) NearestBut(to colour.Lab, n int, without map[uint]bool) []Near {
 	var out []Near
-	for _, h := range sh.index().Nearest(to, n, func(at int) bool { return sh.Cards[at].ID == except }) {
+	for _, h := range sh.index().Nearest(to, n, func(at int) bool { return without[sh.Cards[at].ID] }) {
 		out = append(out, Near{sh.Cards[h.At], h.Apart})
 	}
 	return out

@@ -5,7 +5,6 @@ import (
 	"slices"
 
 	"lampfern/core/balance"
-	"lampfern/core/value"
 	"lampfern/core/wheel"
 )
 
@@ -51,44 +50,6 @@ func joinWords(words []string) string {
 // visible leaves out the notes that the maker hid.
 func (p *Plan) visible(notes []balance.Note) []balance.Note {
 	return slices.DeleteFunc(notes, func(n balance.Note) bool { return slices.Contains(p.Dismissed, n.ID) })
-}
-
-// ValuesView is what the values stage shows.
-type ValuesView struct {
-	value.Spread
-	Notes []balance.Note
-}
-
-// Values works out the values stage.
-func (p *Plan) Values() ValuesView {
-	v := ValuesView{Spread: value.Read(p.labs())}
-	if v.Outside {
-		return v
-	}
-	note := func(id string, s balance.Severity, about, words string, args ...any) {
-		v.Notes = append(v.Notes, balance.Note{ID: id, Severity: s, About: about, Words: fmt.Sprintf(words, args...), Aside: -1})
-	}
-	dark, light := p.Tray[v.Order[0]], p.Tray[v.Order[len(v.Order)-1]]
-	if v.Flat() {
-		note("flat", balance.Consider, dark.Name, " to %s is only %.1f value steps: from a distance the piece will look flat.", light.Name, (v.High-v.Low)/10)
-	} else {
-		note("range", balance.Fine, dark.Name, " is the darkest at %.1f and %s the lightest at %.1f.", dark.Colour.Value(), light.Name, light.Colour.Value())
-	}
-	if v.Uneven {
-		a, b := p.Tray[v.Jump[0]], p.Tray[v.Jump[1]]
-		note(fmt.Sprintf("jump:%d:%d", a.Key, b.Key), balance.Consider, a.Name, " to %s is the longest jump, %.1f value steps: a card near %.1f would fill it.",
-			b.Name, v.JumpBy/10, (a.Colour.L+b.Colour.L)/20)
-	}
-	for _, pair := range v.Crowds {
-		a, b := p.Tray[pair[0]], p.Tray[pair[1]]
-		note(fmt.Sprintf("crowd:%d:%d", a.Key, b.Key), balance.Consider, a.Name, " and %s are equally light (%.1f and %.1f): only hue tells them apart.",
-			b.Name, a.Colour.Value(), b.Colour.Value())
-	}
-	if n, ok := p.contrastNote(p.Limits()); ok {
-		v.Notes = append(v.Notes, n)
-	}
-	v.Notes = p.visible(v.Notes)
-	return v
 }
 
 // PullView is one card where the eye goes.

@@ -250,9 +250,10 @@ func TestValuesAndProportionStages(t *testing.T) {
 	id, _ := quilt(t, s)
 	p, err := s.Open(ctx, id)
 	require.NoError(t, err)
-	v := p.Values()
-	assert.Equal(t, "Lamp soot", p.Tray[v.Order[0]].Name)
-	assert.Contains(t, v.Notes[0].Words, "lightest at 8.2")
+	v := p.Values("")
+	assert.Equal(t, "Lamp soot", v.Cards[0].Name)
+	assert.True(t, v.Mixed, "a palette of several hues is read by value alone")
+	assert.Empty(t, v.Run.Strays)
 
 	pr := p.Proportion()
 	assert.Zero(t, pr.Empty)

@@ -156,6 +156,9 @@ func (f *form) edit() (studio.Edit, error) {
 		e = studio.PutAway(f.c.PostForm("away") == "1")
 	default:
 		if e = f.wheelEdit(do); e == nil {
+			e = f.runEdit(do)
+		}
+		if e == nil {
 			return nil, studio.Refusal("This change is not known here. Load the page again.")
 		}
 	}
@@ -211,6 +214,9 @@ func (s *Server) change(c *gin.Context) {
 	default:
 		var done bool
 		if words, done, err = s.changeMoods(c, id); done {
+			break
+		}
+		if words, done, err = s.changeRamp(c, id, revision); done {
 			break
 		}
 		var edit studio.Edit

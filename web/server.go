@@ -122,6 +122,10 @@ func (s *Server) routes(r *gin.Engine) {
 	r.GET("/plans/:id/cards.pdf", s.cardsPDF)
 	r.GET("/plans/:id/cards.svg", s.cardsSVG)
 	r.GET("/plans/:id/combinations.pdf", s.triedPDF)
+	r.GET("/plans/:id/chits.pdf", s.chitsPDF)
+	for _, format := range stripFormats {
+		r.GET("/plans/:id/run."+format, s.saveStrip(format))
+	}
 	r.GET("/plans/:id/:stage", s.stage)
 	r.POST("/plans/:id/change", s.change)
 	r.NoRoute(func(c *gin.Context) {

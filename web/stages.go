@@ -38,7 +38,11 @@ func (s *Server) renderStage(c *gin.Context, status int, id uint, stage, flash s
 	case "wheel":
 		err = wheelStage(c, p)
 	case "values":
-		valuesStage(p)
+		valuesStage(c, p)
+	case "ramp":
+		err = s.rampStage(c, p)
+	case "squint":
+		squintStage(c, p)
 	case "cards":
 		cardsStage(p)
 	case "proportion":
@@ -81,25 +85,6 @@ func (s *Server) gatherStage(c *gin.Context, p *page) {
 		p.Path += "?" + q
 	}
 	p.Body = b
-}
-
-type valuesBody struct {
-	Picture draw.Scene
-	Cards   []studio.TrayCard // dark to light
-}
-
-func valuesStage(p *page) {
-	v := p.Plan.Values()
-	b := valuesBody{}
-	var cards []draw.ValueCard
-	for _, i := range v.Order {
-		t := p.Plan.Tray[i]
-		b.Cards = append(b.Cards, t)
-		cards = append(cards, draw.ValueCard{Key: t.Key, Name: t.Name, Lab: t.Colour})
-	}
-	b.Picture = draw.Values(p.View.Light, cards)
-	p.Notes, p.Body = v.Notes, b
-	p.Sub = plural(len(cards), "card", "cards") + " of the tray at their values, dark to light"
 }
 
 type cardsBody struct {
@@ -248,16 +233,14 @@ func proportionStage(p *page) {
 		p.Notes, p.Hidden = b.Notes, b.ProportionView.Hidden
 		b.Size = fmt.Sprintf("%.0f × %.0f cm", pc.Width/10, pc.Height/10)
 		p.Sub = fmt.Sprintf("%s, %s · choose a card of the tray, then the part that takes it", pc.Name, b.Size)
-		var parts []draw.PiecePart
 		for i, part := range pc.Parts {
-			dp, row := draw.PiecePart{Key: part.Key, Name: part.Name}, partRow{Part: part, Share: pc.Shares[i]}
+			row := partRow{Part: part, Share: pc.Shares[i]}
 			if at := b.Fill[i]; at >= 0 {
-				t := &p.Plan.Tray[at]
-				dp.Card, dp.Lab, row.Card = t.Name, &t.Colour, t
+				row.Card = &p.Plan.Tray[at]
 			}
-			parts, b.Parts = append(parts, dp), append(b.Parts, row)
+			b.Parts = append(b.Parts, row)
 		}
-		scene := draw.Piece(p.View.Light, pc.Piece, parts)
+		scene := draw.Piece(p.View.Light, pc.Piece, pieceParts(p.Plan, b.Fill))
 		b.Picture = &scene
 		var bat []draw.Batten
 		for _, t := range p.Plan.Tray {
@@ -268,6 +251,20 @@ func proportionStage(p *page) {
 		b.Battens = draw.Battens(p.View.Light, bat)
 	}
 	p.Body = b
+}
+
+// pieceParts are the parts of a plan's piece with the cards they take.
+func pieceParts(plan *studio.Plan, fill []int) []draw.PiecePart {
+	var parts []draw.PiecePart
+	for i, part := range plan.Piece.Parts {
+		dp := draw.PiecePart{Key: part.Key, Name: part.Name}
+		if at := fill[i]; at >= 0 {
+			t := &plan.Tray[at]
+			dp.Card, dp.Lab = t.Name, &t.Colour
+		}
+		parts = append(parts, dp)
+	}
+	return parts
 }
 
 // Shape is how a note's severity is drawn: a full, half or open disc.

@@ -306,6 +306,8 @@ var pagesOf = map[string]leaf{
 	"scraps":       {Key: "gather", Name: "Scrap page"},
 	"nudge":        {Key: "wheel", Name: "Nudge"},
 	"combinations": {Key: "wheel", Name: "Combinations tried"},
+	"ramp":         {Key: "values", Name: "Ramps"},
+	"squint":       {Key: "values", Name: "Squint"},
 }
 
 // planPage starts a page of a plan's stage.
@@ -377,6 +379,7 @@ func funcs(static string) template.FuncMap {
 		"placeOf":   placeOf,
 		"replaceBy": replaceBy,
 		"leaves":    freeLeaves,
+		"rampSide":  rampSide,
 		"lab":       func(l, a, b float64) colour.Lab { return colour.Lab{L: l, A: a, B: b} },
 		"pair":      func(a, b *studio.Card) []*studio.Card { return []*studio.Card{a, b} },
 	}

@@ -111,6 +111,13 @@ func (c Lab) Lean() FamilyName {
 	return toward(middle, turn)
 }
 
+// TurnsToward is the plain hue that b turns toward seen from a: the first met
+// when going from a's hue to b's and on. Neither may be neutral.
+func TurnsToward(a, b Lab) FamilyName {
+	from := a.OKLCh().H
+	return toward(from, HueBetween(from, b.OKLCh().H))
+}
+
 // toward names the first plain hue met when turning from hue a by signed turn.
 func toward(a, turn float64) FamilyName {
 	best, name := 360.0, FamilyName("")

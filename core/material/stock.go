@@ -181,6 +181,22 @@ func (m Material) Bands() []Band {
 	return bands
 }
 
+// ReadsAs is the one colour a material takes part with beside others: of a
+// print, the mean of what its face shows by coverage, in linear light; of
+// anything else its own colour.
+func (m Material) ReadsAs() colour.Lab {
+	print := slices.ContainsFunc(m.Further, func(f Further) bool { return f.Role == Print })
+	if !print {
+		return m.Colour
+	}
+	var sum colour.XYZ
+	for _, b := range m.Bands() {
+		x := b.Colour.XYZ()
+		sum.X, sum.Y, sum.Z = sum.X+b.Share*x.X, sum.Y+b.Share*x.Y, sum.Z+b.Share*x.Z
+	}
+	return sum.Lab(colour.D65)
+}
+
 // Limits of stock.
 const (
 	MaxLots    = 40

@@ -67,3 +67,13 @@ func TestLotsAndFurtherColours(t *testing.T) {
 		assert.Contains(t, bad.Tidy().Error(), want)
 	}
 }
+
+func TestAPrintReadsAsTheMeanOfItsLight(t *testing.T) {
+	plain := Material{Colour: colour.Lab{L: 50, A: 10}}
+	assert.Equal(t, plain.Colour, plain.ReadsAs())
+	black, white := colour.Lab{}, colour.Lab{L: 100}
+	print := Material{Colour: white, Further: []Further{{Role: Print, Colour: black, Coverage: 0.5}}}
+	assert.InDelta(t, 76.07, print.ReadsAs().L, 0.01, "half the light of white is L* 76, by hand")
+	shimmer := Material{Colour: white, Further: []Further{{Role: Flash, Colour: black}}}
+	assert.Equal(t, white, shimmer.ReadsAs(), "a flash is no print")
+}

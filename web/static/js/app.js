@@ -7,6 +7,7 @@ import { startWheel, turnBy } from './wheel.js';
 import { startPiece } from './piece.js';
 import { startPhoto } from './photo.js';
 import { startBringIn } from './bringin.js';
+import { startRun } from './run.js';
 
 document.addEventListener('submit', (e) => {
   const form = e.target;
@@ -95,4 +96,5 @@ startWheel();
 startPiece();
 startPhoto();
 startBringIn();
+startRun();
 onBench(() => {});

@@ -1,0 +1,170 @@
+package value
+
+import (
+	"math"
+	"slices"
+
+	"lampfern/core/colour"
+)
+
+// Steps are k colours along the run from its dark to its light end: evenly
+// spaced in L*, or, with evenSeen, in ΔE00 along the curve. One step is the
+// middle.
+func (r Run) Steps(k int, evenSeen bool) []colour.Lab {
+	out := make([]colour.Lab, 0, max(0, k))
+	if k == 1 {
+		return append(out, r.At((r.Low+r.High)/2))
+	}
+	for i := range k {
+		at := r.Low + (r.High-r.Low)*float64(i)/float64(k-1)
+		if evenSeen {
+			at = r.along(float64(i) / float64(k-1))
+		}
+		out = append(out, r.At(at))
+	}
+	return out
+}
+
+// along is the L* at a share of the curve's length, measured in ΔE00.
+func (r Run) along(share float64) float64 {
+	const pieces = 64
+	step := (r.High - r.Low) / pieces
+	var length [pieces + 1]float64
+	for i := 1; i <= pieces; i++ {
+		length[i] = length[i-1] + colour.DeltaE2000(r.At(r.Low+step*float64(i-1)), r.At(r.Low+step*float64(i)))
+	}
+	want := share * length[pieces]
+	for i := 1; i <= pieces; i++ {
+		if length[i] >= want && length[i] > length[i-1] {
+			return r.Low + step*(float64(i-1)+(want-length[i-1])/(length[i]-length[i-1]))
+		}
+	}
+	return r.High
+}
+
+// Pair are two neighbours of a run by index, the darker first.
+type Pair struct{ Dark, Light int }
+
+// Gap is a jump between neighbours.
+type Gap struct {
+	Pair
+	By float64 // L*
+}
+
+// CrowdApart is the ΔE00 under which neighbours crowd.
+const CrowdApart = 4.0
+
+// neighbours are the pairs of colours next to one another, strays left out.
+func (r Run) neighbours() []Pair {
+	kept := slices.DeleteFunc(slices.Clone(r.Order), func(i int) bool { return !r.Belongs(i) })
+	var out []Pair
+	for k := 1; k < len(kept); k++ {
+		out = append(out, Pair{kept[k-1], kept[k]})
+	}
+	return out
+}
+
+// Gaps are the jumps of more than GapRatio times the mean jump.
+func (r Run) Gaps(c []colour.Lab) []Gap {
+	if len(c) != len(r.Order) {
+		return nil
+	}
+	pairs := r.neighbours()
+	if len(pairs) < 2 {
+		return nil
+	}
+	mean := (r.High - r.Low) / float64(len(pairs))
+	var out []Gap
+	for _, p := range pairs {
+		if d := c[p.Light].L - c[p.Dark].L; d > GapRatio*mean {
+			out = append(out, Gap{p, d})
+		}
+	}
+	return out
+}
+
+// Crowds are the neighbours under ΔE00 4.
+func (r Run) Crowds(c []colour.Lab) []Pair {
+	var out []Pair
+	for _, p := range r.neighbours() {
+		if colour.DeltaE2000(c[p.Dark], c[p.Light]) < CrowdApart {
+			out = append(out, p)
+		}
+	}
+	return out
+}
+
+// Where a run is begun.
+const (
+	FromDark   = "dark"
+	FromLight  = "light"
+	FromMiddle = "middle"
+)
+
+// Starts lists the ends a run can be begun from; the first is the default.
+func Starts() []string { return []string{FromDark, FromLight, FromMiddle} }
+
+// BuildOrder is the order in which n steps, dark to light, are built.
+func BuildOrder(n int, from string) []int {
+	out := make([]int, 0, n)
+	switch from {
+	case FromLight:
+		for i := n - 1; i >= 0; i-- {
+			out = append(out, i)
+		}
+	case FromMiddle: // outward, the lighter side first
+		middle := n / 2
+		for off := 0; len(out) < n; off++ {
+			for _, at := range []int{middle + off, middle - off} {
+				if at >= 0 && at < n && !slices.Contains(out, at) {
+					out = append(out, at)
+				}
+			}
+		}
+	default:
+		for i := range n {
+			out = append(out, i)
+		}
+	}
+	return out
+}
+
+// Checked is what the values of a set of colours say by themselves.
+type Checked struct {
+	Groups   int     // of values, a gap of 10 L* between
+	Key      string  // high, middle or low
+	Contrast float64 // value steps from the darkest to the lightest
+}
+
+// Value checks, in L*.
+const (
+	groupApart = 10.0
+	highKey    = 65.0 // mean from which a set is in a high key
+	lowKey     = 35.0
+)
+
+// Check reads the values of colours.
+func Check(c []colour.Lab) Checked {
+	if len(c) == 0 {
+		return Checked{}
+	}
+	s := Read(c)
+	k := Checked{Groups: 1, Key: "middle", Contrast: math.Round(s.High-s.Low) / 10}
+	if s.Outside {
+		k.Contrast = 0
+	}
+	mean := 0.0
+	for i, at := range s.Order {
+		mean += c[at].L / float64(len(c))
+		if i > 0 && c[at].L-c[s.Order[i-1]].L >= groupApart {
+			k.Groups++
+		}
+	}
+	switch {
+	case mean >= highKey:
+		k.Key = "high"
+	case mean < lowKey:
+		k.Key = "low"
+	}
+	return k
+}

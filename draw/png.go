@@ -1,0 +1,247 @@
+package draw
+
+import (
+	"bytes"
+	"encoding/binary"
+	"fmt"
+	"hash/crc32"
+	"image"
+	"image/color"
+	stddraw "image/draw"
+	"image/png"
+	"math"
+
+	"golang.org/x/image/font/sfnt"
+	"golang.org/x/image/math/fixed"
+	"golang.org/x/image/vector"
+)
+
+// PNGDots is how many dots an inch a picture in millimetres is made with.
+const PNGDots = 300
+
+// MostPixels bounds a picture.
+const MostPixels = 60e6
+
+// PNG rasterises a scene in millimetres at 300 dots an inch on white, with its
+// true size in the file.
+func PNG(s Scene) ([]byte, error) {
+	const perMillimetre = PNGDots / 25.4
+	w, h := int(math.Round(s.Width*perMillimetre)), int(math.Round(s.Height*perMillimetre))
+	if w < 1 || h < 1 || float64(w)*float64(h) > MostPixels {
+		return nil, fmt.Errorf("a picture of %d × %d dots cannot be made: choose fewer colours", w, h)
+	}
+	r := &raster{img: image.NewRGBA(image.Rect(0, 0, w, h)), k: perMillimetre}
+	stddraw.Draw(r.img, r.img.Bounds(), image.White, image.Point{}, stddraw.Src)
+	for _, n := range s.Nodes {
+		if err := r.node(n); err != nil {
+			return nil, err
+		}
+	}
+	var b bytes.Buffer
+	if err := png.Encode(&b, r.img); err != nil {
+		return nil, fmt.Errorf("writing the picture: %w", err)
+	}
+	return trueSize(b.Bytes()), nil
+}
+
+// trueSize puts the dots a metre behind the header (PNG specification, pHYs).
+func trueSize(data []byte) []byte {
+	const header = 8 + 25 // signature and IHDR
+	perMetre := uint32(math.Round(PNGDots / 0.0254))
+	chunk := append([]byte("pHYs"), binary.BigEndian.AppendUint32(binary.BigEndian.AppendUint32(nil, perMetre), perMetre)...)
+	chunk = append(chunk, 1) // the unit is the metre
+	out := append([]byte(nil), data[:header]...)
+	out = binary.BigEndian.AppendUint32(out, uint32(len(chunk)-4))
+	out = append(out, chunk...)
+	out = binary.BigEndian.AppendUint32(out, crc32.ChecksumIEEE(chunk))
+	return append(out, data[header:]...)
+}
+
+// raster paints nodes; k is dots a unit of the scene.
+type raster struct {
+	img *image.RGBA
+	k   float64
+}
+
+func (r *raster) node(n Node) error {
+	switch n := n.(type) {
+	case Group:
+		for _, c := range n.Nodes {
+			if err := r.node(c); err != nil {
+				return err
+			}
+		}
+	case Shape:
+		lines := r.flatten(n.Path)
+		if n.Style.Fill.kind == paintSolid || n.Style.Fill.kind == paintInk {
+			r.fill(lines, n.Style.Fill)
+		}
+		if n.Style.Stroke.kind == paintSolid || n.Style.Stroke.kind == paintInk {
+			r.stroke(lines, n.Style)
+		}
+	case Text:
+		return r.text(n)
+	}
+	return nil
+}
+
+// polyline is a flattened outline in dots.
+type polyline struct {
+	p      []Point
+	closed bool
+}
+
+func (r *raster) flatten(path *Path) []polyline {
+	var out []polyline
+	at := func(p Point) Point { return Point{p.X * r.k, p.Y * r.k} }
+	for _, s := range path.segments {
+		switch s.op {
+		case 'M':
+			out = append(out, polyline{p: []Point{at(s.p[0])}})
+		case 'L':
+			last := &out[len(out)-1]
+			last.p = append(last.p, at(s.p[0]))
+		case 'C':
+			last := &out[len(out)-1]
+			a, b, c, d := last.p[len(last.p)-1], at(s.p[0]), at(s.p[1]), at(s.p[2])
+			const pieces = 24
+			for i := 1.0; i <= pieces; i++ {
+				t := i / pieces
+				u := 1 - t
+				last.p = append(last.p, Point{u*u*u*a.X + 3*u*u*t*b.X + 3*u*t*t*c.X + t*t*t*d.X, u*u*u*a.Y + 3*u*u*t*b.Y + 3*u*t*t*c.Y + t*t*t*d.Y})
+			}
+		case 'Z':
+			out[len(out)-1].closed = true
+		}
+	}
+	return out
+}
+
+func (r *raster) fill(lines []polyline, p Paint) {
+	b := r.img.Bounds()
+	v := vector.NewRasterizer(b.Dx(), b.Dy())
+	for _, l := range lines {
+		for i, q := range l.p {
+			if i == 0 {
+				v.MoveTo(float32(q.X), float32(q.Y))
+			} else {
+				v.LineTo(float32(q.X), float32(q.Y))
+			}
+		}
+		v.ClosePath()
+	}
+	r.paint(v, p)
+}
+
+func (r *raster) paint(v *vector.Rasterizer, p Paint) {
+	red, green, blue := channels(p)
+	v.Draw(r.img, r.img.Bounds(), image.NewUniform(color.RGBA{uint8(red), uint8(green), uint8(blue), 255}), image.Point{})
+}
+
+// stroke paints each piece of a line as a bar of its own.
+func (r *raster) stroke(lines []polyline, s Style) {
+	half := math.Max(0.5, s.Width*r.k/2)
+	var bars []polyline
+	for _, l := range lines {
+		pts := l.p
+		if l.closed {
+			pts = append(append([]Point(nil), pts...), pts[0])
+		}
+		for _, seg := range dashed(pts, s.Dash, r.k) {
+			a, b := seg[0], seg[1]
+			n := math.Hypot(b.X-a.X, b.Y-a.Y)
+			if n == 0 {
+				continue
+			}
+			dx, dy := (b.X-a.X)/n*half, (b.Y-a.Y)/n*half
+			bars = append(bars, polyline{p: []Point{{a.X + dy, a.Y - dx}, {b.X + dy, b.Y - dx}, {b.X - dy, b.Y + dx}, {a.X - dy, a.Y + dx}}})
+		}
+	}
+	r.fill(bars, s.Stroke)
+}
+
+// dashed cuts a line into the pieces that are drawn.
+func dashed(p []Point, dash []float64, k float64) [][2]Point {
+	var out [][2]Point
+	on, part, left := true, 0, math.Inf(1)
+	if len(dash) > 0 {
+		left = dash[0] * k
+	}
+	for i := 1; i < len(p); i++ {
+		a, b := p[i-1], p[i]
+		for {
+			n := math.Hypot(b.X-a.X, b.Y-a.Y)
+			if n <= left {
+				if on {
+					out = append(out, [2]Point{a, b})
+				}
+				left -= n
+				break
+			}
+			c := Point{a.X + (b.X-a.X)*left/n, a.Y + (b.Y-a.Y)*left/n}
+			if on {
+				out = append(out, [2]Point{a, c})
+			}
+			a, on, part = c, !on, part+1
+			left = math.Max(0.01, dash[part%len(dash)]*k)
+		}
+	}
+	return out
+}
+
+func (r *raster) text(t Text) error {
+	fonts, err := parsed()
+	if err != nil {
+		return err
+	}
+	f := fonts[0]
+	if t.Bold {
+		f = fonts[1]
+	}
+	words := printable(t.Words)
+	x, y := t.At.X*r.k, t.At.Y*r.k
+	switch t.Anchor {
+	case Middle:
+		x -= measure(words, t.Size, t.Bold) * r.k / 2
+	case End:
+		x -= measure(words, t.Size, t.Bold) * r.k
+	}
+	size := t.Size * r.k
+	b := r.img.Bounds()
+	v := vector.NewRasterizer(b.Dx(), b.Dy())
+	var buf sfnt.Buffer
+	ppem := fixed.Int26_6(math.Round(size * 64))
+	for _, ch := range words {
+		g, err := f.GlyphIndex(&buf, ch)
+		if err != nil {
+			return fmt.Errorf("setting %q: %w", ch, err)
+		}
+		segs, err := f.LoadGlyph(&buf, g, ppem, nil)
+		if err != nil {
+			return fmt.Errorf("setting %q: %w", ch, err)
+		}
+		at := func(p fixed.Point26_6) (float32, float32) {
+			return float32(x + float64(p.X)/64), float32(y + float64(p.Y)/64)
+		}
+		for _, s := range segs {
+			ax, ay := at(s.Args[0])
+			bx, by := at(s.Args[1])
+			cx, cy := at(s.Args[2])
+			switch s.Op {
+			case sfnt.SegmentOpMoveTo:
+				v.ClosePath()
+				v.MoveTo(ax, ay)
+			case sfnt.SegmentOpLineTo:
+				v.LineTo(ax, ay)
+			case sfnt.SegmentOpQuadTo:
+				v.QuadTo(ax, ay, bx, by)
+			case sfnt.SegmentOpCubeTo:
+				v.CubeTo(ax, ay, bx, by, cx, cy)
+			}
+		}
+		v.ClosePath()
+		x += measure(string(ch), t.Size, t.Bold) * r.k
+	}
+	r.paint(v, t.Paint)
+	return nil
+}
