@@ -342,7 +342,7 @@ func TestEveryPageStandsWithoutTrouble(t *testing.T) {
 	s := serve(t, true)
 	b := s.openAt("/", 1024, 700)
 	small := regexp.MustCompile(`^(\d+(?:\.\d+)?)`)
-	for _, v := range views {
+	for _, v := range append(views, others...) {
 		b.visit(v.path)
 		assert.False(t, b.MustEval(`() => document.documentElement.scrollWidth > innerWidth || document.documentElement.scrollHeight > innerHeight`).Bool(), "%s fits 1024 × 700", v.name)
 		assert.Equal(t, float64(0), b.MustEval(`() => [...document.querySelectorAll('button, a, input, select, [role=button]')].filter(e => !(e.textContent.trim() || e.getAttribute('aria-label') || e.title || e.labels?.length || e.type === 'hidden')).length`).Num(), "%s: everything that acts has a name", v.name)
