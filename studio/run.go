@@ -28,6 +28,7 @@ const (
 	fills        = 8.0 // ΔE00 within which a card of the shelf serves a step
 	stepNear     = 4   // alternatives shown for a step
 	gapNear      = 2   // cards offered for a gap
+	crowdsTold   = 4   // one by one
 	strayShare   = 3   // one stray in so many colours,
 	mixedFrom    = 100 // and hues so many degrees apart: a palette and no run
 )
@@ -176,9 +177,12 @@ func (p *Plan) runCards() (cards []RunCard, left int) {
 			add(freeCard(s.Name, colour.Lab{L: s.L, A: s.A, B: s.B}), scrapToken(s.Key))
 		}
 	case FromShelf:
-		found, _ := p.Shelf.Find(Query{Family: p.Run.Family, Kind: p.Run.Kind, Text: p.Run.Text})
-		for _, c := range found {
-			add(c, tokenOf(c))
+		q := Query{Kind: p.Run.Kind, Text: p.Run.Text}
+		words := strings.Fields(strings.ToLower(q.Text))
+		for _, c := range p.Shelf.Cards {
+			if (p.Run.Family == "" || string(c.Family) == p.Run.Family) && q.takes(c, words) {
+				add(c, tokenOf(c))
+			}
 		}
 	default:
 		for _, t := range p.Tray {
@@ -325,7 +329,11 @@ func (p *Plan) runNotes(v *RunView, cards []RunCard) []RunNote {
 			add(id, balance.Consider, about, ": %s or %s would fill it.", g.Near[0].Name, g.Near[1].Name).Near = g.Near
 		}
 	}
-	for _, c := range v.Crowds {
+	for i, c := range v.Crowds {
+		if more := len(v.Crowds) - i; i == crowdsTold && more > 1 {
+			add("run-crowds", balance.Consider, fmt.Sprintf("%d more pairs", more), " crowd: they are joined in the picture.")
+			break
+		}
 		add(fmt.Sprintf("run-crowd:%s:%s", c[0].Token, c[1].Token), balance.Consider, c[0].Name, " and %s crowd: %.1f apart, and one step of the run would do.",
 			c[1].Name, colour.DeltaE2000(c[0].Reads, c[1].Reads)).Token = c[1].Token
 	}

@@ -160,6 +160,9 @@ func cardLines(c *studio.Card) []string {
 	} else if u := c.Colour.Undertone(); u != "" {
 		second += " · undertone of " + string(u)
 	}
+	if c.ID == 0 {
+		return []string{first, second, "a colour wanted, no material yet"}
+	}
 	return []string{first, second, fmt.Sprintf("%s, good to about %g", c.Source, c.Uncertainty)}
 }
 
