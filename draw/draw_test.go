@@ -83,7 +83,16 @@ func TestGoldenDrawings(t *testing.T) {
 	golden(t, "battens", Battens(Light{}, []Batten{{"Plum", 0.3, plum}, {"Gold", 0.1, gold}}))
 	a4, err := card.FindPaper("a4")
 	require.NoError(t, err)
-	golden(t, "sheet", Sheets(card.Lay(a4), "Stage curtain", []SheetCard{{"Plum curtain", []string{"fabric", "value 2.1"}, plum, nil}})[0])
+	usual, err := card.Lay(a4, card.Sizes()[0])
+	require.NoError(t, err)
+	one := []SheetCard{{Name: "Plum curtain", Lines: []string{"fabric", "value 2.1", "measured"}, Back: []string{"fabric, matte", "Kiln & Rowan KR-106"}, Number: 7, Colour: plum, Share: 0.4, Role: "ground"}}
+	golden(t, "sheet", Sheets(usual, "Stage curtain", one, Faces, true)[0])
+	golden(t, "backs", Sheets(usual, "Stage curtain", one, Backs, false)[0])
+	golden(t, "blanks", Sheets(usual, "Stage curtain", one, Blanks, false)[0])
+	golden(t, "fan", FanSheets(a4, "Stage curtain", one)[0])
+	golden(t, "pocket", PocketSheet(a4, "Stage curtain", one))
+	golden(t, "proportion", ProportionSheet(a4, "Stage curtain", one))
+	golden(t, "chart", ChartSheets(a4, "Markers", one, 3)[0])
 }
 
 // TestRunNamesNeverOverlap lays runs of many cards at like values.
@@ -246,12 +255,14 @@ func inflate(t *testing.T, pdf []byte) []string {
 // the first card: the union of its tab and its colour.
 func TestCardMeasuredInThePDF(t *testing.T) {
 	for _, paper := range card.Papers() {
-		l := card.Lay(paper)
+		l, err := card.Lay(paper, card.Sizes()[0])
+		require.NoError(t, err)
+		paper = l.Paper
 		cards := make([]SheetCard, l.PerSheet()+1)
 		for i := range cards {
 			cards[i] = SheetCard{Name: "Plum curtain", Colour: lab(t, "#4b2346")}
 		}
-		pdf, err := PDF("Stage curtain", Sheets(l, "Stage curtain", cards))
+		pdf, err := PDF("Stage curtain", Sheets(l, "Stage curtain", cards, Faces, false))
 		require.NoError(t, err)
 		boxes := regexp.MustCompile(`/MediaBox \[0 0 ([\d.]+) ([\d.]+)\]`).FindAllStringSubmatch(string(pdf), -1)
 		require.NotEmpty(t, boxes)

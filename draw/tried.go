@@ -4,7 +4,6 @@ import (
 	"fmt"
 	"strings"
 
-	"lampfern/core/card"
 	"lampfern/core/colour"
 )
 
@@ -26,6 +25,7 @@ const (
 	triedTab                = 4.0
 	triedColour             = 25.0
 	triedSlant              = 1.6
+	triedNotch              = 2.0
 	triedType               = 2.7
 	triedTitle              = 3.4
 	triedPlanName           = 5.6
@@ -65,7 +65,7 @@ func tried(at Point, wide float64, t Tried) Group {
 	each := wide / float64(len(t.Cards))
 	for i, c := range t.Cards {
 		x := at.X + float64(i)*each
-		right := x + each - min(card.Notch/3, each/4)
+		right := x + each - min(triedNotch, each/4)
 		rgb, _ := c.RGB()
 		g.Nodes = append(g.Nodes,
 			Shape{Path: Polygon(Point{x, below}, Point{right - triedSlant, below}, Point{right, below + triedTab}, Point{x, below + triedTab}), Style: Style{Stroke: Ink, Width: 0.1}},

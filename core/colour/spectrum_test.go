@@ -63,3 +63,28 @@ func TestD50AsTheTableHasIt(t *testing.T) {
 		assert.InDelta(t, 0, DeltaE2000(back, hex(t, r["hex"]).Lab()), 1e-6)
 	}
 }
+
+func TestReconstructedReflectances(t *testing.T) {
+	for _, r := range rows(t, "reflect.csv") {
+		_, want := curve(t, r)
+		got := Reflectance(hex(t, r["hex"]))
+		for i, w := range want {
+			assert.InDelta(t, w, got[i], 1e-5, "%s band %d", r["hex"], i)
+		}
+	}
+}
+
+func TestFilmVectors(t *testing.T) {
+	for _, r := range rows(t, "film.csv") {
+		c := hex(t, r["hex_1layer_target"])
+		for col, at := range map[string]struct {
+			n     int
+			paper float64
+		}{"w1": {1, 0.9}, "w2": {2, 0.9}, "w3": {3, 0.9}, "g1": {1, 0.184186519}, "g2": {2, 0.184186519}} {
+			got := Film(c, at.n, at.paper)
+			assert.InDelta(t, num(t, r[col+"_X"]), got.X, 1e-5, "%s %s", r["hex_1layer_target"], col)
+			assert.InDelta(t, num(t, r[col+"_Y"]), got.Y, 1e-5)
+			assert.InDelta(t, num(t, r[col+"_Z"]), got.Z, 1e-5)
+		}
+	}
+}

@@ -1,0 +1,167 @@
+package colour
+
+import (
+	"math"
+	"sync"
+)
+
+// Bands is how many bands a reconstructed reflectance has, from 380 to 730 nm
+// every 10 nm.
+const Bands = len(bands)
+
+// spectral makes XYZ of a reflectance, so that a perfect reflector is exactly D65
+// white, and linear sRGB of it.
+var spectral = sync.OnceValue(func() (w struct{ xyz, rgb [3][Bands]float64 }) {
+	var whole [3]float64
+	for _, b := range bands {
+		for k := range whole {
+			whole[k] += b[k] * b[3]
+		}
+	}
+	white := [3]float64{D65.X, D65.Y, D65.Z}
+	for i, b := range bands {
+		for k := range whole {
+			w.xyz[k][i] = b[k] * b[3] * white[k] / whole[k]
+		}
+		w.rgb[0][i], w.rgb[1][i], w.rgb[2][i] = xyzToRGB.apply(w.xyz[0][i], w.xyz[1][i], w.xyz[2][i])
+	}
+	return w
+})
+
+// Limits of the reconstruction.
+const (
+	leastLinear = 1e-5
+	mostRounds  = 40
+	mostStride  = 4.0 // of z in one round
+	solved      = 1e-10
+)
+
+// Reflectance is a smooth reflectance, 0 to 1 a band, that has the colour under
+// D65: least slope squared in hyperbolic tangent space (Burns, LHTSS), found by
+// Newton's method. The colour is first brought into sRGB. One colour has many
+// reflectances; this is a likely one.
+func Reflectance(c RGB) [Bands]float64 {
+	r, g, b := c.Linear()
+	want := [3]float64{r, g, b}
+	for k := range want {
+		want[k] = math.Min(1-leastLinear, math.Max(leastLinear, want[k]))
+	}
+	var out [Bands]float64
+	if want[0] == want[1] && want[1] == want[2] {
+		for i := range out {
+			out[i] = want[0]
+		}
+		return out
+	}
+	const size = Bands + 3
+	t := spectral().rgb
+	var z [Bands]float64
+	var l [3]float64
+	for range mostRounds {
+		var m [size][size + 1]float64
+		most := 0.0
+		for i := range Bands {
+			th := math.Tanh(z[i])
+			d := (1 - th*th) / 2
+			slope := 0.0
+			for k := range l {
+				slope += t[k][i] * l[k]
+				m[i][Bands+k], m[Bands+k][i] = d*t[k][i], d*t[k][i]
+				m[Bands+k][size] -= t[k][i] * (1 + th) / 2
+			}
+			h := 4.0
+			grad := 4 * z[i]
+			if i == 0 || i == Bands-1 {
+				h, grad = 2, 2*z[i]
+			}
+			if i > 0 {
+				m[i][i-1] = -2
+				grad -= 2 * z[i-1]
+			}
+			if i < Bands-1 {
+				m[i][i+1] = -2
+				grad -= 2 * z[i+1]
+			}
+			m[i][i] = h - 2*th*d*slope
+			m[i][size] = -(grad + d*slope)
+			most = math.Max(most, math.Abs(m[i][size]))
+		}
+		for k := range l {
+			m[Bands+k][size] += want[k]
+			most = math.Max(most, math.Abs(m[Bands+k][size]))
+		}
+		if most < solved {
+			break
+		}
+		eliminate(&m)
+		scale := 1.0
+		for i := range Bands {
+			if s := math.Abs(m[i][size]); s*scale > mostStride {
+				scale = mostStride / s
+			}
+		}
+		for i := range z {
+			z[i] += scale * m[i][size]
+		}
+		for k := range l {
+			l[k] += scale * m[Bands+k][size]
+		}
+	}
+	for i := range out {
+		out[i] = (1 + math.Tanh(z[i])) / 2
+	}
+	return out
+}
+
+// eliminate solves the linear equations in place by Gauss and Jordan with
+// pivots; the last column becomes the solution.
+func eliminate(m *[Bands + 3][Bands + 4]float64) {
+	const size = Bands + 3
+	for i := range size {
+		best := i
+		for j := i + 1; j < size; j++ {
+			if math.Abs(m[j][i]) > math.Abs(m[best][i]) {
+				best = j
+			}
+		}
+		m[i], m[best] = m[best], m[i]
+		if m[i][i] == 0 {
+			continue
+		}
+		for j := range size {
+			if j == i || m[j][i] == 0 {
+				continue
+			}
+			k := m[j][i] / m[i][i]
+			for c := i; c <= size; c++ {
+				m[j][c] -= k * m[i][c]
+			}
+		}
+	}
+	for i := range size {
+		if m[i][i] != 0 {
+			m[i][size] /= m[i][i]
+		}
+	}
+}
+
+// paperWhite is the flat reflectance of the paper a film is seen on when one
+// layer of it is photographed or measured.
+const paperWhite = 0.9
+
+// Film is what n layers of a see-through material look like over a flat paper
+// of the given reflectance, 0 to 1, when one layer over white paper (0.9) looks
+// as c: per band the light goes through each layer twice. A second layer really
+// darkens somewhat less.
+func Film(c RGB, n int, paper float64) XYZ {
+	one := Reflectance(c)
+	w := spectral().xyz
+	var x XYZ
+	for i, r := range one {
+		seen := paper * math.Pow(math.Min(1, r/paperWhite), float64(n))
+		x.X += w[0][i] * seen
+		x.Y += w[1][i] * seen
+		x.Z += w[2][i] * seen
+	}
+	return x
+}
