@@ -11,6 +11,7 @@ import (
 	"io"
 	"math"
 	"os"
+	"os/exec"
 	"regexp"
 	"strconv"
 	"strings"
@@ -301,5 +302,77 @@ func TestCardMeasuredInThePDF(t *testing.T) {
 		assert.Equal(t, 2, outlines, "tab and colour")
 		assert.InDelta(t, 54, right-left, 0.02, paper.Name)
 		assert.InDelta(t, 86, top-bottom, 0.02, paper.Name)
+	}
+}
+
+// readPPM reads a raw portable pixmap.
+func readPPM(t *testing.T, path string) (w, h int, at func(x, y int) (r, g, b byte)) {
+	t.Helper()
+	data, err := os.ReadFile(path)
+	require.NoError(t, err)
+	var most int
+	_, err = fmt.Sscanf(string(data[:20]), "P6\n%d %d\n%d", &w, &h, &most)
+	require.NoError(t, err)
+	pixels := data[len(data)-3*w*h:]
+	return w, h, func(x, y int) (r, g, b byte) { i := 3 * (y*w + x); return pixels[i], pixels[i+1], pixels[i+2] }
+}
+
+// TestCardMeasuredOnPaper rasterises a PDF with poppler at 500 dots an inch and
+// measures cards of every size on both papers to 0.1 mm.
+func TestCardMeasuredOnPaper(t *testing.T) {
+	tool, err := exec.LookPath("pdftoppm")
+	require.NoError(t, err, "poppler-utils is missing; ./test installs it")
+	const dots, tenth = 500.0, 0.1
+	for _, paper := range card.Papers() {
+		for _, size := range card.Sizes() {
+			l, err := card.Lay(paper, size)
+			require.NoError(t, err)
+			red := colour.RGB{R: 0.8, G: 0.1, B: 0.1}.Lab()
+			data, err := PDF("Cards", Sheets(l, "Cards", []SheetCard{{Name: "Łąka, naïve عربي 🧵 a name that goes on and on", Colour: red}}, Faces, false))
+			require.NoError(t, err)
+			dir := t.TempDir()
+			require.NoError(t, os.WriteFile(dir+"/c.pdf", data, 0o644))
+			out, err := exec.Command(tool, "-r", fmt.Sprint(dots), "-singlefile", dir+"/c.pdf", dir+"/c").CombinedOutput()
+			require.NoError(t, err, string(out))
+			w, h, pixel := readPPM(t, dir+"/c.ppm")
+			mm := func(px int) float64 { return float64(px) / dots * 25.4 }
+			assert.InDelta(t, l.Paper.Width, mm(w), tenth)
+			assert.InDelta(t, l.Paper.Height, mm(h), tenth)
+			isRed := func(x, y int) bool {
+				r, g, b := pixel(x, y)
+				return r > 150 && g < 80 && b < 80
+			}
+			at := l.At(0)
+			x0, y0 := int((at.X+size.Width/2)/25.4*dots), int((at.Y+size.Tab+(size.Height-size.Tab)/2)/25.4*dots)
+			require.True(t, isRed(x0, y0), "the middle of the field")
+			reach := func(dx, dy int) int {
+				n := 0
+				for isRed(x0+n*dx, y0+n*dy) {
+					n++
+				}
+				return n
+			}
+			left, right, up, down := reach(-1, 0), reach(1, 0), reach(0, -1), reach(0, 1)
+			assert.InDelta(t, size.Width, mm(left+right-1), tenth, "%s on %s", size.Name, paper.Name)
+			assert.InDelta(t, size.Height-size.Tab, mm(up+down-1), tenth)
+			assert.InDelta(t, at.X, mm(x0-left+1), tenth, "where the layout puts it")
+			assert.InDelta(t, at.Y+size.Tab, mm(y0-up+1), tenth)
+		}
+	}
+}
+
+// BenchmarkPDF200 makes a deck of 200 cards (1.5 s, 2 MB).
+func BenchmarkPDF200(b *testing.B) {
+	l, err := card.Lay(card.Papers()[0], card.Sizes()[0])
+	require.NoError(b, err)
+	var cards []SheetCard
+	for i := range 200 {
+		cards = append(cards, SheetCard{Name: fmt.Sprintf("Cloth of number %d", i), Lines: []string{"fabric · KR-106 · lot 21", "value 2.1 · violet · soft", "measured, good to about 1"},
+			Colour: colour.Lab{L: float64(i%100) + 0.5, A: float64(i%60) - 30, B: float64(i%50) - 25}})
+	}
+	for b.Loop() {
+		data, err := PDF("Deck", Sheets(l, "Deck", cards, Faces, true))
+		require.NoError(b, err)
+		b.ReportMetric(float64(len(data))/(1<<20), "MB")
 	}
 }

@@ -118,24 +118,58 @@ func (r *raster) flatten(path *Path) []polyline {
 }
 
 func (r *raster) fill(lines []polyline, p Paint) {
-	b := r.img.Bounds()
-	v := vector.NewRasterizer(b.Dx(), b.Dy())
+	a := newArea()
+	for _, l := range lines {
+		for _, q := range l.p {
+			a.reach(q)
+		}
+	}
+	box := a.within(r.img.Bounds())
+	if box.Empty() {
+		return
+	}
+	v := vector.NewRasterizer(box.Dx(), box.Dy())
+	at := func(q Point) (float32, float32) {
+		return float32(q.X - float64(box.Min.X)), float32(q.Y - float64(box.Min.Y))
+	}
 	for _, l := range lines {
 		for i, q := range l.p {
-			if i == 0 {
-				v.MoveTo(float32(q.X), float32(q.Y))
+			if x, y := at(q); i == 0 {
+				v.MoveTo(x, y)
 			} else {
-				v.LineTo(float32(q.X), float32(q.Y))
+				v.LineTo(x, y)
 			}
 		}
 		v.ClosePath()
 	}
-	r.paint(v, p)
+	r.paint(v, box, p)
 }
 
-func (r *raster) paint(v *vector.Rasterizer, p Paint) {
+// area is the reach of an outline in dots.
+type area struct{ left, top, right, bottom float64 }
+
+func newArea() area {
+	return area{math.Inf(1), math.Inf(1), math.Inf(-1), math.Inf(-1)}
+}
+
+func (a *area) reach(p Point) {
+	a.left, a.right = math.Min(a.left, p.X), math.Max(a.right, p.X)
+	a.top, a.bottom = math.Min(a.top, p.Y), math.Max(a.bottom, p.Y)
+}
+
+// within is the whole dots the area touches inside bounds.
+func (a area) within(bounds image.Rectangle) image.Rectangle {
+	if a.left > a.right {
+		return image.Rectangle{}
+	}
+	return image.Rect(int(math.Floor(a.left)), int(math.Floor(a.top)), int(math.Ceil(a.right))+1, int(math.Ceil(a.bottom))+1).Intersect(bounds)
+}
+
+// paint covers what was outlined, within a box whose corner is the rasteriser's
+// origin.
+func (r *raster) paint(v *vector.Rasterizer, box image.Rectangle, p Paint) {
 	red, green, blue := channels(p)
-	v.Draw(r.img, r.img.Bounds(), image.NewUniform(color.RGBA{uint8(red), uint8(green), uint8(blue), 255}), image.Point{})
+	v.Draw(r.img, box, image.NewUniform(color.RGBA{uint8(red), uint8(green), uint8(blue), 255}), image.Point{})
 }
 
 // stroke paints each piece of a line as a bar of its own.
@@ -207,8 +241,15 @@ func (r *raster) text(t Text) error {
 		x -= measure(words, t.Size, t.Bold) * r.k
 	}
 	size := t.Size * r.k
-	b := r.img.Bounds()
-	v := vector.NewRasterizer(b.Dx(), b.Dy())
+	a := newArea()
+	a.reach(Point{x - size, y - 1.3*size})
+	a.reach(Point{x + measure(words, t.Size, t.Bold)*r.k + size, y + 0.5*size})
+	box := a.within(r.img.Bounds())
+	if box.Empty() {
+		return nil
+	}
+	v := vector.NewRasterizer(box.Dx(), box.Dy())
+	x, y = x-float64(box.Min.X), y-float64(box.Min.Y)
 	var buf sfnt.Buffer
 	ppem := fixed.Int26_6(math.Round(size * 64))
 	for _, ch := range words {
@@ -242,6 +283,6 @@ func (r *raster) text(t Text) error {
 		v.ClosePath()
 		x += measure(string(ch), t.Size, t.Bold) * r.k
 	}
-	r.paint(v, t.Paint)
+	r.paint(v, box, t.Paint)
 	return nil
 }

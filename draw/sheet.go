@@ -211,7 +211,7 @@ func fan(at Point, title string, cards []SheetCard) Group {
 		g.Nodes = append(g.Nodes, Shape{Path: Box(at.X, y, fanWide, each-6.6), Style: Style{Fill: Solid(rgb)}, Title: c.Name},
 			Text{At: Point{at.X + 2, y + each - 3.9}, Words: fit(c.Name, 2.5, true, fanWide-4), Size: 2.5, Bold: true, Paint: Ink})
 		if len(c.Lines) > 2 {
-			g.Nodes = append(g.Nodes, Text{At: Point{at.X + 2, y + each - 1.3}, Words: fit(c.Lines[1]+" · "+c.Lines[2], 1.9, false, fanWide-4), Size: 1.9, Paint: Ink})
+			g.Nodes = append(g.Nodes, Text{At: Point{at.X + 2, y + each - 1.3}, Words: fit(fmt.Sprintf("value %.1f · %s", c.Colour.Value(), c.Lines[2]), 1.9, false, fanWide-4), Size: 1.9, Paint: Ink})
 		}
 	}
 	g.Nodes = append(g.Nodes, Shape{Path: Circle(Point{at.X + fanWide/2, at.Y + fanHigh - fanFoot/2}, holeRound), Style: Style{Stroke: Ink, Width: 0.15}, Title: "Punch here"},
@@ -234,7 +234,7 @@ func PocketSheet(p card.Paper, title string, cards []SheetCard) Scene {
 		top := y + 26 + float64(i)*each
 		rgb, _ := c.Colour.RGB()
 		s.Add(Shape{Path: Box(x+4, top, 24, each-0.8), Style: Style{Fill: Solid(rgb)}, Title: c.Name})
-		size := math.Min(3.2, each*0.34)
+		size := math.Min(3.2, each*0.29)
 		s.Add(Text{At: Point{x + 31, top + size + 0.6}, Words: fit(c.Name, size, true, wide-35), Size: size, Bold: true, Paint: Ink})
 		parts := []string{fmt.Sprintf("value %.1f", c.Colour.Value())}
 		if c.Share > 0 {
@@ -243,10 +243,10 @@ func PocketSheet(p card.Paper, title string, cards []SheetCard) Scene {
 		if c.Amount != "" {
 			parts = append(parts, c.Amount+" on hand")
 		}
-		if len(c.Lines) > 2 {
-			parts = append(parts, c.Lines[2])
-		}
 		s.Add(Text{At: Point{x + 31, top + 2*size + 1.2}, Words: fit(strings.Join(parts, " · "), size*0.78, false, wide-35), Size: size * 0.78, Paint: Ink})
+		if len(c.Lines) > 2 && each > 3.1*size {
+			s.Add(Text{At: Point{x + 31, top + 2.9*size + 1.4}, Words: fit(c.Lines[2], size*0.78, false, wide-35), Size: size * 0.78, Paint: Ink})
+		}
 	}
 	s.Add(Text{At: Point{margin, p.Height - 8}, Words: fmt.Sprintf("Cut out: %g × %g mm · daylight colours in sRGB · %s", wide, high, paperGuide), Size: footSize, Paint: Ink})
 	return s

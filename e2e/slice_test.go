@@ -26,11 +26,13 @@ func writeFile(t *testing.T, name, text string) string {
 // trayNames are the cards of the tray in order.
 func (b *tab) trayNames() []string { return b.texts("#tray .tab b") }
 
-// checkSheet downloads the plan's cards and sees that they are a PDF.
-func (b *tab) checkSheet(link string) {
+// checkSheet follows the form that prints cards, as a browser would, and sees
+// that the answer is a PDF.
+func (b *tab) checkSheet(paper string) {
 	b.t.Helper()
-	href := b.MustElement(link).MustAttribute("href")
-	r := b.s.get(*href)
+	b.MustElement("#print-paper").MustSelect(paper)
+	address := b.MustEval(`() => { const f = document.getElementById('print-cards'); return new URL(f.action).pathname + '?' + new URLSearchParams(new FormData(f)); }`).Str()
+	r := b.s.get(address)
 	data, err := io.ReadAll(r.Body)
 	require.NoError(b.t, err)
 	assert.Equal(b.t, http.StatusOK, r.StatusCode)
@@ -78,9 +80,9 @@ func TestWholeSliceByMouse(t *testing.T) {
 	assert.Equal(t, names, b.trayNames())
 
 	b.clickText(".rail a", "Values")
-	assert.Len(t, b.MustElements("#values .value-card"), 5)
+	assert.Len(t, b.MustElements("#values .run-card"), 5)
 	b.click("#values-only")
-	for _, fill := range fills(b, "#values .value-card path") {
+	for _, fill := range fills(b, "#values .run-card path") {
 		assert.Equal(t, fill[1:3], fill[3:5], "values only shows greys")
 		assert.Equal(t, fill[3:5], fill[5:7])
 	}
@@ -106,9 +108,9 @@ func TestWholeSliceByMouse(t *testing.T) {
 	assert.Len(t, b.MustElements("#piece .part"), 6)
 
 	b.clickText(".rail a", "Cards")
-	b.checkSheet("#pdf-a4")
-	b.checkSheet("#pdf-letter")
-	r := s.get(*b.MustElement("#svg-a4-1").MustAttribute("href"))
+	b.checkSheet("A4")
+	b.checkSheet("US Letter")
+	r := s.get(strings.Replace(b.MustEval(`() => new URL(document.getElementById('print-svg').formAction).pathname`).Str(), "?", "", 1))
 	svg, err := io.ReadAll(r.Body)
 	require.NoError(t, err)
 	assert.Contains(t, string(svg), `width="297mm" height="210mm"`)
@@ -220,8 +222,8 @@ func TestWholeSliceByKeyboard(t *testing.T) {
 	assert.Len(t, b.trayNames(), 5)
 
 	b.follow("Cards", 'g', 'c')
-	b.tabTo("#pdf-letter")
-	b.checkSheet("#pdf-letter:focus")
+	b.tabTo("#print-pdf")
+	b.checkSheet("US Letter")
 }
 
 func TestOwnListThroughThePage(t *testing.T) {

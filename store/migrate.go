@@ -169,6 +169,11 @@ var migrations = []*gormigrate.Migration{
 			position INTEGER PRIMARY KEY,
 			recipe TEXT NOT NULL)`,
 	)},
+	{ID: "0007", Migrate: run(
+		`ALTER TABLE plans ADD COLUMN flagged TEXT NOT NULL DEFAULT '[]'`,
+		`ALTER TABLE plans ADD COLUMN laid TEXT NOT NULL DEFAULT '[]'`,
+		`ALTER TABLE plans ADD COLUMN laid_by_share INTEGER NOT NULL DEFAULT 0`,
+	)},
 }
 
 func run(statements ...string) gormigrate.MigrateFunc {

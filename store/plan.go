@@ -37,6 +37,9 @@ type Plan struct {
 	Run          Run                `json:"run" gorm:"serializer:json"`
 	Ramps        []Ramp             `json:"ramps" gorm:"serializer:json"`
 	Targets      []Wish             `json:"targets" gorm:"serializer:json"` // colours to be mixed
+	Flagged      []uint             `json:"flagged" gorm:"serializer:json"` // materials whose cards are to be printed
+	Laid         []string           `json:"laid" gorm:"serializer:json"`    // cards laid edge to edge, by token
+	LaidByShare  bool               `json:"laid_by_share"`
 	Template     string             `json:"template"`
 	Settings     map[string]float64 `json:"settings" gorm:"serializer:json"`
 	Dismissed    []string           `json:"dismissed" gorm:"serializer:json"`
@@ -71,6 +74,12 @@ func (p *Plan) fillEmpty() {
 	}
 	if p.Targets == nil {
 		p.Targets = []Wish{}
+	}
+	if p.Flagged == nil {
+		p.Flagged = []uint{}
+	}
+	if p.Laid == nil {
+		p.Laid = []string{}
 	}
 }
 

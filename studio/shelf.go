@@ -34,7 +34,8 @@ type Card struct {
 	places [wheels]float64 // on each wheel; meaningless when Neutral
 	lean   colour.FamilyName
 	search string
-	token  string // of a free colour in a hand, else empty
+	token  string                 // of a free colour in a hand, else empty
+	films  func() []material.Band // of a translucent material: one to three layers over paper
 	row    store.Material
 }
 
@@ -115,12 +116,38 @@ func newCard(r store.Material) *Card {
 			c.places[i] = w.Place(hue)
 		}
 	}
+	if c.Finish == "translucent" {
+		c.films = sync.OnceValue(func() []material.Band { return films(lab) })
+	}
 	lots := make([]string, 0, 2*len(r.Lots))
 	for _, l := range r.Lots {
 		lots = append(lots, l.Name, l.Place)
 	}
 	c.search = strings.ToLower(strings.Join(lots, "\n") + "\n" + strings.Join([]string{r.Name, r.Kind, r.Reference, r.Supplier, r.Lot, r.Finish, string(c.Family), r.Remark}, "\n"))
 	return c
+}
+
+// filmsShown is how many layers a translucent card shows side by side.
+const filmsShown = 3
+
+// films are one, two and three layers of a see-through material over white paper.
+func films(c colour.Lab) []material.Band {
+	const paper = 0.9
+	one, _ := c.RGB()
+	bands := []material.Band{{Colour: c, Share: 1.0 / filmsShown}}
+	for n := 2; n <= filmsShown; n++ {
+		bands = append(bands, material.Band{Colour: colour.Film(one, n, paper).Lab(colour.D65), Share: 1.0 / filmsShown})
+	}
+	return bands
+}
+
+// Face is what a card shows side by side: a translucent material as layers over
+// paper, anything else its colour with its flash or its print colours.
+func (c *Card) Face() []material.Band {
+	if c.films != nil {
+		return c.films()
+	}
+	return c.Bands()
 }
 
 // Key names the shelf as it is: two shelves with one key are the same.

@@ -315,6 +315,14 @@ func (s *Server) keepTaken(c *gin.Context) {
 		goTo(c, back, name+" is on the scrap page of "+plan.Name+".")
 		return
 	}
+	if k := sh.Named(name); k != nil { // a painted card came back
+		words, err := s.studio.Repaint(ctx, k.ID, taken.Colour, "photo", taken.Uncertainty, 1)
+		if s.trouble(c, err, noSuchMaterial) {
+			return
+		}
+		goTo(c, back, words)
+		return
+	}
 	_, err = s.studio.KeepTaken(ctx, photo, taken, name, c.PostForm("kind"))
 	switch {
 	case errors.As(err, &problems):

@@ -88,6 +88,20 @@ func replaceBy(p *page, c *studio.Card, key int) template.HTML {
 	return b.html()
 }
 
+// tryCard offers a material in the place of a laid card, with what it ties
+// together.
+func tryCard(p *page, t studio.Try, old string) template.HTML {
+	b := offered(p, t.Card)
+	b.in, b.outside = false, ""
+	b.act = fmt.Sprintf("do=lay-instead&old=%s&token=m%d", old, t.ID)
+	b.does, b.label = "try", fmt.Sprintf("Try %s, %.0f apart", t.Name, t.Apart)
+	if len(t.Holds) > 0 {
+		b.does = fmt.Sprintf("holds %d", len(t.Holds))
+		b.label = "Try " + t.Name + ", which holds " + strings.Join(t.Holds, " and ")
+	}
+	return b.html()
+}
+
 // freeLeaves offers the tints, tones and shades of a place as free colours,
 // clear ones first.
 func freeLeaves(p *page, l studio.PlaceView) template.HTML {

@@ -165,6 +165,12 @@ func (s *Server) keepMeasured(c *gin.Context) {
 	if !whole {
 		lot = ""
 	}
+	before := ""
+	if sh, err := s.studio.Shelf(c.Request.Context()); err == nil {
+		if k, err := sh.Card(uint(id)); err == nil && lot == "" {
+			before = " Beside what it was before, it is " + colour.Beside(m.Mean, k.Colour).Words()
+		}
+	}
 	kept, err := s.studio.KeepMeasured(c.Request.Context(), m, uint(id), lot, c.PostForm("name"), c.PostForm("kind"))
 	var problems material.Problems
 	var refused studio.Refusal
@@ -175,6 +181,6 @@ func (s *Server) keepMeasured(c *gin.Context) {
 		s.renderReader(c, http.StatusUnprocessableEntity, string(refused), &m)
 	case s.trouble(c, err, noSuchMaterial):
 	default:
-		goTo(c, fmt.Sprintf("/shelf/material/%d", kept), fmt.Sprintf("Kept as measured: the mean of %s.", plural(len(m.Readings), "reading", "readings")))
+		goTo(c, fmt.Sprintf("/shelf/material/%d", kept), fmt.Sprintf("Kept as measured: the mean of %s.", plural(len(m.Readings), "reading", "readings"))+before)
 	}
 }

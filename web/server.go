@@ -89,6 +89,9 @@ func (s *Server) routes(r *gin.Engine) {
 	r.GET("/shelf/measured.txt", s.shelfMeasured)
 	r.GET("/shelf/tokens.json", s.shelfTokens)
 	r.GET("/shelf/shelf.zip", s.shelfZip)
+	r.GET("/shelf/chart", s.chart)
+	r.POST("/shelf/chart", s.keepChart)
+	r.GET("/shelf/chart.pdf", s.chartPDF)
 	r.POST("/shelf/step", s.stepShelf)
 	r.GET("/shelf/import", s.importForm)
 	r.POST("/shelf/import", s.importUpload)
@@ -119,8 +122,13 @@ func (s *Server) routes(r *gin.Engine) {
 	r.POST("/plans/import", s.importPlan)
 	r.GET("/plans/:id", func(c *gin.Context) { c.Redirect(http.StatusSeeOther, c.Request.URL.Path+"/wheel") })
 	r.GET("/plans/:id/plan.json", s.planFile)
-	r.GET("/plans/:id/cards.pdf", s.cardsPDF)
-	r.GET("/plans/:id/cards.svg", s.cardsSVG)
+	r.GET("/plans/:id/deck.json", s.deckJSON)
+	for _, format := range []string{"pdf", "svg", "png"} {
+		r.GET("/plans/:id/print."+format, s.printAs(format))
+	}
+	for _, format := range append([]string{"html"}, stripFormats...) {
+		r.GET("/plans/:id/palette."+format, s.sharePalette(format))
+	}
 	r.GET("/plans/:id/combinations.pdf", s.triedPDF)
 	r.GET("/plans/:id/chits.pdf", s.chitsPDF)
 	for _, format := range stripFormats {

@@ -3,13 +3,10 @@ package web
 import (
 	"fmt"
 	"net/http"
-	"strconv"
 
 	"github.com/gin-gonic/gin"
 
 	"lampfern/core/balance"
-	"lampfern/core/card"
-	"lampfern/core/colour"
 	"lampfern/core/piece"
 	"lampfern/draw"
 	"lampfern/studio"
@@ -44,7 +41,7 @@ func (s *Server) renderStage(c *gin.Context, status int, id uint, stage, flash s
 	case "squint":
 		squintStage(c, p)
 	case "cards":
-		cardsStage(p)
+		cardsStage(c, p)
 	case "proportion":
 		proportionStage(p)
 	case "brief":
@@ -85,115 +82,6 @@ func (s *Server) gatherStage(c *gin.Context, p *page) {
 		p.Path += "?" + q
 	}
 	p.Body = b
-}
-
-type cardsBody struct {
-	Papers []paperChoice
-	Layout card.Layout
-	Beside []besidePair
-}
-
-type paperChoice struct {
-	card.Paper
-	PerSheet, Sheets int
-	Pages            []int // 1 to Sheets
-}
-
-// besidePair is two neighbours of the tray, compared in words.
-type besidePair struct {
-	A, B  studio.TrayCard
-	Words string
-}
-
-func cardsStage(p *page) {
-	b := cardsBody{}
-	for _, paper := range card.Papers() {
-		l := card.Lay(paper)
-		ch := paperChoice{Paper: paper, PerSheet: l.PerSheet(), Sheets: l.Sheets(len(p.Plan.Tray))}
-		for i := range ch.Sheets {
-			ch.Pages = append(ch.Pages, i+1)
-		}
-		b.Papers = append(b.Papers, ch)
-	}
-	for i := 1; i < len(p.Plan.Tray); i++ {
-		x, y := p.Plan.Tray[i], p.Plan.Tray[i-1]
-		b.Beside = append(b.Beside, besidePair{x, y, colour.Beside(x.Colour, y.Colour).Words()})
-	}
-	p.Sub = "The palette as swatch cards, to print at true size"
-	p.Body = b
-}
-
-// sheets draws a plan's swatch cards on the paper asked for.
-func (s *Server) sheets(c *gin.Context) (plan *studio.Plan, pages []draw.Scene, ok bool) {
-	plan, err := s.studio.Open(c.Request.Context(), pathID(c))
-	if s.trouble(c, err, noSuchPlan) {
-		return nil, nil, false
-	}
-	paper, err := card.FindPaper(c.DefaultQuery("paper", "a4"))
-	if err != nil {
-		s.fail(c, http.StatusUnprocessableEntity, capital(err.Error())+".")
-		return nil, nil, false
-	}
-	if len(plan.Tray) == 0 {
-		s.fail(c, http.StatusUnprocessableEntity, "The tray is empty, so there are no cards to print. Pull some on Gather first.")
-		return nil, nil, false
-	}
-	var cards []draw.SheetCard
-	for _, t := range plan.Tray {
-		cards = append(cards, draw.SheetCard{Name: t.Name, Lines: cardLines(t.Card), Colour: t.Colour, Bands: t.Bands()})
-	}
-	return plan, draw.Sheets(card.Lay(paper), plan.Name, cards), true
-}
-
-// cardLines are what stands under the name on a printed card.
-func cardLines(c *studio.Card) []string {
-	first := c.Kind
-	if c.Reference != "" {
-		first += " · " + c.Reference
-	}
-	if c.Lot != "" {
-		first += " · lot " + c.Lot
-	}
-	second := fmt.Sprintf("value %.1f · %s", c.Colour.Value(), c.Family)
-	if !c.Neutral {
-		second += " · " + colour.ClearnessWord(c.Clearness)
-	} else if u := c.Colour.Undertone(); u != "" {
-		second += " · undertone of " + string(u)
-	}
-	if c.ID == 0 {
-		return []string{first, second, "a colour wanted, no material yet"}
-	}
-	return []string{first, second, fmt.Sprintf("%s, good to about %g", c.Source, c.Uncertainty)}
-}
-
-func (s *Server) cardsPDF(c *gin.Context) {
-	plan, pages, ok := s.sheets(c)
-	if !ok {
-		return
-	}
-	data, err := draw.PDF(plan.Name+" · swatch cards", pages)
-	if s.trouble(c, err, "") {
-		return
-	}
-	download(c, plan.Name+" cards.pdf", "application/pdf", data)
-}
-
-func (s *Server) cardsSVG(c *gin.Context) {
-	plan, pages, ok := s.sheets(c)
-	if !ok {
-		return
-	}
-	n, err := strconv.Atoi(c.DefaultQuery("sheet", "1"))
-	if err != nil || n < 1 || n > len(pages) {
-		s.fail(c, http.StatusNotFound, fmt.Sprintf("These cards fill %s: there is no other.", plural(len(pages), "sheet", "sheets")))
-		return
-	}
-	svg := []byte(pages[n-1].SVG())
-	if c.Query("show") != "" {
-		c.Data(http.StatusOK, "image/svg+xml", svg)
-		return
-	}
-	download(c, fmt.Sprintf("%s cards %d.svg", plan.Name, n), "image/svg+xml", svg)
 }
 
 type proportionBody struct {

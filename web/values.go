@@ -1,9 +1,7 @@
 package web
 
 import (
-	"bytes"
 	"fmt"
-	"io"
 	"net/http"
 	"strconv"
 	"strings"
@@ -14,7 +12,6 @@ import (
 	"lampfern/core/material"
 	"lampfern/core/value"
 	"lampfern/draw"
-	"lampfern/exchange"
 	"lampfern/studio"
 )
 
@@ -324,34 +321,7 @@ func (s *Server) saveStrip(format string) gin.HandlerFunc {
 		if !ok {
 			return
 		}
-		var data []byte
-		var err error
-		kind := ""
-		write := func(w func(io.Writer, []material.Material) error) {
-			var b bytes.Buffer
-			err = w(&b, all)
-			data = b.Bytes()
-		}
-		switch format {
-		case "csv":
-			kind = "text/csv; charset=utf-8"
-			write(exchange.WriteMaterials)
-		case "tokens.json":
-			kind = "application/json"
-			write(exchange.WriteTokens)
-		case "svg":
-			kind, data = "image/svg+xml", []byte(draw.StripScene(title, strip).SVG())
-		case "png":
-			kind = "image/png"
-			data, err = draw.PNG(draw.StripScene(title, strip))
-		case "pdf":
-			kind = "application/pdf"
-			data, err = draw.PDF(title, draw.StripPages(title, strip))
-		}
-		if s.trouble(c, err, "") {
-			return
-		}
-		download(c, title+"."+format, kind, data)
+		s.sendStrip(c, title, strip, all, format)
 	}
 }
 

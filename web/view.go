@@ -128,7 +128,7 @@ func (v view) Coat(c *studio.Card) template.CSS {
 		rgb, _ := v.Show(c.Colour)
 		return template.CSS(fmt.Sprintf("background:%s url(/photos/%s/piece.jpg?box=%.4f,%.4f,%.4f,%.4f) center/cover", rgb.Hex(), p.Photo, p.X, p.Y, p.W, p.H))
 	}
-	bands := c.Bands()
+	bands := c.Face()
 	if len(bands) == 1 {
 		return v.Paint(bands[0].Colour)
 	}
@@ -284,7 +284,7 @@ func (s *Server) page(c *gin.Context, template, heading string) *page {
 }
 
 // within says under which leaflet of the workroom a page without its own lies.
-var within = map[string]string{"material": "shelf", "beside": "shelf", "preview": "import", "photo": "photos", "print": "photos"}
+var within = map[string]string{"material": "shelf", "beside": "shelf", "preview": "import", "photo": "photos", "print": "photos", "chart": "shelf"}
 
 // stages are the leaflets of a plan, in the order makers work.
 var stages = []leaf{
@@ -380,6 +380,7 @@ func funcs(static string) template.FuncMap {
 		"replaceBy": replaceBy,
 		"leaves":    freeLeaves,
 		"rampSide":  rampSide,
+		"tryCard":   tryCard,
 		"lab":       func(l, a, b float64) colour.Lab { return colour.Lab{L: l, A: a, B: b} },
 		"pair":      func(a, b *studio.Card) []*studio.Card { return []*studio.Card{a, b} },
 	}

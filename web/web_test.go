@@ -104,7 +104,7 @@ func TestEveryPageAnswers(t *testing.T) {
 	for path, want := range map[string]string{
 		"/": "Stage curtain", "/shelf": "164 materials", "/plans": "9 plans", "/shelf/new": "Put it on the shelf", "/shelf/import": "Look it over",
 		"/shelf/material/1": "Plum curtain", "/plans/9": "Split complementary from Marrow flesh", "/plans/9/gather": "Lead colour", "/plans/9/values": "Dusty fig is greyer than its neighbours",
-		"/plans/9/cards": "10 a sheet", "/plans/9/proportion": "Where the eye goes", "/plans/9/brief": "spring tour", "/plans/9/mix": "To be mixed",
+		"/plans/9/cards": "swatch cards", "/plans/9/proportion": "Where the eye goes", "/plans/9/brief": "spring tour", "/plans/9/mix": "To be mixed",
 		"/plans/9/signoff": "will live here", "/plans/9/buy": "Wish list", "/plans/9/log": "will live here", "/healthz": "ok",
 		"/shelf?q=owl": "of 164 materials", "/shelf?family=olive": "of 164 materials", "/shelf?page=3": "page 3 of 3", "/shelf?page=99": "page 3 of 3", "/shelf?q=zzz": "Nothing on the shelf answers this",
 		"/plans/8/proportion": "Choose a piece", "/plans/9/plan.json": "lampfern-plan", "/shelf/list.csv": "name,kind,colour",
@@ -120,18 +120,18 @@ func TestWhatIsNotThereIsSaidPlainly(t *testing.T) {
 	for path, want := range map[string]string{
 		"/plans/99/wheel": "There is no such plan here", "/plans/abc/wheel": "There is no such plan here", "/plans/9/attic": "no stage called",
 		"/shelf/material/999": "no such material", "/nowhere": "no page at this address", "/shelf/import/77": "Choose the file again",
-		"/plans/99/plan.json": "no such plan", "/plans/99/cards.pdf": "no such plan", "/plans/9/cards.svg?sheet=4": "1 sheet",
+		"/plans/99/plan.json": "no such plan", "/plans/99/print.pdf": "no such plan", "/plans/9/print.svg?sheet=4": "1 sheet",
 	} {
 		code, body := m.get(path)
 		assert.Equal(t, 404, code, path)
 		assert.Contains(t, plain(body), want, path)
 	}
-	code, body := m.get("/plans/9/cards.pdf?paper=napkin")
+	code, body := m.get("/plans/9/print.pdf?paper=napkin")
 	assert.Equal(t, 422, code)
 	assert.Contains(t, body, "choose a4 or letter")
 	id, err := m.work.NewPlan(context.Background(), "Bare", "garment")
 	require.NoError(t, err)
-	code, body = m.get(fmt.Sprintf("/plans/%d/cards.pdf", id))
+	code, body = m.get(fmt.Sprintf("/plans/%d/print.pdf", id))
 	assert.Equal(t, 422, code)
 	assert.Contains(t, body, "The tray is empty")
 	for _, stage := range []string{"wheel", "values", "cards", "proportion", "gather"} {

@@ -8,6 +8,7 @@ import { startPiece } from './piece.js';
 import { startPhoto } from './photo.js';
 import { startBringIn } from './bringin.js';
 import { startRun } from './run.js';
+import { startDeck } from './deck.js';
 
 document.addEventListener('submit', (e) => {
   const form = e.target;
@@ -97,4 +98,5 @@ startPiece();
 startPhoto();
 startBringIn();
 startRun();
+startDeck();
 onBench(() => {});
