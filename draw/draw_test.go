@@ -76,7 +76,7 @@ func TestGoldenDrawings(t *testing.T) {
 		Line: true, Sides: [2]string{"blue", "red"}, Gaps: [][2]float64{{2.1, 4.5}}, Crowds: [][2]int{{2, 3}}, Wanted: []colour.Lab{plum}}
 	golden(t, "run", Run(run))
 	golden(t, "run-empty", Run(RunPicture{}))
-	golden(t, "strip", StripScene("Run", []Strip{{"Plum curtain", plum}, {"Marrow flesh", gold}}))
+	golden(t, "strip", StripScene("Run", []Strip{{"Plum curtain", plum, "measured"}, {"Marrow flesh", gold, "photo"}}))
 	golden(t, "chits", ChitPages("Stage curtain", []ChitCard{{plum, "Violet, value 2.1", []string{"Between Sloe and Plum.", "It must not lean toward red."}}})[0])
 	p, err := piece.Build("curtain", map[string]float64{"columns": 2, "rows": 2})
 	require.NoError(t, err)
@@ -128,7 +128,7 @@ func TestRunNamesNeverOverlap(t *testing.T) {
 // colours.
 func TestPictureAtTrueSize(t *testing.T) {
 	plum, gold := lab(t, "#4b2346"), lab(t, "#e0a52e")
-	data, err := PNG(StripScene("Run", []Strip{{"Plum curtain", plum}, {"Marrow flesh", gold}}))
+	data, err := PNG(StripScene("Run", []Strip{{"Plum curtain", plum, "measured"}, {"Marrow flesh", gold, "photo"}}))
 	require.NoError(t, err)
 	img, err := png.Decode(bytes.NewReader(data))
 	require.NoError(t, err)

@@ -215,10 +215,11 @@ func joined(a RunCard, xa float64, b RunCard, xb float64) Shape {
 	return Shape{Path: p, Style: Style{Stroke: Ink, Width: 3}, Title: a.Name + " and " + b.Name + " crowd"}
 }
 
-// Strip is a colour of a strip to print or to keep.
+// Strip is a colour of a strip to print or to keep. Source says how it was found.
 type Strip struct {
-	Name string
-	Lab  colour.Lab
+	Name   string
+	Lab    colour.Lab
+	Source string
 }
 
 // Sizes of a strip, in millimetres.
@@ -263,7 +264,7 @@ func swatch(at Point, c Strip) Group {
 	rgb, _ := c.Lab.RGB()
 	g := Group{Class: "swatch", Nodes: []Node{Shape{Path: Box(at.X, at.Y, stripWide, stripHigh), Style: Style{Fill: Solid(rgb)}, Title: c.Name}}}
 	y := at.Y + stripHigh + stripType + 1
-	for _, line := range append(wrap(c.Name, stripType, false, stripWide-2, 2), fmt.Sprintf("value %.1f · %s", c.Lab.Value(), rgb.Hex())) {
+	for _, line := range append(wrap(c.Name, stripType, false, stripWide-2, 2), fmt.Sprintf("value %.1f · %s", c.Lab.Value(), rgb.Hex()), c.Source) {
 		g.Nodes = append(g.Nodes, Text{At: Point{at.X + 0.5, y}, Words: fit(line, stripType, false, stripWide-1), Size: stripType, Paint: Ink})
 		y += stripType + 0.8
 	}

@@ -42,10 +42,21 @@ const (
 	holeRound = 2.5 // radius
 	holeIn    = 7.0 // of the hole's middle from the card's edges
 	patchSide = 12.0
-	patchGrey = 50.0 // L* of the grey patch on a blank
+	patchGrey = 49.5 // L* of the grey patch on a blank, that of a photographer's grey card
 )
 
 const paperGuide = "paper is a guide, the material is the truth"
+
+// foot writes what must stand on every print, in two lines where one is too
+// short.
+func foot(s *Scene, left, wide float64, words string) {
+	lines := wrap(words, footSize, false, wide, 2)
+	y := s.Height - 3.2 - float64(len(lines)-1)*(footSize+0.6)
+	for _, line := range lines {
+		s.Add(Text{At: Point{left, y}, Words: fit(line, footSize, false, wide), Size: footSize, Paint: Ink})
+		y += footSize + 0.6
+	}
+}
 
 // Sheets draws swatch cards on as many sheets as they need, at true size with
 // crop marks. Cards are always in daylight. title stands in the foot; hole marks
@@ -74,8 +85,7 @@ func Sheets(l card.Layout, title string, cards []SheetCard, form SheetForm, hole
 		if form == Blanks {
 			said = "paint or glue the field; photograph it with the grey patch in the picture"
 		}
-		foot := fmt.Sprintf("%s · sheet %d of %d · print at 100 %%: a card measures %g × %g mm · %s · %s", title, page+1, n, l.Size.Width, l.Size.Height, said, paperGuide)
-		s.Add(Text{At: Point{l.Origin.X, l.Paper.Height - 3.2}, Words: fit(foot, footSize, false, l.Paper.Width-2*l.Origin.X), Size: footSize, Paint: Ink})
+		foot(&s, l.Origin.X, l.Paper.Width-2*l.Origin.X, fmt.Sprintf("%s · sheet %d of %d · print at 100 %%: a card measures %g × %g mm · %s · %s", title, page+1, n, l.Size.Width, l.Size.Height, said, paperGuide))
 		out = append(out, s)
 	}
 	return out
@@ -196,7 +206,7 @@ func FanSheets(p card.Paper, title string, cards []SheetCard) []Scene {
 			s.Add(fan(Point{margin + float64(k)*fanWide, 22}, title, cards[first:min(len(cards), first+fanEach)]))
 		}
 		s.Add(Text{At: Point{margin, 14}, Words: fit(title, 4.4, true, p.Width-2*margin), Size: 4.4, Bold: true, Paint: Ink})
-		s.Add(Text{At: Point{margin, p.Height - 8}, Words: fmt.Sprintf("Print at 100 %%: a strip measures %g × %g mm · daylight colours in sRGB, found as each says · %s", fanWide, fanHigh, paperGuide), Size: footSize, Paint: Ink})
+		foot(&s, margin, p.Width-2*margin, fmt.Sprintf("Print at 100 %%: a strip measures %g × %g mm · daylight colours in sRGB, found as each says · %s", fanWide, fanHigh, paperGuide))
 		out = append(out, s)
 	}
 	return out
@@ -248,7 +258,7 @@ func PocketSheet(p card.Paper, title string, cards []SheetCard) Scene {
 			s.Add(Text{At: Point{x + 31, top + 2.9*size + 1.4}, Words: fit(c.Lines[2], size*0.78, false, wide-35), Size: size * 0.78, Paint: Ink})
 		}
 	}
-	s.Add(Text{At: Point{margin, p.Height - 8}, Words: fmt.Sprintf("Cut out: %g × %g mm · daylight colours in sRGB · %s", wide, high, paperGuide), Size: footSize, Paint: Ink})
+	foot(&s, margin, p.Width-2*margin, fmt.Sprintf("Cut out: %g × %g mm · daylight colours in sRGB · %s", wide, high, paperGuide))
 	return s
 }
 
@@ -298,7 +308,7 @@ func ProportionSheet(p card.Paper, title string, cards []SheetCard) Scene {
 		s.Add(Text{At: Point{margin, y}, Words: fit(words, 3, false, wide), Size: 3, Paint: Ink})
 		y += 4.6
 	}
-	s.Add(Text{At: Point{margin, p.Height - 8}, Words: fmt.Sprintf("Print at 100 %%: the strip measures %g × %g mm · daylight colours in sRGB · %s", wide, high, paperGuide), Size: footSize, Paint: Ink})
+	foot(&s, margin, p.Width-2*margin, fmt.Sprintf("Print at 100 %%: the strip measures %g × %g mm · daylight colours in sRGB · %s", wide, high, paperGuide))
 	return s
 }
 
@@ -328,7 +338,7 @@ func ChartSheets(p card.Paper, title string, cards []SheetCard, layers int) []Sc
 				s.Add(Text{At: Point{x, y + 25}, Words: fit(c.Lines[0], 2.1, false, wide-4), Size: 2.1, Paint: Ink})
 			}
 		}
-		s.Add(Text{At: Point{margin, p.Height - 8}, Words: "Fill each field by hand; photograph it with the grey patch, or read it, and enter what it came to · " + paperGuide, Size: footSize, Paint: Ink})
+		foot(&s, margin, p.Width-2*margin, "Fill each field by hand; photograph it with the grey patch, or read it, and enter what it came to · "+paperGuide)
 		out = append(out, s)
 	}
 	return out

@@ -96,6 +96,9 @@ func deckLines(k *studio.Card) []string {
 	if k.Finish != material.Finishes()[0] {
 		lines[2] += " · " + k.Finish
 	}
+	if _, in := k.Colour.RGB(); !in {
+		lines[2] += " · duller on a screen"
+	}
 	return lines
 }
 
@@ -326,7 +329,7 @@ func (s *Server) sharePalette(format string) gin.HandlerFunc {
 			if t.ID == 0 {
 				m.Kind = material.Kinds()[len(material.Kinds())-1]
 			}
-			strip, all = append(strip, draw.Strip{Name: t.Name, Lab: t.Colour}), append(all, m)
+			strip, all = append(strip, draw.Strip{Name: t.Name, Lab: t.Colour, Source: t.Source}), append(all, m)
 		}
 		title := plan.Name + " palette"
 		if format == "html" {

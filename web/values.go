@@ -306,7 +306,7 @@ func (s *Server) stripOf(c *gin.Context) (title string, strip []draw.Strip, all 
 		return "", nil, nil, false
 	}
 	for _, m := range all {
-		strip = append(strip, draw.Strip{Name: m.Name, Lab: m.Colour})
+		strip = append(strip, draw.Strip{Name: m.Name, Lab: m.Colour, Source: m.Source})
 	}
 	return title, strip, all, true
 }
