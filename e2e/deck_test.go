@@ -47,6 +47,8 @@ func TestTheDeckByKeyboardAndMouse(t *testing.T) {
 	was := b.text("#laid figure:nth-child(2) b")
 	b.click("#tries .pull-card")
 	assert.NotEqual(t, was, b.text("#laid figure:nth-child(2) b"))
+	b.click("#tries .pull-card:nth-child(1)")
+	assert.Equal(t, kept, b.texts("#laid figure:nth-child(3) b"), "another is tried in the same place")
 	assert.Equal(t, kept, b.texts("#laid figure:nth-child(3) b"))
 	b.click("#by-share")
 	b.click("#lay-tray")

@@ -7,7 +7,6 @@ import (
 	"io"
 	"net/http"
 	"net/url"
-	"slices"
 	"strconv"
 	"strings"
 
@@ -29,6 +28,7 @@ type cardsBody struct {
 	Deck     []deckCard // the first of the drawer; the page asks for the rest
 	All      int
 	DeckFrom string // address of the whole drawer
+	Flags    []uint // cards flagged to be printed
 	Sizes    []card.Size
 	Papers   []card.Paper
 	Flagged  int
@@ -37,12 +37,10 @@ type cardsBody struct {
 
 // deckCard is one card of the drawer, as the page riffles through it.
 type deckCard struct {
-	ID      uint         `json:"id"`
-	Name    string       `json:"n"`
-	Lines   []string     `json:"l"`
-	Coat    template.CSS `json:"c"`
-	In      bool         `json:"t,omitempty"` // in the tray
-	Flagged bool         `json:"f,omitempty"`
+	ID    uint         `json:"id"`
+	Name  string       `json:"n"`
+	Lines []string     `json:"l"`
+	Coat  template.CSS `json:"c"`
 }
 
 // deckAtFirst is how many cards of a drawer the page comes with.
@@ -57,7 +55,11 @@ func cardsStage(c *gin.Context, p *page) {
 	if byHue {
 		q.Set("sort", "hue")
 	}
-	b := cardsBody{LaidView: p.Plan.Lay(c.Query("try")), ByHue: byHue, Family: family, Sizes: card.Sizes(), Papers: card.Papers(), Flagged: len(p.Plan.ToPrint()),
+	try := c.Query("try")
+	if c.PostForm("do") == "lay-instead" { // the place stays, whatever lies there
+		try = c.PostForm("token")
+	}
+	b := cardsBody{LaidView: p.Plan.Lay(try), Flags: p.Plan.Flagged, ByHue: byHue, Family: family, Sizes: card.Sizes(), Papers: card.Papers(), Flagged: len(p.Plan.ToPrint()),
 		DeckFrom: fmt.Sprintf("/plans/%d/deck.json?%s", p.Plan.ID, q.Encode()), Kinds: chartKinds}
 	for _, d := range p.Plan.Shelf.Drawers() {
 		to := url.Values{"family": {string(d.Family)}}
@@ -71,7 +73,7 @@ func cardsStage(c *gin.Context, p *page) {
 	for _, k := range drawer[:min(len(drawer), deckAtFirst)] {
 		b.Deck = append(b.Deck, deckOf(p, k))
 	}
-	if try := c.Query("try"); b.Trying >= 0 {
+	if b.Trying >= 0 {
 		q.Set("try", try)
 	}
 	if len(q) > 0 {
@@ -82,8 +84,7 @@ func cardsStage(c *gin.Context, p *page) {
 }
 
 func deckOf(p *page, k *studio.Card) deckCard {
-	in := slices.ContainsFunc(p.Plan.Tray, func(t studio.TrayCard) bool { return t.ID == k.ID })
-	return deckCard{ID: k.ID, Name: k.Name, Lines: deckLines(k), Coat: p.View.Coat(k), In: in, Flagged: p.Plan.Flags(k.ID)}
+	return deckCard{ID: k.ID, Name: k.Name, Lines: deckLines(k), Coat: p.View.Coat(k)}
 }
 
 // deckLines say of a card what stands on its tab.

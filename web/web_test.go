@@ -475,7 +475,7 @@ func BenchmarkPages(b *testing.B) {
 	h, err := New(m.work)
 	require.NoError(b, err)
 	const budget = 16 * time.Millisecond
-	for _, path := range []string{"/", "/shelf", "/shelf?q=cloth+1", "/plans", "/plans/9/gather", "/plans/9/wheel", "/plans/9/values", "/plans/9/cards", "/plans/9/proportion", "/shelf/material/1"} {
+	for _, path := range []string{"/", "/shelf", "/shelf?q=cloth+1", "/plans", "/plans/9/gather", "/plans/9/wheel", "/plans/9/values", "/plans/9/cards", "/plans/9/brief", "/plans/9/ramp", "/plans/9/nudge?seed=7", "/plans/9/proportion", "/shelf/material/1"} {
 		b.Run(strings.ReplaceAll(path, "/", "_"), func(b *testing.B) {
 			var took []time.Duration
 			for b.Loop() {

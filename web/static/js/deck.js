@@ -1,7 +1,7 @@
 // The deck: riffling through a drawer of any size. Only the cards that are seen
 // are in the page; the rest of the drawer waits as a list.
 
-import { bench, change, onBench, say } from './bench.js';
+import { change, onBench, say } from './bench.js';
 
 const SIDE = 16; // cards seen at most on each side of the one in front
 const STEP = 44; // pixels between cards that are not
@@ -13,8 +13,11 @@ let drawer = null; // { address, cards, shown }
 let at = 0;
 let wanted = ''; // address of the drawer being fetched
 
-// What a drawer holds depends on its address, and on how colours are seen just now.
-const key = (r) => `${r.dataset.deck} ${bench().dataset.revision} ${r.dataset.seen}`;
+// What a drawer holds depends on its address, on the shelf, and on how colours are
+// seen just now.
+const key = (r) => `${r.dataset.deck} ${r.dataset.shelf} ${r.dataset.seen}`;
+const flagged = (card) => rack().dataset.flags.includes(` ${card.id} `);
+const inTray = (card) => document.querySelector(`.tray-card[data-material="${card.id}"]`);
 
 async function fill() {
   const r = rack();
@@ -69,14 +72,14 @@ function draw() {
     f.style.transform = `translateX(${x}px)`;
     f.style.zIndex = SIDE - Math.abs(off);
     f.classList.toggle('front', off === 0);
-    f.classList.toggle('flagged', Boolean(card.f));
+    f.classList.toggle('flagged', flagged(card));
   }
   for (const [id, f] of seen) if (!kept.has(id)) f.remove();
   const card = drawer.cards[at];
   document.getElementById('riffle-at').textContent = `${at + 1} of ${drawer.cards.length}`;
-  document.getElementById('deck-pull').disabled = Boolean(card.t);
-  document.getElementById('deck-aside').disabled = !card.t;
-  document.getElementById('deck-flag').textContent = card.f ? 'take the flag off' : 'flag to print';
+  document.getElementById('deck-pull').disabled = Boolean(inTray(card));
+  document.getElementById('deck-aside').disabled = !inTray(card);
+  document.getElementById('deck-flag').textContent = flagged(card) ? 'take the flag off' : 'flag to print';
 }
 
 function riffle(by) {
@@ -90,9 +93,9 @@ function riffle(by) {
 const acts = {
   lay: (card) => change({ do: 'lay', token: `m${card.id}` }),
   pull: (card) => change({ do: 'pull', material: card.id }),
-  flag: (card) => change({ do: 'flag', material: card.id, ...(card.f ? {} : { on: 1 }) }),
+  flag: (card) => change({ do: 'flag', material: card.id, ...(flagged(card) ? {} : { on: 1 }) }),
   aside: (card) => {
-    const t = document.querySelector(`.tray-card[data-material="${card.id}"]`);
+    const t = inTray(card);
     if (t) change({ do: 'aside', key: t.dataset.key });
   },
 };
