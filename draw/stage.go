@@ -20,21 +20,7 @@ func Piece(light Light, p piece.Piece, parts []PiecePart) Scene {
 	const longest = 1000.0
 	k := longest / math.Max(p.Width, p.Height)
 	s := Scene{Width: p.Width * k, Height: p.Height * k, ID: "piece", Label: p.Name}
-	outlines := make([]*Path, len(parts))
-	for i := range outlines {
-		outlines[i] = &Path{}
-	}
-	for _, r := range p.Regions {
-		for i, q := range r.Outline {
-			pt := Point{q.X * k, q.Y * k}
-			if i == 0 {
-				outlines[r.Part].MoveTo(pt)
-			} else {
-				outlines[r.Part].LineTo(pt)
-			}
-		}
-		outlines[r.Part].Close()
-	}
+	outlines := partOutlines(p, k)
 	for i, part := range parts {
 		st := Style{Fill: Clear, Stroke: Ink, Width: 1, Dash: []float64{6, 5}, Class: "part-empty"}
 		card := "no card yet"
@@ -73,4 +59,99 @@ func Battens(light Light, all []Batten) Scene {
 		x += w
 	}
 	return s
+}
+
+// PieceShape is a piece as a symbol of a page, its parts filled with the custom
+// properties --p0, --p1 and on, so that many small pictures of it share one shape.
+// id names the symbol.
+func PieceShape(p piece.Piece, id string) string {
+	const longest = 240.0
+	k := longest / math.Max(p.Width, p.Height)
+	outlines := partOutlines(p, k)
+	w := &svgWriter{decimals: 1}
+	w.raw(fmt.Sprintf(`<svg width="0" height="0" class="shapes" aria-hidden="true"><symbol id="%s" viewBox="0 0 %g %g">`, id, math.Round(p.Width*k), math.Round(p.Height*k)))
+	for i, o := range outlines {
+		w.raw(`<path d="`)
+		w.path(o)
+		w.raw(fmt.Sprintf(`" style="fill:var(--p%d);stroke:var(--p%d);stroke-width:.4"/>`, i, i))
+	}
+	w.raw("</symbol></svg>")
+	return w.String()
+}
+
+// partOutlines are the outlines of a piece's parts, scaled.
+func partOutlines(p piece.Piece, k float64) []*Path {
+	outlines := make([]*Path, len(p.Parts))
+	for i := range outlines {
+		outlines[i] = &Path{}
+	}
+	for _, r := range p.Regions {
+		for i, q := range r.Outline {
+			pt := Point{q.X * k, q.Y * k}
+			if i == 0 {
+				outlines[r.Part].MoveTo(pt)
+			} else {
+				outlines[r.Part].LineTo(pt)
+			}
+		}
+		outlines[r.Part].Close()
+	}
+	return outlines
+}
+
+// WaySheet is one colourway as it is printed; Labs holds a colour a part, nil for
+// none.
+type WaySheet struct {
+	Name, Remark string
+	Favourite    bool
+	Labs         []*colour.Lab
+}
+
+// ColourwaySheet draws up to twelve colourways of one piece on upright A4, three
+// by four, the favourite marked.
+func ColourwaySheet(title string, p piece.Piece, all []WaySheet) Scene {
+	const wide, high, margin, head, columns, rows = 210.0, 297.0, 12.0, 24.0, 3, 4
+	s := Scene{Width: wide, Height: high, Millimetres: true, Label: "Colourways of " + title}
+	s.Add(Text{At: Point{margin, 15}, Words: fit(title, 5, true, wide-2*margin), Size: 5, Bold: true, Paint: Ink},
+		Text{At: Point{margin, 20}, Words: fmt.Sprintf("%s, %.0f × %.0f cm · colourways", p.Name, p.Width/10, p.Height/10), Size: 2.8, Paint: Ink})
+	w, h := (wide-2*margin)/columns, (high-head-16)/rows
+	room := Point{w - 6, h - 16}
+	k := math.Min(room.X/p.Width, room.Y/p.Height)
+	outlines := partOutlines(p, k)
+	for n, c := range all[:min(len(all), columns*rows)] {
+		at := Point{margin + float64(n%columns)*w, head + float64(n/columns)*h}
+		for i, o := range outlines {
+			st := Style{Stroke: Ink, Width: 0.1}
+			if i < len(c.Labs) && c.Labs[i] != nil {
+				rgb, _ := c.Labs[i].RGB()
+				st = Style{Fill: Solid(rgb)}
+			}
+			s.Add(Shape{Path: o.moved(at), Style: st, Title: c.Name})
+		}
+		y := at.Y + p.Height*k + 4.6
+		name := c.Name
+		if c.Favourite {
+			name += " · favourite"
+		}
+		s.Add(Text{At: Point{at.X, y}, Words: fit(name, 3.4, true, w-6), Size: 3.4, Bold: true, Paint: Ink})
+		for _, line := range wrap(c.Remark, 2.6, false, w-6, 2) {
+			y += 3.8
+			s.Add(Text{At: Point{at.X, y}, Words: fit(line, 2.6, false, w-6), Size: 2.6, Paint: Ink})
+		}
+	}
+	foot(&s, margin, wide-2*margin, "Colours as kept on the shelf, in daylight · "+paperGuide)
+	return s
+}
+
+// moved is a path carried to a place.
+func (p *Path) moved(by Point) *Path {
+	out := &Path{segments: make([]segment, len(p.segments))}
+	for i, s := range p.segments {
+		for j := range s.p {
+			s.p[j].X += by.X
+			s.p[j].Y += by.Y
+		}
+		out.segments[i] = s
+	}
+	return out
 }

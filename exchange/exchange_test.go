@@ -129,7 +129,7 @@ func plan() Plan {
 		Brief:        &brief.Brief{For: "the tour", Lamp: "warm", Distance: 12, Mood: "Hushed", Limits: &brief.Limits{ValueTo: 8, ClearTo: 45, ContrastTo: 10, Out: []colour.FamilyName{colour.Orange}}, Count: 4},
 		Run:          &PlanRun{Source: "shelf", Family: "violet", Steps: 6, Start: "middle", Seen: true, Aside: []PlanAside{{PlanColour{"Dusty fig", 47, 8, -3}, "", "too grey"}, {PlanColour{"Sky", 60, -2, -20}, "s1", "wrong"}}},
 		Ramps:        []PlanRamp{{Name: "Plum", Middle: PlanColour{"Plum", 30, 20, -10}, Recipe: value.Recipe{Name: "Own", Columns: value.HSB, Dark: []value.Row{{Hue: 4, Purity: 2, Light: -9}}, Light: []value.Row{{Light: 9}}}, Band: 8, Shift: value.Shift{Turn: 20}, Balance: value.Balance{Lights: value.Tint{Yellow: 6}}}},
-		Targets:      []PlanColour{{"Plum 1", 21, 18, -9}}}
+		Targets:      []PlanColour{{"Plum 1", 21, 18, -9}}, Colourways: []PlanColourway{{"Spring", "for Ann", true, map[string]int{"ground": 2}}}}
 }
 
 func TestPlanRoundTrip(t *testing.T) {
@@ -175,6 +175,8 @@ func TestPlanFilesRefused(t *testing.T) {
 			in(m)["ramps"].([]any)[0].(map[string]any)["recipe"].(map[string]any)["dark"] = make([]value.Row, 200)
 		}): "200 steps toward the dark",
 		change(func(m map[string]any) { in(m)["run"].(map[string]any)["aside"] = make([]PlanAside, 201) }):              "200 colours set aside",
+		change(func(m map[string]any) { in(m)["colourways"].([]any)[0].(map[string]any)["name"] = "" }):                 "a colourway in the file is not whole",
+		change(func(m map[string]any) { in(m)["colourways"] = make([]PlanColourway, 201) }):                             "more than 200 colourways",
 		change(func(m map[string]any) { in(m)["to_mix"].([]any)[0].(map[string]any)["L"] = -1 }):                        "\"Plum 1\" in the file is not whole",
 		change(func(m map[string]any) { in(m)["wishes"] = make([]PlanColour, 201) }):                                    "more than 200 wishes",
 		change(func(m map[string]any) { in(m)["brief"].(map[string]any)["lamp"] = "candle" }):                           "the lamp \"candle\"",

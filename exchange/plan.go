@@ -60,6 +60,7 @@ type Plan struct {
 	Run          *PlanRun          `json:"run,omitempty"`
 	Ramps        []PlanRamp        `json:"ramps,omitempty"`
 	Targets      []PlanColour      `json:"to_mix,omitempty"`
+	Colourways   []PlanColourway   `json:"colourways,omitempty"`
 
 	Materials []material.Material `json:"-"`
 }
@@ -132,6 +133,14 @@ type PlanAside struct {
 	PlanColour
 	Token  string `json:"token,omitempty"`
 	Reason string `json:"reason"`
+}
+
+// PlanColourway is a way of colouring the piece: part to the key of its card.
+type PlanColourway struct {
+	Name      string         `json:"name"`
+	Remark    string         `json:"remark,omitempty"`
+	Favourite bool           `json:"favourite,omitempty"`
+	Fills     map[string]int `json:"fills"`
 }
 
 // PlanRamp is a numeric ramp.
@@ -243,6 +252,17 @@ func ReadPlan(r io.Reader) (Plan, error) {
 
 // soundColours checks the colours of a plan that are no materials.
 func (p Plan) soundColours() error {
+	if len(p.Colourways) > maxPalette {
+		return fmt.Errorf("the plan in the file has more than %d colourways", maxPalette)
+	}
+	for _, c := range p.Colourways {
+		if len(c.Fills) > maxFills {
+			return fmt.Errorf("the colourway %q in the file has more than %d parts", shorten(c.Name), maxFills)
+		}
+		if err := (PlanColour{Name: c.Name}).sound(); err != nil {
+			return fmt.Errorf("a colourway in the file is not whole: %w", err)
+		}
+	}
 	if len(p.Wishes) > maxPalette || len(p.Targets) > maxPalette || len(p.Combinations) > maxTried || len(p.Ramps) > maxPalette {
 		return fmt.Errorf("the plan in the file has more than %d wishes or ramps or %d combinations", maxPalette, maxTried)
 	}

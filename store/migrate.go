@@ -174,6 +174,7 @@ var migrations = []*gormigrate.Migration{
 		`ALTER TABLE plans ADD COLUMN laid TEXT NOT NULL DEFAULT '[]'`,
 		`ALTER TABLE plans ADD COLUMN laid_by_share INTEGER NOT NULL DEFAULT 0`,
 	)},
+	{ID: "0008", Migrate: run(`ALTER TABLE plans ADD COLUMN colourways TEXT NOT NULL DEFAULT '[]'`)},
 }
 
 func run(statements ...string) gormigrate.MigrateFunc {

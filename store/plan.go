@@ -40,6 +40,7 @@ type Plan struct {
 	Flagged      []uint             `json:"flagged" gorm:"serializer:json"` // materials whose cards are to be printed
 	Laid         []string           `json:"laid" gorm:"serializer:json"`    // cards laid edge to edge, by token
 	LaidByShare  bool               `json:"laid_by_share"`
+	Colourways   []Colourway        `json:"colourways" gorm:"serializer:json"`
 	Template     string             `json:"template"`
 	Settings     map[string]float64 `json:"settings" gorm:"serializer:json"`
 	Dismissed    []string           `json:"dismissed" gorm:"serializer:json"`
@@ -80,6 +81,9 @@ func (p *Plan) fillEmpty() {
 	}
 	if p.Laid == nil {
 		p.Laid = []string{}
+	}
+	if p.Colourways == nil {
+		p.Colourways = []Colourway{}
 	}
 }
 
@@ -150,6 +154,15 @@ type Ramp struct {
 	Band    float64       `json:"band,omitempty"`
 	Shift   value.Shift   `json:"shift"`
 	Balance value.Balance `json:"balance"`
+}
+
+// Colourway is one way of colouring the plan's piece, kept beside others.
+type Colourway struct {
+	Key       int            `json:"key"`
+	Name      string         `json:"name"` // customer, age or season
+	Remark    string         `json:"remark"`
+	Favourite bool           `json:"favourite"`
+	Fills     map[string]int `json:"fills"` // part to the key of its card
 }
 
 // Recipe is a ramp recipe of the maker's own.

@@ -269,6 +269,9 @@ func (s *Studio) ExportPlan(ctx context.Context, id uint) (exchange.Plan, error)
 	for _, w := range p.Targets {
 		out.Targets = append(out.Targets, exchange.PlanColour{Name: w.Name, L: w.L, A: w.A, B: w.B})
 	}
+	for _, c := range p.Colourways {
+		out.Colourways = append(out.Colourways, exchange.PlanColourway{Name: c.Name, Remark: c.Remark, Favourite: c.Favourite, Fills: c.Fills})
+	}
 	out.Run, out.Ramps = p.runOut(), p.rampsOut()
 	for _, sc := range p.Scraps {
 		out.Scraps = append(out.Scraps, exchange.PlanScrap{Name: sc.Name, L: sc.L, A: sc.A, B: sc.B, Uncertainty: sc.Uncertainty})
@@ -326,6 +329,9 @@ func (s *Studio) ImportPlan(ctx context.Context, in exchange.Plan) (id uint, err
 	}
 	for i, w := range in.Targets {
 		p.Targets = append(p.Targets, store.Wish{Key: i + 1, Name: w.Name, L: w.L, A: w.A, B: w.B})
+	}
+	for i, c := range in.Colourways[:min(len(in.Colourways), MaxColourways)] {
+		p.Colourways = append(p.Colourways, store.Colourway{Key: i + 1, Name: c.Name, Remark: c.Remark, Favourite: c.Favourite, Fills: c.Fills})
 	}
 	for i, r := range in.Ramps {
 		p.Ramps = append(p.Ramps, store.Ramp{Key: i + 1, Name: r.Name, Middle: store.Wish{Name: r.Middle.Name, L: r.Middle.L, A: r.Middle.A, B: r.Middle.B},

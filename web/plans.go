@@ -162,6 +162,9 @@ func (f *form) edit() (studio.Edit, error) {
 			e = f.deckEdit(do)
 		}
 		if e == nil {
+			e = f.wayEdit(do)
+		}
+		if e == nil {
 			return nil, studio.Refusal("This change is not known here. Load the page again.")
 		}
 	}

@@ -36,6 +36,8 @@ func (s *Server) renderStage(c *gin.Context, status int, id uint, stage, flash s
 		err = wheelStage(c, p)
 	case "values":
 		valuesStage(c, p)
+	case "ways":
+		s.waysStage(c, p)
 	case "ramp":
 		err = s.rampStage(c, p)
 	case "squint":

@@ -46,6 +46,27 @@ func TestRunsAreKeptInEveryFormat(t *testing.T) {
 	assert.Contains(t, plain(body), "No combination is kept yet")
 }
 
+func TestWaysAndColourwaysThroughThePage(t *testing.T) {
+	m := visit(t, true)
+	_, body := m.get("/plans/9/ways?focus=spark&quiet=ground")
+	assert.Contains(t, plain(body), "leads on the sparks")
+	_, body = m.get("/plans/9/ways?focus=attic")
+	assert.Contains(t, plain(body), "no part called")
+	_, body = m.get("/plans/8/ways")
+	assert.Contains(t, plain(body), "Choose a piece on Proportion first")
+	code, body := m.get("/plans/8/colourways.pdf")
+	assert.Equal(t, 422, code)
+	assert.Contains(t, plain(body), "No colourway is kept yet")
+	_, body = m.change("ways", "do=way&fills=ground.x")
+	assert.Contains(t, plain(body), "not known here")
+	_, body = m.change("ways", "do=keep-colourway&name=Tour&fills=ground.1+spark.4")
+	assert.Contains(t, body, `value="Tour"`)
+	for _, format := range []string{"pdf", "svg", "png"} {
+		code, _ := m.get("/plans/9/colourways." + format)
+		assert.Equal(t, 200, code, format)
+	}
+}
+
 func TestAChitForWhatTheShelfLacks(t *testing.T) {
 	m := visit(t, false)
 	_, err := m.work.SaveMaterial(context.Background(), 0, 0, material.Material{Name: "Cloth E", Colour: colour.Lab{L: 94, A: 8, B: -7}})

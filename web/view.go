@@ -308,6 +308,7 @@ var pagesOf = map[string]leaf{
 	"combinations": {Key: "wheel", Name: "Combinations tried"},
 	"ramp":         {Key: "values", Name: "Ramps"},
 	"squint":       {Key: "values", Name: "Squint"},
+	"ways":         {Key: "proportion", Name: "Ways and colourways"},
 }
 
 // planPage starts a page of a plan's stage.

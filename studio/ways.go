@@ -1,0 +1,258 @@
+package studio
+
+import (
+	"context"
+	"fmt"
+	"maps"
+	"slices"
+	"strings"
+	"unicode/utf8"
+
+	"lampfern/core/balance"
+	"lampfern/core/colour"
+	"lampfern/core/material"
+	"lampfern/core/piece"
+	"lampfern/store"
+)
+
+// MaxColourways is the most colourways a plan keeps; a sheet shows twelve.
+const MaxColourways = 12
+
+// WaysAsked names parts of the piece by key.
+type WaysAsked struct {
+	Focus  string   // that should take the first look, empty for any
+	Quiet  []string // that should recede
+	Pinned []string // that keep the card they have
+}
+
+// WayView is one way of giving the piece's parts the tray's cards.
+type WayView struct {
+	Fills map[string]int // part to the key of its card
+	Cards []*TrayCard    // of each part, nil for none
+	Words string         // what leads, and what is lost
+	Now   bool           // it is the way the piece is coloured now
+}
+
+// Ways searches every way round for the piece. It may take a moment; ctx ends it
+// early with the best found so far.
+func (p *Plan) Ways(ctx context.Context, asked WaysAsked) ([]WayView, error) {
+	if p.Piece == nil {
+		return nil, refuse("Choose a piece on Proportion first.")
+	}
+	if len(p.Tray) < 2 {
+		return nil, refuse("Ways need two cards or more: pull some on Gather.")
+	}
+	part := func(key string) int {
+		return slices.IndexFunc(p.Piece.Parts, func(q piece.Part) bool { return q.Key == key })
+	}
+	a := balance.WaysAsked{Focus: -1, Pinned: map[int]int{}}
+	if asked.Focus != "" {
+		if a.Focus = part(asked.Focus); a.Focus < 0 {
+			return nil, refuse("This piece has no part called %q to be the focus.", asked.Focus)
+		}
+	}
+	for _, q := range asked.Quiet {
+		if at := part(q); at >= 0 && at != a.Focus {
+			a.Quiet = append(a.Quiet, at)
+		}
+	}
+	now := p.fill()
+	for _, q := range asked.Pinned {
+		if at := part(q); at >= 0 && now[at] >= 0 {
+			a.Pinned[at] = now[at]
+		}
+	}
+	layout := balance.Layout{Share: p.Piece.Shares, Border: p.Piece.Borders}
+	var out []WayView
+	for _, w := range balance.Ways(layout, p.labs(), a, func() bool { return ctx.Err() != nil }) {
+		v := WayView{Fills: map[string]int{}, Now: slices.Equal(w.Fill, now)}
+		for i, at := range w.Fill {
+			v.Fills[p.Piece.Parts[i].Key] = p.Tray[at].Key
+			v.Cards = append(v.Cards, &p.Tray[at])
+		}
+		v.Words = fmt.Sprintf("%s leads on the %s, %.1f times the next.", p.Tray[w.Fill[w.Lead]].Name, p.Piece.Parts[w.Lead].Name, w.Times)
+		switch {
+		case w.Lost == 1:
+			v.Words += " One edge is lost."
+		case w.Lost > 1:
+			v.Words += fmt.Sprintf(" %s edges are lost.", capitalFirst(countWord(w.Lost)))
+		}
+		out = append(out, v)
+	}
+	if f := a.Focus; f >= 0 && len(out) > 0 {
+		if pin, is := a.Pinned[f]; is && !slices.ContainsFunc(out, func(w WayView) bool { return strings.HasPrefix(w.Words, p.Tray[pin].Name+" leads") }) {
+			return out, refuse("%s is pinned to the %s and cannot lead there: every other card beside it pulls more. Unpin it, or pull a bolder card.", p.Tray[pin].Name, p.Piece.Parts[f].Name)
+		}
+	}
+	return out, nil
+}
+
+// ColourwayView is a colourway as its piece shows it.
+type ColourwayView struct {
+	store.Colourway
+	Labs []*colour.Lab // of each part, nil where no card is left for it
+	Now  bool
+}
+
+// ColourwayViews lists the plan's colourways, the favourite first.
+func (p *Plan) ColourwayViews() []ColourwayView {
+	if p.Piece == nil {
+		return nil
+	}
+	now := map[string]int{}
+	for _, f := range p.Fills {
+		now[f.Part] = f.EntryKey
+	}
+	var out []ColourwayView
+	for _, c := range p.Colourways {
+		v := ColourwayView{Colourway: c, Now: maps.Equal(now, c.Fills)}
+		for _, part := range p.Piece.Parts {
+			at := slices.IndexFunc(p.Tray, func(t TrayCard) bool { return t.Key == c.Fills[part.Key] })
+			if at < 0 {
+				v.Labs = append(v.Labs, nil)
+				continue
+			}
+			v.Labs = append(v.Labs, &p.Tray[at].Colour)
+		}
+		out = append(out, v)
+	}
+	slices.SortStableFunc(out, func(a, b ColourwayView) int {
+		switch {
+		case a.Favourite && !b.Favourite:
+			return -1
+		case b.Favourite && !a.Favourite:
+			return 1
+		}
+		return 0
+	})
+	return out
+}
+
+// TakeWay colours the piece as a way says.
+func TakeWay(fills map[string]int) Edit {
+	return func(d *draft) (string, error) {
+		return "take a way", d.fillAs(fills)
+	}
+}
+
+func (d *draft) fillAs(fills map[string]int) error {
+	if d.plan.Template == "" {
+		return refuse("Choose a piece first.")
+	}
+	p, err := d.studio.piece(d.plan.Template, d.plan.Settings)
+	if err != nil {
+		return err
+	}
+	d.plan.Fills = nil
+	for _, part := range p.Parts {
+		key, given := fills[part.Key]
+		if !given {
+			continue
+		}
+		if _, _, err := d.entry(key); err != nil {
+			continue // set aside since
+		}
+		d.plan.Fills = append(d.plan.Fills, store.Fill{Part: part.Key, EntryKey: key})
+	}
+	slices.SortFunc(d.plan.Fills, func(a, b store.Fill) int { return strings.Compare(a.Part, b.Part) })
+	return nil
+}
+
+// KeepColourway keeps a way, or with nil the piece as it is coloured now, as a
+// colourway.
+func KeepColourway(name string, fills map[string]int) Edit {
+	return func(d *draft) (string, error) {
+		if fills == nil {
+			fills = map[string]int{}
+			for _, f := range d.plan.Fills {
+				fills[f.Part] = f.EntryKey
+			}
+		}
+		if len(fills) == 0 {
+			return "", refuse("The piece has no colours yet: give its parts cards first.")
+		}
+		if len(d.plan.Colourways) >= MaxColourways {
+			return "", refuse("%d colourways are kept: take one away first.", MaxColourways)
+		}
+		c := store.Colourway{Key: 1, Fills: fills}
+		for _, o := range d.plan.Colourways {
+			if maps.Equal(o.Fills, fills) {
+				return "", refuse("This is kept already, as %s.", o.Name)
+			}
+			c.Key = max(c.Key, o.Key+1)
+		}
+		c.Name = strings.Join(strings.Fields(name), " ")
+		if c.Name == "" {
+			c.Name = fmt.Sprintf("Colourway %d", c.Key)
+		}
+		if utf8.RuneCountInString(c.Name) > material.MaxName {
+			return "", refuse("The colourway's name is longer than %d characters: shorten it.", material.MaxName)
+		}
+		d.plan.Colourways = append(d.plan.Colourways, c)
+		return "keep the colourway " + c.Name, nil
+	}
+}
+
+func (d *draft) colourway(key int) (*store.Colourway, error) {
+	for i := range d.plan.Colourways {
+		if d.plan.Colourways[i].Key == key {
+			return &d.plan.Colourways[i], nil
+		}
+	}
+	return nil, refuse("That colourway is no longer kept.")
+}
+
+// NameColourway writes a colourway's name and remark.
+func NameColourway(key int, name, remark string) Edit {
+	return func(d *draft) (string, error) {
+		c, err := d.colourway(key)
+		if err != nil {
+			return "", err
+		}
+		name, remark = strings.Join(strings.Fields(name), " "), strings.Join(strings.Fields(remark), " ")
+		if name == "" || utf8.RuneCountInString(name) > material.MaxName || utf8.RuneCountInString(remark) > maxRemark {
+			return "", refuse("A colourway has a name of at most %d characters, and a remark of at most %d.", material.MaxName, maxRemark)
+		}
+		c.Name, c.Remark = name, remark
+		return "name the colourway " + name, nil
+	}
+}
+
+// FavourColourway makes a colourway the favourite, or no longer.
+func FavourColourway(key int, on bool) Edit {
+	return func(d *draft) (string, error) {
+		c, err := d.colourway(key)
+		if err != nil {
+			return "", err
+		}
+		for i := range d.plan.Colourways {
+			d.plan.Colourways[i].Favourite = false
+		}
+		c.Favourite = on
+		return "favour " + c.Name, nil
+	}
+}
+
+// TakeColourway colours the piece as a colourway has it.
+func TakeColourway(key int) Edit {
+	return func(d *draft) (string, error) {
+		c, err := d.colourway(key)
+		if err != nil {
+			return "", err
+		}
+		return "take the colourway " + c.Name, d.fillAs(c.Fills)
+	}
+}
+
+// DropColourway takes a colourway away.
+func DropColourway(key int) Edit {
+	return func(d *draft) (string, error) {
+		c, err := d.colourway(key)
+		if err != nil {
+			return "", err
+		}
+		name := c.Name
+		d.plan.Colourways = slices.DeleteFunc(d.plan.Colourways, func(o store.Colourway) bool { return o.Key == key })
+		return "take the colourway " + name + " away", nil
+	}
+}

@@ -1,0 +1,98 @@
+package studio
+
+import (
+	"context"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+)
+
+func TestWaysAndColourways(t *testing.T) {
+	s := studio(t)
+	id, _ := quilt(t, s)
+	p := mustOpen(t, s, id)
+	ways, err := p.Ways(ctx, WaysAsked{Focus: "spark", Quiet: []string{"ground"}})
+	require.NoError(t, err)
+	require.Greater(t, len(ways), 4)
+	assert.Contains(t, ways[0].Words, "leads on the sparks")
+	p = do(t, s, id, TakeWay(ways[1].Fills))
+	assert.Equal(t, "first look", p.Proportion().Pulls[0].Words)
+	assert.Contains(t, ways[1].Words, p.Proportion().Pulls[0].Name+" leads", "the stage reads it as the search did")
+	again, err := p.Ways(ctx, WaysAsked{Focus: "spark", Quiet: []string{"ground"}})
+	require.NoError(t, err)
+	assert.True(t, again[1].Now)
+	pinned, err := p.Ways(ctx, WaysAsked{Pinned: []string{"ground"}})
+	require.NoError(t, err)
+	for _, w := range pinned {
+		assert.Equal(t, ways[1].Fills["ground"], w.Fills["ground"])
+	}
+
+	p = do(t, s, id, KeepColourway("  Spring   house ", nil))
+	assert.Equal(t, "Spring house", p.Colourways[0].Name)
+	refused(t, s, id, KeepColourway("", nil), "kept already, as Spring house")
+	do(t, s, id, KeepColourway("", ways[0].Fills))
+	p = do(t, s, id, FavourColourway(2, true))
+	views := p.ColourwayViews()
+	assert.Equal(t, "Colourway 2", views[0].Name, "the favourite comes first")
+	assert.True(t, views[1].Now)
+	p = do(t, s, id, TakeColourway(2))
+	assert.True(t, p.ColourwayViews()[0].Now)
+	p = do(t, s, id, NameColourway(2, "Evening", "for the long room"))
+	assert.Equal(t, "for the long room", p.ColourwayViews()[0].Remark)
+	refused(t, s, id, NameColourway(2, " ", ""), "a name of at most")
+	refused(t, s, id, TakeColourway(9), "no longer kept")
+
+	out, err := s.ExportPlan(ctx, id)
+	require.NoError(t, err)
+	other := studio(t)
+	there, err := other.ImportPlan(ctx, out)
+	require.NoError(t, err)
+	assert.Equal(t, p.Colourways, mustOpen(t, other, there).Colourways)
+
+	// A card set aside leaves its parts empty in the colourways that had it.
+	p = do(t, s, id, SetAside(p.Tray[0].Key))
+	empty := 0
+	for _, v := range p.ColourwayViews() {
+		for _, l := range v.Labs {
+			if l == nil {
+				empty++
+			}
+		}
+	}
+	assert.Equal(t, 2, empty)
+	p = do(t, s, id, DropColourway(1))
+	assert.Len(t, p.Colourways, 1)
+
+	_, err = p.Ways(ctx, WaysAsked{Focus: "roof"})
+	assert.ErrorContains(t, err, "no part called")
+	scarf, err := s.NewPlan(ctx, "Scarf", "weaving")
+	require.NoError(t, err)
+	_, err = mustOpen(t, s, scarf).Ways(ctx, WaysAsked{})
+	assert.ErrorContains(t, err, "Choose a piece")
+	refused(t, s, scarf, KeepColourway("x", nil), "no colours yet")
+}
+
+func TestAFocusThatCannotLeadIsToldWhy(t *testing.T) {
+	s := studio(t)
+	ids := add(t, s, "Grey=#8f8f8c", "Ash=#94948f", "Red=#d02028", "Gold=#f0c020", "Blue=#1040c0")
+	id, err := s.NewPlan(ctx, "Quilt", "quilt")
+	require.NoError(t, err)
+	for _, n := range []string{"Red", "Gold", "Blue", "Ash", "Grey"} {
+		do(t, s, id, Pull(ids[n]))
+	}
+	p := mustOpen(t, s, id)
+	key := 0
+	for _, c := range p.Tray {
+		if c.Name == "Grey" {
+			key = c.Key
+		}
+	}
+	p = do(t, s, id, Fill("sashing", key))
+	_, err = p.Ways(ctx, WaysAsked{Focus: "sashing", Pinned: []string{"sashing"}})
+	assert.ErrorContains(t, err, "Grey is pinned to the sashing and cannot lead there")
+	stopped, cancel := context.WithCancel(ctx)
+	cancel()
+	_, err = p.Ways(stopped, WaysAsked{})
+	assert.NoError(t, err, "stopped early, it shows the best found")
+}

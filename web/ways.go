@@ -1,0 +1,173 @@
+package web
+
+import (
+	"context"
+	"fmt"
+	"html/template"
+	"math"
+	"net/http"
+	"slices"
+	"sort"
+	"strings"
+	"time"
+
+	"github.com/gin-gonic/gin"
+
+	"lampfern/core/colour"
+	"lampfern/draw"
+	"lampfern/studio"
+)
+
+// waysWithin bounds a search; the best found by then are shown.
+const waysWithin = 2 * time.Second
+
+type waysBody struct {
+	Shape      template.HTML // the piece as a symbol, shared by the small pictures
+	Box        string        // its view box
+	Parts      []wayPart
+	Ways       []smallPiece
+	Colourways []smallPiece
+	Problem    string
+}
+
+// wayPart is a part that can be focus, quiet or pinned.
+type wayPart struct {
+	Key, Name            string
+	Focus, Quiet, Pinned bool
+	Filled               bool
+}
+
+// smallPiece is a way or a colourway as a small picture.
+type smallPiece struct {
+	Paints template.CSS // the colours of the parts as custom properties
+	Words  string
+	Fills  string // part=card, to take it
+	Now    bool
+	Kept   *studio.ColourwayView // nil for a way
+}
+
+func (s *Server) waysStage(c *gin.Context, p *page) {
+	p.Sub = "Every way round for the same cards: choose what should be the focus, what should stay quiet and what is settled"
+	q := c.Request.URL.Query()
+	b := waysBody{}
+	pc := p.Plan.Piece
+	if pc == nil {
+		b.Problem = "Choose a piece on Proportion first."
+		p.Body = b
+		return
+	}
+	b.Shape = template.HTML(draw.PieceShape(pc.Piece, "piece-shape"))
+	k := 240 / math.Max(pc.Width, pc.Height)
+	b.Box = fmt.Sprintf("0 0 %.0f %.0f", pc.Width*k, pc.Height*k)
+	asked := studio.WaysAsked{Focus: q.Get("focus"), Quiet: q["quiet"], Pinned: q["pin"]}
+	filled := map[string]bool{}
+	for _, f := range p.Plan.Fills {
+		filled[f.Part] = true
+	}
+	for _, part := range pc.Parts {
+		b.Parts = append(b.Parts, wayPart{Key: part.Key, Name: part.Name, Focus: part.Key == asked.Focus, Quiet: slices.Contains(asked.Quiet, part.Key),
+			Pinned: slices.Contains(asked.Pinned, part.Key), Filled: filled[part.Key]})
+	}
+	ctx, cancel := context.WithTimeout(c.Request.Context(), waysWithin)
+	defer cancel()
+	ways, err := p.Plan.Ways(ctx, asked)
+	if refused, is := err.(studio.Refusal); is {
+		b.Problem = string(refused)
+	}
+	for _, w := range ways {
+		labs := make([]*colour.Lab, len(w.Cards))
+		for i, t := range w.Cards {
+			labs[i] = &t.Colour
+		}
+		b.Ways = append(b.Ways, smallPiece{Paints: paints(p.View, labs), Words: w.Words, Fills: fillsOut(w.Fills), Now: w.Now})
+	}
+	for _, k := range p.Plan.ColourwayViews() {
+		b.Colourways = append(b.Colourways, smallPiece{Paints: paints(p.View, k.Labs), Words: k.Name, Fills: fillsOut(k.Fills), Now: k.Now, Kept: &k})
+	}
+	if len(q) > 0 {
+		p.Path += "?" + q.Encode()
+	}
+	p.Body = b
+}
+
+// paints are the colours of a piece's parts as custom properties; parts without
+// a card stay empty.
+func paints(look view, labs []*colour.Lab) template.CSS {
+	var out strings.Builder
+	for i, c := range labs {
+		if c == nil {
+			fmt.Fprintf(&out, "--p%d:transparent;", i)
+			continue
+		}
+		rgb, _ := look.Show(*c)
+		fmt.Fprintf(&out, "--p%d:%s;", i, rgb.Hex())
+	}
+	return template.CSS(out.String())
+}
+
+// fillsOut writes which part takes which card, as fillsIn reads it.
+func fillsOut(fills map[string]int) string {
+	var parts []string
+	for part, key := range fills {
+		parts = append(parts, fmt.Sprintf("%s.%d", part, key))
+	}
+	sort.Strings(parts)
+	return strings.Join(parts, " ")
+}
+
+// fillsIn reads fills; nil for none.
+func (f *form) fillsIn(field string) map[string]int {
+	words := strings.Fields(f.c.PostForm(field))
+	if len(words) == 0 {
+		return nil
+	}
+	out := map[string]int{}
+	for _, w := range words {
+		part, key, _ := strings.Cut(w, ".")
+		n := 0
+		if _, err := fmt.Sscan(key, &n); err != nil && f.bad == nil {
+			f.bad = studio.Refusal("That way is not known here. Load the page again.")
+		}
+		out[part] = n
+	}
+	return out
+}
+
+// wayEdit makes the edits of ways and colourways; nil for any other.
+func (f *form) wayEdit(do string) studio.Edit {
+	post := f.c.PostForm
+	switch do {
+	case "way":
+		return studio.TakeWay(f.fillsIn("fills"))
+	case "keep-colourway":
+		return studio.KeepColourway(post("name"), f.fillsIn("fills"))
+	case "name-colourway":
+		return studio.NameColourway(f.int("key"), post("name"), post("remark"))
+	case "favour":
+		return studio.FavourColourway(f.int("key"), post("on") != "")
+	case "take-colourway":
+		return studio.TakeColourway(f.int("key"))
+	case "drop-colourway":
+		return studio.DropColourway(f.int("key"))
+	}
+	return nil
+}
+
+// colourways sends the sheet of colourways.
+func (s *Server) colourways(format string) gin.HandlerFunc {
+	return func(c *gin.Context) {
+		plan, err := s.studio.Open(c.Request.Context(), pathID(c))
+		if s.trouble(c, err, noSuchPlan) {
+			return
+		}
+		var all []draw.WaySheet
+		for _, k := range plan.ColourwayViews() {
+			all = append(all, draw.WaySheet{Name: k.Name, Remark: k.Remark, Favourite: k.Favourite, Labs: k.Labs})
+		}
+		if len(all) == 0 {
+			s.fail(c, http.StatusUnprocessableEntity, "No colourway is kept yet, so there is nothing to print. Keep one on the page of ways first.")
+			return
+		}
+		s.sendPages(c, plan.Name+" colourways", []draw.Scene{draw.ColourwaySheet(plan.Name, plan.Piece.Piece, all)}, format)
+	}
+}
