@@ -10,12 +10,12 @@ import (
 var views = []struct{ name, path string }{
 	{"workroom", "/"}, {"shelf", "/shelf"}, {"material", "/shelf/material/3"}, {"plans", "/plans"},
 	{"gather", "/plans/9/gather"}, {"wheel", "/plans/9/wheel"}, {"values", "/plans/9/values"},
-	{"cards", "/plans/9/cards"}, {"proportion", "/plans/9/proportion"}, {"brief", "/plans/9/brief"}, {"nudge", "/plans/9/nudge?seed=4711&n=5"}, {"combinations", "/plans/9/combinations"}, {"ramp", "/plans/9/ramp?ramp=1"}, {"ways", "/plans/9/ways?focus=spark&quiet=ground"}, {"scraps", "/plans/9/scraps"}, {"photos", "/photos"},
+	{"cards", "/plans/9/cards"}, {"proportion", "/plans/9/proportion"}, {"brief", "/plans/9/brief"}, {"nudge", "/plans/9/nudge?seed=4711&n=5"}, {"combinations", "/plans/9/combinations"}, {"ramp", "/plans/9/ramp?ramp=1"}, {"ways", "/plans/9/ways?focus=spark&quiet=ground"}, {"pieces", "/plans/7/pieces"}, {"scraps", "/plans/9/scraps"},
 }
 
 // others are pages that the README does not show.
 var others = []struct{ name, path string }{
-	{"beside", "/shelf/beside?a=3&b=8"}, {"import", "/shelf/import"}, {"squint", "/plans/9/squint"}, {"buy", "/plans/9/buy"}, {"mix", "/plans/9/mix"}, {"run of the tray", "/plans/8/values"},
+	{"beside", "/shelf/beside?a=3&b=8"}, {"import", "/shelf/import"}, {"photos", "/photos"}, {"far", "/plans/7/proportion?far=36"}, {"squint", "/plans/9/squint"}, {"buy", "/plans/9/buy"}, {"mix", "/plans/9/mix"}, {"run of the tray", "/plans/8/values"},
 }
 
 func TestScreenshots(t *testing.T) {

@@ -104,6 +104,7 @@ func TestWholeSliceByMouse(t *testing.T) {
 	b.click("#tray-1 [data-swap]")
 	assert.Equal(t, []string{names[1], names[0]}, b.trayNames()[:2])
 	assert.NotEmpty(t, b.texts("#notes .notes li"))
+	b.click("#to-pieces")
 	b.click("#piece-strips")
 	assert.Len(t, b.MustElements("#piece .part"), 6)
 

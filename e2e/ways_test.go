@@ -29,3 +29,46 @@ func TestWaysByMouseAndKeyboard(t *testing.T) {
 	r := s.get("/plans/9/colourways.pdf")
 	assert.Equal(t, 200, r.StatusCode)
 }
+
+func TestPiecesByMouseAndKeyboard(t *testing.T) {
+	s := serve(t, true)
+	b := s.open("/plans/8/proportion")
+	b.click("#to-pieces")
+	assert.Equal(t, "Garment", b.text(".gallery h2"), "the plan's own craft comes first")
+	b.click("#piece-dress")
+	assert.Contains(t, b.text("#stage"), "Striped dress, 82 × 106 cm")
+	assert.Len(t, b.MustElements("#piece .part"), 7)
+	b.click("#to-pieces")
+	b.tabTo("#piece-triangles")
+	b.press(input.Enter)
+	b.until("the quilt", `() => !!document.querySelector('#piece #part-quiet')`)
+	b.MustElement("#set-setting").MustSelect("as pinwheels")
+	b.settle()
+	assert.Equal(t, "2", b.MustElement("#set-setting").MustProperty("value").Str())
+
+	b.tabTo("#far")
+	b.press(input.End)
+	b.settle()
+	assert.Contains(t, b.text(".far-form"), "60 m away")
+	assert.Equal(t, 640, b.MustEval(`async () => { const i = document.querySelector('.piece-picture img'); await i.decode(); return Math.max(i.naturalWidth, i.naturalHeight) }`).Int())
+	b.press('z')
+	b.settle()
+	assert.Contains(t, b.text(".far-form"), "60 m away", "a change keeps the distance")
+	b.tabTo("#far")
+	b.press(input.Home)
+	b.settle()
+	assert.NotEmpty(t, b.MustElements("#piece .part"))
+}
+
+func TestSwapMendsTheFocus(t *testing.T) {
+	s := serve(t, true)
+	b := s.open("/plans/3/brief")
+	b.MustElement("[name=focus]").MustSelectAllText().MustInput("cabin")
+	b.press(input.Tab)
+	b.settle()
+	b.clickText(".rail a", "Proportion")
+	first := b.text(".eye li b")
+	require.Contains(t, b.text("#notes .notes li"), "should be the focus")
+	b.clickText("#notes .notes li:first-child button", "Swap the two")
+	assert.NotEqual(t, first, b.text(".eye li b"))
+}

@@ -327,7 +327,7 @@ func (p *Plan) focusNotes(pulls []PullView) []balance.Note {
 	var notes []balance.Note
 	first := pulls[0]
 	if at := named(pulls, p.Brief.Focus); at > 0 {
-		notes = append(notes, balance.Note{ID: "brief-focus", Severity: balance.Fix, Aside: -1, About: pulls[at].Name,
+		notes = append(notes, balance.Note{ID: "brief-focus", Severity: balance.Fix, Aside: -1, Swap: []int{pulls[at].Index, first.Index}, About: pulls[at].Name,
 			Words: fmt.Sprintf(" should be the focus (%s) and %s takes the first look. Swap the two, or make it bolder.", p.Brief.Focus, first.Name)})
 	} else if at == 0 {
 		notes = append(notes, balance.Note{ID: "brief-focus-met", Severity: balance.Fine, Aside: -1, About: first.Name,

@@ -12,6 +12,7 @@ import (
 	"lampfern/core/balance"
 	"lampfern/core/colour"
 	"lampfern/core/material"
+	"lampfern/core/piece"
 	"lampfern/core/wheel"
 	"lampfern/store"
 )
@@ -45,11 +46,12 @@ type TrayCard struct {
 	Role  balance.Role
 }
 
-// NewPlan starts a plan.
+// NewPlan starts a plan with the first piece of its craft, where there is one.
 func (s *Studio) NewPlan(ctx context.Context, name, craft string) (uint, error) {
 	p := store.Plan{Name: name, Craft: craft}
-	if craft == "quilt" {
-		p.Template = "curtain"
+	all := piece.Templates()
+	if at := slices.IndexFunc(all, func(t piece.Template) bool { return string(t.Craft) == craft }); at >= 0 {
+		p.Template = all[at].Key
 	}
 	if err := s.sound(&p); err != nil {
 		return 0, err

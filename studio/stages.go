@@ -70,6 +70,7 @@ type ProportionView struct {
 	Warm   float64
 	Cool   float64
 	Grey   float64
+	Extent []balance.Extent // shares beside those of equal force; nil when there is nothing to weigh
 }
 
 // Proportion works out the proportion stage; the plan must have a piece.
@@ -97,11 +98,35 @@ func (p *Plan) Proportion() ProportionView {
 		v.Pulls[0].Words, v.Pulls[1].Words = "no clear first", "no clear first"
 	}
 	notes := append(p.focusNotes(v.Pulls), balance.Notes(layout, p.colours())...)
+	notes = append(notes, balance.Whole(layout, p.colours(), p.asked(v.Pulls))...)
+	slices.SortStableFunc(notes, func(a, b balance.Note) int { return gravity(a.Severity) - gravity(b.Severity) })
 	v.Notes = p.visible(slices.Clone(notes))
 	v.Hidden = len(notes) - len(v.Notes)
 	t := balance.Temperatures(layout, labs, p.school())
+	v.Extent = balance.Extension(layout, labs)
 	v.Warm, v.Cool, v.Grey = t[wheel.Warm], t[wheel.Cool], t[wheel.Neutral]
 	return v
+}
+
+// gravity orders notes: what to mend before what to consider, what is well last.
+func gravity(s balance.Severity) int {
+	return slices.Index([]balance.Severity{balance.Fix, balance.Consider, balance.Fine}, s)
+}
+
+// Limits of the brief from which on a reading is what was asked for.
+const (
+	mutedAsked = 40.0 // clearness at most, of 100
+	evenAsked  = 3.5  // value steps of contrast at most
+)
+
+// asked is what the brief asks of the whole piece.
+func (p *Plan) asked(pulls []PullView) balance.Asked {
+	limits := p.Brief.Limit()
+	out := balance.Asked{Colours: p.Brief.Count, Focus: -1, School: p.school(), Muted: limits.ClearTo <= mutedAsked, Even: limits.ContrastTo <= evenAsked}
+	if at := named(pulls, p.Brief.Focus); at >= 0 {
+		out.Focus = pulls[at].Index
+	}
+	return out
 }
 
 func pullWords(rank int, strong float64) string {

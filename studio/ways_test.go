@@ -6,6 +6,8 @@ import (
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+
+	"lampfern/core/piece"
 )
 
 func TestWaysAndColourways(t *testing.T) {
@@ -95,4 +97,29 @@ func TestAFocusThatCannotLeadIsToldWhy(t *testing.T) {
 	cancel()
 	_, err = p.Ways(stopped, WaysAsked{})
 	assert.NoError(t, err, "stopped early, it shows the best found")
+}
+
+func TestAcrossTheRoom(t *testing.T) {
+	s := studio(t)
+	id, _ := quilt(t, s)
+	p := mustOpen(t, s, id)
+	assert.Empty(t, p.Across(2).Blends)
+	p = do(t, s, id, ChoosePiece("rows", map[string]float64{"colours": 2, "repeats": 10, "rows": 1, "row": 3}))
+	got := p.Across(20).Blends
+	require.Len(t, got, 1)
+	assert.Contains(t, got[0].Words, p.Tray[0].Name)
+	assert.Contains(t, got[0].Words, "too fine to be told apart: together they read as a")
+	assert.InDelta(t, (p.Tray[0].Colour.XYZ().Y+p.Tray[1].Colour.XYZ().Y)/2, got[0].Colour.XYZ().Y, 1e-9, "half the light of each")
+}
+
+func TestAPlanStartsWithAPieceOfItsCraft(t *testing.T) {
+	s := studio(t)
+	for craft, want := range map[string]string{"quilt": "curtain", "soap": "soap", "garment": "dress", "painted models": "boat", "knitting or crochet": "rows", "weaving": "", "other": ""} {
+		id, err := s.NewPlan(ctx, "New", craft)
+		require.NoError(t, err)
+		assert.Equal(t, want, mustOpen(t, s, id).Template, craft)
+	}
+	for _, tpl := range piece.Templates() {
+		assert.Contains(t, Crafts(), string(tpl.Craft), tpl.Name)
+	}
 }

@@ -122,6 +122,7 @@ func (s *Server) routes(r *gin.Engine) {
 	r.POST("/plans/import", s.importPlan)
 	r.GET("/plans/:id", func(c *gin.Context) { c.Redirect(http.StatusSeeOther, c.Request.URL.Path+"/wheel") })
 	r.GET("/plans/:id/plan.json", s.planFile)
+	r.GET("/plans/:id/across.png", s.across)
 	r.GET("/plans/:id/deck.json", s.deckJSON)
 	for _, format := range []string{"pdf", "svg", "png"} {
 		r.GET("/plans/:id/print."+format, s.printAs(format))

@@ -38,6 +38,8 @@ func (s *Server) renderStage(c *gin.Context, status int, id uint, stage, flash s
 		valuesStage(c, p)
 	case "ways":
 		s.waysStage(c, p)
+	case "pieces":
+		err = piecesStage(p)
 	case "ramp":
 		err = s.rampStage(c, p)
 	case "squint":
@@ -45,7 +47,7 @@ func (s *Server) renderStage(c *gin.Context, status int, id uint, stage, flash s
 	case "cards":
 		cardsStage(c, p)
 	case "proportion":
-		proportionStage(p)
+		err = proportionStage(c, p)
 	case "brief":
 		err = s.briefStage(c, p)
 	case "nudge":
@@ -92,7 +94,11 @@ type proportionBody struct {
 	Battens   draw.Scene
 	Parts     []partRow
 	Templates []templateChoice
+	Crafts    []pieceCraft // the gallery, while no piece is chosen
 	Size      string
+	Look      string             // how the picture from afar is lit, so that it is fetched anew
+	Far, Most float64            // metres away the piece is looked at from, and the most
+	Across    *studio.AcrossView // what blends there; nil from close by
 }
 
 // partRow is one part of the piece in the list of parts.
@@ -108,23 +114,38 @@ type templateChoice struct {
 	Values map[string]float64
 }
 
-func proportionStage(p *page) {
-	b := proportionBody{}
+// templateChoices are all templates with their usual settings, the one in use
+// with the plan's.
+func templateChoices(plan *studio.Plan) []templateChoice {
+	var out []templateChoice
 	for _, t := range piece.Templates() {
-		ch := templateChoice{t, t.Key == p.Plan.Template, map[string]float64{}}
+		ch := templateChoice{t, t.Key == plan.Template, map[string]float64{}}
 		for _, set := range t.Settings {
 			ch.Values[set.Key] = set.Default
-			if v, given := p.Plan.Settings[set.Key]; given && ch.On {
+			if v, given := plan.Settings[set.Key]; given && ch.On {
 				ch.Values[set.Key] = v
 			}
 		}
-		b.Templates = append(b.Templates, ch)
+		out = append(out, ch)
 	}
+	return out
+}
+
+func proportionStage(c *gin.Context, p *page) (err error) {
+	b := proportionBody{Most: studio.MostAway}
+	b.Templates = templateChoices(p.Plan)
 	p.Sub = "Choose the piece to try the colours on"
-	if pc := p.Plan.Piece; pc != nil {
+	if pc := p.Plan.Piece; pc == nil {
+		b.Crafts, err = gallery(p)
+	} else {
 		b.ProportionView = p.Plan.Proportion()
 		p.Notes, p.Hidden = b.Notes, b.ProportionView.Hidden
-		b.Size = fmt.Sprintf("%.0f × %.0f cm", pc.Width/10, pc.Height/10)
+		b.Size = size(pc.Piece)
+		if far := away(c); far > 0 {
+			across := p.Plan.Across(far)
+			b.Far, b.Across, b.Look = far, &across, p.View.cookie()
+			p.Path += fmt.Sprintf("?far=%g", far)
+		}
 		p.Sub = fmt.Sprintf("%s, %s · choose a card of the tray, then the part that takes it", pc.Name, b.Size)
 		for i, part := range pc.Parts {
 			row := partRow{Part: part, Share: pc.Shares[i]}
@@ -144,6 +165,7 @@ func proportionStage(p *page) {
 		b.Battens = draw.Battens(p.View.Light, bat)
 	}
 	p.Body = b
+	return err
 }
 
 // pieceParts are the parts of a plan's piece with the cards they take.
@@ -163,6 +185,15 @@ func pieceParts(plan *studio.Plan, fill []int) []draw.PiecePart {
 // Shape is how a note's severity is drawn: a full, half or open disc.
 func (p *page) Shape(n balance.Note) string {
 	return map[balance.Severity]string{balance.Fix: "full", balance.Consider: "half", balance.Fine: "open"}[n.Severity]
+}
+
+// SwapKeys are the tray keys of the two cards a note offers to swap, as the
+// change takes them; empty for none.
+func (p *page) SwapKeys(n balance.Note) string {
+	if len(n.Swap) != 2 || p.Plan == nil {
+		return ""
+	}
+	return fmt.Sprintf("key=%d&with=%d", p.Plan.Tray[n.Swap[0]].Key, p.Plan.Tray[n.Swap[1]].Key)
 }
 
 // AsideKey is the tray key of the card a note offers to set aside, 0 for none.

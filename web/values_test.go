@@ -52,8 +52,6 @@ func TestWaysAndColourwaysThroughThePage(t *testing.T) {
 	assert.Contains(t, plain(body), "leads on the sparks")
 	_, body = m.get("/plans/9/ways?focus=attic")
 	assert.Contains(t, plain(body), "no part called")
-	_, body = m.get("/plans/8/ways")
-	assert.Contains(t, plain(body), "Choose a piece on Proportion first")
 	code, body := m.get("/plans/8/colourways.pdf")
 	assert.Equal(t, 422, code)
 	assert.Contains(t, plain(body), "No colourway is kept yet")

@@ -308,6 +308,7 @@ var pagesOf = map[string]leaf{
 	"combinations": {Key: "wheel", Name: "Combinations tried"},
 	"ramp":         {Key: "values", Name: "Ramps"},
 	"squint":       {Key: "values", Name: "Squint"},
+	"pieces":       {Key: "proportion", Name: "Pieces"},
 	"ways":         {Key: "proportion", Name: "Ways and colourways"},
 }
 

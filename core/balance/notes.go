@@ -27,6 +27,7 @@ type Note struct {
 	Words    string
 	Colours  []int // the colours concerned, by index
 	Aside    int   // the colour that could be set aside to mend it, or −1
+	Swap     []int // two colours that could change places to mend it, or nil
 }
 
 // Thresholds of the notes, in L* and ΔE00.
@@ -48,8 +49,9 @@ type Colour struct {
 }
 
 // Notes says what the colours do in the layout: lost and soft edges, edges
-// that an eye with a colour-vision deficiency loses, colours too alike, and whether anything takes the first look. Colours with no share
-// still take part in "too alike".
+// that an eye with a colour-vision deficiency loses, colours too alike, and
+// whether anything takes the first look. Colours with no share still take part
+// in "too alike".
 func Notes(l Layout, cs []Colour) []Note {
 	notes := edges(l, cs)
 	notes = append(notes, alike(cs, l)...)

@@ -51,11 +51,21 @@ func (p Piece) Areas() []float64 {
 	return areas
 }
 
-// Shares is each part's area as a share of the piece, 0 to 1.
+// Area is the area of all parts in mm².
+func (p Piece) Area() float64 {
+	sum := 0.0
+	for _, a := range p.Areas() {
+		sum += a
+	}
+	return sum
+}
+
+// Shares is each part's area as a share of the area of all parts, 0 to 1; a
+// piece that does not fill its rectangle has its shares of what is there.
 func (p Piece) Shares() []float64 {
-	shares := p.Areas()
+	shares, all := p.Areas(), p.Area()
 	for i := range shares {
-		shares[i] /= p.Width * p.Height
+		shares[i] /= all
 	}
 	return shares
 }
@@ -68,9 +78,8 @@ const gridLongest = 512
 // longest side 512, and neighbouring cells of different parts are counted, so
 // a slanting edge measures up to √2 too long.
 func (p Piece) Borders() [][]float64 {
+	grid, w, h := p.Grid(gridLongest)
 	cell := math.Max(p.Width, p.Height) / gridLongest
-	w, h := int(math.Ceil(p.Width/cell-1e-9)), int(math.Ceil(p.Height/cell-1e-9))
-	grid := p.labels(w, h, cell)
 	out := make([][]float64, len(p.Parts))
 	for i := range out {
 		out[i] = make([]float64, len(p.Parts))
@@ -93,6 +102,14 @@ func (p Piece) Borders() [][]float64 {
 		}
 	}
 	return out
+}
+
+// Grid is the piece as w × h square cells in rows from the top, longest of them
+// along the longer side: the part each cell's centre lies in, −1 for none.
+func (p Piece) Grid(longest int) (labels []int16, w, h int) {
+	cell := math.Max(p.Width, p.Height) / float64(longest)
+	w, h = int(math.Ceil(p.Width/cell-1e-9)), int(math.Ceil(p.Height/cell-1e-9))
+	return p.labels(w, h, cell), w, h
 }
 
 // labels fills a grid with the part each cell's centre lies in, −1 for none.

@@ -5,37 +5,48 @@ import (
 	"math"
 )
 
-// Setting is one number a template can be built with.
+// Craft is the kind of making a template belongs to, as the maker reads it.
+type Craft string
+
+// The crafts, in the order they are offered.
+const (
+	Quilt    Craft = "quilt"
+	Yarn     Craft = "knitting or crochet"
+	Garment  Craft = "garment"
+	Soap     Craft = "soap"
+	Model    Craft = "painted models"
+	Building Craft = "building parts"
+	Print    Craft = "printed parts"
+	Card     Craft = "cards"
+)
+
+// Setting is one number a template can be built with. With Choices the number
+// is the index of the one chosen.
 type Setting struct {
 	Key, Name, Unit   string
 	Min, Max, Default float64
 	Whole             bool // only whole numbers
+	Choices           []string
 }
 
 // Template builds a piece from settings.
 type Template struct {
-	Key, Name, Words string
-	Settings         []Setting
-	build            func(v map[string]float64) Piece
+	Key, Name string
+	Craft     Craft
+	Words     string
+	Settings  []Setting
+	build     func(v map[string]float64) Piece
 }
 
-// Templates lists the pieces that can be built, in the order they are offered.
+// Templates lists the pieces that can be built, in the order they are offered:
+// craft by craft.
 func Templates() []Template {
 	return []Template{
-		{"curtain", "Triangle curtain", "two pieced blocks in turn, with sashing between: a peak with a spark in it, and an hourglass",
-			[]Setting{
-				{"columns", "blocks across", "", 2, 12, 7, true},
-				{"rows", "blocks down", "", 2, 12, 5, true},
-				{"block", "block", "mm", 40, 600, 200, false},
-				{"sash", "sashing", "mm", 2, 60, 12, false},
-			}, curtain},
-		{"strips", "Strip gradient", "upright strips side by side within a binding, for a run from dark to light",
-			[]Setting{
-				{"strips", "strips", "", 3, 12, 5, true},
-				{"width", "strip width", "mm", 10, 400, 120, false},
-				{"length", "strip length", "mm", 50, 2500, 420, false},
-				{"binding", "binding", "mm", 2, 60, 10, false},
-			}, strips},
+		curtainTemplate, stripsTemplate, ninePatchTemplate, trianglesTemplate, geeseTemplate, logCabinTemplate, starTemplate,
+		rowsTemplate, grannyTemplate,
+		dressTemplate, jacketTemplate,
+		soapTemplate,
+		boatTemplate, houseTemplate, potTemplate, sceneTemplate,
 	}
 }
 
@@ -68,60 +79,54 @@ func Build(template string, settings map[string]float64) (Piece, error) {
 	return Piece{}, fmt.Errorf("there is no piece called %q", template)
 }
 
+func whole(key, name string, from, to, usual float64) Setting {
+	return Setting{Key: key, Name: name, Min: from, Max: to, Default: usual, Whole: true}
+}
+
+func mm(key, name string, from, to, usual float64) Setting {
+	return Setting{Key: key, Name: name, Unit: "mm", Min: from, Max: to, Default: usual}
+}
+
+func choice(key, name string, choices ...string) Setting {
+	return Setting{Key: key, Name: name, Max: float64(len(choices) - 1), Whole: true, Choices: choices}
+}
+
 func rect(part int, x, y, w, h float64) Region {
 	return Region{part, []Point{{x, y}, {x + w, y}, {x + w, y + h}, {x, y + h}}}
 }
 
-// curtain alternates two square blocks. The peak block: a triangle as wide as
-// the block and nine tenths as high, a smaller one of 48 % standing in its
-// foot, ground behind. The hourglass block: left and right quarters in their
-// own part, top and bottom quarters in ground.
-func curtain(v map[string]float64) Piece {
-	const ground, peak, hourglass, spark, sashing = 0, 1, 2, 3, 4
-	const peakHigh, sparkSize = 0.9, 0.48
-	cols, rows, b, s := int(v["columns"]), int(v["rows"]), v["block"], v["sash"]
-	p := Piece{
-		Width:  float64(cols)*b + float64(cols+1)*s,
-		Height: float64(rows)*b + float64(rows+1)*s,
-		Parts: []Part{{"ground", "ground"}, {"peak", "peaks"}, {"hourglass", "hourglasses"},
-			{"spark", "sparks"}, {"sashing", "sashing"}},
-	}
-	for r := range rows {
-		p.Regions = append(p.Regions, rect(sashing, 0, float64(r)*(b+s), p.Width, s))
-		y := float64(r)*(b+s) + s
-		for c := range cols {
-			x := float64(c)*(b+s) + s
-			p.Regions = append(p.Regions, rect(sashing, x-s, y, s, b))
-			at := func(u, w float64) Point { return Point{x + u*b, y + w*b} }
-			add := func(part int, outline ...Point) { p.Regions = append(p.Regions, Region{part, outline}) }
-			if (r+c)%2 == 0 {
-				top, tip, half := 1-peakHigh, 1-peakHigh*sparkSize, sparkSize/2
-				add(ground, at(0, 0), at(1, 0), at(1, 1), at(.5, top), at(0, 1))
-				add(peak, at(0, 1), at(.5, top), at(1, 1), at(.5+half, 1), at(.5, tip), at(.5-half, 1))
-				add(spark, at(.5-half, 1), at(.5, tip), at(.5+half, 1))
-			} else {
-				add(ground, at(0, 0), at(1, 0), at(.5, .5))
-				add(ground, at(0, 1), at(1, 1), at(.5, .5))
-				add(hourglass, at(0, 0), at(.5, .5), at(0, 1))
-				add(hourglass, at(1, 0), at(.5, .5), at(1, 1))
-			}
-		}
-		p.Regions = append(p.Regions, rect(sashing, p.Width-s, y, s, b))
-	}
-	p.Regions = append(p.Regions, rect(sashing, 0, p.Height-s, p.Width, s))
-	return p
+func (p *Piece) rect(part int, x, y, w, h float64) {
+	p.Regions = append(p.Regions, rect(part, x, y, w, h))
 }
 
-func strips(v map[string]float64) Piece {
-	n, w, l, b := int(v["strips"]), v["width"], v["length"], v["binding"]
-	p := Piece{Width: float64(n)*w + 2*b, Height: l + 2*b}
-	for i := range n {
-		p.Parts = append(p.Parts, Part{fmt.Sprintf("strip%d", i+1), fmt.Sprintf("strip %d", i+1)})
-		p.Regions = append(p.Regions, rect(i, b+float64(i)*w, b, w, l))
+func (p *Piece) shape(part int, outline ...Point) {
+	p.Regions = append(p.Regions, Region{part, outline})
+}
+
+// frame adds the four sides of a frame of the given width, its outside at x, y.
+func (p *Piece) frame(part int, x, y, w, h, wide float64) {
+	p.rect(part, x, y, w, wide)
+	p.rect(part, x, y+h-wide, w, wide)
+	p.rect(part, x, y+wide, wide, h-2*wide)
+	p.rect(part, x+w-wide, y+wide, wide, h-2*wide)
+}
+
+// discSides is the number of corners a disc is drawn with: its area is
+// 12·r²·sin 15°, 1.1 % under the circle's.
+const discSides = 24
+
+// disc adds a disc and the rectangle around it, which is led round the disc
+// along a slit so that it stays one outline.
+func (p *Piece) disc(disc, around int, x, y, w, h float64, centre Point, r float64) {
+	var out []Point
+	for i := range discSides {
+		sin, cos := math.Sincos(2 * math.Pi * float64(i) / discSides)
+		out = append(out, Point{centre.X + r*cos, centre.Y + r*sin})
 	}
-	p.Parts = append(p.Parts, Part{"binding", "binding"})
-	p.Regions = append(p.Regions,
-		rect(n, 0, 0, p.Width, b), rect(n, 0, p.Height-b, p.Width, b),
-		rect(n, 0, b, b, l), rect(n, p.Width-b, b, b, l))
-	return p
+	p.shape(disc, out...)
+	slit := []Point{{x, y}, {x + w, y}, {x + w, y + h}, {x, y + h}, {x, y}, out[0]}
+	for i := discSides - 1; i >= 0; i-- {
+		slit = append(slit, out[i])
+	}
+	p.shape(around, slit...)
 }

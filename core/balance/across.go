@@ -1,0 +1,85 @@
+package balance
+
+import (
+	"math"
+
+	"lampfern/core/colour"
+)
+
+// Blend is what becomes, far away, of colours too fine to be told apart.
+type Blend struct {
+	Colours []int // by index, the one with the most room first
+	Into    int   // what a single fine colour sinks into; −1 when several blend
+	Lab     colour.Lab
+}
+
+// fineBelow is the width, in standard deviations of the eye's blur, under which
+// a colour is no longer seen by itself: stripes so wide keep under a third of
+// their contrast.
+const fineBelow = 2.0
+
+// Blur is the standard deviation, in millimetres on the piece, of what an eye
+// that resolves one minute of arc makes of it from so many metres away.
+func Blur(metres float64) float64 { return 1000 * metres * math.Tan(math.Pi/180/60) / 2 }
+
+// Blends finds which colours blend at a distance in metres, and to what: the
+// mean of their light by share. Borders are in mm; area is that of the
+// whole piece, in mm².
+func Blends(l Layout, area float64, c []colour.Lab, metres float64) []Blend {
+	limit := fineBelow * Blur(metres)
+	fine, longest := make([]bool, len(c)), make([]int, len(c))
+	for i := range c {
+		length := 0.0
+		longest[i] = -1
+		for j, b := range l.Border[i] {
+			length += b
+			if b > 0 && (longest[i] < 0 || b > l.Border[i][longest[i]]) {
+				longest[i] = j
+			}
+		}
+		fine[i] = length > 0 && 2*l.Share[i]*area/length < limit
+	}
+	var out []Blend
+	seen := make([]bool, len(c))
+	for i := range c {
+		if !fine[i] || seen[i] {
+			continue
+		}
+		group := []int{i}
+		seen[i] = true
+		for at := 0; at < len(group); at++ {
+			for j, b := range l.Border[group[at]] {
+				if b > 0 && fine[j] && !seen[j] {
+					seen[j] = true
+					group = append(group, j)
+				}
+			}
+		}
+		into := -1
+		mixed := group
+		if len(group) == 1 {
+			into = longest[i]
+			mixed = []int{i, into}
+		}
+		most := 0
+		for at, j := range group {
+			if l.Share[j] > l.Share[group[most]] {
+				most = at
+			}
+		}
+		group[0], group[most] = group[most], group[0]
+		out = append(out, Blend{group, into, mixture(l, c, mixed)})
+	}
+	return out
+}
+
+func mixture(l Layout, c []colour.Lab, of []int) colour.Lab {
+	var sum colour.XYZ
+	total := 0.0
+	for _, i := range of {
+		x := c[i].XYZ()
+		sum.X, sum.Y, sum.Z = sum.X+l.Share[i]*x.X, sum.Y+l.Share[i]*x.Y, sum.Z+l.Share[i]*x.Z
+		total += l.Share[i]
+	}
+	return colour.XYZ{X: sum.X / total, Y: sum.Y / total, Z: sum.Z / total}.Lab(colour.D65)
+}

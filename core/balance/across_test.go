@@ -1,0 +1,42 @@
+package balance
+
+import (
+	"math"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"lampfern/core/colour"
+)
+
+func TestBlurIsHalfAMinuteOfArc(t *testing.T) {
+	// tan(1′) is 0.000290888: 1.454 mm at ten metres.
+	assert.InDelta(t, 1.4544, Blur(10), 1e-4)
+	assert.Zero(t, Blur(0))
+}
+
+func TestWhatBlendsAcrossTheRoom(t *testing.T) {
+	// Four black and four white stripes of 3 mm, 300 mm long, beside a field of
+	// red 100 mm wide that touches the last.
+	c := labs(t, "#000000", "#ffffff", "#c8202b")
+	area := 8*3*300.0 + 100*300
+	l := Layout{Share: []float64{3600 / area, 3600 / area, 30000 / area}, Border: [][]float64{{0, 7 * 300, 0}, {7 * 300, 0, 300}, {0, 300, 0}}}
+	assert.Empty(t, Blends(l, area, c, 0), "in the hand nothing blends")
+	assert.Empty(t, Blends(l, area, c, 10), "3.4 mm of mean width against 2.9")
+	got := Blends(l, area, c, 13)
+	require.Len(t, got, 1)
+	assert.ElementsMatch(t, []int{0, 1}, got[0].Colours)
+	assert.Equal(t, -1, got[0].Into)
+	// Half of white's light is L* 116·∛0.5 − 16.
+	assert.InDelta(t, 116*math.Cbrt(.5)-16, got[0].Lab.L, .05)
+	assert.Less(t, got[0].Lab.Chroma(), .1)
+
+	// A fine line alone sinks into what it touches most.
+	l = Layout{Share: []float64{.01, .5, .49}, Border: [][]float64{{0, 300, 200}, {300, 0, 0}, {200, 0, 0}}}
+	got = Blends(l, 30000, []colour.Lab{{L: 10}, {L: 60}, {L: 80}}, 20)
+	require.Len(t, got, 1)
+	assert.Equal(t, Blend{[]int{0}, 1, got[0].Lab}, got[0])
+	assert.InDelta(t, 59.3, got[0].Lab.L, .6, "a little darker than what it lies in")
+	assert.Empty(t, Blends(Layout{}, 1, nil, 5))
+}

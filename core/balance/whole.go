@@ -1,0 +1,246 @@
+package balance
+
+import (
+	"fmt"
+	"math"
+	"slices"
+	"sort"
+	"strings"
+
+	"lampfern/core/colour"
+	"lampfern/core/wheel"
+)
+
+// Asked is what the maker wants of the whole. The zero value with Focus −1
+// asks for nothing.
+type Asked struct {
+	Colours int  // at most so many colours, 0 when any number will do
+	Focus   int  // the colour meant as focus, −1 when none is named
+	Muted   bool // soft colours only are wanted
+	Even    bool // values close together are wanted
+	School  wheel.School
+}
+
+// Thresholds of the notes on the whole. Starting values.
+const (
+	flatBelow       = 30.0 // range of L*
+	mutedBelow      = 20.0 // strongest C*ab
+	touchBelow      = 0.03 // share of the other temperature
+	groupGap        = 10.0 // L* between two value groups
+	overpowersFrom  = 3.0  // share × clearness over that of the focus
+	standsForShares = 0.6  // two colours of an association together
+	standsForEach   = 0.1
+)
+
+// Whole says what the placed colours do together: what competes, whether the
+// values carry, whether all is soft or of one temperature, what overpowers the
+// focus, whether there are too many, and what they may be taken for.
+func Whole(l Layout, cs []Colour, asked Asked) []Note {
+	var placed []int
+	for i := range cs {
+		if l.Share[i] > 0 {
+			placed = append(placed, i)
+		}
+	}
+	if len(placed) < 2 {
+		return nil
+	}
+	notes := competing(l, cs, placed)
+	add := func(id string, s Severity, about, words string, colours ...int) {
+		notes = append(notes, Note{ID: id, Severity: s, About: about, Words: words, Colours: colours, Aside: -1})
+	}
+	low, high, strongest := placed[0], placed[0], placed[0]
+	for _, i := range placed {
+		if cs[i].Lab.L < cs[low].Lab.L {
+			low = i
+		}
+		if cs[i].Lab.L > cs[high].Lab.L {
+			high = i
+		}
+		if cs[i].Lab.Chroma() > cs[strongest].Lab.Chroma() {
+			strongest = i
+		}
+	}
+	if span := cs[high].Lab.L - cs[low].Lab.L; span < flatBelow && !asked.Even {
+		add("flat", Consider, "The values", fmt.Sprintf(" span %.1f steps, from %s to %s: from afar it will look flat. Add something darker or lighter.", span/10, cs[low].Name, cs[high].Name), low, high)
+	}
+	if c := cs[strongest].Lab.Chroma(); c < mutedBelow && !asked.Muted {
+		add("muted", Consider, "All is muted", fmt.Sprintf(": the clearest is %s. One clear colour, even a little of it, would wake the rest.", cs[strongest].Name), strongest)
+	}
+	if n, ok := oneTemperature(l, cs, asked.School); ok {
+		notes = append(notes, n)
+	}
+	if n, ok := overpowering(l, cs, placed, asked.Focus); ok {
+		notes = append(notes, n)
+	}
+	if asked.Colours > 0 && len(placed) > asked.Colours {
+		least := slices.MinFunc(placed, func(a, b int) int { return compare(l.Share[a], l.Share[b]) })
+		notes = append(notes, Note{ID: "toomany", Severity: Consider, About: fmt.Sprintf("%d colours", len(placed)),
+			Words: fmt.Sprintf(" are placed and the brief wants %d: %s has the least to do.", asked.Colours, cs[least].Name), Colours: []int{least}, Aside: least})
+	}
+	if n, ok := takenFor(l, cs, placed); ok {
+		notes = append(notes, n)
+	}
+	mean, total := 0.0, 0.0
+	for _, i := range placed {
+		mean, total = mean+l.Share[i]*cs[i].Lab.L, total+l.Share[i]
+	}
+	mean /= total
+	add("key", Fine, "The key is "+Key(mean), fmt.Sprintf(": value %.1f on the whole, in %s.", mean/10, groupWords(ValueGroups(cs, placed))))
+	return notes
+}
+
+func compare(a, b float64) int {
+	switch {
+	case a < b:
+		return -1
+	case a > b:
+		return 1
+	}
+	return 0
+}
+
+func competing(l Layout, cs []Colour, placed []int) []Note {
+	var notes []Note
+	for at, i := range placed {
+		for _, j := range placed[at+1:] {
+			less, more := i, j
+			if l.Share[i] > l.Share[j] {
+				less, more = j, i
+			}
+			if !Compete(cs[less].Lab, cs[more].Lab, l.Share[less], l.Share[more]) {
+				continue
+			}
+			words := fmt.Sprintf(" and %s compete: both clear, equally light and of like area, %.0f° of the wheel apart.", cs[more].Name,
+				30*wheel.Apart(place(cs[less].Lab), place(cs[more].Lab)))
+			if mend := Soften(cs[less].Lab, cs[more].Lab); len(mend) > 0 {
+				words += fmt.Sprintf(" Give one far more room, or %s.", strings.Replace(mend[0].Words, "it", cs[less].Name, 1))
+			}
+			notes = append(notes, Note{ID: "compete:" + cs[i].Key + ":" + cs[j].Key, Severity: Consider, About: cs[less].Name, Words: words, Colours: []int{less, more}, Aside: -1})
+		}
+	}
+	return notes
+}
+
+func oneTemperature(l Layout, cs []Colour, school wheel.School) (Note, bool) {
+	if !school.Divides() {
+		return Note{}, false
+	}
+	labs := make([]colour.Lab, len(cs))
+	for i := range cs {
+		labs[i] = cs[i].Lab
+	}
+	t := Temperatures(l, labs, school)
+	for _, pair := range [][2]wheel.Temperature{{wheel.Warm, wheel.Cool}, {wheel.Cool, wheel.Warm}} {
+		if t[pair[0]] > touchBelow && t[pair[1]] < touchBelow {
+			return Note{ID: "temperature", Severity: Consider, Aside: -1, About: "All is " + string(pair[0]),
+				Words: fmt.Sprintf(": %.0f%% %s, %.0f%% %s. A touch of something %s would set it off.", 100*t[pair[0]], pair[0], 100*t[pair[1]], pair[1], pair[1])}, true
+		}
+	}
+	return Note{}, false
+}
+
+func overpowering(l Layout, cs []Colour, placed []int, focus int) (Note, bool) {
+	force := func(i int) float64 { return l.Share[i] * cs[i].Lab.Clearness() }
+	if focus < 0 || force(focus) == 0 {
+		return Note{}, false
+	}
+	labs := make([]colour.Lab, len(cs))
+	for i := range cs {
+		labs[i] = cs[i].Lab
+	}
+	if FirstLook(l, labs)[0].Part == focus { // a spark that leads is what was wanted
+		return Note{}, false
+	}
+	most := slices.MaxFunc(placed, func(a, b int) int { return compare(force(a), force(b)) })
+	if most == focus || force(most) < overpowersFrom*force(focus) {
+		return Note{}, false
+	}
+	return Note{ID: "overpowers:" + cs[most].Key, Severity: Consider, About: cs[most].Name, Colours: []int{most, focus}, Aside: -1,
+		Words: fmt.Sprintf(" overpowers %s, meant as the focus: %.1f times as much clear colour. Give it less room, or a softer card.", cs[focus].Name, force(most)/force(focus))}, true
+}
+
+// Key names the mean L* of a piece, weighted by share.
+func Key(mean float64) string {
+	switch {
+	case mean >= 65:
+		return "high"
+	case mean >= 40:
+		return "middle"
+	}
+	return "low"
+}
+
+// ValueGroups clusters the given colours by L*: a gap of 10 or more starts a
+// new group. Darkest first.
+func ValueGroups(cs []Colour, of []int) [][]int {
+	sorted := slices.Clone(of)
+	sort.SliceStable(sorted, func(i, j int) bool { return cs[sorted[i]].Lab.L < cs[sorted[j]].Lab.L })
+	var groups [][]int
+	for at, i := range sorted {
+		if at == 0 || cs[i].Lab.L-cs[sorted[at-1]].Lab.L >= groupGap {
+			groups = append(groups, nil)
+		}
+		groups[len(groups)-1] = append(groups[len(groups)-1], i)
+	}
+	return groups
+}
+
+func groupWords(groups [][]int) string {
+	if len(groups) == 1 {
+		return "one value group"
+	}
+	return fmt.Sprintf("%d value groups", len(groups))
+}
+
+// associations are pairs of colours that many take for something else.
+var associations = []struct {
+	id, words string
+	a, b      []colour.FamilyName
+}{
+	{"warning", "warning stripes", []colour.FamilyName{colour.Yellow}, []colour.FamilyName{colour.Black}},
+	{"winter", "the winter holidays", []colour.FamilyName{colour.Red}, []colour.FamilyName{colour.Green}},
+	{"autumn", "the autumn holidays", []colour.FamilyName{colour.Orange}, []colour.FamilyName{colour.Black}},
+	{"spring", "spring holidays", []colour.FamilyName{colour.Yellow}, []colour.FamilyName{colour.Violet}},
+	{"newborn", "a newborn's things", []colour.FamilyName{colour.Pink}, []colour.FamilyName{colour.Blue}},
+}
+
+// newbornFrom is the L* from which pink and blue are pastels.
+const newbornFrom = 75.0
+
+// takenFor finds what the two colours with the most room may be taken for.
+func takenFor(l Layout, cs []Colour, placed []int) (Note, bool) {
+	note := func(id, words string, of ...int) (Note, bool) {
+		return Note{ID: "takenfor:" + id, Severity: Consider, About: cs[of[0]].Name, Colours: of, Aside: -1,
+			Words: fmt.Sprintf(" with %s may be taken for %s. If that is not meant, change one of them or part them.", cs[of[1]].Name, words)}, true
+	}
+	for at, i := range placed {
+		for _, j := range placed[at+1:] {
+			if l.Share[i] < standsForEach || l.Share[j] < standsForEach || l.Share[i]+l.Share[j] < standsForShares {
+				continue
+			}
+			f, g := colour.Family(cs[i].Lab), colour.Family(cs[j].Lab)
+			for _, a := range associations {
+				if a.id == "newborn" && math.Min(cs[i].Lab.L, cs[j].Lab.L) < newbornFrom {
+					continue
+				}
+				if slices.Contains(a.a, f) && slices.Contains(a.b, g) || slices.Contains(a.a, g) && slices.Contains(a.b, f) {
+					return note(a.id, a.words, i, j)
+				}
+			}
+		}
+	}
+	// Three colours of like room, two clear and one white, read as a flag.
+	if len(placed) == 3 {
+		families := map[colour.FamilyName]int{}
+		for _, i := range placed {
+			families[colour.Family(cs[i].Lab)] = i
+		}
+		red, hasRed := families[colour.Red]
+		blue, hasBlue := families[colour.Blue]
+		if _, white := families[colour.White]; white && hasRed && hasBlue {
+			return note("flag", "a national flag", red, blue)
+		}
+	}
+	return Note{}, false
+}

@@ -1,0 +1,96 @@
+package balance
+
+import (
+	"math"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"lampfern/core/colour"
+	"lampfern/core/wheel"
+)
+
+// cards are colours keyed and named by their hex code.
+func cards(t *testing.T, hexes ...string) []Colour {
+	var out []Colour
+	for i, c := range labs(t, hexes...) {
+		out = append(out, Colour{Key: hexes[i], Name: hexes[i], Parts: "part", Lab: c})
+	}
+	return out
+}
+
+func TestNotesOnTheWhole(t *testing.T) {
+	free := Asked{Focus: -1, School: wheel.Schools()[0]}
+	with := func(change func(*Asked)) Asked { a := free; change(&a); return a }
+	const orange, green, blue, dark, white, grey, sage = "#e4681c", "#1f9e4c", "#2f62d8", "#22201e", "#f4f2ee", "#8a8f86", "#8a9a80"
+	for _, c := range []struct {
+		name   string
+		hexes  []string
+		shares []float64
+		asked  Asked
+		id     string
+		there  bool
+		words  string
+	}{
+		{"compete", []string{orange, green, white}, []float64{.3, .3, .4}, free, "compete:" + orange + ":" + green, true, "of the wheel apart. Give one far more room, or"},
+		{"unlike areas", []string{orange, green, white}, []float64{.1, .4, .5}, free, "compete:" + orange + ":" + green, false, ""},
+		{"flat", []string{grey, sage}, []float64{.5, .5}, free, "flat", true, "Add something darker or lighter"},
+		{"carried", []string{dark, white}, []float64{.5, .5}, free, "flat", false, ""},
+		{"flat is wanted", []string{grey, sage}, []float64{.5, .5}, with(func(a *Asked) { a.Even = true }), "flat", false, ""},
+		{"muted", []string{grey, dark, sage}, []float64{.4, .3, .3}, free, "muted", true, "the clearest is " + sage},
+		{"muted is wanted", []string{grey, dark, sage}, []float64{.4, .3, .3}, with(func(a *Asked) { a.Muted = true }), "muted", false, ""},
+		{"one clear", []string{grey, dark, orange}, []float64{.4, .3, .3}, free, "muted", false, ""},
+		{"all warm", []string{orange, white}, []float64{.6, .4}, free, "temperature", true, "A touch of something cool"},
+		{"both", []string{orange, blue}, []float64{.9, .1}, free, "temperature", false, ""},
+		{"a school that divides nothing", []string{orange, white}, []float64{.6, .4}, with(func(a *Asked) { a.School = wheel.Schools()[2] }), "temperature", false, ""},
+		{"overpowers", []string{orange, sage, white}, []float64{.3, .1, .6}, with(func(a *Asked) { a.Focus = 1 }), "overpowers:" + orange, true, "meant as the focus"},
+		{"a spark that leads", []string{blue, orange}, []float64{.9, .1}, with(func(a *Asked) { a.Focus = 1 }), "overpowers:" + blue, false, ""},
+		{"no focus named", []string{blue, orange}, []float64{.9, .1}, free, "overpowers:" + blue, false, ""},
+		{"the focus itself", []string{blue, orange}, []float64{.9, .1}, with(func(a *Asked) { a.Focus = 0 }), "overpowers:" + blue, false, ""},
+		{"too many", []string{blue, orange, white}, []float64{.5, .4, .1}, with(func(a *Asked) { a.Colours = 2 }), "toomany", true, white + " has the least"},
+		{"not too many", []string{blue, orange, white}, []float64{.5, .5, 0}, with(func(a *Asked) { a.Colours = 2 }), "toomany", false, ""},
+		{"warning", []string{"#f2c81e", "#151515"}, []float64{.5, .5}, free, "takenfor:warning", true, "warning stripes"},
+		{"a spark only", []string{"#f2c81e", "#151515"}, []float64{.05, .95}, free, "takenfor:warning", false, ""},
+		{"winter", []string{"#b81f2a", green, white}, []float64{.4, .4, .2}, free, "takenfor:winter", true, "winter"},
+		{"flag", []string{"#c8202b", "#1c3f94", "#ffffff"}, []float64{.3, .3, .4}, free, "takenfor:flag", true, "flag"},
+		{"key", []string{dark, white, "#e8e4da"}, []float64{.1, .5, .4}, free, "key", true, "in 2 value groups"},
+	} {
+		t.Run(c.name, func(t *testing.T) {
+			n := find(Whole(plain(c.shares...), cards(t, c.hexes...), c.asked), c.id)
+			assert.Equal(t, c.there, n != nil)
+			if n != nil {
+				assert.Contains(t, n.About+n.Words, c.words)
+			}
+		})
+	}
+	assert.Empty(t, Whole(plain(1, 0), cards(t, orange, blue), free), "one placed colour says nothing of a whole")
+	least := find(Whole(plain(.5, .4, .1), cards(t, blue, orange, white), with(func(a *Asked) { a.Colours = 2 })), "toomany")
+	assert.Equal(t, 2, least.Aside)
+}
+
+func TestValueGroups(t *testing.T) {
+	cs := []Colour{{Lab: colour.Lab{L: 55}}, {Lab: colour.Lab{L: 20}}, {Lab: colour.Lab{L: 46}}, {Lab: colour.Lab{L: 65}}, {Lab: colour.Lab{L: 29.9}}}
+	assert.Equal(t, [][]int{{1, 4}, {2, 0}, {3}}, ValueGroups(cs, []int{0, 1, 2, 3, 4}), "a gap of exactly ten divides")
+	assert.Equal(t, []string{"low", "middle", "high"}, []string{Key(39.9), Key(40), Key(65)})
+}
+
+func TestExtensionByHand(t *testing.T) {
+	at := func(place float64) colour.Lab {
+		h := wheel.Pigment.Hue(place)
+		return colour.OKLCh{L: .6, C: .8 * colour.MaxChroma(.6, h), H: h}.Lab()
+	}
+	for place, want := range map[float64]float64{0: 9, 2: 8, 3: 7, 4: 6, 6: 3, 8: 4, 10: 6, 11: 7.5} {
+		assert.InDelta(t, want, LightValue(at(place)), .05, "place %g", place)
+	}
+	yellow, violet, grey := at(0), at(6), colour.Lab{L: 50}
+	e := Extension(plain(.3, .3, .4), []colour.Lab{yellow, violet, grey})
+	require.Len(t, e, 2, "the grey takes no part")
+	assert.InDelta(t, .5, e[0].Actual, 1e-12)
+	assert.InDelta(t, 1, e[0].Balanced+e[1].Balanced, 1e-12)
+	// Yellow is three times as forceful as violet at equal clearness.
+	forceY, forceV := 9*yellow.Clearness(), 3*violet.Clearness()
+	assert.InDelta(t, forceV/(forceY+forceV), e[0].Balanced, .005)
+	assert.Nil(t, Extension(plain(.5, .5), []colour.Lab{yellow, grey}))
+	assert.False(t, math.IsNaN(LightValue(grey)))
+}

@@ -1,0 +1,51 @@
+package studio
+
+import (
+	"fmt"
+
+	"lampfern/core/balance"
+	"lampfern/core/colour"
+)
+
+// MostAway is the farthest a piece is looked at from, in metres.
+const MostAway = 60.0
+
+// AcrossView is what blends of a piece, from so many metres away.
+type AcrossView struct {
+	Metres float64
+	Blends []AcrossBlend
+}
+
+// AcrossBlend is cards that blend, in words, and the colour they read as.
+type AcrossBlend struct {
+	Words  string
+	Colour colour.Lab
+}
+
+// Across says what blends from so many metres away; the plan must have a piece.
+func (p *Plan) Across(metres float64) AcrossView {
+	v := AcrossView{Metres: metres}
+	for _, b := range balance.Blends(p.layout(), p.Piece.Area(), p.labs(), metres) {
+		out := AcrossBlend{Colour: b.Lab}
+		if b.Into >= 0 {
+			out.Words = fmt.Sprintf("%s is too fine to be seen by itself and sinks into %s.", p.Tray[b.Colours[0]].Name, p.Tray[b.Into].Name)
+		} else {
+			var names []string
+			for _, i := range b.Colours {
+				names = append(names, p.Tray[i].Name)
+			}
+			out.Words = fmt.Sprintf("%s are too fine to be told apart: together they read as %s of value %.1f.", joinWords(names), one(colour.Family(b.Lab)), b.Lab.Value())
+		}
+		v.Blends = append(v.Blends, out)
+	}
+	return v
+}
+
+// one is a family with its article.
+func one(f colour.FamilyName) string {
+	switch f {
+	case colour.Orange, colour.Olive:
+		return "an " + string(f)
+	}
+	return "a " + string(f)
+}

@@ -1,0 +1,90 @@
+package web
+
+import (
+	"fmt"
+	"html/template"
+	"math"
+	"slices"
+
+	"lampfern/core/colour"
+	"lampfern/core/piece"
+	"lampfern/draw"
+)
+
+// pieceCraft is the pieces of one craft in the gallery.
+type pieceCraft struct {
+	Name   piece.Craft
+	Pieces []pieceOnShow
+}
+
+// pieceOnShow is a template as a small picture, in the tray's colours.
+type pieceOnShow struct {
+	templateChoice
+	Shape  template.HTML
+	Box    string
+	Paints template.CSS
+	Size   string
+}
+
+type piecesBody struct{ Crafts []pieceCraft }
+
+func piecesStage(p *page) error {
+	p.Sub = "Choose the thing itself; its sizes are set under the picture"
+	crafts, err := gallery(p)
+	p.Body = piecesBody{crafts}
+	return err
+}
+
+// gallery is all pieces, those of the plan's craft first: each as its usual
+// settings make it, coloured by the tray in order, the one in use as it is.
+func gallery(p *page) ([]pieceCraft, error) {
+	var out []pieceCraft
+	var fill []int
+	if p.Plan.Piece != nil {
+		fill = p.Plan.Proportion().Fill
+	}
+	for _, ch := range templateChoices(p.Plan) {
+		made, err := piece.Build(ch.Key, ch.Values)
+		if err != nil {
+			return nil, err
+		}
+		labs := make([]*colour.Lab, len(made.Parts))
+		for i := range labs {
+			at := i
+			if ch.On {
+				at = fill[i]
+			}
+			if n := len(p.Plan.Tray); n > 0 && at >= 0 {
+				labs[i] = &p.Plan.Tray[at%n].Colour
+			}
+		}
+		k := 240 / math.Max(made.Width, made.Height)
+		show := pieceOnShow{templateChoice: ch, Shape: template.HTML(draw.PieceShape(made, "shape-"+ch.Key)), Paints: paints(p.View, labs),
+			Box: fmt.Sprintf("0 0 %.0f %.0f", made.Width*k, made.Height*k), Size: size(made)}
+		at := slices.IndexFunc(out, func(c pieceCraft) bool { return c.Name == ch.Craft })
+		if at < 0 {
+			at = len(out)
+			out = append(out, pieceCraft{Name: ch.Craft})
+		}
+		out[at].Pieces = append(out[at].Pieces, show)
+	}
+	slices.SortStableFunc(out, func(a, b pieceCraft) int {
+		return own(b.Name, p.Plan.Craft) - own(a.Name, p.Plan.Craft)
+	})
+	return out, nil
+}
+
+func own(c piece.Craft, craft string) int {
+	if string(c) == craft {
+		return 1
+	}
+	return 0
+}
+
+// size is a piece's size in words: centimetres, or millimetres for small ones.
+func size(p piece.Piece) string {
+	if math.Max(p.Width, p.Height) < 400 {
+		return fmt.Sprintf("%.0f × %.0f mm", p.Width, p.Height)
+	}
+	return fmt.Sprintf("%.0f × %.0f cm", p.Width/10, p.Height/10)
+}
