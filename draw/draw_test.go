@@ -81,7 +81,7 @@ func TestGoldenDrawings(t *testing.T) {
 	p, err := piece.Build("curtain", map[string]float64{"columns": 2, "rows": 2})
 	require.NoError(t, err)
 	golden(t, "piece", Piece(Light{ValuesOnly: true}, p, []PiecePart{{"ground", "ground", "Plum", &plum}, {"peak", "peaks", "", nil}, {"hourglass", "hourglasses", "", nil}, {"spark", "sparks", "Gold", &gold}, {"sashing", "sashing", "", nil}}))
-	golden(t, "battens", Battens(Light{}, []Batten{{"Plum", 0.3, plum}, {"Gold", 0.1, gold}}))
+	golden(t, "battens", Battens(Light{}, []Batten{{1, "Plum", 0.3, plum}, {2, "Gold", 0.1, gold}}))
 	a4, err := card.FindPaper("a4")
 	require.NoError(t, err)
 	usual, err := card.Lay(a4, card.Sizes()[0])

@@ -39,6 +39,7 @@ func Piece(light Light, p piece.Piece, parts []PiecePart) Scene {
 
 // Batten is one card's share of the whole.
 type Batten struct {
+	Key   int // of the card in the tray
 	Name  string
 	Share float64
 	Lab   colour.Lab
@@ -55,7 +56,8 @@ func Battens(light Light, all []Batten) Scene {
 	for _, b := range all {
 		w := width * b.Share / total
 		rgb, _ := light.Show(b.Lab)
-		s.Add(Shape{Path: Box(x, 0, w, height), Style: Style{Fill: Solid(rgb)}, Title: fmt.Sprintf("%s: %.1f%%", b.Name, 100*b.Share)})
+		s.Add(Group{Class: "batten", Attributes: [][2]string{{"data-key", fmt.Sprint(b.Key)}, {"data-share", fmt.Sprintf("%.2f", 100*b.Share)}, {"data-name", b.Name}},
+			Nodes: []Node{Shape{Path: Box(x, 0, w, height), Style: Style{Fill: Solid(rgb)}, Title: fmt.Sprintf("%s: %.1f%%", b.Name, 100*b.Share)}}})
 		x += w
 	}
 	return s

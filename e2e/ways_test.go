@@ -1,9 +1,12 @@
 package e2e
 
 import (
+	"fmt"
+	"strconv"
 	"testing"
 
 	"github.com/go-rod/rod/lib/input"
+	"github.com/go-rod/rod/lib/proto"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 )
@@ -71,4 +74,36 @@ func TestSwapMendsTheFocus(t *testing.T) {
 	require.Contains(t, b.text("#notes .notes li"), "should be the focus")
 	b.clickText("#notes .notes li:first-child button", "Swap the two")
 	assert.NotEqual(t, first, b.text(".eye li b"))
+}
+
+func TestBattensByMouseAndKeyboard(t *testing.T) {
+	s := serve(t, true)
+	b := s.open("/plans/9/proportion")
+	share := func(card int) float64 {
+		v, err := strconv.ParseFloat(b.attr(fmt.Sprintf("#battens .batten:nth-of-type(%d)", card), "data-share"), 64)
+		require.NoError(t, err)
+		return v
+	}
+	// Widen the third, the heather, by an eighth of the bar.
+	was := share(3)
+	edge := b.MustEval(`() => { const r = document.querySelectorAll('#battens .batten')[2].getBoundingClientRect(); const w = document.querySelector('.battens').getBoundingClientRect().width; return [r.right, r.top + 10, w] }`).Arr()
+	b.Mouse.MustMoveTo(edge[0].Num()-1, edge[1].Num())
+	b.Mouse.MustDown(proto.InputMouseButtonLeft)
+	b.Mouse.MustMoveTo(edge[0].Num()+edge[2].Num()/8, edge[1].Num())
+	b.Mouse.MustUp(proto.InputMouseButtonLeft)
+	b.settle()
+	assert.Contains(t, b.text("#flashes"), "Heather rail takes")
+	assert.Greater(t, share(3), was+2, "with the narrowest sashing")
+	b.press('z')
+	b.settle()
+	assert.InDelta(t, was, share(3), .01)
+
+	b.tabTo("#batten-card")
+	b.press(input.End)
+	b.tabTo("#batten-share")
+	b.typeText("30")
+	b.press(input.Enter)
+	b.settle()
+	assert.Contains(t, b.text("#flashes"), "Lamp soot takes 30 %")
+	assert.Contains(t, b.text("#flashes"), "mm")
 }

@@ -288,6 +288,34 @@ func Fill(part string, key int) Edit {
 	}
 }
 
+// ReverseFills turns the order of the cards round: the first part that has a
+// card takes the last one's, and so on.
+func ReverseFills() Edit {
+	return func(d *draft) (string, error) {
+		if d.plan.Template == "" {
+			return "", refuse("Choose a piece first.")
+		}
+		p, err := d.studio.piece(d.plan.Template, d.plan.Settings)
+		if err != nil {
+			return "", err
+		}
+		var at []int // the fills in order of parts
+		for _, part := range p.Parts {
+			if i := slices.IndexFunc(d.plan.Fills, func(f store.Fill) bool { return f.Part == part.Key }); i >= 0 {
+				at = append(at, i)
+			}
+		}
+		if len(at) < 2 {
+			return "", refuse("Fewer than two parts have a card, so there is no order to turn round.")
+		}
+		for i, j := 0, len(at)-1; i < j; i, j = i+1, j-1 {
+			a, b := &d.plan.Fills[at[i]], &d.plan.Fills[at[j]]
+			a.EntryKey, b.EntryKey = b.EntryKey, a.EntryKey
+		}
+		return "turn the order of the cards round", nil
+	}
+}
+
 // Dismiss hides a note for this plan.
 func Dismiss(note string) Edit {
 	return func(d *draft) (string, error) {

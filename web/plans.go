@@ -136,6 +136,8 @@ func (f *form) edit() (studio.Edit, error) {
 		e = studio.Fill(f.c.PostForm("part"), f.int("key"))
 	case "fill-rest":
 		e = studio.FillRest()
+	case "reverse":
+		e = studio.ReverseFills()
 	case "piece":
 		settings, err := f.settings()
 		if err != nil {
@@ -211,6 +213,15 @@ func (s *Server) change(c *gin.Context) {
 		words, err = s.studio.StepPlan(ctx, id, revision, do == "undo")
 		if err == nil {
 			words = map[string]string{"undo": "Undone: ", "redo": "Done again: "}[do] + words + "."
+		}
+	case "batten":
+		f := form{c: c}
+		key, share := f.int("key"), f.number("share", 0)
+		if err = f.bad; err == nil {
+			words, err = s.studio.TakeShare(ctx, id, revision, key, share/100)
+		}
+		if words != "" {
+			words += "."
 		}
 	case "mood":
 		var mood brief.Mood

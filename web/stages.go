@@ -159,7 +159,7 @@ func proportionStage(c *gin.Context, p *page) (err error) {
 		var bat []draw.Batten
 		for _, t := range p.Plan.Tray {
 			if t.Share > 0 {
-				bat = append(bat, draw.Batten{Name: t.Name, Share: t.Share, Lab: t.Colour})
+				bat = append(bat, draw.Batten{Key: t.Key, Name: t.Name, Share: t.Share, Lab: t.Colour})
 			}
 		}
 		b.Battens = draw.Battens(p.View.Light, bat)
