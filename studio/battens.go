@@ -37,10 +37,7 @@ func (d *draft) takeShare(key int, want float64) (string, error) {
 	if err != nil {
 		return "", err
 	}
-	if d.plan.Template == "" {
-		return "", refuse("Choose a piece first.")
-	}
-	p, err := d.studio.piece(d.plan.Template, d.plan.Settings)
+	p, err := d.chosenPiece()
 	if err != nil {
 		return "", err
 	}

@@ -49,7 +49,6 @@ func TestTakeShare(t *testing.T) {
 	assert.ErrorIs(t, err, ErrConflict)
 
 	do(t, s, id, ChoosePiece("soap", map[string]float64{"pours": 0}))
-	p = mustOpen(t, s, id)
 	_, words, err = try(0, .97)
 	require.NoError(t, err)
 	assert.Contains(t, words, "43 %", "two sevenths trade with three")

@@ -32,6 +32,14 @@ func (d *draft) entry(key int) (int, *Card, error) {
 	return 0, nil, refuse("That card is no longer in the tray.")
 }
 
+// chosenPiece is the plan's piece; a plan without one is refused.
+func (d *draft) chosenPiece() (*Piece, error) {
+	if d.plan.Template == "" {
+		return nil, refuse("Choose a piece first.")
+	}
+	return d.studio.piece(d.plan.Template, d.plan.Settings)
+}
+
 // Pull puts a material into the tray; it takes the first part of the piece
 // that is still empty. Pulling one that is there already changes nothing.
 func Pull(materialID uint) Edit {
@@ -257,10 +265,7 @@ func (d *draft) fillRest() {
 // Fill gives a part of the piece a card, or with key 0 none.
 func Fill(part string, key int) Edit {
 	return func(d *draft) (string, error) {
-		if d.plan.Template == "" {
-			return "", refuse("Choose a piece first.")
-		}
-		p, err := d.studio.piece(d.plan.Template, d.plan.Settings)
+		p, err := d.chosenPiece()
 		if err != nil {
 			return "", err
 		}
@@ -292,10 +297,7 @@ func Fill(part string, key int) Edit {
 // card takes the last one's, and so on.
 func ReverseFills() Edit {
 	return func(d *draft) (string, error) {
-		if d.plan.Template == "" {
-			return "", refuse("Choose a piece first.")
-		}
-		p, err := d.studio.piece(d.plan.Template, d.plan.Settings)
+		p, err := d.chosenPiece()
 		if err != nil {
 			return "", err
 		}

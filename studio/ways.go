@@ -136,10 +136,7 @@ func TakeWay(fills map[string]int) Edit {
 }
 
 func (d *draft) fillAs(fills map[string]int) error {
-	if d.plan.Template == "" {
-		return refuse("Choose a piece first.")
-	}
-	p, err := d.studio.piece(d.plan.Template, d.plan.Settings)
+	p, err := d.chosenPiece()
 	if err != nil {
 		return err
 	}

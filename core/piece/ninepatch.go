@@ -21,7 +21,6 @@ func ninePatch(v map[string]float64) Piece {
 			}
 		}
 	}
-	p.frame(border, v["binding"], v["binding"], p.Width-2*v["binding"], p.Height-2*v["binding"], v["border"])
-	p.frame(binding, 0, 0, p.Width, p.Height, v["binding"])
+	p.edges(border, binding, v["border"], v["binding"])
 	return p
 }

@@ -111,6 +111,13 @@ func (p *Piece) frame(part int, x, y, w, h, wide float64) {
 	p.rect(part, x+w-wide, y+wide, wide, h-2*wide)
 }
 
+// edges adds a border of the given width and a binding outside it, which
+// together end the piece.
+func (p *Piece) edges(border, binding int, wide, bound float64) {
+	p.frame(border, bound, bound, p.Width-2*bound, p.Height-2*bound, wide)
+	p.frame(binding, 0, 0, p.Width, p.Height, bound)
+}
+
 // discSides is the number of corners a disc is drawn with: its area is
 // 12·r²·sin 15°, 1.1 % under the circle's.
 const discSides = 24

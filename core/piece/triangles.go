@@ -25,7 +25,6 @@ func triangles(v map[string]float64) Piece {
 			p.shape(quiet, at[(k+1)%4], at[(k+2)%4], at[(k+3)%4])
 		}
 	}
-	p.frame(border, v["binding"], v["binding"], p.Width-2*v["binding"], p.Height-2*v["binding"], v["border"])
-	p.frame(binding, 0, 0, p.Width, p.Height, v["binding"])
+	p.edges(border, binding, v["border"], v["binding"])
 	return p
 }
