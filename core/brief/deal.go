@@ -104,16 +104,17 @@ func leadOdds(cards []Card, odds func(int) float64, scheme string) func(int) flo
 			n[at(c.Place)]++
 		}
 	}
+	steps, err := wheel.Scheme(scheme, 0, wheel.Pigment)
+	if err != nil {
+		steps = nil
+	}
 	return func(i int) float64 {
 		if cards[i].Neutral {
 			return 0
 		}
 		o := odds(i)
-		places, err := wheel.Scheme(scheme, cards[i].Place, wheel.Pigment)
-		if err != nil {
-			return o
-		}
-		for _, p := range places {
+		for _, step := range steps {
+			p := wheel.Turn(cards[i].Place, step)
 			if k := at(p); n[k] > 0 && wheel.Apart(p, cards[i].Place) > reach {
 				o *= sum[k] / n[k]
 			}
