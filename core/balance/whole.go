@@ -1,13 +1,14 @@
 package balance
 
 import (
+	"cmp"
 	"fmt"
 	"math"
 	"slices"
-	"sort"
 	"strings"
 
 	"lampfern/core/colour"
+	"lampfern/core/value"
 	"lampfern/core/wheel"
 )
 
@@ -26,7 +27,6 @@ const (
 	flatBelow       = 30.0 // range of L*
 	mutedBelow      = 20.0 // strongest C*ab
 	touchBelow      = 0.03 // share of the other temperature
-	groupGap        = 10.0 // L* between two value groups
 	overpowersFrom  = 3.0  // share × clearness over that of the focus
 	standsForShares = 0.6  // two colours of an association together
 	standsForEach   = 0.1
@@ -44,6 +44,10 @@ func Whole(l Layout, cs []Colour, asked Asked) []Note {
 	}
 	if len(placed) < 2 {
 		return nil
+	}
+	labs := make([]colour.Lab, len(cs))
+	for i := range cs {
+		labs[i] = cs[i].Lab
 	}
 	notes := competing(l, cs, placed)
 	add := func(id string, s Severity, about, words string, colours ...int) {
@@ -67,37 +71,27 @@ func Whole(l Layout, cs []Colour, asked Asked) []Note {
 	if c := cs[strongest].Lab.Chroma(); c < mutedBelow && !asked.Muted {
 		add("muted", Consider, "All is muted", fmt.Sprintf(": the clearest is %s. One clear colour, even a little of it, would wake the rest.", cs[strongest].Name), strongest)
 	}
-	if n, ok := oneTemperature(l, cs, asked.School); ok {
+	if n, ok := oneTemperature(l, labs, asked.School); ok {
 		notes = append(notes, n)
 	}
-	if n, ok := overpowering(l, cs, placed, asked.Focus); ok {
+	if n, ok := overpowering(l, cs, labs, placed, asked.Focus); ok {
 		notes = append(notes, n)
 	}
 	if asked.Colours > 0 && len(placed) > asked.Colours {
-		least := slices.MinFunc(placed, func(a, b int) int { return compare(l.Share[a], l.Share[b]) })
+		least := slices.MinFunc(placed, func(a, b int) int { return cmp.Compare(l.Share[a], l.Share[b]) })
 		notes = append(notes, Note{ID: "toomany", Severity: Consider, About: fmt.Sprintf("%d colours", len(placed)),
 			Words: fmt.Sprintf(" are placed and the brief wants %d: %s has the least to do.", asked.Colours, cs[least].Name), Colours: []int{least}, Aside: least})
 	}
 	if n, ok := takenFor(l, cs, placed); ok {
 		notes = append(notes, n)
 	}
-	mean, total := 0.0, 0.0
-	for _, i := range placed {
-		mean, total = mean+l.Share[i]*cs[i].Lab.L, total+l.Share[i]
+	read := value.CheckShares(labs, l.Share)
+	groups := "one value group"
+	if read.Groups > 1 {
+		groups = fmt.Sprintf("%d value groups", read.Groups)
 	}
-	mean /= total
-	add("key", Fine, "The key is "+Key(mean), fmt.Sprintf(": value %.1f on the whole, in %s.", mean/10, groupWords(ValueGroups(cs, placed))))
+	add("key", Fine, "The key is "+read.Key, fmt.Sprintf(": value %.1f on the whole, in %s.", read.Mean, groups))
 	return notes
-}
-
-func compare(a, b float64) int {
-	switch {
-	case a < b:
-		return -1
-	case a > b:
-		return 1
-	}
-	return 0
 }
 
 func competing(l Layout, cs []Colour, placed []int) []Note {
@@ -122,13 +116,9 @@ func competing(l Layout, cs []Colour, placed []int) []Note {
 	return notes
 }
 
-func oneTemperature(l Layout, cs []Colour, school wheel.School) (Note, bool) {
+func oneTemperature(l Layout, labs []colour.Lab, school wheel.School) (Note, bool) {
 	if !school.Divides() {
 		return Note{}, false
-	}
-	labs := make([]colour.Lab, len(cs))
-	for i := range cs {
-		labs[i] = cs[i].Lab
 	}
 	t := Temperatures(l, labs, school)
 	for _, pair := range [][2]wheel.Temperature{{wheel.Warm, wheel.Cool}, {wheel.Cool, wheel.Warm}} {
@@ -140,57 +130,20 @@ func oneTemperature(l Layout, cs []Colour, school wheel.School) (Note, bool) {
 	return Note{}, false
 }
 
-func overpowering(l Layout, cs []Colour, placed []int, focus int) (Note, bool) {
+func overpowering(l Layout, cs []Colour, labs []colour.Lab, placed []int, focus int) (Note, bool) {
 	force := func(i int) float64 { return l.Share[i] * cs[i].Lab.Clearness() }
 	if focus < 0 || force(focus) == 0 {
 		return Note{}, false
 	}
-	labs := make([]colour.Lab, len(cs))
-	for i := range cs {
-		labs[i] = cs[i].Lab
-	}
 	if FirstLook(l, labs)[0].Part == focus { // a spark that leads is what was wanted
 		return Note{}, false
 	}
-	most := slices.MaxFunc(placed, func(a, b int) int { return compare(force(a), force(b)) })
+	most := slices.MaxFunc(placed, func(a, b int) int { return cmp.Compare(force(a), force(b)) })
 	if most == focus || force(most) < overpowersFrom*force(focus) {
 		return Note{}, false
 	}
 	return Note{ID: "overpowers:" + cs[most].Key, Severity: Consider, About: cs[most].Name, Colours: []int{most, focus}, Aside: -1,
 		Words: fmt.Sprintf(" overpowers %s, meant as the focus: %.1f times as much clear colour. Give it less room, or a softer card.", cs[focus].Name, force(most)/force(focus))}, true
-}
-
-// Key names the mean L* of a piece, weighted by share.
-func Key(mean float64) string {
-	switch {
-	case mean >= 65:
-		return "high"
-	case mean >= 40:
-		return "middle"
-	}
-	return "low"
-}
-
-// ValueGroups clusters the given colours by L*: a gap of 10 or more starts a
-// new group. Darkest first.
-func ValueGroups(cs []Colour, of []int) [][]int {
-	sorted := slices.Clone(of)
-	sort.SliceStable(sorted, func(i, j int) bool { return cs[sorted[i]].Lab.L < cs[sorted[j]].Lab.L })
-	var groups [][]int
-	for at, i := range sorted {
-		if at == 0 || cs[i].Lab.L-cs[sorted[at-1]].Lab.L >= groupGap {
-			groups = append(groups, nil)
-		}
-		groups[len(groups)-1] = append(groups[len(groups)-1], i)
-	}
-	return groups
-}
-
-func groupWords(groups [][]int) string {
-	if len(groups) == 1 {
-		return "one value group"
-	}
-	return fmt.Sprintf("%d value groups", len(groups))
 }
 
 // associations are pairs of colours that many take for something else.

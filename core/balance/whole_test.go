@@ -69,12 +69,6 @@ func TestNotesOnTheWhole(t *testing.T) {
 	assert.Equal(t, 2, least.Aside)
 }
 
-func TestValueGroups(t *testing.T) {
-	cs := []Colour{{Lab: colour.Lab{L: 55}}, {Lab: colour.Lab{L: 20}}, {Lab: colour.Lab{L: 46}}, {Lab: colour.Lab{L: 65}}, {Lab: colour.Lab{L: 29.9}}}
-	assert.Equal(t, [][]int{{1, 4}, {2, 0}, {3}}, ValueGroups(cs, []int{0, 1, 2, 3, 4}), "a gap of exactly ten divides")
-	assert.Equal(t, []string{"low", "middle", "high"}, []string{Key(39.9), Key(40), Key(65)})
-}
-
 func TestExtensionByHand(t *testing.T) {
 	at := func(place float64) colour.Lab {
 		h := wheel.Pigment.Hue(place)

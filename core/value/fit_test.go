@@ -207,6 +207,15 @@ func TestChecks(t *testing.T) {
 	assert.Equal(t, "low", Check(greys(8, 15, 30)).Key)
 	assert.Equal(t, 1, Check(greys(50)).Groups)
 	assert.Zero(t, Check(nil).Groups)
+	assert.Equal(t, 3, Check(greys(55, 20, 46, 65, 29.9)).Groups, "a gap of exactly ten divides")
+
+	// Nine tenths dark and one tenth light are dark on the whole.
+	k = CheckShares(greys(20, 80, 99), []float64{.9, .1, 0})
+	assert.Equal(t, "low", k.Key)
+	assert.InDelta(t, 2.6, k.Mean, 1e-9)
+	assert.Equal(t, 2, k.Groups, "what has no room is left out")
+	assert.Equal(t, []string{"middle", "high"}, []string{CheckShares(greys(35), []float64{2}).Key, CheckShares(greys(65), []float64{2}).Key})
+	assert.Zero(t, CheckShares(greys(50), []float64{0}).Groups)
 }
 
 func BenchmarkFit(b *testing.B) {

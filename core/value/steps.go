@@ -133,6 +133,7 @@ func BuildOrder(n int, from string) []int {
 type Checked struct {
 	Groups   int     // of values, a gap of 10 L* between
 	Key      string  // high, middle or low
+	Mean     float64 // value on the whole, 0 to 10
 	Contrast float64 // value steps from the darkest to the lightest
 }
 
@@ -143,20 +144,37 @@ const (
 	lowKey     = 35.0
 )
 
-// Check reads the values of colours.
+// Check reads the values of colours that all have the same room.
 func Check(c []colour.Lab) Checked {
-	if len(c) == 0 {
+	share := make([]float64, len(c))
+	for i := range share {
+		share[i] = 1
+	}
+	return CheckShares(c, share)
+}
+
+// CheckShares reads the values of colours with the room each has, in any one
+// unit, which the key is weighted by. Colours without room are left out.
+func CheckShares(c []colour.Lab, share []float64) Checked {
+	var placed []colour.Lab
+	mean, total := 0.0, 0.0
+	for i := range c {
+		if share[i] > 0 {
+			placed = append(placed, c[i])
+			mean, total = mean+share[i]*c[i].L, total+share[i]
+		}
+	}
+	if len(placed) == 0 {
 		return Checked{}
 	}
-	s := Read(c)
-	k := Checked{Groups: 1, Key: "middle", Contrast: math.Round(s.High-s.Low) / 10}
+	mean /= total
+	s := Read(placed)
+	k := Checked{Groups: 1, Key: "middle", Mean: mean / 10, Contrast: math.Round(s.High-s.Low) / 10}
 	if s.Outside {
 		k.Contrast = 0
 	}
-	mean := 0.0
 	for i, at := range s.Order {
-		mean += c[at].L / float64(len(c))
-		if i > 0 && c[at].L-c[s.Order[i-1]].L >= groupApart {
+		if i > 0 && placed[at].L-placed[s.Order[i-1]].L >= groupApart {
 			k.Groups++
 		}
 	}
