@@ -34,14 +34,23 @@ func (s *Server) renderImport(c *gin.Context, status int, problem string) {
 
 func (s *Server) importForm(c *gin.Context) { s.renderImport(c, http.StatusOK, "") }
 
+// uploadInMemory is how much of an upload is held in memory before it is read.
+const uploadInMemory = 1 << 20
+
 // uploaded reads the file of a form.
 func uploaded(c *gin.Context) (name string, data []byte, err error) {
+	// What is large waits on the disk, so that it is in memory only once.
+	if err := c.Request.ParseMultipartForm(uploadInMemory); err != nil {
+		return "", nil, err
+	}
+	defer func() { _ = c.Request.MultipartForm.RemoveAll() }()
 	f, head, err := c.Request.FormFile("file")
 	if err != nil {
 		return "", nil, err
 	}
 	defer f.Close()
-	data, err = io.ReadAll(f)
+	data = make([]byte, head.Size)
+	_, err = io.ReadFull(f, data)
 	return filepath.Base(head.Filename), data, err
 }
 

@@ -5,6 +5,9 @@ import (
 	"bytes"
 	"encoding/json"
 	"fmt"
+	"image"
+	"image/jpeg"
+	"mime/multipart"
 	"net/http"
 	"net/url"
 	"os"
@@ -191,11 +194,7 @@ func BenchmarkStart(b *testing.B) {
 			require.NoError(b, err)
 			res.Body.Close()
 		}
-		status, err := os.ReadFile(fmt.Sprintf("/proc/%d/status", p.Process.Pid))
-		require.NoError(b, err)
-		kb, err := strconv.ParseFloat(regexp.MustCompile(`VmRSS:\s+(\d+)`).FindStringSubmatch(string(status))[1], 64)
-		require.NoError(b, err)
-		memory = max(memory, kb/1024)
+		memory = max(memory, p.memory(b, "VmRSS"))
 		_ = p.Process.Signal(os.Interrupt)
 		<-p.rest
 		_ = p.Wait()
@@ -204,4 +203,45 @@ func BenchmarkStart(b *testing.B) {
 	b.ReportMetric(float64(worst)/float64(500*time.Millisecond), "of-500ms")
 	b.ReportMetric(memory, "MB")
 	b.ReportMetric(memory/100, "of-100MB")
+}
+
+// memory reads what the program holds (VmRSS) or has held at most (VmHWM), in
+// MB.
+func (p *program) memory(b *testing.B, of string) float64 {
+	status, err := os.ReadFile(fmt.Sprintf("/proc/%d/status", p.Process.Pid))
+	require.NoError(b, err)
+	kb, err := strconv.ParseFloat(regexp.MustCompile(of + `:\s+(\d+)`).FindStringSubmatch(string(status))[1], 64)
+	require.NoError(b, err)
+	return kb / 1024
+}
+
+// BenchmarkLargePhoto brings a photo of nearly 40 megapixels into the built
+// program, twice in a row, and reads the most memory it has held.
+func BenchmarkLargePhoto(b *testing.B) {
+	img := image.NewYCbCr(image.Rect(0, 0, 7296, 5472), image.YCbCrSubsampleRatio420)
+	for i := range img.Y {
+		img.Y[i] = uint8(i>>9 + i*7919%31)
+	}
+	memory := 0.0
+	for b.Loop() {
+		p := start(b, "demo")
+		for _, quality := range []int{85, 80} {
+			var body bytes.Buffer
+			form := multipart.NewWriter(&body)
+			file, err := form.CreateFormFile("file", "large.jpg")
+			require.NoError(b, err)
+			require.NoError(b, jpeg.Encode(file, img, &jpeg.Options{Quality: quality}))
+			require.NoError(b, form.Close())
+			res, err := http.Post(p.url+"/photos", form.FormDataContentType(), &body)
+			require.NoError(b, err)
+			res.Body.Close()
+			require.Equal(b, http.StatusOK, res.StatusCode)
+		}
+		memory = max(memory, p.memory(b, "VmHWM"))
+		_ = p.Process.Signal(os.Interrupt)
+		<-p.rest
+		_ = p.Wait()
+	}
+	b.ReportMetric(memory, "MB")
+	b.ReportMetric(memory/200, "of-200MB")
 }
