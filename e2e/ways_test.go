@@ -104,6 +104,6 @@ func TestBattensByMouseAndKeyboard(t *testing.T) {
 	b.typeText("30")
 	b.press(input.Enter)
 	b.settle()
-	assert.Contains(t, b.text("#flashes"), "Lamp soot takes 30 %")
+	assert.Contains(t, b.text("#flashes"), "Lamp soot takes 30%")
 	assert.Contains(t, b.text("#flashes"), "mm")
 }

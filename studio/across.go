@@ -18,6 +18,7 @@ type AcrossView struct {
 
 // AcrossBlend is cards that blend, in words, and the colour they read as.
 type AcrossBlend struct {
+	Key    string // of its cards, stable while they blend
 	Words  string
 	Colour colour.Lab
 }
@@ -27,6 +28,9 @@ func (p *Plan) Across(metres float64) AcrossView {
 	v := AcrossView{Metres: metres}
 	for _, b := range balance.Blends(p.layout(), p.Piece.Area(), p.labs(), metres) {
 		out := AcrossBlend{Colour: b.Lab}
+		for _, i := range b.Colours {
+			out.Key += fmt.Sprintf(":%d", p.Tray[i].Key)
+		}
 		if b.Into >= 0 {
 			out.Words = fmt.Sprintf("%s is too fine to be seen by itself and sinks into %s.", p.Tray[b.Colours[0]].Name, p.Tray[b.Into].Name)
 		} else {
@@ -39,6 +43,19 @@ func (p *Plan) Across(metres float64) AcrossView {
 		v.Blends = append(v.Blends, out)
 	}
 	return v
+}
+
+// farNotes say what blends at the distance the brief names.
+func (p *Plan) farNotes() []balance.Note {
+	if p.Brief.Distance == 0 {
+		return nil
+	}
+	var notes []balance.Note
+	for _, b := range p.Across(p.Brief.Distance).Blends {
+		notes = append(notes, balance.Note{ID: "brief-far" + b.Key, Severity: balance.Consider, Aside: -1,
+			About: fmt.Sprintf("From %g m", p.Brief.Distance), Words: ", the brief's distance: " + b.Words})
+	}
+	return notes
 }
 
 // one is a family with its article.

@@ -31,7 +31,7 @@ func (s *Studio) TakeShare(ctx context.Context, id uint, revision int64, key int
 
 func (d *draft) takeShare(key int, want float64) (string, error) {
 	if !(want >= leastBatten && want <= mostBatten) {
-		return "", refuse("A colour can take from %g to %g %% of a piece: choose a share between.", 100*leastBatten, 100*mostBatten)
+		return "", refuse("A colour can take from %g to %g%% of a piece: choose a share between.", 100*leastBatten, 100*mostBatten)
 	}
 	_, card, err := d.entry(key)
 	if err != nil {
@@ -101,7 +101,7 @@ func (d *draft) takeShare(key int, want float64) (string, error) {
 // percent writes a share as the stage does: whole, and with a tenth when small.
 func percent(share float64) string {
 	if share < 0.1 {
-		return fmt.Sprintf("%.1f %%", 100*share)
+		return fmt.Sprintf("%.1f%%", 100*share)
 	}
-	return fmt.Sprintf("%.0f %%", 100*share)
+	return fmt.Sprintf("%.0f%%", 100*share)
 }

@@ -22,9 +22,9 @@ func TestTakeShare(t *testing.T) {
 	p, words, err := try(4, .3)
 	require.NoError(t, err)
 	assert.InDelta(t, .3, share(p, 4), .01, "the sashing is made wider, or the blocks smaller")
-	assert.Contains(t, words, p.Tray[4].Name+" takes 30 %")
+	assert.Contains(t, words, p.Tray[4].Name+" takes 30%")
 	assert.Contains(t, words, " mm")
-	assert.Contains(t, p.Undo, "takes 30 %")
+	assert.Contains(t, p.Undo, "takes 30%")
 
 	was := share(p, 3) // the sparks are a fixed part of their block
 	p, words, err = try(3, .25)
@@ -51,7 +51,7 @@ func TestTakeShare(t *testing.T) {
 	do(t, s, id, ChoosePiece("soap", map[string]float64{"pours": 0}))
 	_, words, err = try(0, .97)
 	require.NoError(t, err)
-	assert.Contains(t, words, "43 %", "two sevenths trade with three")
+	assert.Contains(t, words, "43%", "two sevenths trade with three")
 	_, _, err = try(0, .97)
 	assert.ErrorContains(t, err, "Nothing this piece can do")
 }

@@ -99,6 +99,7 @@ func (p *Plan) Proportion() ProportionView {
 	}
 	notes := append(p.focusNotes(v.Pulls), balance.Notes(layout, p.colours())...)
 	notes = append(notes, balance.Whole(layout, p.colours(), p.asked(v.Pulls))...)
+	notes = append(notes, p.farNotes()...)
 	slices.SortStableFunc(notes, func(a, b balance.Note) int { return gravity(a.Severity) - gravity(b.Severity) })
 	v.Notes = p.visible(slices.Clone(notes))
 	v.Hidden = len(notes) - len(v.Notes)

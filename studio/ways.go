@@ -90,6 +90,7 @@ func (p *Plan) Ways(ctx context.Context, asked WaysAsked) ([]WayView, error) {
 // ColourwayView is a colourway as its piece shows it.
 type ColourwayView struct {
 	store.Colourway
+	Fill []int         // for each part the index of its card in the tray, −1 where none is left for it
 	Labs []*colour.Lab // of each part, nil where no card is left for it
 	Now  bool
 }
@@ -108,6 +109,7 @@ func (p *Plan) ColourwayViews() []ColourwayView {
 		v := ColourwayView{Colourway: c, Now: maps.Equal(now, c.Fills)}
 		for _, part := range p.Piece.Parts {
 			at := slices.IndexFunc(p.Tray, func(t TrayCard) bool { return t.Key == c.Fills[part.Key] })
+			v.Fill = append(v.Fill, at)
 			if at < 0 {
 				v.Labs = append(v.Labs, nil)
 				continue

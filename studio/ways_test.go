@@ -2,11 +2,14 @@ package studio
 
 import (
 	"context"
+	"slices"
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"lampfern/core/balance"
 	"lampfern/core/piece"
 )
 
@@ -109,6 +112,14 @@ func TestAcrossTheRoom(t *testing.T) {
 	require.Len(t, got, 1)
 	assert.Contains(t, got[0].Words, p.Tray[0].Name)
 	assert.Contains(t, got[0].Words, "too fine to be told apart: together they read as a")
+	b := p.Brief
+	b.Distance = 20
+	p = do(t, s, id, SetBrief(p.Name, p.Craft, p.Purpose, b, b.Limit()))
+	far := slices.IndexFunc(p.Proportion().Notes, func(n balance.Note) bool { return strings.HasPrefix(n.ID, "brief-far:") })
+	require.GreaterOrEqual(t, far, 0, "the notes answer to the brief's distance")
+	assert.Equal(t, "From 20 m", p.Proportion().Notes[far].About)
+	p = do(t, s, id, Dismiss(p.Proportion().Notes[far].ID))
+	assert.False(t, slices.ContainsFunc(p.Proportion().Notes, func(n balance.Note) bool { return strings.HasPrefix(n.ID, "brief-far:") }))
 	assert.InDelta(t, (p.Tray[0].Colour.XYZ().Y+p.Tray[1].Colour.XYZ().Y)/2, got[0].Colour.XYZ().Y, 1e-9, "half the light of each")
 }
 

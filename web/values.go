@@ -3,6 +3,8 @@ package web
 import (
 	"fmt"
 	"net/http"
+	"net/url"
+	"slices"
 	"strconv"
 	"strings"
 
@@ -240,6 +242,7 @@ type squintBody struct {
 	Checked value.Checked
 	Blur    int // pixels
 	Blurs   []choice
+	Of      []choice // the palette and the colourways
 }
 
 // squintStage shows the palette and the piece as values only, out of focus.
@@ -249,26 +252,48 @@ func squintStage(c *gin.Context, p *page) {
 	if n, err := strconv.Atoi(c.Query("blur")); err == nil {
 		b.Blur = min(max(0, n), 20)
 	}
-	p.Path += fmt.Sprintf("?blur=%d", b.Blur)
+	address := func(blur int, of string) string {
+		return fmt.Sprintf("/plans/%d/squint?blur=%d&colourway=%s", p.Plan.ID, blur, url.QueryEscape(of))
+	}
+	of, cards, fill := "", p.Plan.Tray, []int(nil)
+	if p.Plan.Piece != nil {
+		fill = p.Plan.Proportion().Fill
+	}
+	b.Of = []choice{{Name: "palette as it is now"}}
+	for _, k := range p.Plan.ColourwayViews() {
+		b.Of = append(b.Of, choice{Key: fmt.Sprint(k.Key), Name: k.Name})
+		if fmt.Sprint(k.Key) == c.Query("colourway") {
+			of, fill, cards = c.Query("colourway"), k.Fill, nil
+			for i, t := range p.Plan.Tray {
+				if slices.Contains(k.Fill, i) {
+					cards = append(cards, t)
+				}
+			}
+		}
+	}
+	for i, k := range b.Of {
+		b.Of[i].On, b.Of[i].Key = k.Key == of, address(b.Blur, k.Key)
+	}
+	p.Path = address(b.Blur, of)
 	for _, k := range []struct {
 		px   int
 		name string
 	}{{0, "sharp"}, {3, "a little"}, {6, "half shut"}, {12, "nearly shut"}} {
-		b.Blurs = append(b.Blurs, choice{Key: fmt.Sprintf("/plans/%d/squint?blur=%d", p.Plan.ID, k.px), Name: k.name, On: k.px == b.Blur})
+		b.Blurs = append(b.Blurs, choice{Key: address(k.px, of), Name: k.name, On: k.px == b.Blur})
 	}
 	var labs []colour.Lab
-	for _, t := range p.Plan.Tray {
+	for _, t := range cards {
 		labs = append(labs, t.ReadsAs())
 	}
 	b.Checked = value.Check(labs)
 	for _, i := range value.Read(labs).Order {
-		b.Strips = append(b.Strips, p.Plan.Tray[i])
+		b.Strips = append(b.Strips, cards[i])
 	}
 	grey := p.View
 	grey.ValuesOnly = true
 	p.View = grey
 	if pc := p.Plan.Piece; pc != nil {
-		scene := draw.Piece(grey.Light, pc.Piece, pieceParts(p.Plan, p.Plan.Proportion().Fill))
+		scene := draw.Piece(grey.Light, pc.Piece, pieceParts(p.Plan, fill))
 		b.Piece = &scene
 	}
 	p.Body = b
