@@ -20,24 +20,28 @@ const acrossLongest = 640
 // are the colours of its parts, ground is what shows where there is no part or
 // no card.
 func Across(light Light, p piece.Piece, labs []*colour.Lab, ground colour.RGB, metres float64) ([]byte, error) {
-	grid, w, h := p.Grid(acrossLongest)
-	shown := make([][3]uint8, len(labs)+1) // the ground first
-	shown[0] = bytesOf(ground)
-	for i, c := range labs {
-		shown[i+1] = shown[0]
+	shown := []colour.RGB{ground} // then the parts
+	for _, c := range labs {
+		rgb := ground
 		if c != nil {
-			rgb, _ := light.Show(*c)
-			shown[i+1] = bytesOf(rgb)
+			rgb, _ = light.Show(*c)
+		}
+		shown = append(shown, rgb)
+	}
+	var img *image.NRGBA
+	if p.Cells != nil {
+		img = farCells(p.Cells, shown)
+	} else {
+		grid, w, h := p.Grid(acrossLongest)
+		img = image.NewNRGBA(image.Rect(0, 0, w, h))
+		for i, part := range grid {
+			c := bytesOf(shown[part+1])
+			copy(img.Pix[i*4:], []uint8{c[0], c[1], c[2], 255})
 		}
 	}
-	img := image.NewNRGBA(image.Rect(0, 0, w, h))
-	for i, part := range grid {
-		c := shown[part+1]
-		copy(img.Pix[i*4:], []uint8{c[0], c[1], c[2], 255})
-	}
 	var b bytes.Buffer
-	perPixel := math.Max(p.Width, p.Height) / acrossLongest
-	if err := png.Encode(&b, surface.Far(img, balance.Blur(metres)/perPixel)); err != nil {
+	sigma := balance.Blur(metres)
+	if err := png.Encode(&b, surface.Far(img, sigma*float64(img.Rect.Dx())/p.Width, sigma*float64(img.Rect.Dy())/p.Height)); err != nil {
 		return nil, fmt.Errorf("writing the picture from afar: %w", err)
 	}
 	return b.Bytes(), nil

@@ -2,6 +2,7 @@ package draw
 
 import (
 	"bytes"
+	"crypto/sha256"
 	"errors"
 	"fmt"
 	"math"
@@ -87,6 +88,13 @@ func pdfNode(pdf *fpdf.Fpdf, n Node) {
 			}
 		}
 		pdf.DrawPath(how)
+	case Bitmap:
+		if len(n.PNG) == 0 {
+			return
+		}
+		name := fmt.Sprintf("%x", sha256.Sum256(n.PNG))
+		pdf.RegisterImageOptionsReader(name, fpdf.ImageOptions{ImageType: "PNG"}, bytes.NewReader(n.PNG))
+		pdf.ImageOptions(name, n.X, n.Y, n.Width, n.Height, false, fpdf.ImageOptions{ImageType: "PNG"}, 0, "")
 	case Text:
 		style := ""
 		if n.Bold {

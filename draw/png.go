@@ -11,6 +11,7 @@ import (
 	"image/png"
 	"math"
 
+	ximagedraw "golang.org/x/image/draw"
 	"golang.org/x/image/font/sfnt"
 	"golang.org/x/image/math/fixed"
 	"golang.org/x/image/vector"
@@ -79,11 +80,27 @@ func (r *raster) node(n Node) error {
 		if n.Style.Stroke.kind == paintSolid || n.Style.Stroke.kind == paintInk {
 			r.stroke(lines, n.Style)
 		}
+	case Bitmap:
+		if len(n.PNG) == 0 {
+			return nil
+		}
+		src, err := png.Decode(bytes.NewReader(n.PNG))
+		if err != nil {
+			return fmt.Errorf("reading a picture within the drawing: %w", err)
+		}
+		box := image.Rect(round(n.X*r.k), round(n.Y*r.k), round((n.X+n.Width)*r.k), round((n.Y+n.Height)*r.k))
+		var scaler ximagedraw.Scaler = ximagedraw.CatmullRom
+		if n.Sharp && src.Bounds().Dx() < box.Dx() {
+			scaler = ximagedraw.NearestNeighbor
+		}
+		scaler.Scale(r.img, box, src, src.Bounds(), ximagedraw.Over, nil)
 	case Text:
 		return r.text(n)
 	}
 	return nil
 }
+
+func round(v float64) int { return int(math.Round(v)) }
 
 // polyline is a flattened outline in dots.
 type polyline struct {

@@ -36,6 +36,7 @@ func (l Light) Show(c colour.Lab) (rgb colour.RGB, inGamut bool) {
 type Paint struct {
 	kind paintKind
 	rgb  colour.RGB
+	id   string // of a pattern
 }
 
 type paintKind int
@@ -45,6 +46,7 @@ const (
 	paintInk
 	paintSolid
 	paintClear
+	paintPattern
 )
 
 // Paints without a colour of their own: none, the ink of the surround, and an
@@ -56,7 +58,10 @@ var (
 )
 
 // Solid paints one colour.
-func Solid(c colour.RGB) Paint { return Paint{paintSolid, c} }
+func Solid(c colour.RGB) Paint { return Paint{kind: paintSolid, rgb: c} }
+
+// Patterned paints with a pattern of the scene; what knows no patterns paints c.
+func Patterned(id string, c colour.RGB) Paint { return Paint{kind: paintPattern, rgb: c, id: id} }
 
 // Style is how a shape looks. Width is in the scene's units. Class names a rule
 // of the page's style sheet that may override the paints; paper ignores it.
@@ -170,12 +175,33 @@ type Group struct {
 	Nodes      []Node
 }
 
-// Node is a Shape, a Text or a Group.
+// Bitmap is a picture stretched over a box: the PNG itself, or on a page the
+// address of one. Sharp keeps its pixels apart when they are enlarged.
+type Bitmap struct {
+	X, Y, Width, Height float64
+	PNG                 []byte
+	Address             string
+	Sharp               bool
+}
+
+// Pattern is a tile that paints shapes of a page, named by ID; Sheen makes it
+// pass from one colour to another and back instead, over the tile's width. Tiles
+// lie at the scene's units.
+type Pattern struct {
+	ID            string
+	Width, Height float64
+	Nodes         []Node
+	Sheen         []colour.RGB // two colours, or none
+}
+
+// Node is a Shape, a Text, a Bitmap, a Pattern or a Group.
 type Node interface{ node() }
 
-func (Shape) node() {}
-func (Text) node()  {}
-func (Group) node() {}
+func (Shape) node()   {}
+func (Text) node()    {}
+func (Group) node()   {}
+func (Bitmap) node()  {}
+func (Pattern) node() {}
 
 // Scene is a drawing of the given size, in pixels for a page or millimetres
 // for paper. Label names it for those who cannot see it.

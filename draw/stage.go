@@ -13,10 +13,39 @@ type PiecePart struct {
 	Key, Name string
 	Card      string // name of the card it takes, empty when none
 	Lab       *colour.Lab
+	Surface   Surface
 }
 
-// Piece draws a piece with its parts, each a group that can be chosen.
-func Piece(light Light, p piece.Piece, parts []PiecePart) Scene {
+// Surface is what a material shows beside one flat colour; the zero value is
+// nothing.
+type Surface struct {
+	Picture string      // address of a picture of a print
+	Wide    float64     // what the picture measures across, mm
+	High    float64     // and down
+	Flash   *colour.Lab // where a metallic or shimmering surface catches the light
+	Stitch  bool        // it is yarn, and the piece is worked in stitches
+}
+
+// Sizes of the surfaces drawn on a piece, in mm.
+const (
+	sheenWide = 0.35 // of the piece's longer side
+	leastTile = 3.0  // units of the scene: a finer texture would only be grey
+)
+
+// Piece draws a piece with its parts, each a group that can be chosen. stitch is
+// the size of a stitch in mm, where the piece has stitches.
+func Piece(light Light, p piece.Piece, parts []PiecePart, stitch piece.Point) (Scene, error) {
+	if p.Cells != nil {
+		rgbs := make([]*colour.RGB, len(parts))
+		for i, part := range parts {
+			if part.Lab != nil {
+				rgb, _ := light.Show(*part.Lab)
+				rgbs[i] = &rgb
+			}
+		}
+		s := Scene{Width: cellsWide, Height: cellsHigh, ID: "piece", Label: p.Name}
+		return s, cellScene(&s, p, rgbs)
+	}
 	const longest = 1000.0
 	k := longest / math.Max(p.Width, p.Height)
 	s := Scene{Width: p.Width * k, Height: p.Height * k, ID: "piece", Label: p.Name}
@@ -24,17 +53,55 @@ func Piece(light Light, p piece.Piece, parts []PiecePart) Scene {
 	for i, part := range parts {
 		st := Style{Fill: Clear, Stroke: Ink, Width: 1, Dash: []float64{6, 5}, Class: "part-empty"}
 		card := "no card yet"
+		var over []Node
 		if part.Lab != nil {
 			rgb, _ := light.Show(*part.Lab)
 			// Stroked in its own colour, so that no seam shows between parts.
 			st = Style{Fill: Solid(rgb), Stroke: Solid(rgb), Width: 0.8}
 			card = part.Card
+			id := "surface-" + part.Key
+			switch f := part.Surface; {
+			case f.Picture != "" && f.Wide*k >= leastTile:
+				s.Add(Pattern{ID: id, Width: f.Wide * k, Height: f.High * k, Nodes: []Node{Bitmap{Width: f.Wide * k, Height: f.High * k, Address: f.Picture}}})
+				st.Fill = Patterned(id, rgb)
+			case f.Flash != nil:
+				flash, _ := light.Show(*f.Flash)
+				s.Add(Pattern{ID: id, Width: sheenWide * longest, Height: sheenWide * longest, Sheen: []colour.RGB{rgb, flash}})
+				st.Fill = Patterned(id, rgb)
+			case f.Stitch && stitch.X*k >= leastTile && stitch.Y*k >= leastTile:
+				over = []Node{Shape{Path: outlines[i], Style: Style{Fill: Patterned("stitches", rgb), Class: "texture"}}}
+			}
+		}
+		if over != nil && !hasPattern(s, "stitches") {
+			s.Add(stitches(stitch.X*k, stitch.Y*k))
 		}
 		s.Add(Group{Class: "part", Attributes: [][2]string{{"data-part", part.Key}, {"id", "part-" + part.Key}, {"tabindex", "0"}, {"role", "button"},
 			{"aria-label", fmt.Sprintf("%s: %s. Give it the chosen card.", part.Name, card)}},
-			Nodes: []Node{Shape{Path: outlines[i], Style: st, Title: part.Name + ": " + card}}})
+			Nodes: append([]Node{Shape{Path: outlines[i], Style: st, Title: part.Name + ": " + card}}, over...)})
 	}
-	return s
+	return s, nil
+}
+
+func hasPattern(s Scene, id string) bool {
+	for _, n := range s.Nodes {
+		if p, is := n.(Pattern); is && p.ID == id {
+			return true
+		}
+	}
+	return false
+}
+
+// stitches is a texture of knitted stitches of the given size: the shadow under
+// each leg and the light on its ridge.
+func stitches(w, h float64) Pattern {
+	leg := func(x0, x1, thick float64) *Path {
+		return Polygon(Point{x0, 0}, Point{x0 + thick, 0}, Point{x1 + thick, h}, Point{x1, h})
+	}
+	t := w / 6
+	return Pattern{ID: "stitches", Width: w, Height: h, Nodes: []Node{
+		Shape{Path: leg(-t/2, w/2-t/2, t), Style: Style{Fill: Ink, Class: "dark"}}, Shape{Path: leg(w-t/2, w/2-t/2, t), Style: Style{Fill: Ink, Class: "dark"}},
+		Shape{Path: leg(t, w/2+t/4-w/4, t), Style: Style{Fill: Ink, Class: "light"}}, Shape{Path: leg(w-2*t, w/2+w/4-t/2, t), Style: Style{Fill: Ink, Class: "light"}},
+	}}
 }
 
 // Batten is one card's share of the whole.
@@ -66,11 +133,29 @@ func Battens(light Light, all []Batten) Scene {
 // PieceShape is a piece as a symbol of a page, its parts filled with the custom
 // properties --p0, --p1 and on, so that many small pictures of it share one shape.
 // id names the symbol.
-func PieceShape(p piece.Piece, id string) string {
+func PieceShape(p piece.Piece, id string) (string, error) {
 	const longest = 240.0
 	k := longest / math.Max(p.Width, p.Height)
-	outlines := partOutlines(p, k)
 	w := &svgWriter{decimals: 1}
+	if p.Cells != nil {
+		masks, err := covers(p.Cells, len(p.Parts))
+		if err != nil {
+			return "", err
+		}
+		w.raw(`<svg width="0" height="0" class="shapes" aria-hidden="true"><defs>`)
+		for i, m := range masks {
+			w.raw(fmt.Sprintf(`<mask id="%s-%d" style="mask-type:alpha">`, id, i))
+			w.node(Bitmap{Width: p.Width * k, Height: p.Height * k, PNG: m})
+			w.raw("</mask>")
+		}
+		w.raw(fmt.Sprintf(`</defs><symbol id="%s" viewBox="0 0 %g %g">`, id, math.Round(p.Width*k), math.Round(p.Height*k)))
+		for i := range masks {
+			w.raw(fmt.Sprintf(`<rect width="%g" height="%g" mask="url(#%s-%d)" style="fill:var(--p%d)"/>`, math.Round(p.Width*k), math.Round(p.Height*k), id, i, i))
+		}
+		w.raw("</symbol></svg>")
+		return w.String(), nil
+	}
+	outlines := partOutlines(p, k)
 	w.raw(fmt.Sprintf(`<svg width="0" height="0" class="shapes" aria-hidden="true"><symbol id="%s" viewBox="0 0 %g %g">`, id, math.Round(p.Width*k), math.Round(p.Height*k)))
 	for i, o := range outlines {
 		w.raw(`<path d="`)
@@ -78,7 +163,7 @@ func PieceShape(p piece.Piece, id string) string {
 		w.raw(fmt.Sprintf(`" style="fill:var(--p%d);stroke:var(--p%d);stroke-width:.4"/>`, i, i))
 	}
 	w.raw("</symbol></svg>")
-	return w.String()
+	return w.String(), nil
 }
 
 // partOutlines are the outlines of a piece's parts, scaled.
@@ -87,16 +172,18 @@ func partOutlines(p piece.Piece, k float64) []*Path {
 	for i := range outlines {
 		outlines[i] = &Path{}
 	}
-	for _, r := range p.Regions {
-		for i, q := range r.Outline {
-			pt := Point{q.X * k, q.Y * k}
-			if i == 0 {
-				outlines[r.Part].MoveTo(pt)
-			} else {
-				outlines[r.Part].LineTo(pt)
+	for part, contours := range p.Contours() {
+		for _, c := range contours {
+			for i, q := range c {
+				pt := Point{q.X * k, q.Y * k}
+				if i == 0 {
+					outlines[part].MoveTo(pt)
+				} else {
+					outlines[part].LineTo(pt)
+				}
 			}
+			outlines[part].Close()
 		}
-		outlines[r.Part].Close()
 	}
 	return outlines
 }
@@ -111,7 +198,7 @@ type WaySheet struct {
 
 // ColourwaySheet draws up to twelve colourways of one piece on upright A4, three
 // by four, the favourite marked.
-func ColourwaySheet(title string, p piece.Piece, all []WaySheet) Scene {
+func ColourwaySheet(title string, p piece.Piece, all []WaySheet) (Scene, error) {
 	const wide, high, margin, head, columns, rows = 210.0, 297.0, 12.0, 24.0, 3, 4
 	s := Scene{Width: wide, Height: high, Millimetres: true, Label: "Colourways of " + title}
 	s.Add(Text{At: Point{margin, 15}, Words: fit(title, 5, true, wide-2*margin), Size: 5, Bold: true, Paint: Ink},
@@ -122,6 +209,20 @@ func ColourwaySheet(title string, p piece.Piece, all []WaySheet) Scene {
 	outlines := partOutlines(p, k)
 	for n, c := range all[:min(len(all), columns*rows)] {
 		at := Point{margin + float64(n%columns)*w, head + float64(n/columns)*h}
+		if p.Cells != nil {
+			rgbs := make([]*colour.RGB, len(p.Parts))
+			for i := range rgbs {
+				if i < len(c.Labs) && c.Labs[i] != nil {
+					rgb, _ := c.Labs[i].RGB()
+					rgbs[i] = &rgb
+				}
+			}
+			data, err := cellPicture(p.Cells, rgbs, whole(p.Cells), 1)
+			if err != nil {
+				return s, err
+			}
+			s.Add(Bitmap{X: at.X, Y: at.Y, Width: p.Width * k, Height: p.Height * k, PNG: data, Sharp: true})
+		}
 		for i, o := range outlines {
 			st := Style{Stroke: Ink, Width: 0.1}
 			if i < len(c.Labs) && c.Labs[i] != nil {
@@ -142,7 +243,7 @@ func ColourwaySheet(title string, p piece.Piece, all []WaySheet) Scene {
 		}
 	}
 	foot(&s, margin, wide-2*margin, "Colours as kept on the shelf, in daylight · "+paperGuide)
-	return s
+	return s, nil
 }
 
 // moved is a path carried to a place.

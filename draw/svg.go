@@ -1,6 +1,7 @@
 package draw
 
 import (
+	"encoding/base64"
 	"html"
 	"math"
 	"strconv"
@@ -88,6 +89,24 @@ func (w *svgWriter) node(n Node) {
 			return
 		}
 		w.raw("><title>" + html.EscapeString(n.Title) + "</title></path>")
+	case Bitmap:
+		w.raw("<image")
+		w.attr("x", w.num(n.X))
+		w.attr("y", w.num(n.Y))
+		w.attr("width", w.num(n.Width))
+		w.attr("height", w.num(n.Height))
+		w.attr("preserveAspectRatio", "none")
+		if n.Sharp {
+			w.attr("style", "image-rendering:pixelated")
+		}
+		if n.Address != "" {
+			w.attr("href", n.Address)
+		} else {
+			w.attr("href", "data:image/png;base64,"+base64.StdEncoding.EncodeToString(n.PNG))
+		}
+		w.raw("/>")
+	case Pattern:
+		w.pattern(n)
 	case Text:
 		w.raw("<text")
 		w.attr("x", w.num(n.At.X))
@@ -105,6 +124,32 @@ func (w *svgWriter) node(n Node) {
 		w.attr("fill", paintText(n.Paint, "currentColor"))
 		w.raw(">" + html.EscapeString(n.Words) + "</text>")
 	}
+}
+
+func (w *svgWriter) pattern(p Pattern) {
+	if len(p.Sheen) == 2 {
+		w.raw("<linearGradient")
+		w.attr("id", p.ID)
+		w.raw(` gradientUnits="userSpaceOnUse" spreadMethod="reflect" x1="0" y1="0"`)
+		w.attr("x2", w.num(p.Width/2))
+		w.attr("y2", w.num(p.Height/2))
+		w.raw(">")
+		for i, at := range []string{"0.2", "0.9"} {
+			w.raw(`<stop offset="` + at + `" stop-color="` + p.Sheen[i].Hex() + `"/>`)
+		}
+		w.raw("</linearGradient>")
+		return
+	}
+	w.raw("<pattern")
+	w.attr("id", p.ID)
+	w.raw(` patternUnits="userSpaceOnUse"`)
+	w.attr("width", w.num(p.Width))
+	w.attr("height", w.num(p.Height))
+	w.raw(">")
+	for _, n := range p.Nodes {
+		w.node(n)
+	}
+	w.raw("</pattern>")
 }
 
 func (w *svgWriter) path(p *Path) {
@@ -127,6 +172,8 @@ func paintText(p Paint, ifNone string) string {
 		return p.rgb.Hex()
 	case paintClear:
 		return "transparent"
+	case paintPattern:
+		return "url(#" + p.id + ")"
 	}
 	return ifNone
 }

@@ -9,6 +9,7 @@ import (
 	"lampfern/core/brief"
 	"lampfern/core/colour"
 	"lampfern/core/material"
+	"lampfern/core/piece"
 	"lampfern/core/value"
 )
 
@@ -44,8 +45,12 @@ type Plan struct {
 	Palette    []PlanCard         `json:"palette"`
 	Piece      string             `json:"piece,omitempty"`
 	Settings   map[string]float64 `json:"settings,omitempty"`
+	Own        *piece.Own         `json:"own,omitempty"`
 	Fills      map[string]int     `json:"fills,omitempty"`
+	Pinned     []string           `json:"pinned,omitempty"`
+	Groups     [][]string         `json:"groups,omitempty"`
 	Dismissed  []string           `json:"dismissed,omitempty"`
+	Remarks    map[string]string  `json:"remarks,omitempty"`
 	Scraps     []PlanScrap        `json:"scraps,omitempty"`
 
 	Wheel        string            `json:"wheel,omitempty"`
@@ -229,6 +234,14 @@ func ReadPlan(r io.Reader) (Plan, error) {
 		if err := f.Plan.Brief.Tidy(); err != nil {
 			return Plan{}, fmt.Errorf("the brief in the file cannot be kept: %w", err)
 		}
+	}
+	if f.Plan.Own != nil {
+		if err := f.Plan.Own.Check(); err != nil {
+			return Plan{}, fmt.Errorf("the piece in the file cannot be made: %w", err)
+		}
+	}
+	if len(f.Plan.Pinned) > maxFills || len(f.Plan.Groups) > maxFills || len(f.Plan.Remarks) > maxFills {
+		return Plan{}, fmt.Errorf("the plan in the file has more than %d parts pinned or grouped, or remarks", maxFills)
 	}
 	for part, key := range f.Plan.Fills {
 		if !keys[key] {

@@ -175,6 +175,12 @@ var migrations = []*gormigrate.Migration{
 		`ALTER TABLE plans ADD COLUMN laid_by_share INTEGER NOT NULL DEFAULT 0`,
 	)},
 	{ID: "0008", Migrate: run(`ALTER TABLE plans ADD COLUMN colourways TEXT NOT NULL DEFAULT '[]'`)},
+	{ID: "0009", Migrate: run(
+		`ALTER TABLE plans ADD COLUMN own TEXT NOT NULL DEFAULT '{}'`,
+		`ALTER TABLE plans ADD COLUMN pinned TEXT NOT NULL DEFAULT '[]'`,
+		`ALTER TABLE plans ADD COLUMN groups TEXT NOT NULL DEFAULT '[]'`,
+		`ALTER TABLE plans ADD COLUMN remarks TEXT NOT NULL DEFAULT '{}'`,
+	)},
 }
 
 func run(statements ...string) gormigrate.MigrateFunc {

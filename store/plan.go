@@ -6,6 +6,7 @@ import (
 	"gorm.io/gorm"
 
 	"lampfern/core/brief"
+	"lampfern/core/piece"
 	"lampfern/core/value"
 )
 
@@ -43,7 +44,11 @@ type Plan struct {
 	Colourways   []Colourway        `json:"colourways" gorm:"serializer:json"`
 	Template     string             `json:"template"`
 	Settings     map[string]float64 `json:"settings" gorm:"serializer:json"`
+	Own          piece.Own          `json:"own" gorm:"serializer:json"`
+	Pinned       []string           `json:"pinned" gorm:"serializer:json"` // parts that keep their card
+	Groups       [][]string         `json:"groups" gorm:"serializer:json"` // parts that take one card together
 	Dismissed    []string           `json:"dismissed" gorm:"serializer:json"`
+	Remarks      map[string]string  `json:"remarks" gorm:"serializer:json"` // why a note is hidden, by its ID
 	PutAway      bool               `json:"put_away"`
 	Revision     int64              `json:"-"`
 	CreatedAt    time.Time          `json:"-"`
@@ -60,6 +65,15 @@ func (p *Plan) fillEmpty() {
 	}
 	if p.Dismissed == nil {
 		p.Dismissed = []string{}
+	}
+	if p.Pinned == nil {
+		p.Pinned = []string{}
+	}
+	if p.Groups == nil {
+		p.Groups = [][]string{}
+	}
+	if p.Remarks == nil {
+		p.Remarks = map[string]string{}
 	}
 	if p.Adjusted == nil {
 		p.Adjusted = []Adjusted{}

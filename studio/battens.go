@@ -54,10 +54,14 @@ func (d *draft) takeShare(key int, want float64) (string, error) {
 	if math.Abs(now-want) < battenReached {
 		return "", refuse("%s takes %s of the piece already.", card.Name, percent(now))
 	}
-	resized, canResize := piece.Resize(d.plan.Template, d.plan.Settings, func(part string) bool {
+	resized, canResize := piece.Resize(d.plan.Template, d.plan.Settings, d.plan.Own, func(part string) bool {
 		return slices.ContainsFunc(d.plan.Fills, func(f store.Fill) bool { return f.Part == part && f.EntryKey == key })
 	}, want)
-	other := balance.Exchange(p.Shares, fill, key, want)
+	held := make([]bool, len(p.Parts))
+	for i, part := range p.Parts {
+		held[i] = d.pinned(part.Key) || len(d.grouped(part.Key)) > 1
+	}
+	other := balance.Exchange(p.Shares, fill, held, key, want)
 	then := 0.0
 	for i, k := range other {
 		if k == key {
@@ -67,6 +71,10 @@ func (d *draft) takeShare(key int, want float64) (string, error) {
 	miss := func(share float64) float64 { return math.Abs(share - want) }
 	switch {
 	case canResize && (other == nil || miss(resized.Share) < battenReached || miss(resized.Share) <= miss(then)):
+		if resized.Own != nil {
+			d.plan.Own = *resized.Own
+			return fmt.Sprintf("%s takes %s: %s", card.Name, percent(resized.Share), resized.Words), nil
+		}
 		settings := map[string]float64{resized.Setting.Key: resized.To}
 		for k, v := range d.plan.Settings {
 			if k != resized.Setting.Key {
@@ -74,7 +82,7 @@ func (d *draft) takeShare(key int, want float64) (string, error) {
 			}
 		}
 		d.plan.Settings = settings
-		return fmt.Sprintf("%s takes %s: %s from %g to %g mm", card.Name, percent(resized.Share), resized.Setting.Name, resized.From, resized.To), nil
+		return fmt.Sprintf("%s takes %s: %s", card.Name, percent(resized.Share), resized.Words), nil
 	case other == nil:
 		return "", refuse("Nothing this piece can do brings %s nearer to %s: it takes %s now. Other numbers of parts, or another piece, may.", card.Name, percent(want), percent(now))
 	}

@@ -247,8 +247,12 @@ func (s *Studio) ExportPlan(ctx context.Context, id uint) (exchange.Plan, error)
 		return exchange.Plan{}, err
 	}
 	out := exchange.Plan{Name: p.Name, Craft: p.Craft, Purpose: p.Purpose, Scheme: p.Scheme, Neighbours: p.Neighbours, OneSided: p.OneSided,
-		Centred: p.Centred, Wide: p.Wide, Turn: p.Turn, Piece: p.Template, Settings: p.Settings, Dismissed: p.Dismissed, Palette: []exchange.PlanCard{},
+		Centred: p.Centred, Wide: p.Wide, Turn: p.Turn, Piece: p.Template, Settings: p.Settings, Pinned: p.Pinned, Groups: p.Groups, Dismissed: p.Dismissed, Remarks: p.Remarks, Palette: []exchange.PlanCard{},
 		Wheel: p.WheelKey, School: p.School, FromBoldest: p.FromBoldest, Nearest: p.Nearest, LeadCard: p.LeadKey}
+	if p.Own.Any() {
+		own := p.Own
+		out.Own = &own
+	}
 	if p.Brief != (brief.Brief{}) {
 		b := p.Brief
 		out.Brief = &b
@@ -316,8 +320,11 @@ func (s *Studio) ExportPlan(ctx context.Context, id uint) (exchange.Plan, error)
 // same name and another colour comes in under a name that tells the plan.
 func (s *Studio) ImportPlan(ctx context.Context, in exchange.Plan) (id uint, err error) {
 	p := store.Plan{Name: in.Name, Craft: in.Craft, Purpose: in.Purpose, Scheme: in.Scheme, Neighbours: in.Neighbours, OneSided: in.OneSided,
-		Centred: in.Centred, Wide: in.Wide, Turn: in.Turn, Template: in.Piece, Settings: in.Settings, Dismissed: in.Dismissed,
+		Centred: in.Centred, Wide: in.Wide, Turn: in.Turn, Template: in.Piece, Settings: in.Settings, Pinned: in.Pinned, Groups: in.Groups, Dismissed: in.Dismissed, Remarks: in.Remarks,
 		WheelKey: in.Wheel, School: in.School, FromBoldest: in.FromBoldest, Nearest: in.Nearest, LeadKey: in.LeadCard}
+	if in.Own != nil {
+		p.Own = *in.Own
+	}
 	if in.Brief != nil {
 		p.Brief = *in.Brief
 	}

@@ -4,9 +4,10 @@ import (
 	"fmt"
 	"math"
 	"slices"
+	"strings"
+	"unicode/utf8"
 
 	"lampfern/core/material"
-	"lampfern/core/piece"
 	"lampfern/core/wheel"
 	"lampfern/store"
 )
@@ -37,7 +38,7 @@ func (d *draft) chosenPiece() (*Piece, error) {
 	if d.plan.Template == "" {
 		return nil, refuse("Choose a piece first.")
 	}
-	return d.studio.piece(d.plan.Template, d.plan.Settings)
+	return d.studio.piece(d.plan.Template, d.plan.Settings, d.plan.Own)
 }
 
 // Pull puts a material into the tray; it takes the first part of the piece
@@ -81,7 +82,7 @@ func (d *draft) emptyParts() []string {
 	if d.plan.Template == "" {
 		return nil
 	}
-	p, err := d.studio.piece(d.plan.Template, d.plan.Settings)
+	p, err := d.chosenPiece()
 	if err != nil {
 		return nil
 	}
@@ -125,7 +126,8 @@ func Move(key, to int) Edit {
 	}
 }
 
-// Swap lets two cards trade places, in the tray and in the piece.
+// Swap lets two cards trade places, in the tray and in the piece; parts that are
+// pinned keep theirs.
 func Swap(a, b int) Edit {
 	return func(d *draft) (string, error) {
 		i, ca, err := d.entry(a)
@@ -138,10 +140,11 @@ func Swap(a, b int) Edit {
 		}
 		d.plan.Entries[i], d.plan.Entries[j] = d.plan.Entries[j], d.plan.Entries[i]
 		for k := range d.plan.Fills {
-			switch f := &d.plan.Fills[k]; f.EntryKey {
-			case a:
+			switch f := &d.plan.Fills[k]; {
+			case d.pinned(f.Part):
+			case f.EntryKey == a:
 				f.EntryKey = b
-			case b:
+			case f.EntryKey == b:
 				f.EntryKey = a
 			}
 		}
@@ -218,15 +221,12 @@ func ChoosePiece(template string, settings map[string]float64) Edit {
 				return "", refuse("%s must be a number.", k)
 			}
 		}
-		p, err := d.studio.piece(template, settings)
+		p, err := d.studio.piece(template, settings, d.plan.Own)
 		if err != nil {
 			return "", err
 		}
 		d.plan.Template, d.plan.Settings = template, settings
-		d.plan.Fills = slices.DeleteFunc(d.plan.Fills, func(f store.Fill) bool {
-			return !slices.ContainsFunc(p.Parts, func(part piece.Part) bool { return part.Key == f.Part })
-		})
-		d.fillRest()
+		d.settleParts(p)
 		return "choose " + p.Name, nil
 	}
 }
@@ -262,18 +262,23 @@ func (d *draft) fillRest() {
 	}
 }
 
-// Fill gives a part of the piece a card, or with key 0 none.
+// Fill gives a part of the piece, and those grouped with it, a card, or with key
+// 0 none. A part that is pinned keeps its own.
 func Fill(part string, key int) Edit {
 	return func(d *draft) (string, error) {
 		p, err := d.chosenPiece()
 		if err != nil {
 			return "", err
 		}
-		at := slices.IndexFunc(p.Parts, func(q piece.Part) bool { return q.Key == part })
+		at := p.part(part)
 		if at < 0 {
 			return "", refuse("This piece has no such part.")
 		}
-		d.plan.Fills = slices.DeleteFunc(d.plan.Fills, func(f store.Fill) bool { return f.Part == part })
+		if d.pinned(part) {
+			return "", refuse("The %s is pinned and keeps its card: unpin it in the list of parts first.", p.Parts[at].Name)
+		}
+		takes := slices.DeleteFunc(d.grouped(part), d.pinned)
+		d.plan.Fills = slices.DeleteFunc(d.plan.Fills, func(f store.Fill) bool { return slices.Contains(takes, f.Part) })
 		if key == 0 {
 			return "empty the " + p.Parts[at].Name, nil
 		}
@@ -281,20 +286,22 @@ func Fill(part string, key int) Edit {
 		if err != nil {
 			return "", err
 		}
-		d.plan.Fills = append(d.plan.Fills, store.Fill{Part: part, EntryKey: key})
-		// Kept in order of part, so that putting a card where it was changes nothing.
-		slices.SortFunc(d.plan.Fills, func(a, b store.Fill) int {
-			if a.Part < b.Part {
-				return -1
-			}
-			return 1
-		})
+		for _, q := range takes {
+			d.plan.Fills = append(d.plan.Fills, store.Fill{Part: q, EntryKey: key})
+		}
+		d.sortFills()
 		return c.Name + " to the " + p.Parts[at].Name, nil
 	}
 }
 
+// sortFills keeps fills in order of part, so that putting a card where it was
+// changes nothing.
+func (d *draft) sortFills() {
+	slices.SortFunc(d.plan.Fills, func(a, b store.Fill) int { return strings.Compare(a.Part, b.Part) })
+}
+
 // ReverseFills turns the order of the cards round: the first part that has a
-// card takes the last one's, and so on.
+// card takes the last one's, and so on. Pinned parts keep theirs.
 func ReverseFills() Edit {
 	return func(d *draft) (string, error) {
 		p, err := d.chosenPiece()
@@ -303,12 +310,12 @@ func ReverseFills() Edit {
 		}
 		var at []int // the fills in order of parts
 		for _, part := range p.Parts {
-			if i := slices.IndexFunc(d.plan.Fills, func(f store.Fill) bool { return f.Part == part.Key }); i >= 0 {
+			if i := slices.IndexFunc(d.plan.Fills, func(f store.Fill) bool { return f.Part == part.Key }); i >= 0 && !d.pinned(part.Key) {
 				at = append(at, i)
 			}
 		}
 		if len(at) < 2 {
-			return "", refuse("Fewer than two parts have a card, so there is no order to turn round.")
+			return "", refuse("Fewer than two parts have a card that is not pinned, so there is no order to turn round.")
 		}
 		for i, j := 0, len(at)-1; i < j; i, j = i+1, j-1 {
 			a, b := &d.plan.Fills[at[i]], &d.plan.Fills[at[j]]
@@ -318,23 +325,42 @@ func ReverseFills() Edit {
 	}
 }
 
-// Dismiss hides a note for this plan.
-func Dismiss(note string) Edit {
+// Dismiss hides a note for this plan, with the maker's reason if there is one.
+func Dismiss(note, remark string) Edit {
 	return func(d *draft) (string, error) {
+		if remark = strings.Join(strings.Fields(remark), " "); utf8.RuneCountInString(remark) > maxRemark {
+			return "", refuse("A remark has at most %d characters: shorten it.", maxRemark)
+		}
 		if len(note) > 200 || len(d.plan.Dismissed) > 500 {
 			return "", refuse("Too many notes are hidden: show them again first.")
 		}
 		if !slices.Contains(d.plan.Dismissed, note) {
 			d.plan.Dismissed = append(d.plan.Dismissed, note)
 		}
+		delete(d.plan.Remarks, note)
+		if remark != "" {
+			if d.plan.Remarks == nil {
+				d.plan.Remarks = map[string]string{}
+			}
+			d.plan.Remarks[note] = remark
+		}
 		return "hide a note", nil
+	}
+}
+
+// ShowNote brings one hidden note back.
+func ShowNote(note string) Edit {
+	return func(d *draft) (string, error) {
+		d.plan.Dismissed = slices.DeleteFunc(d.plan.Dismissed, func(n string) bool { return n == note })
+		delete(d.plan.Remarks, note)
+		return "show a hidden note", nil
 	}
 }
 
 // ShowNotes brings every hidden note back.
 func ShowNotes() Edit {
 	return func(d *draft) (string, error) {
-		d.plan.Dismissed = []string{}
+		d.plan.Dismissed, d.plan.Remarks = []string{}, map[string]string{}
 		return "show hidden notes", nil
 	}
 }

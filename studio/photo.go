@@ -129,6 +129,16 @@ func (p *Photo) Piece(b Box) ([]byte, error) {
 	return out.Bytes(), err
 }
 
+// PictureHigh is how high a picture of a material is in mm, by what it measures
+// across; as high as wide when the photo is not kept.
+func (s *Studio) PictureHigh(ctx context.Context, p material.Picture) float64 {
+	row, err := s.store.Read(ctx).Photo(p.Photo)
+	if err != nil || p.W <= 0 || row.Width <= 0 {
+		return p.Wide
+	}
+	return p.Wide * p.H * float64(row.Height) / (p.W * float64(row.Width))
+}
+
 // Aspect is height over width.
 func (p *Photo) Aspect() float64 {
 	b := p.image.Bounds()

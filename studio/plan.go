@@ -101,7 +101,7 @@ func (s *Studio) sound(p *store.Plan) error {
 		return err
 	}
 	if p.Template != "" {
-		if _, err := s.piece(p.Template, p.Settings); err != nil {
+		if _, err := s.piece(p.Template, p.Settings, p.Own); err != nil {
 			return err
 		}
 	}
@@ -187,7 +187,7 @@ func (s *Studio) furnish(row store.Plan, sh *Shelf) (*Plan, error) {
 		return p, nil
 	}
 	var err error
-	if p.Piece, err = s.piece(row.Template, row.Settings); err != nil {
+	if p.Piece, err = s.piece(row.Template, row.Settings, row.Own); err != nil {
 		return nil, err
 	}
 	thin := make([]bool, len(p.Tray))

@@ -60,13 +60,19 @@ type PullView struct {
 	Words  string
 }
 
+// HiddenNote is a note that the maker hid, with the reason given.
+type HiddenNote struct {
+	balance.Note
+	Remark string
+}
+
 // ProportionView is what the proportion stage shows.
 type ProportionView struct {
 	Fill   []int // for each part the index of its card in the tray, or −1
 	Empty  int   // parts without a card
 	Pulls  []PullView
 	Notes  []balance.Note
-	Hidden int // notes the maker hid
+	Hidden []HiddenNote // that the maker hid
 	Warm   float64
 	Cool   float64
 	Grey   float64
@@ -97,12 +103,16 @@ func (p *Plan) Proportion() ProportionView {
 	if len(v.Pulls) > 1 && v.Pulls[1].Strong*balance.FocusClear > 1 {
 		v.Pulls[0].Words, v.Pulls[1].Words = "no clear first", "no clear first"
 	}
-	notes := append(p.focusNotes(v.Pulls), balance.Notes(layout, p.colours())...)
+	notes := append(append(p.pieceNotes(), p.focusNotes(v.Pulls)...), balance.Notes(layout, p.colours())...)
 	notes = append(notes, balance.Whole(layout, p.colours(), p.asked(v.Pulls))...)
 	notes = append(notes, p.farNotes()...)
 	slices.SortStableFunc(notes, func(a, b balance.Note) int { return gravity(a.Severity) - gravity(b.Severity) })
 	v.Notes = p.visible(slices.Clone(notes))
-	v.Hidden = len(notes) - len(v.Notes)
+	for _, n := range notes {
+		if slices.Contains(p.Dismissed, n.ID) {
+			v.Hidden = append(v.Hidden, HiddenNote{n, p.Remarks[n.ID]})
+		}
+	}
 	t := balance.Temperatures(layout, labs, p.school())
 	v.Extent = balance.Extension(layout, labs)
 	v.Warm, v.Cool, v.Grey = t[wheel.Warm], t[wheel.Cool], t[wheel.Neutral]

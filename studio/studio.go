@@ -5,6 +5,7 @@ package studio
 
 import (
 	"context"
+	"crypto/sha256"
 	"encoding/json"
 	"errors"
 	"fmt"
@@ -39,14 +40,14 @@ type Studio struct {
 
 	mu     sync.Mutex
 	shelf  *Shelf
-	pieces map[string]*Piece
+	pieces map[[sha256.Size]byte]*Piece // by what they are made from
 	photos map[string]*Photo
 	jobs   map[uint]*job // imports under way, by upload
 }
 
 // New returns a studio that works on s.
 func New(s *store.Store) *Studio {
-	return &Studio{store: s, pieces: map[string]*Piece{}, photos: map[string]*Photo{}, jobs: map[uint]*job{}}
+	return &Studio{store: s, pieces: map[[sha256.Size]byte]*Piece{}, photos: map[string]*Photo{}, jobs: map[uint]*job{}}
 }
 
 // Check reports whether the data can be read.
@@ -71,17 +72,18 @@ const thinBelow = 0.02
 // piecesKept bounds the pieces remembered at once.
 const piecesKept = 64
 
-func (s *Studio) piece(template string, settings map[string]float64) (*Piece, error) {
-	key, err := json.Marshal([]any{template, settings})
+func (s *Studio) piece(template string, settings map[string]float64, own piece.Own) (*Piece, error) {
+	made, err := json.Marshal([]any{template, settings, own})
 	if err != nil {
 		return nil, fmt.Errorf("naming a piece: %w", err)
 	}
+	key := sha256.Sum256(made)
 	s.mu.Lock()
 	defer s.mu.Unlock()
-	if p, ok := s.pieces[string(key)]; ok {
+	if p, ok := s.pieces[key]; ok {
 		return p, nil
 	}
-	built, err := piece.Build(template, settings)
+	built, err := piece.Build(template, settings, own)
 	if err != nil {
 		return nil, refuse("The piece cannot be made: %s.", err)
 	}
@@ -93,7 +95,7 @@ func (s *Studio) piece(template string, settings map[string]float64) (*Piece, er
 	if len(s.pieces) >= piecesKept {
 		clear(s.pieces)
 	}
-	s.pieces[string(key)] = p
+	s.pieces[key] = p
 	return p, nil
 }
 

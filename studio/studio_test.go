@@ -98,7 +98,7 @@ func TestEveryEditIsUndoneAndRedone(t *testing.T) {
 	more := add(t, s, "Sixth=#00804a")
 	edits := []Edit{
 		LeadWith(ids["Heather rail"]), TurnTo(3), Light("analogous", wheel.Variant{Neighbours: 5}), Swap(1, 4), Move(5, 0), SetAside(2),
-		Fill("peak", 3), Fill("peak", 0), Pull(more["Sixth"]), ChoosePiece("strips", map[string]float64{"strips": 4}), FillRest(), Dismiss("nofocus"), ShowNotes(),
+		Fill("peak", 3), Fill("peak", 0), Pull(more["Sixth"]), ChoosePiece("strips", map[string]float64{"strips": 4}), FillRest(), Dismiss("nofocus", ""), ShowNotes(),
 		Describe("Fore curtain", "garment", "for the spring tour"), PutAway(true),
 	}
 	state := func() string {
@@ -267,10 +267,15 @@ func TestValuesAndProportionStages(t *testing.T) {
 		}
 	}
 	require.NotEmpty(t, soft, "soot sashing is soft on the plum ground")
-	p = do(t, s, id, Dismiss(soft))
+	p = do(t, s, id, Dismiss(soft, " meant  so "))
 	after := p.Proportion()
-	assert.Equal(t, 1, after.Hidden)
+	require.Len(t, after.Hidden, 1)
+	assert.Equal(t, "meant so", after.Hidden[0].Remark)
 	assert.Len(t, after.Notes, len(pr.Notes)-1)
+	p = do(t, s, id, ShowNote(soft))
+	assert.Len(t, p.Proportion().Notes, len(pr.Notes))
+	assert.Empty(t, p.Remarks)
+	refused(t, s, id, Dismiss(soft, strings.Repeat("x", 161)), "at most 160 characters")
 }
 
 func TestShelfEditsUndoAndTwoTabs(t *testing.T) {

@@ -11,7 +11,6 @@ import (
 	"lampfern/core/balance"
 	"lampfern/core/colour"
 	"lampfern/core/material"
-	"lampfern/core/piece"
 	"lampfern/store"
 )
 
@@ -20,9 +19,8 @@ const MaxColourways = 12
 
 // WaysAsked names parts of the piece by key.
 type WaysAsked struct {
-	Focus  string   // that should take the first look, empty for any
-	Quiet  []string // that should recede
-	Pinned []string // that keep the card they have
+	Focus string   // that should take the first look, empty for any
+	Quiet []string // that should recede
 }
 
 // WayView is one way of giving the piece's parts the tray's cards.
@@ -33,8 +31,9 @@ type WayView struct {
 	Now   bool           // it is the way the piece is coloured now
 }
 
-// Ways searches every way round for the piece. It may take a moment; ctx ends it
-// early with the best found so far.
+// Ways searches every way round for the piece. Pinned parts keep their card and
+// grouped ones take one together. It may take a moment; ctx ends it early with
+// the best found so far.
 func (p *Plan) Ways(ctx context.Context, asked WaysAsked) ([]WayView, error) {
 	if p.Piece == nil {
 		return nil, refuse("Choose a piece on Proportion first.")
@@ -42,35 +41,40 @@ func (p *Plan) Ways(ctx context.Context, asked WaysAsked) ([]WayView, error) {
 	if len(p.Tray) < 2 {
 		return nil, refuse("Ways need two cards or more: pull some on Gather.")
 	}
-	part := func(key string) int {
-		return slices.IndexFunc(p.Piece.Parts, func(q piece.Part) bool { return q.Key == key })
+	slots, of := p.slots()
+	if len(slots) < 2 {
+		return nil, refuse("This piece has one part that takes a card, so there is only one way for each: choose another piece, or part its group.")
 	}
 	a := balance.WaysAsked{Focus: -1, Pinned: map[int]int{}}
 	if asked.Focus != "" {
-		if a.Focus = part(asked.Focus); a.Focus < 0 {
+		at := p.Piece.part(asked.Focus)
+		if at < 0 {
 			return nil, refuse("This piece has no part called %q to be the focus.", asked.Focus)
 		}
+		a.Focus = of[at]
 	}
 	for _, q := range asked.Quiet {
-		if at := part(q); at >= 0 && at != a.Focus {
-			a.Quiet = append(a.Quiet, at)
+		if at := p.Piece.part(q); at >= 0 && of[at] != a.Focus {
+			a.Quiet = append(a.Quiet, of[at])
 		}
 	}
 	now := p.fill()
-	for _, q := range asked.Pinned {
-		if at := part(q); at >= 0 && now[at] >= 0 {
-			a.Pinned[at] = now[at]
+	for _, q := range p.Pinned {
+		if at := p.Piece.part(q); at >= 0 && now[at] >= 0 {
+			a.Pinned[of[at]] = now[at]
 		}
 	}
-	layout := balance.Layout{Share: p.Piece.Shares, Border: p.Piece.Borders}
+	layout := balance.Layout{Share: p.Piece.Shares, Border: p.Piece.Borders}.Merge(of, len(slots))
 	var out []WayView
 	for _, w := range balance.Ways(layout, p.labs(), a, func() bool { return ctx.Err() != nil }) {
-		v := WayView{Fills: map[string]int{}, Now: slices.Equal(w.Fill, now)}
-		for i, at := range w.Fill {
+		v := WayView{Fills: map[string]int{}, Now: true}
+		for i, slot := range of {
+			at := w.Fill[slot]
 			v.Fills[p.Piece.Parts[i].Key] = p.Tray[at].Key
 			v.Cards = append(v.Cards, &p.Tray[at])
+			v.Now = v.Now && at == now[i]
 		}
-		v.Words = fmt.Sprintf("%s leads on the %s, %.1f times the next.", p.Tray[w.Fill[w.Lead]].Name, p.Piece.Parts[w.Lead].Name, w.Times)
+		v.Words = fmt.Sprintf("%s leads on the %s, %.1f times the next.", p.Tray[w.Fill[w.Lead]].Name, slots[w.Lead], w.Times)
 		switch {
 		case w.Lost == 1:
 			v.Words += " One edge is lost."
@@ -81,10 +85,37 @@ func (p *Plan) Ways(ctx context.Context, asked WaysAsked) ([]WayView, error) {
 	}
 	if f := a.Focus; f >= 0 && len(out) > 0 {
 		if pin, is := a.Pinned[f]; is && !slices.ContainsFunc(out, func(w WayView) bool { return strings.HasPrefix(w.Words, p.Tray[pin].Name+" leads") }) {
-			return out, refuse("%s is pinned to the %s and cannot lead there: every other card beside it pulls more. Unpin it, or pull a bolder card.", p.Tray[pin].Name, p.Piece.Parts[f].Name)
+			return out, refuse("%s is pinned to the %s and cannot lead there: whatever lies beside it pulls more. Unpin it, give it more room, or pull a bolder card for it.", p.Tray[pin].Name, slots[f])
 		}
 	}
 	return out, nil
+}
+
+// slots are what takes a card: parts, and groups of them as one, by name; of is
+// the slot of each part.
+func (p *Plan) slots() (names []string, of []int) {
+	of = make([]int, len(p.Piece.Parts))
+	for i, part := range p.Piece.Parts {
+		of[i] = -1
+		for _, g := range p.Groups {
+			if !slices.Contains(g, part.Key) {
+				continue
+			}
+			for j, other := range p.Piece.Parts[:i] {
+				if slices.Contains(g, other.Key) {
+					of[i] = of[j]
+					break
+				}
+			}
+		}
+		if of[i] >= 0 {
+			names[of[i]] += " and " + part.Name
+			continue
+		}
+		of[i] = len(names)
+		names = append(names, part.Name)
+	}
+	return names, of
 }
 
 // ColourwayView is a colourway as its piece shows it.
@@ -153,7 +184,7 @@ func (d *draft) fillAs(fills map[string]int) error {
 		}
 		d.plan.Fills = append(d.plan.Fills, store.Fill{Part: part.Key, EntryKey: key})
 	}
-	slices.SortFunc(d.plan.Fills, func(a, b store.Fill) int { return strings.Compare(a.Part, b.Part) })
+	d.sortFills()
 	return nil
 }
 

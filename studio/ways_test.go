@@ -11,6 +11,7 @@ import (
 
 	"lampfern/core/balance"
 	"lampfern/core/piece"
+	"lampfern/exchange"
 )
 
 func TestWaysAndColourways(t *testing.T) {
@@ -27,7 +28,8 @@ func TestWaysAndColourways(t *testing.T) {
 	again, err := p.Ways(ctx, WaysAsked{Focus: "spark", Quiet: []string{"ground"}})
 	require.NoError(t, err)
 	assert.True(t, again[1].Now)
-	pinned, err := p.Ways(ctx, WaysAsked{Pinned: []string{"ground"}})
+	p = do(t, s, id, Pin("ground", true))
+	pinned, err := p.Ways(ctx, WaysAsked{})
 	require.NoError(t, err)
 	for _, w := range pinned {
 		assert.Equal(t, ways[1].Fills["ground"], w.Fills["ground"])
@@ -71,7 +73,7 @@ func TestWaysAndColourways(t *testing.T) {
 
 	_, err = p.Ways(ctx, WaysAsked{Focus: "roof"})
 	assert.ErrorContains(t, err, "no part called")
-	scarf, err := s.NewPlan(ctx, "Scarf", "weaving")
+	scarf, err := s.ImportPlan(ctx, exchange.Plan{Name: "Scarf", Craft: "weaving"})
 	require.NoError(t, err)
 	_, err = mustOpen(t, s, scarf).Ways(ctx, WaysAsked{})
 	assert.ErrorContains(t, err, "Choose a piece")
@@ -93,8 +95,9 @@ func TestAFocusThatCannotLeadIsToldWhy(t *testing.T) {
 			key = c.Key
 		}
 	}
-	p = do(t, s, id, Fill("sashing", key))
-	_, err = p.Ways(ctx, WaysAsked{Focus: "sashing", Pinned: []string{"sashing"}})
+	do(t, s, id, Fill("sashing", key))
+	p = do(t, s, id, Pin("sashing", true))
+	_, err = p.Ways(ctx, WaysAsked{Focus: "sashing"})
 	assert.ErrorContains(t, err, "Grey is pinned to the sashing and cannot lead there")
 	stopped, cancel := context.WithCancel(ctx)
 	cancel()
@@ -118,14 +121,14 @@ func TestAcrossTheRoom(t *testing.T) {
 	far := slices.IndexFunc(p.Proportion().Notes, func(n balance.Note) bool { return strings.HasPrefix(n.ID, "brief-far:") })
 	require.GreaterOrEqual(t, far, 0, "the notes answer to the brief's distance")
 	assert.Equal(t, "From 20 m", p.Proportion().Notes[far].About)
-	p = do(t, s, id, Dismiss(p.Proportion().Notes[far].ID))
+	p = do(t, s, id, Dismiss(p.Proportion().Notes[far].ID, "seen from the stalls only"))
 	assert.False(t, slices.ContainsFunc(p.Proportion().Notes, func(n balance.Note) bool { return strings.HasPrefix(n.ID, "brief-far:") }))
 	assert.InDelta(t, (p.Tray[0].Colour.XYZ().Y+p.Tray[1].Colour.XYZ().Y)/2, got[0].Colour.XYZ().Y, 1e-9, "half the light of each")
 }
 
 func TestAPlanStartsWithAPieceOfItsCraft(t *testing.T) {
 	s := studio(t)
-	for craft, want := range map[string]string{"quilt": "curtain", "soap": "soap", "garment": "dress", "painted models": "boat", "knitting or crochet": "rows", "weaving": "", "other": ""} {
+	for craft, want := range map[string]string{"quilt": "curtain", "soap": "soap", "garment": "dress", "painted models": "boat", "knitting or crochet": "rows", "weaving": "cloth", "other": "drawn"} {
 		id, err := s.NewPlan(ctx, "New", craft)
 		require.NoError(t, err)
 		assert.Equal(t, want, mustOpen(t, s, id).Template, craft)

@@ -44,7 +44,7 @@ func gallery(p *page) ([]pieceCraft, error) {
 		fill = p.Plan.Proportion().Fill
 	}
 	for _, ch := range templateChoices(p.Plan) {
-		made, err := piece.Build(ch.Key, ch.Values)
+		made, err := piece.Build(ch.Key, ch.Values, p.Plan.Own)
 		if err != nil {
 			return nil, err
 		}
@@ -59,7 +59,11 @@ func gallery(p *page) ([]pieceCraft, error) {
 			}
 		}
 		k := 240 / math.Max(made.Width, made.Height)
-		show := pieceOnShow{templateChoice: ch, Shape: template.HTML(draw.PieceShape(made, "shape-"+ch.Key)), Paints: paints(p.View, labs),
+		shape, err := draw.PieceShape(made, "shape-"+ch.Key)
+		if err != nil {
+			return nil, err
+		}
+		show := pieceOnShow{templateChoice: ch, Shape: template.HTML(shape), Paints: paints(p.View, labs),
 			Box: fmt.Sprintf("0 0 %.0f %.0f", made.Width*k, made.Height*k), Size: size(made)}
 		at := slices.IndexFunc(out, func(c pieceCraft) bool { return c.Name == ch.Craft })
 		if at < 0 {

@@ -145,7 +145,9 @@ func (f *form) edit() (studio.Edit, error) {
 		}
 		e = studio.ChoosePiece(f.c.PostForm("template"), settings)
 	case "dismiss":
-		e = studio.Dismiss(f.c.PostForm("note"))
+		e = studio.Dismiss(f.c.PostForm("note"), f.c.PostForm("remark"))
+	case "show-note":
+		e = studio.ShowNote(f.c.PostForm("note"))
 	case "show-notes":
 		e = studio.ShowNotes()
 	case "name-scrap":
@@ -165,6 +167,9 @@ func (f *form) edit() (studio.Edit, error) {
 		}
 		if e == nil {
 			e = f.wayEdit(do)
+		}
+		if e == nil {
+			e = f.ownEdit(do)
 		}
 		if e == nil {
 			return nil, studio.Refusal("This change is not known here. Load the page again.")

@@ -162,6 +162,17 @@ func (s *Server) shelfBody(c *gin.Context, sh *studio.Shelf, address string) she
 	return b
 }
 
+// queryOf is a query of the shelf as its finder asks it.
+func queryOf(q studio.Query) url.Values {
+	v := url.Values{}
+	for name, x := range map[string]string{"q": q.Text, "family": q.Family, "kind": q.Kind, "value": q.Value, "clearness": q.Clearness, "finish": q.Finish, "lean": q.Lean, "sort": q.Sort} {
+		if x != "" {
+			v.Set(name, x)
+		}
+	}
+	return v
+}
+
 // besideBody is two cards edge to edge.
 type besideBody struct {
 	A, B  *studio.Card

@@ -3,10 +3,12 @@ package web
 import (
 	"fmt"
 	"net/http"
+	"slices"
 
 	"github.com/gin-gonic/gin"
 
 	"lampfern/core/balance"
+	"lampfern/core/material"
 	"lampfern/core/piece"
 	"lampfern/draw"
 	"lampfern/studio"
@@ -37,17 +39,25 @@ func (s *Server) renderStage(c *gin.Context, status int, id uint, stage, flash s
 	case "values":
 		valuesStage(c, p)
 	case "ways":
-		s.waysStage(c, p)
+		err = s.waysStage(c, p)
 	case "pieces":
 		err = piecesStage(p)
+	case "draft":
+		err = draftStage(p)
+	case "stitches":
+		err = stitchesStage(p)
+	case "drawing":
+		err = drawingStage(p)
+	case "second":
+		err = secondStage(c, p)
 	case "ramp":
 		err = s.rampStage(c, p)
 	case "squint":
-		squintStage(c, p)
+		err = squintStage(c, p)
 	case "cards":
 		cardsStage(c, p)
 	case "proportion":
-		err = proportionStage(c, p)
+		err = s.proportionStage(c, p)
 	case "brief":
 		err = s.briefStage(c, p)
 	case "nudge":
@@ -99,13 +109,23 @@ type proportionBody struct {
 	Look      string             // how the picture from afar is lit, so that it is fetched anew
 	Far, Most float64            // metres away the piece is looked at from, and the most
 	Across    *studio.AcrossView // what blends there; nil from close by
+	Flat      bool               // surfaces are left out of the picture
+	OwnPage   ownPage            // where what the maker puts in is edited; empty for none
 }
+
+// ownPage is the page on which what a maker puts into a piece is edited.
+type ownPage struct{ Key, Name string }
+
+// ownPages are those pages, by template.
+var ownPages = map[string]ownPage{"cloth": {"draft", "Threads and draft"}, "stranded": {"stitches", "Edit the chart"}, "drawn": {"drawing", "Draw"}}
 
 // partRow is one part of the piece in the list of parts.
 type partRow struct {
 	piece.Part
-	Share float64
-	Card  *studio.TrayCard
+	Share   float64
+	Card    *studio.TrayCard
+	Pinned  bool // it keeps its card
+	Grouped bool // it takes a card together with others
 }
 
 type templateChoice struct {
@@ -131,7 +151,7 @@ func templateChoices(plan *studio.Plan) []templateChoice {
 	return out
 }
 
-func proportionStage(c *gin.Context, p *page) (err error) {
+func (s *Server) proportionStage(c *gin.Context, p *page) (err error) {
 	b := proportionBody{Most: studio.MostAway}
 	b.Templates = templateChoices(p.Plan)
 	p.Sub = "Choose the piece to try the colours on"
@@ -146,15 +166,31 @@ func proportionStage(c *gin.Context, p *page) (err error) {
 			b.Far, b.Across, b.Look = far, &across, p.View.cookie()
 			p.Path += fmt.Sprintf("?far=%g", far)
 		}
+		if c.Query("flat") != "" {
+			p.Path += map[bool]string{true: "&", false: "?"}[b.Far > 0] + "flat=1"
+		}
+		b.OwnPage = ownPages[p.Plan.Template]
 		p.Sub = fmt.Sprintf("%s, %s · choose a card of the tray, then the part that takes it", pc.Name, b.Size)
 		for i, part := range pc.Parts {
-			row := partRow{Part: part, Share: pc.Shares[i]}
+			row := partRow{Part: part, Share: pc.Shares[i], Pinned: slices.Contains(p.Plan.Pinned, part.Key)}
+			for _, g := range p.Plan.Groups {
+				row.Grouped = row.Grouped || slices.Contains(g, part.Key)
+			}
 			if at := b.Fill[i]; at >= 0 {
 				row.Card = &p.Plan.Tray[at]
 			}
 			b.Parts = append(b.Parts, row)
 		}
-		scene := draw.Piece(p.View.Light, pc.Piece, pieceParts(p.Plan, b.Fill))
+		parts, stitch := pieceParts(p.Plan, b.Fill), p.Plan.Stitch()
+		if b.Flat = c.Query("flat") != ""; b.Flat {
+			stitch = piece.Point{}
+		} else {
+			s.surfaces(c, p, parts, b.Fill)
+		}
+		scene, err := draw.Piece(p.View.Light, pc.Piece, parts, stitch)
+		if err != nil {
+			return err
+		}
 		b.Picture = &scene
 		var bat []draw.Batten
 		for _, t := range p.Plan.Tray {
@@ -180,6 +216,27 @@ func pieceParts(plan *studio.Plan, fill []int) []draw.PiecePart {
 		parts = append(parts, dp)
 	}
 	return parts
+}
+
+// surfaces puts onto the parts what their cards show beside a flat colour: a
+// print's picture in plain daylight, a flash, stitches.
+func (s *Server) surfaces(c *gin.Context, p *page, parts []draw.PiecePart, fill []int) {
+	for i, at := range fill {
+		if at < 0 {
+			continue
+		}
+		t, f := p.Plan.Tray[at], &parts[i].Surface
+		f.Stitch = t.Kind == "yarn"
+		if pic := t.Picture; pic != nil && pic.Wide > 0 && p.View.plainDaylight() {
+			f.Picture = fmt.Sprintf("/photos/%s/piece.jpg?box=%.4f,%.4f,%.4f,%.4f", pic.Photo, pic.X, pic.Y, pic.W, pic.H)
+			f.Wide, f.High = pic.Wide, s.studio.PictureHigh(c.Request.Context(), *pic)
+		}
+		for _, other := range t.Further {
+			if other.Role == material.Flash {
+				f.Flash = &other.Colour
+			}
+		}
+	}
 }
 
 // Shape is how a note's severity is drawn: a full, half or open disc.

@@ -12,6 +12,7 @@ import (
 
 	"lampfern/core/colour"
 	"lampfern/core/material"
+	"lampfern/core/piece"
 	"lampfern/core/value"
 	"lampfern/draw"
 	"lampfern/studio"
@@ -54,7 +55,7 @@ func valuesStage(c *gin.Context, p *page) {
 	}
 	b.Strip = len(v.Cards)-len(v.Run.Strays) >= 3
 	b.Picture = draw.Run(runPicture(p.View.Light, v))
-	p.Hidden, p.Body = v.Hidden, b
+	p.Body = b
 	from := map[string]string{studio.FromTray: "of the tray", studio.FromScraps: "of the scrap page", studio.FromShelf: "of the shelf"}[b.Source]
 	p.Sub = fmt.Sprintf("%s %s, dark to light", plural(len(v.Cards), "colour", "colours"), from)
 	if v.Left > 0 {
@@ -246,7 +247,7 @@ type squintBody struct {
 }
 
 // squintStage shows the palette and the piece as values only, out of focus.
-func squintStage(c *gin.Context, p *page) {
+func squintStage(c *gin.Context, p *page) error {
 	p.Sub = "Values only and out of focus: what is left is what will be seen from afar"
 	b := squintBody{Blur: 6}
 	if n, err := strconv.Atoi(c.Query("blur")); err == nil {
@@ -293,10 +294,14 @@ func squintStage(c *gin.Context, p *page) {
 	grey.ValuesOnly = true
 	p.View = grey
 	if pc := p.Plan.Piece; pc != nil {
-		scene := draw.Piece(grey.Light, pc.Piece, pieceParts(p.Plan, fill))
+		scene, err := draw.Piece(grey.Light, pc.Piece, pieceParts(p.Plan, fill), piece.Point{})
+		if err != nil {
+			return err
+		}
 		b.Piece = &scene
 	}
 	p.Body = b
+	return nil
 }
 
 // stripOf is what a strip is made of: the plan's run without its strays, or,

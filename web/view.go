@@ -249,7 +249,7 @@ type page struct {
 	Stage    string
 	Flash    string // one sentence on what just happened
 	Notes    []balance.Note
-	Hidden   int // notes the maker hid
+	Hidden   []studio.HiddenNote // that the maker hid
 	Undo     string
 	Redo     string
 	Body     any
@@ -310,6 +310,10 @@ var pagesOf = map[string]leaf{
 	"squint":       {Key: "values", Name: "Squint"},
 	"pieces":       {Key: "proportion", Name: "Pieces"},
 	"ways":         {Key: "proportion", Name: "Ways and colourways"},
+	"draft":        {Key: "proportion", Name: "Threads and draft"},
+	"stitches":     {Key: "proportion", Name: "Chart"},
+	"drawing":      {Key: "proportion", Name: "Drawing"},
+	"second":       {Key: "proportion", Name: "Second thread"},
 }
 
 // planPage starts a page of a plan's stage.
@@ -365,11 +369,18 @@ func goTo(c *gin.Context, address, flash string) {
 
 func funcs(static string) template.FuncMap {
 	return template.FuncMap{
-		"static":    func(name string) string { return static + "/" + name },
-		"percent":   func(v float64) string { return percent(v) },
-		"cap":       capital,
-		"svg":       func(s draw.Scene) template.HTML { return template.HTML(s.SVG()) },
-		"add":       func(a, b int) int { return a + b },
+		"static":  func(name string) string { return static + "/" + name },
+		"percent": func(v float64) string { return percent(v) },
+		"cap":     capital,
+		"svg":     func(s draw.Scene) template.HTML { return template.HTML(s.SVG()) },
+		"add":     func(a, b int) int { return a + b },
+		"div":     func(a, b float64) float64 { return a / b },
+		"yarnOf":  func(letters string) int { return int(letters[0] - 'A') },
+		"reverse": func(all []outlineRow) []outlineRow {
+			out := slices.Clone(all)
+			slices.Reverse(out)
+			return out
+		},
 		"mul100":    func(v float64) float64 { return 100 * v },
 		"plural":    plural,
 		"pull":      pullCard,

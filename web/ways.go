@@ -46,7 +46,7 @@ type smallPiece struct {
 	Kept   *studio.ColourwayView // nil for a way
 }
 
-func (s *Server) waysStage(c *gin.Context, p *page) {
+func (s *Server) waysStage(c *gin.Context, p *page) error {
 	p.Sub = "Every way round for the same cards: choose what should be the focus, what should stay quiet and what is settled"
 	q := c.Request.URL.Query()
 	b := waysBody{}
@@ -54,19 +54,23 @@ func (s *Server) waysStage(c *gin.Context, p *page) {
 	if pc == nil {
 		b.Problem = "Choose a piece on Proportion first."
 		p.Body = b
-		return
+		return nil
 	}
-	b.Shape = template.HTML(draw.PieceShape(pc.Piece, "piece-shape"))
+	shape, err := draw.PieceShape(pc.Piece, "piece-shape")
+	if err != nil {
+		return err
+	}
+	b.Shape = template.HTML(shape)
 	k := 240 / math.Max(pc.Width, pc.Height)
 	b.Box = fmt.Sprintf("0 0 %.0f %.0f", pc.Width*k, pc.Height*k)
-	asked := studio.WaysAsked{Focus: q.Get("focus"), Quiet: q["quiet"], Pinned: q["pin"]}
+	asked := studio.WaysAsked{Focus: q.Get("focus"), Quiet: q["quiet"]}
 	filled := map[string]bool{}
 	for _, f := range p.Plan.Fills {
 		filled[f.Part] = true
 	}
 	for _, part := range pc.Parts {
 		b.Parts = append(b.Parts, wayPart{Key: part.Key, Name: part.Name, Focus: part.Key == asked.Focus, Quiet: slices.Contains(asked.Quiet, part.Key),
-			Pinned: slices.Contains(asked.Pinned, part.Key), Filled: filled[part.Key]})
+			Pinned: slices.Contains(p.Plan.Pinned, part.Key), Filled: filled[part.Key]})
 	}
 	ctx, cancel := context.WithTimeout(c.Request.Context(), waysWithin)
 	defer cancel()
@@ -88,6 +92,7 @@ func (s *Server) waysStage(c *gin.Context, p *page) {
 		p.Path += "?" + q.Encode()
 	}
 	p.Body = b
+	return nil
 }
 
 // paints are the colours of a piece's parts as custom properties; parts without
@@ -147,6 +152,8 @@ func (f *form) wayEdit(do string) studio.Edit {
 		return studio.FavourColourway(f.int("key"), post("on") != "")
 	case "take-colourway":
 		return studio.TakeColourway(f.int("key"))
+	case "pin":
+		return studio.Pin(post("part"), post("on") != "")
 	case "drop-colourway":
 		return studio.DropColourway(f.int("key"))
 	}
@@ -168,6 +175,10 @@ func (s *Server) colourways(format string) gin.HandlerFunc {
 			s.fail(c, http.StatusUnprocessableEntity, "No colourway is kept yet, so there is nothing to print. Keep one on the page of ways first.")
 			return
 		}
-		s.sendPages(c, plan.Name+" colourways", []draw.Scene{draw.ColourwaySheet(plan.Name, plan.Piece.Piece, all)}, format)
+		sheet, err := draw.ColourwaySheet(plan.Name, plan.Piece.Piece, all)
+		if s.trouble(c, err, "") {
+			return
+		}
+		s.sendPages(c, plan.Name+" colourways", []draw.Scene{sheet}, format)
 	}
 }

@@ -107,7 +107,7 @@ func TestEveryPageAnswers(t *testing.T) {
 		"/plans/9/cards": "swatch cards", "/plans/9/proportion": "Where the eye goes", "/plans/9/brief": "spring tour", "/plans/9/mix": "To be mixed",
 		"/plans/9/signoff": "will live here", "/plans/9/buy": "Wish list", "/plans/9/log": "will live here", "/healthz": "ok",
 		"/shelf?q=owl": "of 164 materials", "/shelf?family=olive": "of 164 materials", "/shelf?page=3": "page 3 of 3", "/shelf?page=99": "page 3 of 3", "/shelf?q=zzz": "Nothing on the shelf answers this",
-		"/plans/8/proportion": "Force of the colours", "/plans/8/pieces": "Jacket is in use", "/plans/9/proportion?far=40": "40 m away", "/plans/9/plan.json": "lampfern-plan", "/shelf/list.csv": "name,kind,colour",
+		"/plans/8/proportion": "Force of the colours", "/plans/8/pieces": "Waistcoat is in use", "/plans/6/draft": "110 ends and 750 picks", "/plans/6/second": "told apart up to 7 m away", "/plans/7/stitches": "16 × 22 stitches", "/plans/7/draft": "Choose a woven cloth on Proportion first", "/plans/6/drawing": "Choose your own drawing on Proportion first", "/plans/6/ways": "Every way round", "/plans/7/proportion?flat=1": "carries a yarn behind 14 stitches", "/plans/9/proportion?far=40": "40 m away", "/plans/9/plan.json": "lampfern-plan", "/shelf/list.csv": "name,kind,colour",
 	} {
 		code, body := m.get(path)
 		assert.Equal(t, 200, code, path)

@@ -74,12 +74,23 @@ func Blends(l Layout, area float64, c []colour.Lab, metres float64) []Blend {
 }
 
 func mixture(l Layout, c []colour.Lab, of []int) colour.Lab {
+	var labs []colour.Lab
+	var shares []float64
+	for _, i := range of {
+		labs, shares = append(labs, c[i]), append(shares, l.Share[i])
+	}
+	return Mix(labs, shares)
+}
+
+// Mix is what an eye makes of colours too fine to be told apart: the mean of
+// their light, weighted by share.
+func Mix(c []colour.Lab, share []float64) colour.Lab {
 	var sum colour.XYZ
 	total := 0.0
-	for _, i := range of {
+	for i := range c {
 		x := c[i].XYZ()
-		sum.X, sum.Y, sum.Z = sum.X+l.Share[i]*x.X, sum.Y+l.Share[i]*x.Y, sum.Z+l.Share[i]*x.Z
-		total += l.Share[i]
+		sum.X, sum.Y, sum.Z = sum.X+share[i]*x.X, sum.Y+share[i]*x.Y, sum.Z+share[i]*x.Z
+		total += share[i]
 	}
 	return colour.XYZ{X: sum.X / total, Y: sum.Y / total, Z: sum.Z / total}.Lab(colour.D65)
 }

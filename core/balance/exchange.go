@@ -12,9 +12,9 @@ const changeCosts = 0.01
 // Exchange gives parts other colours so that one colour comes nearest to the
 // share wanted, 0 to 1: one part takes another colour, two parts trade theirs,
 // or two colours trade all their parts. fill is the colour of each part, −1
-// for none. No colour loses its last part. It returns the new fill, or nil
+// for none; parts for which held is true keep theirs. No colour loses its last part. It returns the new fill, or nil
 // when nothing brings the colour nearer.
-func Exchange(share []float64, fill []int, card int, want float64) []int {
+func Exchange(share []float64, fill []int, held []bool, card int, want float64) []int {
 	miss := func(f []int) float64 {
 		sum := 0.0
 		for i, c := range f {
@@ -31,6 +31,9 @@ func Exchange(share []float64, fill []int, card int, want float64) []int {
 		for i := range f {
 			if f[i] != fill[i] {
 				changed++
+				if held != nil && held[i] {
+					return
+				}
 			}
 			if fill[i] >= 0 && !slices.Contains(f, fill[i]) {
 				return

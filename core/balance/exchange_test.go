@@ -23,7 +23,7 @@ func TestExchange(t *testing.T) {
 		{"an empty part stays empty", []int{0, 1, -1, 2, 2}, 1, .1, []int{0, 2, -1, 1, 2}},
 	} {
 		t.Run(c.name, func(t *testing.T) {
-			got := Exchange(share, c.fill, c.card, c.want)
+			got := Exchange(share, c.fill, nil, c.card, c.want)
 			if c.to != nil {
 				assert.Equal(t, c.to, got)
 			} else if got != nil {

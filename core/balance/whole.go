@@ -26,7 +26,7 @@ type Asked struct {
 const (
 	flatBelow       = 30.0 // range of L*
 	mutedBelow      = 20.0 // strongest C*ab
-	touchBelow      = 0.03 // share of the other temperature
+	touchBelow      = 0.03 // share of the other temperature in the coloured area
 	overpowersFrom  = 3.0  // share × clearness over that of the focus
 	standsForShares = 0.6  // two colours of an association together
 	standsForEach   = 0.1
@@ -122,7 +122,7 @@ func oneTemperature(l Layout, labs []colour.Lab, school wheel.School) (Note, boo
 	}
 	t := Temperatures(l, labs, school)
 	for _, pair := range [][2]wheel.Temperature{{wheel.Warm, wheel.Cool}, {wheel.Cool, wheel.Warm}} {
-		if t[pair[0]] > touchBelow && t[pair[1]] < touchBelow {
+		if t[pair[0]] > touchBelow && t[pair[1]] < touchBelow*(t[pair[0]]+t[pair[1]]) {
 			return Note{ID: "temperature", Severity: Consider, Aside: -1, About: "All is " + string(pair[0]),
 				Words: fmt.Sprintf(": %.0f%% %s, %.0f%% %s. A touch of something %s would set it off.", 100*t[pair[0]], pair[0], 100*t[pair[1]], pair[1], pair[1])}, true
 		}

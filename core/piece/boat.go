@@ -1,7 +1,7 @@
 package piece
 
 var boatTemplate = Template{"boat", "Model boat", Model, "a small sailing boat from the side: hull, waterline, deck, cabin, windows, mast and sails",
-	[]Setting{mm("length", "length", 60, 1200, 320), mm("mast", "mast", 60, 1500, 300), mm("line", "waterline stripe", 1, 40, 6), whole("windows", "windows", 1, 6, 3)}, boat}
+	[]Setting{mm("length", "length", 60, 1200, 320), mm("mast", "mast", 60, 1500, 300), mm("line", "waterline stripe", 1, 40, 6), whole("windows", "windows", 1, 6, 3)}, plain(boat)}
 
 func boat(v map[string]float64) Piece {
 	const hull, bottom, line, deck, cabin, windows, mast, mainsail, jib = 0, 1, 2, 3, 4, 5, 6, 7, 8

@@ -1,7 +1,7 @@
 package piece
 
 var curtainTemplate = Template{"curtain", "Triangle curtain", Quilt, "two pieced blocks in turn, with sashing between: a peak with a spark in it, and an hourglass",
-	[]Setting{whole("columns", "blocks across", 2, 12, 7), whole("rows", "blocks down", 2, 12, 5), mm("block", "block", 40, 600, 200), mm("sash", "sashing", 2, 60, 12)}, curtain}
+	[]Setting{whole("columns", "blocks across", 2, 12, 7), whole("rows", "blocks down", 2, 12, 5), mm("block", "block", 40, 600, 200), mm("sash", "sashing", 2, 60, 12)}, plain(curtain)}
 
 // curtain alternates two square blocks. The peak block: a triangle as wide as
 // the block and nine tenths as high, a smaller one of 48 % standing in its

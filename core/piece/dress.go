@@ -1,7 +1,7 @@
 package piece
 
 var dressTemplate = Template{"dress", "Striped dress", Garment, "a plain top, a belt, and a skirt of wide and narrow stripes down to the hem band",
-	[]Setting{mm("waist", "waist, laid flat", 150, 700, 360), mm("hem", "hem, laid flat", 200, 1500, 820), mm("skirt", "skirt length", 200, 1200, 640), whole("stripes", "wide stripes", 2, 12, 5), mm("narrow", "narrow stripe", 3, 50, 22), mm("band", "hem band", 5, 120, 50)}, dress}
+	[]Setting{mm("waist", "waist, laid flat", 150, 700, 360), mm("hem", "hem, laid flat", 200, 1500, 820), mm("skirt", "skirt length", 200, 1200, 640), whole("stripes", "wide stripes", 2, 12, 5), mm("narrow", "narrow stripe", 3, 50, 22), mm("band", "hem band", 5, 120, 50)}, plain(dress)}
 
 // dress is drawn from the front, laid flat. The skirt is a straight-sided
 // flare; its wide stripes share the length that the narrow ones leave.

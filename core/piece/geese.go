@@ -1,7 +1,7 @@
 package piece
 
 var geeseTemplate = Template{"geese", "Flying geese", Quilt, "upright rows of geese, each twice as wide as high, two colours in turn against the sky, with sashing between and a binding",
-	[]Setting{whole("columns", "rows of geese", 2, 12, 5), whole("rows", "geese in a row", 2, 40, 14), mm("goose", "goose width", 20, 400, 160), mm("sash", "sashing", 5, 200, 60), mm("binding", "binding", 2, 60, 10)}, geese}
+	[]Setting{whole("columns", "rows of geese", 2, 12, 5), whole("rows", "geese in a row", 2, 40, 14), mm("goose", "goose width", 20, 400, 160), mm("sash", "sashing", 5, 200, 60), mm("binding", "binding", 2, 60, 10)}, plain(geese)}
 
 func geese(v map[string]float64) Piece {
 	const first, second, sky, sashing, binding = 0, 1, 2, 3, 4

@@ -4,7 +4,7 @@ import "fmt"
 
 var grannyTemplate = Template{"granny", "Granny rounds", Yarn, "squares worked from the middle out, a colour a round, joined with one more",
 	[]Setting{whole("across", "squares across", 1, 12, 4), whole("down", "squares down", 1, 12, 5), whole("rounds", "rounds", 2, 7, 4), mm("round", "round width", 5, 60, 18), mm("joining", "joining", 2, 40, 9),
-		choice("order", "squares", "all alike", "every second one inside out")}, granny}
+		choice("order", "squares", "all alike", "every second one inside out")}, plain(granny)}
 
 func granny(v map[string]float64) Piece {
 	across, down, rounds, w, j := int(v["across"]), int(v["down"]), int(v["rounds"]), v["round"], v["joining"]

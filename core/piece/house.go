@@ -1,7 +1,7 @@
 package piece
 
 var houseTemplate = Template{"house", "House front", Building, "a house front in courses of building parts: walls, corners, door, windows, frames, roof and base",
-	[]Setting{whole("width", "parts across", 8, 48, 16), whole("courses", "courses", 6, 40, 12), mm("part", "part width", 4, 60, 16), mm("course", "course height", 4, 60, 18)}, house}
+	[]Setting{whole("width", "parts across", 8, 48, 16), whole("courses", "courses", 6, 40, 12), mm("part", "part width", 4, 60, 16), mm("course", "course height", 4, 60, 18)}, plain(house)}
 
 // house lays every course part by part, each two units wide and offset by one
 // from the course below, so that regions are the parts to buy.

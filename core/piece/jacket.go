@@ -1,7 +1,7 @@
 package piece
 
 var jacketTemplate = Template{"jacket", "Jacket", Garment, "a buttoned jacket laid flat: body, sleeves, collar, pockets, binding and buttons",
-	[]Setting{mm("chest", "chest, laid flat", 200, 900, 520), mm("length", "length", 250, 1100, 640), mm("binding", "binding", 5, 40, 18), whole("buttons", "buttons", 1, 9, 5), mm("button", "button", 8, 40, 22)}, jacket}
+	[]Setting{mm("chest", "chest, laid flat", 200, 900, 520), mm("length", "length", 250, 1100, 640), mm("binding", "binding", 5, 40, 18), whole("buttons", "buttons", 1, 9, 5), mm("button", "button", 8, 40, 22)}, plain(jacket)}
 
 func jacket(v map[string]float64) Piece {
 	const body, sleeves, collar, pockets, binding, buttons = 0, 1, 2, 3, 4, 5

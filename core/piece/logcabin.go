@@ -2,7 +2,7 @@ package piece
 
 var logCabinTemplate = Template{"logcabin", "Log cabin", Quilt, "logs laid round a small heart, two sides light and two dark, with a binding",
 	[]Setting{whole("columns", "blocks across", 2, 12, 4), whole("rows", "blocks down", 2, 12, 6), whole("rounds", "rounds of logs", 2, 8, 4), mm("log", "log width", 5, 80, 25), mm("heart", "heart", 10, 160, 50),
-		choice("setting", "set", "all one way", "in zigzags", "with the darks meeting in fours"), mm("binding", "binding", 2, 60, 10)}, logCabin}
+		choice("setting", "set", "all one way", "in zigzags", "with the darks meeting in fours"), mm("binding", "binding", 2, 60, 10)}, plain(logCabin)}
 
 // turns gives for each setting the quarter turns of the blocks in a group of
 // two by two.

@@ -1,7 +1,7 @@
 package piece
 
 var ninePatchTemplate = Template{"ninepatch", "Nine-patch", Quilt, "blocks of nine squares, five of one and four of another, in turn with plain blocks, within a border and a binding",
-	[]Setting{whole("columns", "blocks across", 2, 15, 5), whole("rows", "blocks down", 2, 15, 7), mm("square", "square", 10, 200, 60), mm("border", "border", 5, 300, 60), mm("binding", "binding", 2, 60, 10)}, ninePatch}
+	[]Setting{whole("columns", "blocks across", 2, 15, 5), whole("rows", "blocks down", 2, 15, 7), mm("square", "square", 10, 200, 60), mm("border", "border", 5, 300, 60), mm("binding", "binding", 2, 60, 10)}, plain(ninePatch)}
 
 func ninePatch(v map[string]float64) Piece {
 	const five, four, plain, border, binding = 0, 1, 2, 3, 4

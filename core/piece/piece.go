@@ -8,12 +8,15 @@ package piece
 import "math"
 
 // Point is a place on the piece in millimetres, x to the right, y down.
-type Point struct{ X, Y float64 }
+type Point struct {
+	X float64 `json:"x"`
+	Y float64 `json:"y"`
+}
 
 // Part is a set of regions that takes one colour.
 type Part struct {
-	Key  string // stable within a template
-	Name string // as the maker reads it
+	Key  string `json:"key"`  // stable within a template
+	Name string `json:"name"` // as the maker reads it
 }
 
 // Region is one polygon of a part. The outline is closed, may be concave and
@@ -30,6 +33,8 @@ type Piece struct {
 	Width, Height float64
 	Parts         []Part
 	Regions       []Region
+	Sliced        bool   // regions are slices of outlines laid over one another
+	Cells         *Cells // in place of regions, when the piece is made of cells
 }
 
 // Area is the polygon's area in mm² (shoelace formula).
@@ -44,6 +49,9 @@ func (r Region) Area() float64 {
 
 // Areas is the area of each part in mm².
 func (p Piece) Areas() []float64 {
+	if p.Cells != nil {
+		return p.Cells.areas(len(p.Parts))
+	}
 	areas := make([]float64, len(p.Parts))
 	for _, r := range p.Regions {
 		areas[r.Part] += r.Area()
@@ -76,8 +84,12 @@ const gridLongest = 512
 // Borders is the length in millimetres along which parts touch: a symmetric
 // matrix with an empty diagonal. The piece is rasterised to a grid of labels,
 // longest side 512, and neighbouring cells of different parts are counted, so
-// a slanting edge measures up to √2 too long.
+// a slanting edge measures up to √2 too long. Of a piece made of cells the edges
+// of the cells themselves are counted.
 func (p Piece) Borders() [][]float64 {
+	if p.Cells != nil {
+		return p.Cells.borders(len(p.Parts))
+	}
 	grid, w, h := p.Grid(gridLongest)
 	cell := math.Max(p.Width, p.Height) / gridLongest
 	out := make([][]float64, len(p.Parts))
@@ -109,6 +121,9 @@ func (p Piece) Borders() [][]float64 {
 func (p Piece) Grid(longest int) (labels []int16, w, h int) {
 	cell := math.Max(p.Width, p.Height) / float64(longest)
 	w, h = int(math.Ceil(p.Width/cell-1e-9)), int(math.Ceil(p.Height/cell-1e-9))
+	if p.Cells != nil {
+		return p.Cells.labels(w, h, cell), w, h
+	}
 	return p.labels(w, h, cell), w, h
 }
 

@@ -12,7 +12,7 @@ import (
 func TestCurtainAreasByHand(t *testing.T) {
 	// Two by two blocks of 100 mm with 10 mm sashing: 230 × 230 mm, two of each
 	// block. Peak 0.5·100·90 = 4500 less its spark 0.48² of it = 1036.8.
-	p, err := Build("curtain", map[string]float64{"columns": 2, "rows": 2, "block": 100, "sash": 10})
+	p, err := Build("curtain", map[string]float64{"columns": 2, "rows": 2, "block": 100, "sash": 10}, Own{})
 	require.NoError(t, err)
 	assert.InDelta(t, 230, p.Width, 1e-9)
 	areas := p.Areas()
@@ -24,10 +24,13 @@ func TestCurtainAreasByHand(t *testing.T) {
 }
 
 // silhouettes do not fill their rectangle.
-var silhouettes = []string{"dress", "jacket", "boat", "house", "pot"}
+var silhouettes = []string{"dress", "jacket", "waistcoat", "boat", "figure", "van", "house", "pot"}
 
 func TestEveryTemplateCoversItsPieceOnce(t *testing.T) {
 	for _, tpl := range Templates() {
+		if slices.Contains([]string{"cloth", "stranded"}, tpl.Key) {
+			continue // of cells, which cannot overlap
+		}
 		sets := []map[string]float64{nil, {}, {}, {"columns": 2, "rows": 3, "strips": 12}, {"sash": 60, "binding": 60, "block": 61.5}}
 		for _, s := range tpl.Settings {
 			sets[1][s.Key], sets[2][s.Key] = s.Min, s.Max
@@ -41,7 +44,7 @@ func TestEveryTemplateCoversItsPieceOnce(t *testing.T) {
 					delete(set, s.Key)
 				}
 			}
-			p, err := Build(tpl.Key, set)
+			p, err := Build(tpl.Key, set, Own{})
 			require.NoError(t, err)
 			sum, area := 0.0, 0.0
 			for i, s := range p.Shares() {
@@ -89,7 +92,7 @@ func TestAreasInClosedForm(t *testing.T) {
 		{"soap", map[string]float64{"width": 70, "height": 70, "pours": 0, "drops": 2}, []float64{20 * 70, 30 * 70, 20*70 - 2*disc(6), 2 * disc(6)}},
 		{"pot", map[string]float64{"width": 100, "height": 60, "rings": 2, "rim": 5}, []float64{13 * 16, 62 * 18, 500, 88 * 30, 76 * 30, 75 * 8}},
 	} {
-		p, err := Build(c.template, c.set)
+		p, err := Build(c.template, c.set, Own{})
 		require.NoError(t, err)
 		require.Len(t, p.Areas(), len(c.areas), c.template)
 		for i, a := range p.Areas() {
@@ -99,7 +102,7 @@ func TestAreasInClosedForm(t *testing.T) {
 }
 
 func TestBordersOfStrips(t *testing.T) {
-	p, err := Build("strips", map[string]float64{"strips": 3, "width": 100, "length": 400, "binding": 20})
+	p, err := Build("strips", map[string]float64{"strips": 3, "width": 100, "length": 400, "binding": 20}, Own{})
 	require.NoError(t, err)
 	b := p.Borders()
 	cell := 440.0 / gridLongest
@@ -120,16 +123,16 @@ func TestBordersOfStrips(t *testing.T) {
 }
 
 func TestBuildRefusesInPlainWords(t *testing.T) {
-	_, err := Build("curtain", map[string]float64{"columns": 2.5})
+	_, err := Build("curtain", map[string]float64{"columns": 2.5}, Own{})
 	assert.EqualError(t, err, "blocks across: choose a whole number from 2 to 12, not 2.5")
-	_, err = Build("strips", map[string]float64{"width": 9000})
+	_, err = Build("strips", map[string]float64{"width": 9000}, Own{})
 	assert.ErrorContains(t, err, "from 10 to 400")
-	_, err = Build("tent", nil)
+	_, err = Build("tent", nil, Own{})
 	assert.ErrorContains(t, err, "no piece called")
 }
 
 func BenchmarkBorders(b *testing.B) {
-	p, _ := Build("curtain", nil)
+	p, _ := Build("curtain", nil, Own{})
 	for b.Loop() {
 		p.Borders()
 	}

@@ -3,7 +3,7 @@ package piece
 import "fmt"
 
 var potTemplate = Template{"pot", "Lidded pot", Print, "a pot printed in parts: knob, lid, rim, rings of the body and a foot",
-	[]Setting{mm("width", "width", 20, 300, 110), mm("height", "height of the body", 20, 300, 120), whole("rings", "rings", 1, 9, 4), mm("rim", "rim", 2, 30, 6)}, pot}
+	[]Setting{mm("width", "width", 20, 300, 110), mm("height", "height of the body", 20, 300, 120), whole("rings", "rings", 1, 9, 4), mm("rim", "rim", 2, 30, 6)}, plain(pot)}
 
 // pot narrows from the rim to three quarters at the foot.
 func pot(v map[string]float64) Piece {

@@ -1,11 +1,19 @@
 package piece
 
-import "math"
+import (
+	"fmt"
+	"math"
 
-// Resized is one setting changed so that some parts take another share.
+	"lampfern/core/weave"
+)
+
+// Resized is one setting changed, or the stripes of a cloth, so that some parts
+// take another share.
 type Resized struct {
 	Setting  Setting
 	From, To float64 // the setting's values
+	Own      *Own    // with the stripes changed; nil when a setting is
+	Words    string  // what changed
 	Share    float64 // what the parts then take together
 }
 
@@ -18,11 +26,11 @@ const (
 
 // Resize finds the one length among a template's settings that brings the
 // parts for which of is true nearest to the share wanted, 0 to 1, all else as
-// it is. Of lengths equally good the least changed is taken. It reports false
+// it is, or in a cloth the widths of their stripes. Of lengths equally good the least changed is taken. It reports false
 // when no length brings them nearer than they are.
-func Resize(template string, settings map[string]float64, of func(part string) bool, want float64) (Resized, bool) {
+func Resize(template string, settings map[string]float64, own Own, of func(part string) bool, want float64) (Resized, bool) {
 	share := func(v map[string]float64) float64 {
-		p, err := Build(template, v)
+		p, err := Build(template, v, own)
 		if err != nil {
 			return math.Inf(1)
 		}
@@ -34,12 +42,12 @@ func Resize(template string, settings map[string]float64, of func(part string) b
 		}
 		return sum
 	}
+	if template == clothTemplate.Key {
+		return restripe(settings, own, of, want)
+	}
 	best, found := Resized{Share: share(settings)}, false
 	change := func(r Resized) float64 { return math.Abs(math.Log(r.To / r.From)) }
-	for _, t := range Templates() {
-		if t.Key != template {
-			continue
-		}
+	if t, err := Find(template); err == nil {
 		for _, s := range t.Settings {
 			if s.Unit != "mm" {
 				continue
@@ -54,7 +62,8 @@ func Resize(template string, settings map[string]float64, of func(part string) b
 			}
 			try := func(x float64) Resized {
 				v[s.Key] = math.Min(s.Max, math.Max(s.Min, math.Round(x/resizeRound)*resizeRound))
-				return Resized{s, from, v[s.Key], share(v)}
+				return Resized{Setting: s, From: from, To: v[s.Key], Share: share(v),
+					Words: fmt.Sprintf("%s from %g to %g mm", s.Name, from, v[s.Key])}
 			}
 			miss := func(r Resized) float64 { return math.Abs(r.Share - want) }
 			low, high := math.Log(s.Min), math.Log(s.Max)
@@ -76,4 +85,68 @@ func Resize(template string, settings map[string]float64, of func(part string) b
 		}
 	}
 	return best, found
+}
+
+// Search for the stripes of a cloth: how far they are scaled, by equal steps of
+// ratio.
+const (
+	stripeScale = 12.0
+	stripeSteps = 30
+)
+
+// restripe scales the stripes of some yarns of a cloth, warp and weft alike.
+func restripe(settings map[string]float64, own Own, of func(part string) bool, want float64) (Resized, bool) {
+	var yarns [weave.MostYarns]bool
+	any := false
+	for y := range yarns {
+		yarns[y] = of(yarnKey(y))
+		any = any || yarns[y]
+	}
+	if !any {
+		return Resized{}, false
+	}
+	warp, weft := UsualCloth()
+	if own.Warp != nil {
+		warp = own.Warp
+	}
+	if own.Weft != nil {
+		weft = own.Weft
+	}
+	try := func(scale float64) Resized {
+		then := own
+		then.Warp, then.Weft = scaled(warp, yarns, scale), scaled(weft, yarns, scale)
+		p, err := Build(clothTemplate.Key, settings, then)
+		if err != nil {
+			return Resized{Share: math.Inf(1)}
+		}
+		r := Resized{Own: &then, Words: fmt.Sprintf("warp %s, weft %s", weave.OrderText(then.Warp), weave.OrderText(then.Weft))}
+		for i, s := range p.Shares() {
+			if of(p.Parts[i].Key) {
+				r.Share += s
+			}
+		}
+		return r
+	}
+	now := try(1)
+	best, found := now, false
+	for k := -stripeSteps; k <= stripeSteps; k++ {
+		r := try(math.Pow(stripeScale, float64(k)/stripeSteps))
+		if math.Abs(r.Share-want) < math.Abs(best.Share-want)-resizeEven {
+			best, found = r, true
+		}
+	}
+	return best, found
+}
+
+// scaled are stripes with those of some yarns made wider or narrower, never
+// thinner than a thread.
+func scaled(order []weave.Stripe, yarns [weave.MostYarns]bool, scale float64) []weave.Stripe {
+	out := make([]weave.Stripe, len(order))
+	for i, s := range order {
+		if yarns[s.Yarn] {
+			s.Threads = min(weave.MostThreads, max(1, int(math.Round(float64(s.Threads)*scale))))
+		}
+		out[i] = s
+	}
+	return out
 }

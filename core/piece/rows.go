@@ -8,7 +8,7 @@ import (
 var rowsTemplate = Template{"rows", "Row stripes", Yarn, "stripes of whole rows, worked across the piece, repeated",
 	[]Setting{whole("colours", "stripes in a repeat", 1, 10, 5), whole("repeats", "repeats", 1, 20, 4), whole("rows", "rows in a stripe", 1, 40, 6),
 		choice("order", "stripes", "all alike", "wide and narrow in turn", "narrowing by a row"),
-		whole("stitches", "stitches across", 10, 400, 110), mm("stitch", "stitch width", 1, 12, 4.5), mm("row", "row height", 1, 12, 3.2)}, yarnRows}
+		whole("stitches", "stitches across", 10, 400, 110), mm("stitch", "stitch width", 1, 12, 4.5), mm("row", "row height", 1, 12, 3.2)}, plain(yarnRows)}
 
 func yarnRows(v map[string]float64) Piece {
 	colours := int(v["colours"])

@@ -3,7 +3,7 @@ package piece
 import "fmt"
 
 var sceneTemplate = Template{"scene", "Card scene", Card, "a greeting card of cut paper: sky, sun, hills one behind another, and trees in front",
-	[]Setting{mm("width", "width", 40, 420, 148), mm("height", "height", 40, 420, 105), whole("hills", "hills", 1, 6, 3), whole("trees", "trees", 1, 12, 4)}, scene}
+	[]Setting{mm("width", "width", 40, 420, 148), mm("height", "height", 40, 420, 105), whole("hills", "hills", 1, 6, 3), whole("trees", "trees", 1, 12, 4)}, plain(scene)}
 
 func scene(v map[string]float64) Piece {
 	const sky, sun = 0, 1

@@ -4,7 +4,7 @@ import "fmt"
 
 var soapTemplate = Template{"soap", "Soap loaf", Soap, "the cut face of a loaf: layers poured in sevenths of the batch, with drops in the top one",
 	[]Setting{mm("width", "width", 30, 200, 75), mm("height", "height", 30, 200, 95),
-		choice("pours", "pours, in sevenths", "2, 3 and 2", "4, 2 and 1", "1, 2 and 4", "3, 1 and 3", "3 and 4", "2, 1, 1 and 3", "seven of 1"), whole("drops", "drops", 1, 9, 4)}, soap}
+		choice("pours", "pours, in sevenths", "2, 3 and 2", "4, 2 and 1", "1, 2 and 4", "3, 1 and 3", "3 and 4", "2, 1, 1 and 3", "seven of 1"), whole("drops", "drops", 1, 9, 4)}, plain(soap)}
 
 var pours = [][]float64{{2, 3, 2}, {4, 2, 1}, {1, 2, 4}, {3, 1, 3}, {3, 4}, {2, 1, 1, 3}, {1, 1, 1, 1, 1, 1, 1}}
 

@@ -1,7 +1,7 @@
 package piece
 
 var starTemplate = Template{"star", "Saw-tooth star", Quilt, "eight-pointed stars in square blocks, with sashing, a small square where sashes cross, and a binding",
-	[]Setting{whole("columns", "blocks across", 1, 10, 4), whole("rows", "blocks down", 1, 10, 5), mm("block", "block", 60, 600, 240), mm("sash", "sashing", 5, 200, 40), mm("binding", "binding", 2, 60, 10)}, star}
+	[]Setting{whole("columns", "blocks across", 1, 10, 4), whole("rows", "blocks down", 1, 10, 5), mm("block", "block", 60, 600, 240), mm("sash", "sashing", 5, 200, 40), mm("binding", "binding", 2, 60, 10)}, plain(star)}
 
 func star(v map[string]float64) Piece {
 	const centre, points, ground, sashing, crossing, binding = 0, 1, 2, 3, 4, 5

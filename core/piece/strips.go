@@ -3,7 +3,7 @@ package piece
 import "fmt"
 
 var stripsTemplate = Template{"strips", "Strip gradient", Quilt, "upright strips side by side within a binding, for a run from dark to light",
-	[]Setting{whole("strips", "strips", 3, 12, 5), mm("width", "strip width", 10, 400, 120), mm("length", "strip length", 50, 2500, 420), mm("binding", "binding", 2, 60, 10)}, strips}
+	[]Setting{whole("strips", "strips", 3, 12, 5), mm("width", "strip width", 10, 400, 120), mm("length", "strip length", 50, 2500, 420), mm("binding", "binding", 2, 60, 10)}, plain(strips)}
 
 func strips(v map[string]float64) Piece {
 	n, w, l, b := int(v["strips"]), v["width"], v["length"], v["binding"]

@@ -12,12 +12,14 @@ type Craft string
 const (
 	Quilt    Craft = "quilt"
 	Yarn     Craft = "knitting or crochet"
+	Weaving  Craft = "weaving"
 	Garment  Craft = "garment"
 	Soap     Craft = "soap"
 	Model    Craft = "painted models"
 	Building Craft = "building parts"
 	Print    Craft = "printed parts"
 	Card     Craft = "cards"
+	Other    Craft = "other"
 )
 
 // Setting is one number a template can be built with. With Choices the number
@@ -35,7 +37,7 @@ type Template struct {
 	Craft     Craft
 	Words     string
 	Settings  []Setting
-	build     func(v map[string]float64) Piece
+	build     func(v map[string]float64, own Own) (Piece, error)
 }
 
 // Templates lists the pieces that can be built, in the order they are offered:
@@ -43,40 +45,69 @@ type Template struct {
 func Templates() []Template {
 	return []Template{
 		curtainTemplate, stripsTemplate, ninePatchTemplate, trianglesTemplate, geeseTemplate, logCabinTemplate, starTemplate,
-		rowsTemplate, grannyTemplate,
-		dressTemplate, jacketTemplate,
+		rowsTemplate, strandedTemplate, grannyTemplate,
+		clothTemplate,
+		dressTemplate, jacketTemplate, waistcoatTemplate,
 		soapTemplate,
-		boatTemplate, houseTemplate, potTemplate, sceneTemplate,
+		boatTemplate, figureTemplate, vanTemplate, houseTemplate, potTemplate, sceneTemplate,
+		drawnTemplate,
 	}
 }
 
-// Build makes the piece of a template. Settings left out take their defaults;
-// one out of range, or an unknown template, is an error in plain words.
-func Build(template string, settings map[string]float64) (Piece, error) {
+// Find is the template with that key.
+func Find(key string) (Template, error) {
 	for _, t := range Templates() {
-		if t.Key != template {
-			continue
+		if t.Key == key {
+			return t, nil
 		}
-		v := map[string]float64{}
-		for _, s := range t.Settings {
-			x, given := settings[s.Key]
-			if !given {
-				x = s.Default
-			}
-			if !(x >= s.Min && x <= s.Max) || s.Whole && x != math.Trunc(x) {
-				kind := "a number"
-				if s.Whole {
-					kind = "a whole number"
-				}
-				return Piece{}, fmt.Errorf("%s: choose %s from %g to %g, not %g", s.Name, kind, s.Min, s.Max, x)
-			}
-			v[s.Key] = x
-		}
-		p := t.build(v)
-		p.Template, p.Name = t.Key, t.Name
-		return p, nil
 	}
-	return Piece{}, fmt.Errorf("there is no piece called %q", template)
+	return Template{}, fmt.Errorf("there is no piece called %q", key)
+}
+
+// Values are all settings of the template, those left out at their usual value;
+// one out of range is an error in plain words.
+func (t Template) Values(settings map[string]float64) (map[string]float64, error) {
+	v := map[string]float64{}
+	for _, s := range t.Settings {
+		x, given := settings[s.Key]
+		if !given {
+			x = s.Default
+		}
+		if !(x >= s.Min && x <= s.Max) || s.Whole && x != math.Trunc(x) {
+			kind := "a number"
+			if s.Whole {
+				kind = "a whole number"
+			}
+			return nil, fmt.Errorf("%s: choose %s from %g to %g, not %g", s.Name, kind, s.Min, s.Max, x)
+		}
+		v[s.Key] = x
+	}
+	return v, nil
+}
+
+// Build makes the piece of a template. Settings left out take their defaults;
+// one out of range, an unknown template, or an own part that cannot be used is
+// an error in plain words.
+func Build(template string, settings map[string]float64, own Own) (Piece, error) {
+	t, err := Find(template)
+	if err != nil {
+		return Piece{}, err
+	}
+	v, err := t.Values(settings)
+	if err != nil {
+		return Piece{}, err
+	}
+	p, err := t.build(v, own)
+	if err != nil {
+		return Piece{}, err
+	}
+	p.Template, p.Name = t.Key, t.Name
+	return p, nil
+}
+
+// plain is a template's build that numbers alone decide.
+func plain(build func(v map[string]float64) Piece) func(map[string]float64, Own) (Piece, error) {
+	return func(v map[string]float64, _ Own) (Piece, error) { return build(v), nil }
 }
 
 func whole(key, name string, from, to, usual float64) Setting {
@@ -122,14 +153,20 @@ func (p *Piece) edges(border, binding int, wide, bound float64) {
 // 12·r²·sin 15°, 1.1 % under the circle's.
 const discSides = 24
 
-// disc adds a disc and the rectangle around it, which is led round the disc
-// along a slit so that it stays one outline.
-func (p *Piece) disc(disc, around int, x, y, w, h float64, centre Point, r float64) {
+// Disc is the outline of a disc of radius r, in mm, with 24 corners.
+func Disc(centre Point, r float64) []Point {
 	var out []Point
 	for i := range discSides {
 		sin, cos := math.Sincos(2 * math.Pi * float64(i) / discSides)
 		out = append(out, Point{centre.X + r*cos, centre.Y + r*sin})
 	}
+	return out
+}
+
+// disc adds a disc and the rectangle around it, which is led round the disc
+// along a slit so that it stays one outline.
+func (p *Piece) disc(disc, around int, x, y, w, h float64, centre Point, r float64) {
+	out := Disc(centre, r)
 	p.shape(disc, out...)
 	slit := []Point{{x, y}, {x + w, y}, {x + w, y + h}, {x, y + h}, {x, y}, out[0]}
 	for i := discSides - 1; i >= 0; i-- {

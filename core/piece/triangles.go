@@ -3,7 +3,7 @@ package piece
 var trianglesTemplate = Template{"triangles", "Half-square triangles", Quilt, "squares cut corner to corner, two bold triangles in turn against a quiet one, within a border and a binding",
 	[]Setting{whole("columns", "squares across", 2, 24, 8), whole("rows", "squares down", 3, 24, 10), mm("square", "square", 20, 300, 100),
 		choice("setting", "set", "in diagonal rows", "in zigzags", "as pinwheels", "as diamonds"),
-		mm("border", "border", 5, 300, 60), mm("binding", "binding", 2, 60, 10)}, triangles}
+		mm("border", "border", 5, 300, 60), mm("binding", "binding", 2, 60, 10)}, plain(triangles)}
 
 // corners gives for each setting the corner that the bold triangle fills in a
 // group of two by two squares: 0 top left, then clockwise.

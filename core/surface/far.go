@@ -11,12 +11,12 @@ import (
 const chromaBlur = 2.5
 
 // Far is a picture as it is seen from far away: blurred in linear light, its
-// luminance with a Gaussian of standard deviation sigma pixels, its opponent
+// luminance with a Gaussian of standard deviation across and down pixels, its opponent
 // chroma (linear RGB less luminance) with 2.5 times that. Chroma is carried as
 // a ratio to luminance blurred alike, so that a dark stripe takes the hue of
 // what is beside it and stays dark. Beyond its edges the picture is taken to go
 // on as it ends.
-func Far(img *image.NRGBA, sigma float64) *image.NRGBA {
+func Far(img *image.NRGBA, across, down float64) *image.NRGBA {
 	w, h := img.Rect.Dx(), img.Rect.Dy()
 	light := make([]float64, w*h)
 	var rgb [3][]float64
@@ -33,9 +33,9 @@ func Far(img *image.NRGBA, sigma float64) *image.NRGBA {
 		r, g, b := linear[at[0]], linear[at[1]], linear[at[2]]
 		light[i], rgb[0][i], rgb[1][i], rgb[2][i] = luminance(r, g, b), r, g, b
 	}
-	gaussian(light, w, h, sigma)
+	gaussian(light, w, h, across, down)
 	for _, p := range rgb {
-		gaussian(p, w, h, chromaBlur*sigma)
+		gaussian(p, w, h, chromaBlur*across, chromaBlur*down)
 	}
 	out := image.NewNRGBA(image.Rect(0, 0, w, h))
 	for i := range w * h {
@@ -57,33 +57,44 @@ func byteOf(v float64) uint8 { return uint8(math.Round(255 * math.Max(0, math.Mi
 const boxes = 3
 
 // gaussian blurs a plane in place: three running means along rows and columns
-// whose variances add up to sigma² (extended box filtering: Gwosdek, Grewenig,
-// Bruhn and Weickert, 2011).
-func gaussian(p []float64, w, h int, sigma float64) {
-	if sigma <= 0 {
+// whose variances add up to those of across and down (extended box filtering:
+// Gwosdek, Grewenig, Bruhn and Weickert, 2011).
+func gaussian(p []float64, w, h int, across, down float64) {
+	line, work := make([]float64, max(w, h)), make([]float64, max(w, h))
+	if across > 0 {
+		whole, f := box(across)
+		for range boxes {
+			for y := range h {
+				runningMean(p[y*w:y*w+w], work[:w], whole, f)
+				copy(p[y*w:y*w+w], work[:w])
+			}
+		}
+	}
+	if down <= 0 {
 		return
 	}
-	// A box of 2R+1 places has variance R(R+1)/3; two more places, counted by
-	// the fraction f, bring it to what is wanted.
-	v := sigma * sigma / boxes
-	whole := math.Floor((math.Sqrt(12*v+1) - 1) / 2)
-	f := (2*whole + 1) * (v - whole*(whole+1)/3) / (2 * ((whole+1)*(whole+1) - v))
-	line, work := make([]float64, max(w, h)), make([]float64, max(w, h))
+	whole, f := box(down)
 	for range boxes {
-		for y := range h {
-			runningMean(p[y*w:y*w+w], work[:w], int(whole), f)
-			copy(p[y*w:y*w+w], work[:w])
-		}
 		for x := range w {
 			for y := range h {
 				line[y] = p[y*w+x]
 			}
-			runningMean(line[:h], work[:h], int(whole), f)
+			runningMean(line[:h], work[:h], whole, f)
 			for y := range h {
 				p[y*w+x] = work[y]
 			}
 		}
 	}
+}
+
+// box is the running mean that, taken so often, stands for a Gaussian.
+func box(sigma float64) (reach int, f float64) {
+	// A box of 2R+1 places has variance R(R+1)/3; two more places, counted by
+	// the fraction f, bring it to what is wanted.
+	v := sigma * sigma / boxes
+	whole := math.Floor((math.Sqrt(12*v+1) - 1) / 2)
+	f = (2*whole + 1) * (v - whole*(whole+1)/3) / (2 * ((whole+1)*(whole+1) - v))
+	return int(whole), f
 }
 
 // runningMean writes the mean of in within whole places of each, the next ones

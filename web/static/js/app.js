@@ -9,6 +9,7 @@ import { startPhoto } from './photo.js';
 import { startBringIn } from './bringin.js';
 import { startRun } from './run.js';
 import { startDeck } from './deck.js';
+import { startOwn } from './own.js';
 
 document.addEventListener('submit', (e) => {
   const form = e.target;
@@ -99,4 +100,5 @@ startPhoto();
 startBringIn();
 startRun();
 startDeck();
+startOwn();
 onBench(() => {});

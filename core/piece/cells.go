@@ -1,0 +1,100 @@
+package piece
+
+import "math"
+
+// Cells are a piece made of equal cells, in rows from the top: stitches, or the
+// crossings of threads. Part holds the part of each cell, −1 where there is
+// nothing. Wide and High are the size of one cell in mm. Up tells of each crossing
+// whether the warp is on top; only woven cells have it.
+type Cells struct {
+	Grain        Grain
+	Across, Down int
+	Wide, High   float64
+	Part         []int16
+	Up           []bool
+}
+
+// Grain is what a cell is.
+type Grain int
+
+// The grains: a flat place, a stitch, a crossing of threads.
+const (
+	Flat Grain = iota
+	Knitted
+	Woven
+)
+
+// MostCells bounds a piece made of cells.
+const MostCells = 4_000_000
+
+// newCells is a piece of so many cells with its parts, all of the first.
+func newCells(grain Grain, across, down int, wide, high float64, parts []Part) Piece {
+	return Piece{Width: float64(across) * wide, Height: float64(down) * high, Parts: parts,
+		Cells: &Cells{Grain: grain, Across: across, Down: down, Wide: wide, High: high, Part: make([]int16, across*down)}}
+}
+
+// areas is the area of each part in mm².
+func (c *Cells) areas(parts int) []float64 {
+	counts := make([]int, parts)
+	for _, p := range c.Part {
+		if p >= 0 {
+			counts[p]++
+		}
+	}
+	areas := make([]float64, parts)
+	for i, n := range counts {
+		areas[i] = float64(n) * c.Wide * c.High
+	}
+	return areas
+}
+
+// borders counts the edges of cells along which parts touch, exactly.
+func (c *Cells) borders(parts int) [][]float64 {
+	upright, level := make([]int, parts*parts), make([]int, parts*parts)
+	for y := range c.Down {
+		row := c.Part[y*c.Across : (y+1)*c.Across]
+		for x, p := range row {
+			if p < 0 {
+				continue
+			}
+			if x+1 < c.Across && row[x+1] >= 0 {
+				upright[int(p)*parts+int(row[x+1])]++
+			}
+			if y+1 < c.Down {
+				if q := c.Part[(y+1)*c.Across+x]; q >= 0 {
+					level[int(p)*parts+int(q)]++
+				}
+			}
+		}
+	}
+	out := make([][]float64, parts)
+	for i := range out {
+		out[i] = make([]float64, parts)
+		for j := range out[i] {
+			if i != j {
+				out[i][j] = float64(upright[i*parts+j]+upright[j*parts+i])*c.High + float64(level[i*parts+j]+level[j*parts+i])*c.Wide
+			}
+		}
+	}
+	return out
+}
+
+// At is the part at a place of the piece in mm, −1 for none.
+func (c *Cells) At(x, y float64) int {
+	i, j := int(math.Floor(x/c.Wide)), int(math.Floor(y/c.High))
+	if i < 0 || j < 0 || i >= c.Across || j >= c.Down {
+		return -1
+	}
+	return int(c.Part[j*c.Across+i])
+}
+
+// labels samples the cells at the centres of a grid of square cells.
+func (c *Cells) labels(w, h int, cell float64) []int16 {
+	grid := make([]int16, w*h)
+	for y := range h {
+		for x := range w {
+			grid[y*w+x] = int16(c.At((float64(x)+0.5)*cell, (float64(y)+0.5)*cell))
+		}
+	}
+	return grid
+}

@@ -1,0 +1,136 @@
+package piece
+
+import (
+	"math"
+	"slices"
+	"sort"
+)
+
+// thinnest is the height in mm under which a slice between two corners holds no
+// area worth keeping.
+const thinnest = 1e-9
+
+// edge is one side of an outline, downward.
+type edge struct {
+	a, b  Point // a above b
+	shape int
+}
+
+func (e edge) at(y float64) float64 {
+	return e.a.X + (y-e.a.Y)/(e.b.Y-e.a.Y)*(e.b.X-e.a.X)
+}
+
+// Overlay is what is seen of outlines laid one over another, the last on top,
+// filled even-odd: trapezoids that do not overlap, with level tops and feet. The
+// plane is cut into slices at every corner and crossing; within a slice no sides
+// cross, so what lies on top between two of them is known.
+func Overlay(all []Outline) []Region {
+	var edges []edge
+	for s, o := range all {
+		for i, a := range o.Corners {
+			b := o.Corners[(i+1)%len(o.Corners)]
+			if a.Y > b.Y {
+				a, b = b, a
+			}
+			if a.Y < b.Y {
+				edges = append(edges, edge{a, b, s})
+			}
+		}
+	}
+	sort.Slice(edges, func(i, j int) bool { return edges[i].a.Y < edges[j].a.Y })
+	cuts := levels(edges)
+	inside := make([]bool, len(all))
+	type bound struct {
+		left, right edge
+		part        int
+	}
+	open := map[bound]int{} // regions that may go on into the next slice
+	var out []Region
+	var active []edge
+	next := 0
+	for i := 0; i+1 < len(cuts); i++ {
+		top, foot := cuts[i], cuts[i+1]
+		mid := (top + foot) / 2
+		for next < len(edges) && edges[next].a.Y < mid {
+			active = append(active, edges[next])
+			next++
+		}
+		active = slices.DeleteFunc(active, func(e edge) bool { return e.b.Y <= mid })
+		sort.SliceStable(active, func(i, j int) bool { return active[i].at(mid) < active[j].at(mid) })
+		clear(inside)
+		going := map[bound]int{}
+		topmost, since := -1, edge{}
+		for _, e := range active {
+			inside[e.shape] = !inside[e.shape]
+			now := topmost
+			switch {
+			case inside[e.shape] && e.shape > topmost:
+				now = e.shape
+			case !inside[e.shape] && e.shape == topmost:
+				for now = topmost - 1; now >= 0 && !inside[now]; now-- {
+				}
+			}
+			if now == topmost || now >= 0 && topmost >= 0 && all[now].Part == all[topmost].Part {
+				topmost = now
+				continue
+			}
+			if topmost >= 0 {
+				b := bound{since, e, all[topmost].Part}
+				at, known := open[b]
+				if known {
+					r := &out[at]
+					r.Outline[2], r.Outline[3] = Point{e.at(foot), foot}, Point{since.at(foot), foot}
+				} else {
+					at = len(out)
+					out = append(out, Region{b.part, []Point{{since.at(top), top}, {e.at(top), top}, {e.at(foot), foot}, {since.at(foot), foot}}})
+				}
+				going[b] = at
+			}
+			topmost, since = now, e
+		}
+		open = going
+	}
+	return slices.DeleteFunc(out, func(r Region) bool { return r.Area() < thinnest*thinnest })
+}
+
+// over makes the piece of outlines laid one over another.
+func (p *Piece) over(all []Outline) { p.Regions, p.Sliced = Overlay(all), true }
+
+// levels are the heights of all corners and crossings, in order.
+func levels(edges []edge) []float64 {
+	var ys []float64
+	for _, e := range edges {
+		ys = append(ys, e.a.Y, e.b.Y)
+	}
+	for i, e := range edges {
+		for _, f := range edges[i+1:] {
+			if f.a.Y >= e.b.Y {
+				break // edges are in order of their upper ends
+			}
+			if y, ok := crossing(e, f); ok {
+				ys = append(ys, y)
+			}
+		}
+	}
+	sort.Float64s(ys)
+	kept := ys[:0]
+	for _, y := range ys {
+		if len(kept) == 0 || y-kept[len(kept)-1] > thinnest {
+			kept = append(kept, y)
+		}
+	}
+	return kept
+}
+
+// crossing is the height at which two sides cross within both.
+func crossing(e, f edge) (float64, bool) {
+	if math.Max(e.a.X, e.b.X) < math.Min(f.a.X, f.b.X) || math.Max(f.a.X, f.b.X) < math.Min(e.a.X, e.b.X) {
+		return 0, false
+	}
+	top, foot := math.Max(e.a.Y, f.a.Y), math.Min(e.b.Y, f.b.Y)
+	a, b := e.at(top)-f.at(top), e.at(foot)-f.at(foot)
+	if a*b >= 0 {
+		return 0, false
+	}
+	return top + (foot-top)*a/(a-b), true
+}

@@ -1,0 +1,125 @@
+package studio
+
+import (
+	"fmt"
+	"strings"
+
+	"lampfern/core/balance"
+	"lampfern/core/colour"
+)
+
+// Mend is the one thing a maker could do about a note: look at a list of the
+// shelf, put a material in a card's place, go to the ways round, or look from
+// afar. Setting aside and swapping are told by the note itself.
+type Mend struct {
+	Label    string
+	Find     *Query
+	Card     int // the key of the card whose place Material takes
+	Material uint
+	Ways     bool
+	Far      float64
+}
+
+// Mend tells what could be done about a note on the whole piece; nil when the
+// note tells it itself or nothing need be done.
+func (p *Plan) Mend(n balance.Note) *Mend {
+	if n.Severity == balance.Fine || n.Aside >= 0 || n.Swap != nil {
+		return nil
+	}
+	kind, _, _ := strings.Cut(n.ID, ":")
+	switch kind {
+	case "lost", "soft", "confused":
+		if len(n.Colours) == 2 {
+			return p.partInValue(n.Colours[0], n.Colours[1])
+		}
+	case "compete":
+		for _, c := range p.competing() {
+			lesser, other := p.Tray[n.Colours[0]].Key, p.Tray[n.Colours[1]].Key
+			if c.Lesser.Key == lesser && c.Other.Key == other && len(c.Near) > 0 {
+				return &Mend{Label: "Take " + c.Near[0].Name + " instead", Card: lesser, Material: c.Near[0].ID}
+			}
+		}
+		return &Mend{Label: "Show the ways round", Ways: true}
+	case "flat":
+		low := p.Tray[n.Colours[0]].Colour.L
+		if low > 100-p.Tray[n.Colours[1]].Colour.L {
+			return p.offer(Query{Value: BandNames[0]}, "very dark")
+		}
+		return p.offer(Query{Value: BandNames[Bands-1]}, "very light")
+	case "muted":
+		return p.offer(Query{Clearness: "clear"}, "clear")
+	case "temperature":
+		families := []colour.FamilyName{colour.Orange, colour.Red, colour.Yellow}
+		if strings.Contains(n.About, "warm") {
+			families = []colour.FamilyName{colour.Blue, colour.Green, colour.Violet}
+		}
+		for _, f := range families {
+			if m := p.offer(Query{Family: string(f)}, string(f)); m != nil {
+				return m
+			}
+		}
+	case "nofocus", "takenfor", "brief-quiet":
+		return &Mend{Label: "Show the ways round", Ways: true}
+	case "brief-far":
+		return &Mend{Label: "Look from there", Far: p.Brief.Distance}
+	}
+	return nil
+}
+
+// partInValue offers cards of a's family that are far enough from b in value.
+func (p *Plan) partInValue(a, b int) *Mend {
+	const enough = 20.0 // L*
+	ca, cb := p.Tray[a], p.Tray[b]
+	var best *Mend
+	most := 0
+	for i, name := range BandNames {
+		foot, top := 0.0, 100.0
+		if i > 0 {
+			foot = bandTops[i-1]
+		}
+		if i < Bands-1 {
+			top = bandTops[i]
+		}
+		middle := (foot + top) / 2
+		if away := middle - cb.Colour.L; away > -enough && away < enough {
+			continue
+		}
+		word := "darker"
+		if middle > ca.Colour.L {
+			word = "lighter"
+		}
+		q := Query{Family: string(ca.Family), Kind: ca.Kind, Value: name}
+		if ca.Kind == FreeKind {
+			q.Kind = ""
+		}
+		if found, _ := p.Shelf.Find(q); len(found) > most {
+			most = len(found)
+			best = &Mend{Label: fmt.Sprintf("Show %s %s %s", countWord(most), word, plural(ca.Family, most)), Find: &q}
+		}
+	}
+	if best == nil {
+		return &Mend{Label: "Show the ways round", Ways: true}
+	}
+	return best
+}
+
+// offer is a list of the shelf, when there is anything on it.
+func (p *Plan) offer(q Query, words string) *Mend {
+	found, _ := p.Shelf.Find(q)
+	if len(found) == 0 {
+		return nil
+	}
+	noun := "cards"
+	if len(found) == 1 {
+		noun = "card"
+	}
+	return &Mend{Label: fmt.Sprintf("Show %s %s %s", countWord(len(found)), words, noun), Find: &q}
+}
+
+// plural names so many colours of a family.
+func plural(f colour.FamilyName, n int) string {
+	if n == 1 {
+		return string(f)
+	}
+	return string(f) + "s"
+}

@@ -1,0 +1,89 @@
+package studio
+
+import (
+	"fmt"
+
+	"lampfern/core/balance"
+	"lampfern/core/piece"
+)
+
+// longestFloat is the float from which threads catch, in threads.
+const longestFloat = 5
+
+// pieceNotes say what the piece itself makes of the tray: parts that cannot be
+// seen, cards without a part, and threads that float too far.
+func (p *Plan) pieceNotes() []balance.Note {
+	var notes []balance.Note
+	add := func(id string, s balance.Severity, about, words string) {
+		notes = append(notes, balance.Note{ID: id, Severity: s, Aside: -1, About: about, Words: words})
+	}
+	for i, share := range p.Piece.Shares {
+		if share == 0 {
+			add("unseen:"+p.Piece.Parts[i].Key, balance.Fix, capitalFirst("the "+p.Piece.Parts[i].Name), " is wholly covered and has no area: raise it in the drawing, or take it away.")
+		}
+	}
+	if len(p.Piece.Parts) == 1 {
+		add("onepart", balance.Fine, "The piece has one part", ": nothing lies beside it, so nothing can lead and no edge be lost.")
+	}
+	var idle []string
+	placed := 0
+	for _, t := range p.Tray {
+		if len(t.Parts) == 0 {
+			idle = append(idle, t.Name)
+		} else {
+			placed++
+		}
+	}
+	if n := len(idle); n > 0 && len(p.Fills) > 0 {
+		verb, mend := "s of the tray have", "give them parts, or set them aside"
+		if n == 1 {
+			verb, mend = " of the tray has", "give it a part, or set it aside"
+		}
+		add("idle:"+fmt.Sprint(n), balance.Fine, capitalFirst(countWord(n))+" card"+verb, fmt.Sprintf(" no part in this piece (%s): %s.", joinWords(idle), mend))
+	}
+	if parts := len(p.Piece.Parts); placed > 0 && parts > len(p.Tray) {
+		add("shared", balance.Fine, capitalFirst(countWord(parts))+" parts", fmt.Sprintf(" and %s: some cards take several parts.", cardsWord(len(p.Tray))))
+	}
+	switch p.Template {
+	case "stranded":
+		if n, row := chart(p.Own).LongestFloat(); n > longestFloat {
+			add("float", balance.Consider, fmt.Sprintf("Row %d of the chart", row), fmt.Sprintf(" carries a yarn behind %d stitches: catch it on the way, or break the stretch.", n))
+		}
+	case "cloth":
+		p.floatNotes(add)
+	}
+	return notes
+}
+
+func cardsWord(n int) string {
+	if n == 1 {
+		return "one card"
+	}
+	return countWord(n) + " cards"
+}
+
+func (p *Plan) floatNotes(add func(id string, s balance.Severity, about, words string)) {
+	t, err := piece.Find("cloth")
+	if err != nil {
+		return
+	}
+	v, err := t.Values(p.Settings)
+	if err != nil {
+		return
+	}
+	d, _, _, err := piece.ClothDraft(v, p.Own)
+	if err != nil {
+		return
+	}
+	for _, f := range []struct {
+		n             int
+		id, one, over string
+	}{{d.Floats().Warp, "warpfloat", "A thread of the warp", "picks"}, {d.Floats().Weft, "weftfloat", "A thread of the weft", "ends"}} {
+		switch {
+		case f.n < 0:
+			add(f.id, balance.Fix, f.one, " is never tied down and would lie loose: mark it in the draft so that it goes over and under.")
+		case f.n > longestFloat:
+			add(f.id, balance.Consider, f.one, fmt.Sprintf(" floats over %d %s: it will catch and wear. Tie it down sooner, or set the threads closer.", f.n, f.over))
+		}
+	}
+}

@@ -1,0 +1,264 @@
+package web
+
+import (
+	"encoding/base64"
+	"fmt"
+	"html/template"
+	"strconv"
+	"strings"
+
+	"github.com/gin-gonic/gin"
+
+	"lampfern/core/balance"
+	"lampfern/core/colour"
+	"lampfern/core/piece"
+	"lampfern/draw"
+	"lampfern/studio"
+)
+
+// spareShafts are shown empty in a draft, so that an end can be put there.
+const spareShafts = 1
+
+type draftBody struct {
+	*studio.ClothView
+	Picture *draw.Scene
+	Problem string
+}
+
+// draftStage shows the threads and the draft of a cloth.
+func draftStage(p *page) error {
+	b := draftBody{}
+	p.Sub = "The threads in order and the weave that lifts them; a square of the draft is marked by clicking on it"
+	v, err := p.Plan.Cloth()
+	if b.Problem, err = problem(err); err != nil || b.Problem != "" {
+		p.Body = b
+		return err
+	}
+	b.ClothView = v
+	most := func(all []colour.Lab, repeat int) []colour.Lab {
+		return all[:min(len(all), max(repeat, draw.MostDraft*2/3), draw.MostDraft)]
+	}
+	scene, err := draw.Draft(p.View.Light, v.Draft, most(v.WarpColours, len(v.Draft.Threading)), most(v.WeftColours, len(v.Draft.Treadling)), spareShafts)
+	b.Picture = &scene
+	p.Body = b
+	return err
+}
+
+// problem is a refusal in words, for showing in place of a page's body.
+func problem(err error) (string, error) {
+	if refused, is := err.(studio.Refusal); is {
+		return string(refused), nil
+	}
+	return "", err
+}
+
+type stitchesBody struct {
+	*studio.ChartView
+	Picture template.URL // one repeat, a pixel a stitch
+	Text    string
+	Problem string
+}
+
+// stitchesStage shows a chart to be edited stitch by stitch.
+func stitchesStage(p *page) error {
+	b := stitchesBody{}
+	p.Sub = "Choose a yarn, then paint stitches by dragging, or move with the arrow keys and press space"
+	v, err := p.Plan.Stranded()
+	if b.Problem, err = problem(err); err != nil || b.Problem != "" {
+		p.Body = b
+		return err
+	}
+	b.ChartView = v
+	labs := make([]*colour.Lab, len(v.Fill))
+	for i, at := range v.Fill {
+		labs[i] = &studio.LooseThread
+		if at >= 0 {
+			labs[i] = &p.Plan.Tray[at].Colour
+		}
+	}
+	data, err := draw.ChartPicture(p.View.Light, v.Piece.Cells, labs)
+	b.Picture = template.URL("data:image/png;base64," + base64.StdEncoding.EncodeToString(data))
+	b.Text = strings.Join(v.Chart, "\n")
+	p.Body = b
+	return err
+}
+
+type drawingBody struct {
+	*studio.DrawingView
+	Outlines []outlineRow
+	Problem  string
+}
+
+// outlineRow is one outline of a drawing as the page shows it.
+type outlineRow struct {
+	piece.Outline
+	At     int
+	Name   string
+	Points string // as SVG has them, in mm
+	Paint  template.CSS
+	Seen   bool
+	Top    bool
+	Bottom bool
+}
+
+// drawingStage shows the maker's drawing, to be drawn in.
+func drawingStage(p *page) error {
+	b := drawingBody{}
+	p.Sub = "Click once for each corner and on the first again to close; later outlines lie over earlier ones"
+	v, err := p.Plan.Drawn()
+	if b.Problem, err = problem(err); err != nil || b.Problem != "" {
+		p.Body = b
+		return err
+	}
+	b.DrawingView = v
+	for i, o := range v.Drawing.Outlines {
+		row := outlineRow{Outline: o, At: i, Name: v.Parts[o.Part].Name, Seen: v.Seen[o.Part], Bottom: i == 0, Top: i == len(v.Drawing.Outlines)-1, Paint: "fill:none"}
+		if lab := v.Labs[o.Part]; lab != nil {
+			rgb, _ := p.View.Show(*lab)
+			row.Paint = template.CSS("fill:" + rgb.Hex())
+		}
+		var pts []string
+		for _, q := range o.Corners {
+			pts = append(pts, fmt.Sprintf("%.6g,%.6g", q.X, q.Y))
+		}
+		row.Points = strings.Join(pts, " ")
+		b.Outlines = append(b.Outlines, row)
+	}
+	p.Body = b
+	return nil
+}
+
+type secondBody struct {
+	*studio.SecondView
+	Problem string
+}
+
+// secondStage shows what could go with a first thread.
+func secondStage(c *gin.Context, p *page) error {
+	b := secondBody{}
+	p.Sub = "Three schools of choosing a second thread, each with the face that the two make together"
+	first, err := strconv.Atoi(c.Query("first"))
+	if err != nil {
+		first = 0
+	}
+	v, err := p.Plan.Seconds(first, c.Query("structure"))
+	if b.Problem, err = problem(err); err != nil {
+		return err
+	}
+	b.SecondView = v
+	if q := c.Request.URL.Query(); len(q) > 0 {
+		p.Path += "?" + q.Encode()
+	}
+	p.Body = b
+	return nil
+}
+
+// ownEdit makes the edits of parts and of what makers put into a piece; nil for
+// any other.
+func (f *form) ownEdit(do string) studio.Edit {
+	post := f.c.PostForm
+	switch do {
+	case "fill-at":
+		return studio.FillAt(f.number("across", 0), f.number("down", 0), f.int("key"))
+	case "group":
+		return studio.Group(f.c.PostFormArray("part"))
+	case "ungroup":
+		return studio.Ungroup(post("part"))
+	case "orders":
+		return studio.SetOrders(post("warp"), post("weft"))
+	case "turn-warp", "turn-weft":
+		return studio.TurnOrder(do == "turn-weft")
+	case "as-warped":
+		return studio.WeaveAsWarped()
+	case "draft":
+		return studio.SetDraft(post("threading"), post("tieup"), post("treadling"))
+	case "draft-mark":
+		return studio.MarkDraft(studio.DraftGrid(post("grid")), f.int("across"), f.int("down"))
+	case "chart-paint":
+		return studio.PaintChart(f.pairs("cells"), f.int("yarn"))
+	case "chart-size":
+		return studio.SizeChart(f.int("across"), f.int("down"))
+	case "chart-text":
+		return studio.WriteChart(post("text"))
+	case "chart-mirror":
+		return studio.MirrorChart(post("upright") != "")
+	case "drawing-size":
+		return studio.SizeDrawing(f.number("width", 0), f.number("height", 0), f.int("across"), f.int("down"))
+	case "outline":
+		corners := f.corners("corners")
+		if post("radius") != "" && len(corners) == 1 {
+			corners = piece.Disc(corners[0], f.number("radius", 0))
+		}
+		return studio.AddOutline(post("part"), corners)
+	case "outline-move":
+		return studio.MoveOutline(f.int("at"), f.number("dx", 0), f.number("dy", 0))
+	case "outline-copy":
+		return studio.CopyOutline(f.int("at"))
+	case "outline-away":
+		return studio.DropOutline(f.int("at"))
+	case "outline-raise", "outline-lower":
+		return studio.RaiseOutline(f.int("at"), do == "outline-lower")
+	case "outline-name":
+		return studio.NameOutline(f.int("at"), post("part"))
+	}
+	return nil
+}
+
+// pairs reads places written "x.y x.y".
+func (f *form) pairs(field string) [][2]int {
+	var out [][2]int
+	for _, w := range strings.Fields(f.c.PostForm(field)) {
+		x, y, _ := strings.Cut(w, ".")
+		a, errA := strconv.Atoi(x)
+		b, errB := strconv.Atoi(y)
+		if (errA != nil || errB != nil) && f.bad == nil {
+			f.bad = studio.Refusal("Those stitches are not known here. Load the page again.")
+		}
+		out = append(out, [2]int{a, b})
+	}
+	return out
+}
+
+// corners reads corners in mm, written "x,y x,y".
+func (f *form) corners(field string) []piece.Point {
+	var out []piece.Point
+	for _, w := range strings.Fields(f.c.PostForm(field)) {
+		x, y, _ := strings.Cut(w, ",")
+		a, errA := strconv.ParseFloat(x, 64)
+		b, errB := strconv.ParseFloat(y, 64)
+		if (errA != nil || errB != nil) && f.bad == nil {
+			f.bad = studio.Refusal(fmt.Sprintf("%q is no corner: write each as two numbers in mm with a comma between, such as 0,0 100,0 100,50.", w))
+		}
+		out = append(out, piece.Point{X: a, Y: b})
+	}
+	return out
+}
+
+// mend is what a note offers to do: a change, or a page to look at.
+type mend struct {
+	Label, Do, Page string
+}
+
+// Mend is what a note on the piece offers beside setting aside and swapping; nil
+// for nothing.
+func (p *page) Mend(n balance.Note) *mend {
+	if p.Plan == nil || p.Stage != "proportion" {
+		return nil
+	}
+	m := p.Plan.Mend(n)
+	if m == nil {
+		return nil
+	}
+	out := &mend{Label: m.Label}
+	switch {
+	case m.Find != nil:
+		out.Page = fmt.Sprintf("/plans/%d/gather?%s", p.Plan.ID, queryOf(*m.Find).Encode())
+	case m.Material != 0:
+		out.Do = fmt.Sprintf("do=replace&key=%d&material=%d", m.Card, m.Material)
+	case m.Far > 0:
+		out.Page = fmt.Sprintf("/plans/%d/proportion?far=%g", p.Plan.ID, m.Far)
+	default:
+		out.Page = fmt.Sprintf("/plans/%d/ways", p.Plan.ID)
+	}
+	return out
+}
