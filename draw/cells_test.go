@@ -91,9 +91,10 @@ func TestSceneOfAClothShowsItCloseBy(t *testing.T) {
 	assert.Equal(t, 2, strings.Count(svg, "data:image/png;base64,"))
 	assert.Contains(t, svg, `data-from="0.000000 0.000000 1.000000 1.000000"`)
 
-	shape, err := PieceShape(p, "small")
+	shape, box, err := PieceShape(p, "small")
 	require.NoError(t, err)
 	assert.Equal(t, 2, strings.Count(shape, "<mask"))
+	assert.Equal(t, "0 0 175 240", box, "the head of what is half as high again as wide")
 	masks, err := covers(p.Cells, 2)
 	require.NoError(t, err)
 	_, _, _, a := decoded(t, masks[1]).At(1, 0).RGBA()

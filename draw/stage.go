@@ -132,15 +132,23 @@ func Battens(light Light, all []Batten) Scene {
 
 // PieceShape is a piece as a symbol of a page, its parts filled with the custom
 // properties --p0, --p1 and on, so that many small pictures of it share one shape.
-// id names the symbol.
-func PieceShape(p piece.Piece, id string) (string, error) {
-	const longest = 240.0
+// id names the symbol, box is its view box. Of a long piece made of cells only
+// the head is shown.
+func PieceShape(p piece.Piece, id string) (shape, box string, err error) {
+	const longest, tallest = 240.0, 1.4
+	if p.Cells != nil && p.Height > tallest*p.Width {
+		head := *p.Cells
+		head.Down = max(1, int(tallest*p.Width/head.High))
+		head.Part = head.Part[:head.Down*head.Across]
+		p.Cells, p.Height = &head, float64(head.Down)*head.High
+	}
 	k := longest / math.Max(p.Width, p.Height)
+	box = fmt.Sprintf("0 0 %g %g", math.Round(p.Width*k), math.Round(p.Height*k))
 	w := &svgWriter{decimals: 1}
 	if p.Cells != nil {
 		masks, err := covers(p.Cells, len(p.Parts))
 		if err != nil {
-			return "", err
+			return "", "", err
 		}
 		w.raw(`<svg width="0" height="0" class="shapes" aria-hidden="true"><defs>`)
 		for i, m := range masks {
@@ -148,22 +156,22 @@ func PieceShape(p piece.Piece, id string) (string, error) {
 			w.node(Bitmap{Width: p.Width * k, Height: p.Height * k, PNG: m})
 			w.raw("</mask>")
 		}
-		w.raw(fmt.Sprintf(`</defs><symbol id="%s" viewBox="0 0 %g %g">`, id, math.Round(p.Width*k), math.Round(p.Height*k)))
+		w.raw(fmt.Sprintf(`</defs><symbol id="%s" viewBox="%s">`, id, box))
 		for i := range masks {
 			w.raw(fmt.Sprintf(`<rect width="%g" height="%g" mask="url(#%s-%d)" style="fill:var(--p%d)"/>`, math.Round(p.Width*k), math.Round(p.Height*k), id, i, i))
 		}
 		w.raw("</symbol></svg>")
-		return w.String(), nil
+		return w.String(), box, nil
 	}
 	outlines := partOutlines(p, k)
-	w.raw(fmt.Sprintf(`<svg width="0" height="0" class="shapes" aria-hidden="true"><symbol id="%s" viewBox="0 0 %g %g">`, id, math.Round(p.Width*k), math.Round(p.Height*k)))
+	w.raw(fmt.Sprintf(`<svg width="0" height="0" class="shapes" aria-hidden="true"><symbol id="%s" viewBox="%s">`, id, box))
 	for i, o := range outlines {
 		w.raw(`<path d="`)
 		w.path(o)
 		w.raw(fmt.Sprintf(`" style="fill:var(--p%d);stroke:var(--p%d);stroke-width:.4"/>`, i, i))
 	}
 	w.raw("</symbol></svg>")
-	return w.String(), nil
+	return w.String(), box, nil
 }
 
 // partOutlines are the outlines of a piece's parts, scaled.

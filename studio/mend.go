@@ -17,6 +17,7 @@ type Mend struct {
 	Card     int // the key of the card whose place Material takes
 	Material uint
 	Ways     bool
+	Own      bool // where what the maker puts into the piece is edited
 	Far      float64
 }
 
@@ -60,6 +61,12 @@ func (p *Plan) Mend(n balance.Note) *Mend {
 		}
 	case "nofocus", "takenfor", "brief-quiet":
 		return &Mend{Label: "Show the ways round", Ways: true}
+	case "unseen":
+		return &Mend{Label: "Open the drawing", Own: true}
+	case "float":
+		return &Mend{Label: "Open the chart", Own: true}
+	case "warpfloat", "weftfloat":
+		return &Mend{Label: "Open the draft", Own: true}
 	case "brief-far":
 		return &Mend{Label: "Look from there", Far: p.Brief.Distance}
 	}

@@ -46,7 +46,7 @@ func TestPinnedAndGroupedPartsStayTogether(t *testing.T) {
 	assert.Equal(t, p.Tray[0].Name, fillOf(p, "spark"), "one card for both")
 	ways, err := p.Ways(ctx, WaysAsked{Focus: "spark"})
 	require.NoError(t, err)
-	for _, w := range ways {
+	for _, w := range ways.Ways {
 		assert.Equal(t, w.Fills["spark"], w.Fills["sashing"])
 	}
 	p = do(t, s, id, Ungroup("spark"))
@@ -257,7 +257,7 @@ func TestNotesSayWhatCouldBeDone(t *testing.T) {
 		if m := p.Mend(n); m != nil {
 			seen[kind] = true
 			assert.NotEmpty(t, m.Label)
-			assert.True(t, m.Find != nil || m.Material != 0 || m.Ways || m.Far > 0)
+			assert.True(t, m.Find != nil || m.Material != 0 || m.Ways || m.Own || m.Far > 0)
 		} else {
 			assert.True(t, n.Severity == balance.Fine || n.Aside >= 0 || n.Swap != nil, "%s offers nothing", n.ID)
 		}
@@ -291,7 +291,7 @@ func TestSecondThreads(t *testing.T) {
 		assert.InDelta(t, (v.First.Colour.XYZ().Y+f.Colour.XYZ().Y)/2, f.Face.XYZ().Y, 1e-9)
 		assert.Contains(t, f.Words, "together a")
 	}
-	p = do(t, s, id, Describe(p.Name, "weaving", ""))
+	do(t, s, id, Describe(p.Name, "weaving", ""))
 	p = do(t, s, id, ChoosePiece("cloth", map[string]float64{"structure": 3, "picks": 2}))
 	v, err = p.Seconds(0, "")
 	require.NoError(t, err)

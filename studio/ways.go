@@ -17,6 +17,12 @@ import (
 // MaxColourways is the most colourways a plan keeps; a sheet shows twelve.
 const MaxColourways = 12
 
+// WaysView is what a search for ways brings.
+type WaysView struct {
+	Ways  []WayView
+	Words string // how many ways there are, and how many were looked at
+}
+
 // WaysAsked names parts of the piece by key.
 type WaysAsked struct {
 	Focus string   // that should take the first look, empty for any
@@ -34,22 +40,22 @@ type WayView struct {
 // Ways searches every way round for the piece. Pinned parts keep their card and
 // grouped ones take one together. It may take a moment; ctx ends it early with
 // the best found so far.
-func (p *Plan) Ways(ctx context.Context, asked WaysAsked) ([]WayView, error) {
+func (p *Plan) Ways(ctx context.Context, asked WaysAsked) (WaysView, error) {
 	if p.Piece == nil {
-		return nil, refuse("Choose a piece on Proportion first.")
+		return WaysView{}, refuse("Choose a piece on Proportion first.")
 	}
 	if len(p.Tray) < 2 {
-		return nil, refuse("Ways need two cards or more: pull some on Gather.")
+		return WaysView{}, refuse("Ways need two cards or more: pull some on Gather.")
 	}
 	slots, of := p.slots()
 	if len(slots) < 2 {
-		return nil, refuse("This piece has one part that takes a card, so there is only one way for each: choose another piece, or part its group.")
+		return WaysView{}, refuse("This piece has one part that takes a card, so there is only one way for each: choose another piece, or part its group.")
 	}
 	a := balance.WaysAsked{Focus: -1, Pinned: map[int]int{}}
 	if asked.Focus != "" {
 		at := p.Piece.part(asked.Focus)
 		if at < 0 {
-			return nil, refuse("This piece has no part called %q to be the focus.", asked.Focus)
+			return WaysView{}, refuse("This piece has no part called %q to be the focus.", asked.Focus)
 		}
 		a.Focus = of[at]
 	}
@@ -65,8 +71,9 @@ func (p *Plan) Ways(ctx context.Context, asked WaysAsked) ([]WayView, error) {
 		}
 	}
 	layout := balance.Layout{Share: p.Piece.Shares, Border: p.Piece.Borders}.Merge(of, len(slots))
-	var out []WayView
-	for _, w := range balance.Ways(layout, p.labs(), a, func() bool { return ctx.Err() != nil }) {
+	found := balance.Ways(layout, p.labs(), a, func() bool { return ctx.Err() != nil })
+	out := WaysView{Words: waysWords(found)}
+	for _, w := range found.Ways {
 		v := WayView{Fills: map[string]int{}, Now: true}
 		for i, slot := range of {
 			at := w.Fill[slot]
@@ -81,14 +88,40 @@ func (p *Plan) Ways(ctx context.Context, asked WaysAsked) ([]WayView, error) {
 		case w.Lost > 1:
 			v.Words += fmt.Sprintf(" %s edges are lost.", capitalFirst(countWord(w.Lost)))
 		}
-		out = append(out, v)
+		out.Ways = append(out.Ways, v)
 	}
-	if f := a.Focus; f >= 0 && len(out) > 0 {
-		if pin, is := a.Pinned[f]; is && !slices.ContainsFunc(out, func(w WayView) bool { return strings.HasPrefix(w.Words, p.Tray[pin].Name+" leads") }) {
-			return out, refuse("%s is pinned to the %s and cannot lead there: whatever lies beside it pulls more. Unpin it, give it more room, or pull a bolder card for it.", p.Tray[pin].Name, slots[f])
+	if f := a.Focus; f >= 0 && len(found.Ways) > 0 {
+		pin, is := a.Pinned[f]
+		if is && !slices.ContainsFunc(found.Ways, func(w balance.Way) bool { return w.Fill[w.Lead] == pin }) {
+			best := found.Ways[0]
+			return out, refuse("%s is pinned to the %s and cannot lead there: even at best %s on the %s pulls more. Unpin it, give it more room, or pull a bolder card for it.",
+				p.Tray[pin].Name, slots[f], p.Tray[best.Fill[best.Lead]].Name, slots[best.Lead])
 		}
 	}
 	return out, nil
+}
+
+// waysWords say how many ways there are.
+func waysWords(f balance.Found) string {
+	switch {
+	case f.All == 1:
+		return "There is one way."
+	case float64(f.Looked) >= f.All:
+		return fmt.Sprintf("All %s ways were looked at.", grouped(float64(f.Looked)))
+	}
+	return fmt.Sprintf("Of %s ways %s were looked at, each bettered by trades. Pin some parts to see more of the rest.", grouped(f.All), grouped(float64(f.Looked)))
+}
+
+// grouped writes a number in groups of three figures, very large ones in words.
+func grouped(x float64) string {
+	if x >= 1e9 {
+		return "more than a thousand million"
+	}
+	s := fmt.Sprintf("%.0f", x)
+	for at := len(s) - 3; at > 0; at -= 3 {
+		s = s[:at] + "," + s[at:]
+	}
+	return s
 }
 
 // slots are what takes a card: parts, and groups of them as one, by name; of is

@@ -18,8 +18,10 @@ func TestWaysAndColourways(t *testing.T) {
 	s := studio(t)
 	id, _ := quilt(t, s)
 	p := mustOpen(t, s, id)
-	ways, err := p.Ways(ctx, WaysAsked{Focus: "spark", Quiet: []string{"ground"}})
+	found, err := p.Ways(ctx, WaysAsked{Focus: "spark", Quiet: []string{"ground"}})
 	require.NoError(t, err)
+	assert.Equal(t, "All 120 ways were looked at.", found.Words)
+	ways := found.Ways
 	require.Greater(t, len(ways), 4)
 	assert.Contains(t, ways[0].Words, "leads on the sparks")
 	p = do(t, s, id, TakeWay(ways[1].Fills))
@@ -27,11 +29,11 @@ func TestWaysAndColourways(t *testing.T) {
 	assert.Contains(t, ways[1].Words, p.Proportion().Pulls[0].Name+" leads", "the stage reads it as the search did")
 	again, err := p.Ways(ctx, WaysAsked{Focus: "spark", Quiet: []string{"ground"}})
 	require.NoError(t, err)
-	assert.True(t, again[1].Now)
+	assert.True(t, again.Ways[1].Now)
 	p = do(t, s, id, Pin("ground", true))
 	pinned, err := p.Ways(ctx, WaysAsked{})
 	require.NoError(t, err)
-	for _, w := range pinned {
+	for _, w := range pinned.Ways {
 		assert.Equal(t, ways[1].Fills["ground"], w.Fills["ground"])
 	}
 

@@ -257,6 +257,8 @@ func (p *page) Mend(n balance.Note) *mend {
 		out.Do = fmt.Sprintf("do=replace&key=%d&material=%d", m.Card, m.Material)
 	case m.Far > 0:
 		out.Page = fmt.Sprintf("/plans/%d/proportion?far=%g", p.Plan.ID, m.Far)
+	case m.Own:
+		out.Page = fmt.Sprintf("/plans/%d/%s", p.Plan.ID, ownPages[p.Plan.Template].Key)
 	default:
 		out.Page = fmt.Sprintf("/plans/%d/ways", p.Plan.ID)
 	}

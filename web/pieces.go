@@ -58,13 +58,12 @@ func gallery(p *page) ([]pieceCraft, error) {
 				labs[i] = &p.Plan.Tray[at%n].Colour
 			}
 		}
-		k := 240 / math.Max(made.Width, made.Height)
-		shape, err := draw.PieceShape(made, "shape-"+ch.Key)
+		shape, box, err := draw.PieceShape(made, "shape-"+ch.Key)
 		if err != nil {
 			return nil, err
 		}
 		show := pieceOnShow{templateChoice: ch, Shape: template.HTML(shape), Paints: paints(p.View, labs),
-			Box: fmt.Sprintf("0 0 %.0f %.0f", made.Width*k, made.Height*k), Size: size(made)}
+			Box: box, Size: size(made)}
 		at := slices.IndexFunc(out, func(c pieceCraft) bool { return c.Name == ch.Craft })
 		if at < 0 {
 			at = len(out)

@@ -4,7 +4,6 @@ import (
 	"context"
 	"fmt"
 	"html/template"
-	"math"
 	"net/http"
 	"slices"
 	"sort"
@@ -28,6 +27,7 @@ type waysBody struct {
 	Ways       []smallPiece
 	Colourways []smallPiece
 	Problem    string
+	Words      string // how many ways there are
 }
 
 // wayPart is a part that can be focus, quiet or pinned.
@@ -47,7 +47,7 @@ type smallPiece struct {
 }
 
 func (s *Server) waysStage(c *gin.Context, p *page) error {
-	p.Sub = "Every way round for the same cards: choose what should be the focus, what should stay quiet and what is settled"
+	p.Sub = "Every way round for the same cards: choose what should be the focus, what should stay quiet and what is pinned"
 	q := c.Request.URL.Query()
 	b := waysBody{}
 	pc := p.Plan.Piece
@@ -56,13 +56,11 @@ func (s *Server) waysStage(c *gin.Context, p *page) error {
 		p.Body = b
 		return nil
 	}
-	shape, err := draw.PieceShape(pc.Piece, "piece-shape")
+	shape, box, err := draw.PieceShape(pc.Piece, "piece-shape")
 	if err != nil {
 		return err
 	}
-	b.Shape = template.HTML(shape)
-	k := 240 / math.Max(pc.Width, pc.Height)
-	b.Box = fmt.Sprintf("0 0 %.0f %.0f", pc.Width*k, pc.Height*k)
+	b.Shape, b.Box = template.HTML(shape), box
 	asked := studio.WaysAsked{Focus: q.Get("focus"), Quiet: q["quiet"]}
 	filled := map[string]bool{}
 	for _, f := range p.Plan.Fills {
@@ -75,10 +73,11 @@ func (s *Server) waysStage(c *gin.Context, p *page) error {
 	ctx, cancel := context.WithTimeout(c.Request.Context(), waysWithin)
 	defer cancel()
 	ways, err := p.Plan.Ways(ctx, asked)
+	b.Words = ways.Words
 	if refused, is := err.(studio.Refusal); is {
 		b.Problem = string(refused)
 	}
-	for _, w := range ways {
+	for _, w := range ways.Ways {
 		labs := make([]*colour.Lab, len(w.Cards))
 		for i, t := range w.Cards {
 			labs[i] = &t.Colour

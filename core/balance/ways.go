@@ -2,6 +2,7 @@ package balance
 
 import (
 	"math"
+	"math/rand/v2"
 	"slices"
 
 	"lampfern/core/colour"
@@ -32,23 +33,38 @@ const MostWays = 12
 const (
 	lostCost    = 0.5
 	quietWeight = 0.4
-	leadEnough  = 0.92 // ln of 2.5: more lead than that is no better
-	tried       = 400_000
+	leadEnough  = 0.92    // ln of 2.5: more lead than that is no better
+	tried       = 400_000 // ways looked at, at most
 )
 
-// Ways tries every way to give parts colours and returns the best that differ: no
+// Found is what a search for ways brings: the best that differ, how many ways
+// there are, and how many were looked at.
+type Found struct {
+	Ways   []Way
+	All    float64
+	Looked int
+}
+
+// Ways tries the ways to give parts colours and returns the best that differ: no
 // two with the same colour leading and the same colour on the largest part. With
 // more parts than colours, colours take several parts and each is used; with more
-// colours than parts, each part has its own. Layout's Share and Border are those of
-// the parts. stop, when given, is asked now and then whether to give up.
-func Ways(l Layout, colours []colour.Lab, asked WaysAsked, stop func() bool) []Way {
+// colours than parts, each part has its own. Where there are too many ways to look
+// at all, it starts from many at random, by a fixed seed, and betters each by
+// trades of two parts. Layout's Share and Border are those of the parts. stop,
+// when given, is asked now and then whether to give up.
+func Ways(l Layout, colours []colour.Lab, asked WaysAsked, stop func() bool) Found {
 	m, n := len(l.Share), len(colours)
 	if m == 0 || n == 0 {
-		return nil
+		return Found{}
 	}
 	s := newSearch(l, colours, asked)
 	s.stop = stop
-	s.walk(0)
+	all := s.count()
+	if all <= tried {
+		s.walk(0)
+	} else {
+		s.climb()
+	}
 	slices.SortStableFunc(s.best, func(a, b Way) int {
 		switch {
 		case a.score > b.score:
@@ -58,7 +74,7 @@ func Ways(l Layout, colours []colour.Lab, asked WaysAsked, stop func() bool) []W
 		}
 		return slices.Compare(a.Fill, b.Fill)
 	})
-	return s.best[:min(len(s.best), MostWays)]
+	return Found{s.best[:min(len(s.best), MostWays)], all, s.done}
 }
 
 // sums are what a part's contrast is made of.
@@ -77,6 +93,7 @@ type search struct {
 	force   []float64   // what chroma makes of a contrast
 	size    []float64   // what share makes of it, by part
 	ground  int
+	free    []int // parts that no colour is pinned to
 	fill    []int
 	used    []int
 	pull    []float64
@@ -115,46 +132,138 @@ func newSearch(l Layout, c []colour.Lab, asked WaysAsked) *search {
 		}
 	}
 	s.fill, s.used, s.pull, s.sums = make([]int, s.parts), make([]int, s.colours), make([]float64, s.parts), make([]sums, s.parts)
+	for part := range s.parts {
+		if pin, is := asked.Pinned[part]; is {
+			s.fill[part] = pin
+			s.used[pin]++
+		} else {
+			s.free = append(s.free, part)
+		}
+	}
 	return s
 }
 
-func (s *search) walk(part int) {
-	if s.done >= tried || s.done&1023 == 1023 && s.stop != nil && s.stop() {
+// unused is how many colours no part has.
+func (s *search) unused() int {
+	n := 0
+	for _, u := range s.used {
+		if u == 0 {
+			n++
+		}
+	}
+	return n
+}
+
+// count is how many ways there are.
+func (s *search) count() float64 {
+	f, u := len(s.free), s.unused()
+	all := 1.0
+	if s.colours >= s.parts { // a colour of its own for each
+		for k := range f {
+			all *= float64(u - k)
+		}
+		return all
+	}
+	// Every colour used: by inclusion and exclusion of those that are not.
+	all = 0
+	choose := 1.0
+	for k := range u + 1 {
+		term := choose * math.Pow(float64(s.colours-k), float64(f))
+		if k%2 == 1 {
+			term = -term
+		}
+		all += term
+		choose *= float64(u-k) / float64(k+1)
+	}
+	return math.Max(0, all)
+}
+
+func (s *search) over() bool {
+	return s.done >= tried || s.done&1023 == 1023 && s.stop != nil && s.stop()
+}
+
+// climb betters ways from many at random by trades of two parts, and by giving
+// a part another colour, until nothing is better.
+func (s *search) climb() {
+	rnd := rand.New(rand.NewPCG(uint64(s.parts), uint64(s.colours)))
+	pinned := slices.Clone(s.used)
+	for !s.over() && len(s.free) > 0 {
+		copy(s.used, pinned)
+		parts := rnd.Perm(len(s.free))
+		var left []int // colours that must, or may, be used first
+		for _, c := range rnd.Perm(s.colours) {
+			if s.used[c] == 0 {
+				left = append(left, c)
+			}
+		}
+		for i, at := range parts {
+			c := rnd.IntN(s.colours)
+			if i < len(left) {
+				c = left[i]
+			}
+			s.fill[s.free[at]] = c
+			s.used[c]++
+		}
+		for score, better := s.judge(), true; better && !s.over(); {
+			better = false
+			for i, a := range s.free {
+				for _, b := range s.free[i+1:] {
+					if s.fill[a] == s.fill[b] {
+						continue
+					}
+					s.fill[a], s.fill[b] = s.fill[b], s.fill[a]
+					if now := s.judge(); now > score {
+						score, better = now, true
+					} else {
+						s.fill[a], s.fill[b] = s.fill[b], s.fill[a]
+					}
+				}
+				for c := range s.colours {
+					was := s.fill[a]
+					if c == was || s.colours >= s.parts && s.used[c] > 0 || s.colours < s.parts && s.used[was] < 2 {
+						continue
+					}
+					s.fill[a] = c
+					if now := s.judge(); now > score {
+						score, better = now, true
+						s.used[was]--
+						s.used[c]++
+					} else {
+						s.fill[a] = was
+					}
+				}
+			}
+		}
+	}
+}
+
+// walk gives the free parts from the at-th on every colour in turn.
+func (s *search) walk(at int) {
+	if s.over() {
 		return
 	}
-	if part == s.parts {
-		s.done++
+	if at == len(s.free) {
 		s.judge()
 		return
 	}
 	// Colours repeat only when there are more parts than colours, and then every
 	// colour must still find a part.
-	left := s.parts - part
-	unused := 0
-	for _, u := range s.used {
-		if u == 0 {
-			unused++
-		}
-	}
+	full := s.colours >= s.parts || len(s.free)-at <= s.unused()
 	for c := range s.colours {
-		if pin, ok := s.asked.Pinned[part]; ok && pin != c {
+		if s.used[c] > 0 && full {
 			continue
 		}
-		if s.used[c] > 0 {
-			_, pinned := s.asked.Pinned[part]
-			if !pinned && (s.colours >= s.parts || left <= unused) {
-				continue
-			}
-		}
-		s.fill[part] = c
+		s.fill[s.free[at]] = c
 		s.used[c]++
-		s.walk(part + 1)
+		s.walk(at + 1)
 		s.used[c]--
 	}
 }
 
-// judge reads one assignment. Parts of one colour have no edge between them.
-func (s *search) judge() {
+// judge reads one assignment and returns its score. Parts of one colour have no
+// edge between them.
+func (s *search) judge() float64 {
+	s.done++
 	lost := 0
 	clear(s.sums)
 	for i := range s.parts {
@@ -214,13 +323,14 @@ func (s *search) judge() {
 	key := [2]int{s.fill[lead], s.fill[s.ground]}
 	at, known := s.at[key]
 	if known && s.best[at].score >= score {
-		return
+		return score
 	}
 	w := Way{Fill: slices.Clone(s.fill), Lead: lead, Times: math.Max(s.pull[first], 1e-9) / math.Max(second, 1e-9), Lost: lost, score: score}
 	if known {
 		s.best[at] = w
-		return
+		return score
 	}
 	s.at[key] = len(s.best)
 	s.best = append(s.best, w)
+	return score
 }

@@ -1,7 +1,9 @@
 package balance
 
 import (
+	"cmp"
 	"math/rand/v2"
+	"slices"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -42,7 +44,7 @@ func palette(n int) []colour.Lab {
 
 func TestWaysAreReadAsTheStageReadsThem(t *testing.T) {
 	l, c := scene(5), palette(5)
-	ways := Ways(l, c, WaysAsked{Focus: -1}, nil)
+	ways := Ways(l, c, WaysAsked{Focus: -1}, nil).Ways
 	require.NotEmpty(t, ways)
 	seen := map[[2]int]bool{}
 	for _, w := range ways {
@@ -64,20 +66,20 @@ func TestWaysAreReadAsTheStageReadsThem(t *testing.T) {
 
 func TestWaysHeedWhatIsAsked(t *testing.T) {
 	l, c := scene(5), palette(5)
-	ways := Ways(l, c, WaysAsked{Focus: 3, Quiet: []int{0}, Pinned: map[int]int{1: 2}}, nil)
+	ways := Ways(l, c, WaysAsked{Focus: 3, Quiet: []int{0}, Pinned: map[int]int{1: 2}}, nil).Ways
 	require.NotEmpty(t, ways)
 	for _, w := range ways {
 		assert.Equal(t, 2, w.Fill[1], "a pinned part keeps its colour")
 	}
 	assert.Equal(t, 3, ways[0].Lead, "the best leads with the focus")
-	free := Ways(l, c, WaysAsked{Focus: 3}, nil)
+	free := Ways(l, c, WaysAsked{Focus: 3}, nil).Ways
 	assert.GreaterOrEqual(t, free[0].score, ways[0].score, "asking for more never scores better")
 }
 
 func TestWaysOfUnevenNumbers(t *testing.T) {
 	for _, k := range [][2]int{{3, 5}, {5, 3}, {1, 4}, {4, 1}, {2, 2}} {
 		m, n := k[0], k[1]
-		ways := Ways(scene(m), palette(n), WaysAsked{Focus: -1}, nil)
+		ways := Ways(scene(m), palette(n), WaysAsked{Focus: -1}, nil).Ways
 		require.NotEmpty(t, ways, k)
 		for _, w := range ways {
 			used := map[int]int{}
@@ -87,11 +89,57 @@ func TestWaysOfUnevenNumbers(t *testing.T) {
 			assert.Len(t, used, min(m, n), "%d parts, %d colours", m, n)
 		}
 	}
-	assert.Nil(t, Ways(Layout{}, palette(2), WaysAsked{Focus: -1}, nil))
-	assert.Nil(t, Ways(scene(2), nil, WaysAsked{Focus: -1}, nil))
+	assert.Empty(t, Ways(Layout{}, palette(2), WaysAsked{Focus: -1}, nil))
+	assert.Empty(t, Ways(scene(2), nil, WaysAsked{Focus: -1}, nil))
 	calls := 0
 	Ways(scene(8), palette(8), WaysAsked{Focus: -1}, func() bool { calls++; return calls > 1 })
 	assert.Less(t, calls, 5000, "it can be stopped")
+}
+
+func TestWaysAreCounted(t *testing.T) {
+	for _, c := range []struct {
+		parts, colours int
+		pinned         map[int]int
+		all            int
+	}{
+		{8, 8, nil, 40_320}, {3, 5, nil, 60}, {5, 3, nil, 150}, {4, 4, map[int]int{0: 2}, 6}, {4, 3, map[int]int{0: 1, 3: 1}, 2}, {2, 4, map[int]int{0: 0, 1: 0}, 1},
+	} {
+		found := Ways(scene(c.parts), palette(c.colours), WaysAsked{Focus: -1, Pinned: c.pinned}, nil)
+		assert.InDelta(t, c.all, found.All, 1e-6)
+		assert.Equal(t, c.all, found.Looked, "%v", c)
+		for _, w := range found.Ways {
+			for part, pin := range c.pinned {
+				assert.Equal(t, pin, w.Fill[part])
+			}
+		}
+	}
+}
+
+func TestTooManyWaysAreStillSearchedWell(t *testing.T) {
+	// Small enough to know the best; the climb finds it too.
+	for _, k := range [][2]int{{8, 8}, {8, 4}, {5, 9}} {
+		l, c := scene(k[0]), palette(k[1])
+		asked := WaysAsked{Focus: 3, Quiet: []int{0}, Pinned: map[int]int{1: 2}}
+		best := Ways(l, c, asked, nil)
+		s := newSearch(l, c, asked)
+		looked := 0
+		s.stop = func() bool { looked++; return looked > 20 }
+		s.climb()
+		top := slices.MaxFunc(s.best, func(a, b Way) int { return cmp.Compare(a.score, b.score) })
+		assert.InDelta(t, best.Ways[0].score, top.score, 1e-9, "%v", k)
+		assert.Equal(t, 2, top.Fill[1])
+		for _, w := range s.best {
+			used := map[int]bool{}
+			for _, f := range w.Fill {
+				used[f] = true
+			}
+			assert.Len(t, used, min(k[0], k[1]))
+		}
+	}
+	found := Ways(scene(14), palette(14), WaysAsked{Focus: 2}, nil)
+	assert.Len(t, found.Ways, MostWays)
+	assert.Greater(t, found.All, 8e10)
+	assert.Equal(t, 2, found.Ways[0].Lead)
 }
 
 // BenchmarkWays searches 8 colours on 8 parts, 40,320 ways (40 ms).
