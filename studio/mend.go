@@ -99,8 +99,14 @@ func (p *Plan) partInValue(a, b int) *Mend {
 		if ca.Kind == FreeKind {
 			q.Kind = ""
 		}
-		if found, _ := p.Shelf.Find(q); len(found) > most {
-			most = len(found)
+		n := 0
+		for at, many := range p.Shelf.counts() {
+			if at.family == ca.Family && at.band == i && (q.Kind == "" || at.kind == q.Kind) {
+				n += many
+			}
+		}
+		if n > most {
+			most = n
 			best = &Mend{Label: fmt.Sprintf("Show %s %s %s", countWord(most), word, plural(ca.Family, most)), Find: &q}
 		}
 	}

@@ -55,6 +55,14 @@ type Shelf struct {
 	fronds  [wheels]func() [wheel.Places]Frond
 	round   [wheels]func() []*Card // cards with a hue, clockwise round each wheel
 	index   func() *colour.Index   // of Cards
+	counts  func() map[filed]int
+}
+
+// filed is where cards are filed: by family, kind and value.
+type filed struct {
+	family colour.FamilyName
+	kind   string
+	band   int
 }
 
 // Shelf returns the shelf as it is now.
@@ -85,6 +93,13 @@ func newShelf(version int64, rows []store.Material) *Shelf {
 			labs[i] = c.Colour
 		}
 		return colour.NewIndex(labs)
+	})
+	sh.counts = sync.OnceValue(func() map[filed]int {
+		counts := map[filed]int{}
+		for _, c := range sh.Cards {
+			counts[filed{c.Family, c.Kind, band(c.Colour.L)}]++
+		}
+		return counts
 	})
 	for _, r := range rows {
 		c := newCard(r)
