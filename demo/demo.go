@@ -39,6 +39,9 @@ func Load(ctx context.Context, s *studio.Studio) error {
 	if err := s.AddMaterials(ctx, fmt.Sprintf("bring in %d materials from materials.csv", len(all)), all); err != nil {
 		return fmt.Errorf("filling the shelf: %w", err)
 	}
+	if _, err := keepPhoto(ctx, s, "photos/"+barePhoto); err != nil {
+		return err
+	}
 	plans, err := fs.Glob(files, "plans/*.json")
 	if err != nil {
 		return fmt.Errorf("listing the demo plans: %w", err)
@@ -92,19 +95,29 @@ func keepPrint(ctx context.Context, s *studio.Studio, hash string) error {
 	return err
 }
 
+// barePhoto lies under the drawing of the boats, which is brought in after it.
+const barePhoto = "bare boat.jpg"
+
+func keepPhoto(ctx context.Context, s *studio.Studio, name string) (hash string, err error) {
+	data, err := files.ReadFile(name)
+	if err != nil {
+		return "", fmt.Errorf("reading %s: %w", name, err)
+	}
+	if hash, err = s.AddPhoto(ctx, path.Base(name), data); err != nil {
+		return "", fmt.Errorf("keeping %s: %w", name, err)
+	}
+	return hash, nil
+}
+
 func loadPhotos(ctx context.Context, s *studio.Studio) error {
 	names, err := fs.Glob(files, "photos/*.jpg")
 	if err != nil {
 		return fmt.Errorf("listing the demo photos: %w", err)
 	}
 	for _, name := range names {
-		data, err := files.ReadFile(name)
+		hash, err := keepPhoto(ctx, s, name)
 		if err != nil {
-			return fmt.Errorf("reading %s: %w", name, err)
-		}
-		hash, err := s.AddPhoto(ctx, path.Base(name), data)
-		if err != nil {
-			return fmt.Errorf("keeping %s: %w", name, err)
+			return err
 		}
 		switch path.Base(name) {
 		case clothsPhoto:

@@ -91,7 +91,7 @@ func TestSceneOfAClothShowsItCloseBy(t *testing.T) {
 	assert.Equal(t, 2, strings.Count(svg, "data:image/png;base64,"))
 	assert.Contains(t, svg, `data-from="0.000000 0.000000 1.000000 1.000000"`)
 
-	shape, box, err := PieceShape(p, "small")
+	shape, box, err := PieceShape(p, "small", nil)
 	require.NoError(t, err)
 	assert.Equal(t, 2, strings.Count(shape, "<mask"))
 	assert.Equal(t, "0 0 175 240", box, "the head of what is half as high again as wide")
@@ -100,7 +100,7 @@ func TestSceneOfAClothShowsItCloseBy(t *testing.T) {
 	_, _, _, a := decoded(t, masks[1]).At(1, 0).RGBA()
 	assert.EqualValues(t, 0xffff, a)
 
-	sheet, err := ColourwaySheet("Scarf", p, []WaySheet{{Name: "Loch", Labs: labs}})
+	sheet, err := ColourwaySheet("Scarf", p, nil, []WaySheet{{Name: "Loch", Labs: labs}})
 	require.NoError(t, err)
 	data, err := PNG(sheet)
 	require.NoError(t, err)

@@ -194,7 +194,13 @@ type Pattern struct {
 	Sheen         []colour.RGB // two colours, or none
 }
 
-// Node is a Shape, a Text, a Bitmap, a Pattern or a Group.
+// Mask lets groups of a page that name it show only where its nodes are opaque.
+type Mask struct {
+	ID    string
+	Nodes []Node
+}
+
+// Node is a Shape, a Text, a Bitmap, a Pattern, a Mask or a Group.
 type Node interface{ node() }
 
 func (Shape) node()   {}
@@ -202,6 +208,7 @@ func (Text) node()    {}
 func (Group) node()   {}
 func (Bitmap) node()  {}
 func (Pattern) node() {}
+func (Mask) node()    {}
 
 // Scene is a drawing of the given size, in pixels for a page or millimetres
 // for paper. Label names it for those who cannot see it.

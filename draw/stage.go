@@ -2,6 +2,7 @@ package draw
 
 import (
 	"fmt"
+	"image"
 	"math"
 
 	"lampfern/core/colour"
@@ -133,8 +134,8 @@ func Battens(light Light, all []Batten) Scene {
 // PieceShape is a piece as a symbol of a page, its parts filled with the custom
 // properties --p0, --p1 and on, so that many small pictures of it share one shape.
 // id names the symbol, box is its view box. Of a long piece made of cells only
-// the head is shown.
-func PieceShape(p piece.Piece, id string) (shape, box string, err error) {
+// the head is shown; unders are the photos a piece was drawn on.
+func PieceShape(p piece.Piece, id string, unders []UnderPicture) (shape, box string, err error) {
 	const longest, tallest = 240.0, 1.4
 	if p.Cells != nil && p.Height > tallest*p.Width {
 		head := *p.Cells
@@ -165,10 +166,16 @@ func PieceShape(p piece.Piece, id string) (shape, box string, err error) {
 	}
 	outlines := partOutlines(p, k)
 	w.raw(fmt.Sprintf(`<svg width="0" height="0" class="shapes" aria-hidden="true"><symbol id="%s" viewBox="%s">`, id, box))
+	blend := ""
+	for i, u := range unders {
+		of := p.Unders[i]
+		w.node(Bitmap{X: of.X * k, Y: of.Y * k, Width: of.Width * k, Height: of.Height * k, Address: u.Template})
+		blend = ";mix-blend-mode:multiply"
+	}
 	for i, o := range outlines {
 		w.raw(`<path d="`)
 		w.path(o)
-		w.raw(fmt.Sprintf(`" style="fill:var(--p%d);stroke:var(--p%d);stroke-width:.4"/>`, i, i))
+		w.raw(fmt.Sprintf(`" style="fill:var(--p%d);stroke:var(--p%d);stroke-width:.4%s"/>`, i, i, blend))
 	}
 	w.raw("</symbol></svg>")
 	return w.String(), box, nil
@@ -205,8 +212,9 @@ type WaySheet struct {
 }
 
 // ColourwaySheet draws up to twelve colourways of one piece on upright A4, three
-// by four, the favourite marked.
-func ColourwaySheet(title string, p piece.Piece, all []WaySheet) (Scene, error) {
+// by four, the favourite marked. unders are the templates of the photos the piece
+// was drawn on.
+func ColourwaySheet(title string, p piece.Piece, unders []*image.Gray, all []WaySheet) (Scene, error) {
 	const wide, high, margin, head, columns, rows = 210.0, 297.0, 12.0, 24.0, 3, 4
 	s := Scene{Width: wide, Height: high, Millimetres: true, Label: "Colourways of " + title}
 	s.Add(Text{At: Point{margin, 15}, Words: fit(title, 5, true, wide-2*margin), Size: 5, Bold: true, Paint: Ink},
@@ -217,27 +225,8 @@ func ColourwaySheet(title string, p piece.Piece, all []WaySheet) (Scene, error) 
 	outlines := partOutlines(p, k)
 	for n, c := range all[:min(len(all), columns*rows)] {
 		at := Point{margin + float64(n%columns)*w, head + float64(n/columns)*h}
-		if p.Cells != nil {
-			rgbs := make([]*colour.RGB, len(p.Parts))
-			for i := range rgbs {
-				if i < len(c.Labs) && c.Labs[i] != nil {
-					rgb, _ := c.Labs[i].RGB()
-					rgbs[i] = &rgb
-				}
-			}
-			data, err := cellPicture(p.Cells, rgbs, whole(p.Cells), 1)
-			if err != nil {
-				return s, err
-			}
-			s.Add(Bitmap{X: at.X, Y: at.Y, Width: p.Width * k, Height: p.Height * k, PNG: data, Sharp: true})
-		}
-		for i, o := range outlines {
-			st := Style{Stroke: Ink, Width: 0.1}
-			if i < len(c.Labs) && c.Labs[i] != nil {
-				rgb, _ := c.Labs[i].RGB()
-				st = Style{Fill: Solid(rgb)}
-			}
-			s.Add(Shape{Path: o.moved(at), Style: st, Title: c.Name})
+		if err := onPaper(&s, p, unders, outlines, c, at, k); err != nil {
+			return s, err
 		}
 		y := at.Y + p.Height*k + 4.6
 		name := c.Name
@@ -252,6 +241,31 @@ func ColourwaySheet(title string, p piece.Piece, all []WaySheet) (Scene, error) 
 	}
 	foot(&s, margin, wide-2*margin, "Colours as kept on the shelf, in daylight · "+paperGuide)
 	return s, nil
+}
+
+// onPaper draws a piece in the colours of a colourway at a place, k mm of paper
+// for each of its own.
+func onPaper(s *Scene, p piece.Piece, unders []*image.Gray, outlines []*Path, c WaySheet, at Point, k float64) error {
+	var data []byte
+	var err error
+	switch {
+	case p.Cells != nil:
+		data, err = ChartPicture(Light{}, p.Cells, c.Labs)
+	case len(unders) > 0:
+		data, err = tracedPicture(p, c.Labs, unders)
+	default:
+		for i, o := range outlines {
+			st := Style{Stroke: Ink, Width: 0.1}
+			if i < len(c.Labs) && c.Labs[i] != nil {
+				rgb, _ := c.Labs[i].RGB()
+				st = Style{Fill: Solid(rgb)}
+			}
+			s.Add(Shape{Path: o.moved(at), Style: st, Title: c.Name})
+		}
+		return nil
+	}
+	s.Add(Bitmap{X: at.X, Y: at.Y, Width: p.Width * k, Height: p.Height * k, PNG: data, Sharp: true})
+	return err
 }
 
 // moved is a path carried to a place.

@@ -107,6 +107,14 @@ func (w *svgWriter) node(n Node) {
 		w.raw("/>")
 	case Pattern:
 		w.pattern(n)
+	case Mask:
+		w.raw("<mask")
+		w.attr("id", n.ID)
+		w.raw(` style="mask-type:alpha" maskUnits="userSpaceOnUse" x="0" y="0" width="100%" height="100%">`)
+		for _, c := range n.Nodes {
+			w.node(c)
+		}
+		w.raw("</mask>")
 	case Text:
 		w.raw("<text")
 		w.attr("x", w.num(n.At.X))

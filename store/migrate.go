@@ -181,6 +181,7 @@ var migrations = []*gormigrate.Migration{
 		`ALTER TABLE plans ADD COLUMN groups TEXT NOT NULL DEFAULT '[]'`,
 		`ALTER TABLE plans ADD COLUMN remarks TEXT NOT NULL DEFAULT '{}'`,
 	)},
+	{ID: "0010", Migrate: run("ALTER TABLE plans ADD COLUMN `references` TEXT NOT NULL DEFAULT '[]'")},
 }
 
 func run(statements ...string) gormigrate.MigrateFunc {

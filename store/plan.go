@@ -45,8 +45,9 @@ type Plan struct {
 	Template     string             `json:"template"`
 	Settings     map[string]float64 `json:"settings" gorm:"serializer:json"`
 	Own          piece.Own          `json:"own" gorm:"serializer:json"`
-	Pinned       []string           `json:"pinned" gorm:"serializer:json"` // parts that keep their card
-	Groups       [][]string         `json:"groups" gorm:"serializer:json"` // parts that take one card together
+	Pinned       []string           `json:"pinned" gorm:"serializer:json"`     // parts that keep their card
+	References   []string           `json:"references" gorm:"serializer:json"` // photos to colour by
+	Groups       [][]string         `json:"groups" gorm:"serializer:json"`     // parts that take one card together
 	Dismissed    []string           `json:"dismissed" gorm:"serializer:json"`
 	Remarks      map[string]string  `json:"remarks" gorm:"serializer:json"` // why a note is hidden, by its ID
 	PutAway      bool               `json:"put_away"`
@@ -68,6 +69,9 @@ func (p *Plan) fillEmpty() {
 	}
 	if p.Pinned == nil {
 		p.Pinned = []string{}
+	}
+	if p.References == nil {
+		p.References = []string{}
 	}
 	if p.Groups == nil {
 		p.Groups = [][]string{}

@@ -236,7 +236,7 @@ func TestMigrationsFromEveryVersion(t *testing.T) {
 	fill["0004"] = fill["0003"] + `UPDATE materials SET photo = 'ab', photo_w = 1, photo_h = 1;`
 	fill["0005"] = fill["0004"] + `INSERT INTO entries VALUES (1, 2, NULL, 'Free red', 40, 60, 30, 1);`
 	fill["0006"] = fill["0005"] + `INSERT INTO moods VALUES (0, 'Own', 'mine', '{}'); INSERT INTO recipes VALUES (0, '{}');`
-	fill["0007"], fill["0008"], fill["0009"] = fill["0006"], fill["0006"], fill["0006"]
+	fill["0007"], fill["0008"], fill["0009"], fill["0010"] = fill["0006"], fill["0006"], fill["0006"], fill["0006"]
 	all := migrations
 	defer func() { migrations = all }()
 	for n := range all {

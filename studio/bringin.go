@@ -324,6 +324,7 @@ func (s *Studio) ImportPlan(ctx context.Context, in exchange.Plan) (id uint, err
 		WheelKey: in.Wheel, School: in.School, FromBoldest: in.FromBoldest, Nearest: in.Nearest, LeadKey: in.LeadCard}
 	if in.Own != nil {
 		p.Own = *in.Own
+		s.keptUnders(ctx, &p.Own)
 	}
 	if in.Brief != nil {
 		p.Brief = *in.Brief

@@ -275,7 +275,7 @@ func drawingEdit(label string, change func(d *piece.Drawing) error) Edit {
 // side by side.
 func SizeDrawing(width, height float64, across, down int) Edit {
 	return drawingEdit("size the drawing", func(d *piece.Drawing) error {
-		if err := (piece.Drawing{Width: width, Height: height, Across: across, Down: down, Parts: d.Parts}).Check(); err != nil {
+		if err := piece.CheckSheet(width, height, across, down); err != nil {
 			return refuse("%s.", capitalFirst(err.Error()))
 		}
 		kx, ky := width/d.Width, height/d.Height
@@ -285,6 +285,11 @@ func SizeDrawing(width, height float64, across, down int) Edit {
 				corners[j] = piece.Point{X: min(width, c.X*kx), Y: min(height, c.Y*ky)}
 			}
 			d.Outlines[i].Corners = corners
+		}
+		d.Unders = slices.Clone(d.Unders)
+		for i := range d.Unders {
+			u := &d.Unders[i]
+			u.X, u.Y, u.Width, u.Height = u.X*kx, u.Y*ky, u.Width*kx, u.Height*ky
 		}
 		d.Width, d.Height, d.Across, d.Down = width, height, across, down
 		return nil
@@ -339,7 +344,7 @@ func outlineEdit(label string, at int, change func(d *piece.Drawing) error) Edit
 // DropOutline takes an outline away, and its part when nothing else is in it.
 func DropOutline(at int) Edit {
 	return outlineEdit("take an outline away", at, func(d *piece.Drawing) error {
-		if len(d.Outlines) == 1 {
+		if len(d.Outlines) == 1 && len(d.Unders) == 0 {
 			return refuse("This is the drawing's last outline: draw another before you take it away.")
 		}
 		d.Outlines = slices.Delete(d.Outlines, at, at+1)

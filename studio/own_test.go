@@ -141,7 +141,7 @@ func TestAChartIsPaintedAndSized(t *testing.T) {
 	v, err = p.Stranded()
 	require.NoError(t, err)
 	assert.Equal(t, piece.Chart{"CCB", "ABB"}, v.Chart)
-	assert.Equal(t, "DEFGHIJKL", v.Unused)
+	assert.Equal(t, "DEFGHIJKLMNOPQRST", v.Unused)
 	p = do(t, s, id, SizeChart(4, 3))
 	v, err = p.Stranded()
 	require.NoError(t, err)
@@ -164,7 +164,7 @@ func TestAChartIsPaintedAndSized(t *testing.T) {
 	do(t, s, id, SizeChart(400, 400))
 	refused(t, s, id, WriteChart(""), "The chart is empty")
 	refused(t, s, id, WriteChart("AB A"), "row 2 of the chart has 1 stitches")
-	refused(t, s, id, PaintChart(nil, 12), "at most 12 yarns")
+	refused(t, s, id, PaintChart(nil, 20), "at most 20 yarns")
 	refused(t, s, id, ChoosePiece("stranded", map[string]float64{"stitch": 0}), "stitch width: choose a number from 1 to 12")
 }
 

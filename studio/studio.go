@@ -9,6 +9,7 @@ import (
 	"encoding/json"
 	"errors"
 	"fmt"
+	"image"
 	"sync"
 
 	"lampfern/core/colour"
@@ -38,16 +39,17 @@ type Studio struct {
 
 	store *store.Store
 
-	mu     sync.Mutex
-	shelf  *Shelf
-	pieces map[[sha256.Size]byte]*Piece // by what they are made from
-	photos map[string]*Photo
-	jobs   map[uint]*job // imports under way, by upload
+	mu        sync.Mutex
+	shelf     *Shelf
+	pieces    map[[sha256.Size]byte]*Piece // by what they are made from
+	photos    map[string]*Photo
+	templates map[bareKey]*image.Gray
+	jobs      map[uint]*job // imports under way, by upload
 }
 
 // New returns a studio that works on s.
 func New(s *store.Store) *Studio {
-	return &Studio{store: s, pieces: map[[sha256.Size]byte]*Piece{}, photos: map[string]*Photo{}, jobs: map[uint]*job{}}
+	return &Studio{store: s, pieces: map[[sha256.Size]byte]*Piece{}, photos: map[string]*Photo{}, templates: map[bareKey]*image.Gray{}, jobs: map[uint]*job{}}
 }
 
 // Check reports whether the data can be read.

@@ -18,7 +18,7 @@ import (
 func TestTheShelfGoesOutAndInInEveryFormat(t *testing.T) {
 	m := visit(t, true)
 	for path, want := range map[string]string{"list.csv": "164 materials can come in", "measured.txt": "164 materials can come in",
-		"tokens.json": "164 materials can come in", "shelf.zip": "2 photos come along"} {
+		"tokens.json": "164 materials can come in", "shelf.zip": "3 photos come along"} {
 		empty := visit(t, false)
 		code, body := m.get("/shelf/" + path)
 		require.Equal(t, 200, code, path)

@@ -4,6 +4,7 @@ import (
 	"encoding/base64"
 	"fmt"
 	"html/template"
+	"math"
 	"strconv"
 	"strings"
 
@@ -85,8 +86,26 @@ func stitchesStage(p *page) error {
 
 type drawingBody struct {
 	*studio.DrawingView
+	Unders   []underRow
+	Seen     []seenPart // what is seen of each part
 	Outlines []outlineRow
 	Problem  string
+}
+
+// underRow is a photo under the drawing as the page shows it.
+type underRow struct {
+	piece.Under
+	At      int
+	Address string
+}
+
+// Percent is a share as a slider shows it.
+func (underRow) Percent(v float64) float64 { return math.Round(1000*v) / 10 }
+
+// seenPart is what is seen of a part of a drawing, as an SVG path in mm.
+type seenPart struct {
+	Path  string
+	Paint template.CSS
 }
 
 // outlineRow is one outline of a drawing as the page shows it.
@@ -95,7 +114,6 @@ type outlineRow struct {
 	At     int
 	Name   string
 	Points string // as SVG has them, in mm
-	Paint  template.CSS
 	Seen   bool
 	Top    bool
 	Bottom bool
@@ -111,18 +129,42 @@ func drawingStage(p *page) error {
 		return err
 	}
 	b.DrawingView = v
+	for i, u := range underPictures(p, p.Plan.Piece.Piece) {
+		b.Unders = append(b.Unders, underRow{At: i, Under: v.Drawing.Unders[i], Address: u.Template})
+	}
+	if len(b.Unders) > 0 {
+		p.Sub = "Make the photo ready, then draw the parts over it: click corners, or let a part grow to its edges"
+	}
 	for i, o := range v.Drawing.Outlines {
-		row := outlineRow{Outline: o, At: i, Name: v.Parts[o.Part].Name, Seen: v.Seen[o.Part], Bottom: i == 0, Top: i == len(v.Drawing.Outlines)-1, Paint: "fill:none"}
-		if lab := v.Labs[o.Part]; lab != nil {
-			rgb, _ := p.View.Show(*lab)
-			row.Paint = template.CSS("fill:" + rgb.Hex())
-		}
+		row := outlineRow{Outline: o, At: i, Name: v.Parts[o.Part].Name, Seen: v.Seen[o.Part], Bottom: i == 0, Top: i == len(v.Drawing.Outlines)-1}
 		var pts []string
 		for _, q := range o.Corners {
 			pts = append(pts, fmt.Sprintf("%.6g,%.6g", q.X, q.Y))
 		}
 		row.Points = strings.Join(pts, " ")
 		b.Outlines = append(b.Outlines, row)
+	}
+	one := v.Drawing
+	one.Across, one.Down = 1, 1
+	made, err := piece.Build("drawn", nil, piece.Own{Drawing: &one})
+	if err != nil {
+		return err
+	}
+	for i, contours := range made.Contours() {
+		seen := seenPart{Paint: "fill:none"}
+		if lab := v.Labs[i]; lab != nil {
+			rgb, _ := p.View.Show(*lab)
+			seen.Paint = template.CSS("fill:" + rgb.Hex())
+		}
+		var d strings.Builder
+		for _, c := range contours {
+			for k, q := range c {
+				fmt.Fprintf(&d, "%s%.6g %.6g", map[bool]string{true: "M", false: "L"}[k == 0], q.X, q.Y)
+			}
+			d.WriteString("z")
+		}
+		seen.Path = d.String()
+		b.Seen = append(b.Seen, seen)
 	}
 	p.Body = b
 	return nil
@@ -192,6 +234,14 @@ func (f *form) ownEdit(do string) studio.Edit {
 		return studio.AddOutline(post("part"), corners)
 	case "outline-move":
 		return studio.MoveOutline(f.int("at"), f.number("dx", 0), f.number("dy", 0))
+	case "split":
+		if at := f.corners("line"); len(at) == 2 {
+			return studio.SplitOutline(f.int("at"), at[0], at[1], post("part"))
+		}
+	case "under-away":
+		return studio.TakeUnder(f.int("at"))
+	case "reference-away":
+		return studio.DropReference(post("photo"))
 	case "outline-copy":
 		return studio.CopyOutline(f.int("at"))
 	case "outline-away":

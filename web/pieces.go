@@ -58,7 +58,7 @@ func gallery(p *page) ([]pieceCraft, error) {
 				labs[i] = &p.Plan.Tray[at%n].Colour
 			}
 		}
-		shape, box, err := draw.PieceShape(made, "shape-"+ch.Key)
+		shape, box, err := draw.PieceShape(made, "shape-"+ch.Key, underPictures(p, made))
 		if err != nil {
 			return nil, err
 		}

@@ -241,6 +241,9 @@ func (s *Server) change(c *gin.Context) {
 		if words, done, err = s.changeRamp(c, id, revision); done {
 			break
 		}
+		if words, done, err = s.changeOnPhoto(c, id, revision); done {
+			break
+		}
 		var edit studio.Edit
 		f := form{c: c}
 		if edit, err = f.edit(); err == nil {

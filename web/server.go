@@ -104,6 +104,9 @@ func (s *Server) routes(r *gin.Engine) {
 	r.POST("/shelf/material/:id/off", s.takeOff)
 	r.POST("/shelf/material/:id/stock", s.saveStock)
 
+	r.GET("/plans/:id/under/:at/:kind", s.underPicture)
+	r.POST("/plans/:id/bring", s.bring)
+	r.GET("/plans/:id/draft.wif", s.saveWIF)
 	r.GET("/photos", s.photos)
 	r.POST("/photos", s.addPhoto)
 	r.GET("/photos/:hash", s.photo)
@@ -152,6 +155,9 @@ func (s *Server) guard(c *gin.Context) {
 		most = exchange.MaxPhotoBytes + form
 	case "/shelf/import":
 		most = exchange.MaxShelfBytes + form
+	}
+	if strings.HasSuffix(c.Request.URL.Path, "/bring") {
+		most = exchange.MaxPhotoBytes + form
 	}
 	c.Request.Body = http.MaxBytesReader(c.Writer, c.Request.Body, most)
 	h := c.Writer.Header()

@@ -191,6 +191,9 @@ func (s *Server) proportionStage(c *gin.Context, p *page) (err error) {
 		if err != nil {
 			return err
 		}
+		if len(pc.Unders) > 0 {
+			scene = draw.Traced(p.View.Light, pc.Piece, parts, shines(p, b.Fill, b.Flat), underPictures(p, pc.Piece))
+		}
 		b.Picture = &scene
 		var bat []draw.Batten
 		for _, t := range p.Plan.Tray {

@@ -56,7 +56,7 @@ func (s *Server) waysStage(c *gin.Context, p *page) error {
 		p.Body = b
 		return nil
 	}
-	shape, box, err := draw.PieceShape(pc.Piece, "piece-shape")
+	shape, box, err := draw.PieceShape(pc.Piece, "piece-shape", underPictures(p, pc.Piece))
 	if err != nil {
 		return err
 	}
@@ -174,7 +174,11 @@ func (s *Server) colourways(format string) gin.HandlerFunc {
 			s.fail(c, http.StatusUnprocessableEntity, "No colourway is kept yet, so there is nothing to print. Keep one on the page of ways first.")
 			return
 		}
-		sheet, err := draw.ColourwaySheet(plan.Name, plan.Piece.Piece, all)
+		unders, err := s.studio.Unders(c.Request.Context(), plan)
+		if s.trouble(c, err, "") {
+			return
+		}
+		sheet, err := draw.ColourwaySheet(plan.Name, plan.Piece.Piece, unders, all)
 		if s.trouble(c, err, "") {
 			return
 		}

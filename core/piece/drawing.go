@@ -3,6 +3,8 @@ package piece
 import (
 	"fmt"
 	"math"
+
+	"lampfern/core/surface"
 )
 
 // Drawing is a piece that the maker draws: outlines laid one over another, the
@@ -15,6 +17,18 @@ type Drawing struct {
 	Down     int       `json:"down"`
 	Parts    []Part    `json:"parts"`
 	Outlines []Outline `json:"outlines"`
+	Unders   []Under   `json:"unders,omitempty"`
+}
+
+// Under is a photo that lies under a drawing, as a template: its light and shade
+// show through the colours. X, Y, Width and Height are in mm.
+type Under struct {
+	Photo  string       `json:"photo"` // by its hash
+	X      float64      `json:"x"`
+	Y      float64      `json:"y"`
+	Width  float64      `json:"width"`
+	Height float64      `json:"height"`
+	Bare   surface.Bare `json:"bare"`
 }
 
 // Outline is one closed shape of a drawing: its corners in mm, even-odd where it
@@ -31,6 +45,7 @@ const (
 	MostOutlines = 4000
 	mostCorners  = 40_000 // of all outlines together
 	MostParts    = 60
+	MostUnders   = 4
 	mostRepeats  = 24
 	maxPartName  = 40
 )
@@ -41,20 +56,41 @@ func NewDrawing(width, height float64) *Drawing {
 		Outlines: []Outline{{0, []Point{{0, 0}, {width, 0}, {width, height}, {0, height}}}}}
 }
 
-// Check says in one sentence what keeps the drawing from being made.
-func (d Drawing) Check() error {
-	for _, side := range []float64{d.Width, d.Height} {
+// CheckSheet says in one sentence what keeps a drawing from being of a size, in mm,
+// and set so many times side by side.
+func CheckSheet(width, height float64, across, down int) error {
+	for _, side := range []float64{width, height} {
 		if !(side >= leastSide && side <= mostSide) {
 			return fmt.Errorf("a drawing is from %g mm to %g m wide and high: choose a size between, not %g mm", leastSide, mostSide/1000, side)
 		}
 	}
+	if across < 1 || down < 1 || across > mostRepeats || down > mostRepeats {
+		return fmt.Errorf("a drawing is repeated from 1 to %d times each way: choose between, not %d × %d", mostRepeats, across, down)
+	}
+	return nil
+}
+
+// Check says in one sentence what keeps the drawing from being made.
+func (d Drawing) Check() error {
+	if err := CheckSheet(d.Width, d.Height, d.Across, d.Down); err != nil {
+		return err
+	}
 	switch {
-	case d.Across < 1 || d.Down < 1 || d.Across > mostRepeats || d.Down > mostRepeats:
-		return fmt.Errorf("a drawing is repeated from 1 to %d times each way: choose between, not %d × %d", mostRepeats, d.Across, d.Down)
-	case len(d.Parts) == 0 || len(d.Parts) > MostParts:
+	case len(d.Parts) == 0 && len(d.Unders) == 0 || len(d.Parts) > MostParts:
 		return fmt.Errorf("a drawing has from 1 to %d parts: this one has %d", MostParts, len(d.Parts))
 	case len(d.Outlines) > MostOutlines:
 		return fmt.Errorf("a drawing has at most %d outlines: this one has %d", MostOutlines, len(d.Outlines))
+	}
+	if len(d.Unders) > MostUnders || len(d.Unders) > 0 && (d.Across > 1 || d.Down > 1) {
+		return fmt.Errorf("a drawing has at most %d photos under it, and is not set side by side then", MostUnders)
+	}
+	for _, u := range d.Unders {
+		if !(u.X >= 0 && u.Y >= 0 && u.Width >= leastSide && u.Height >= leastSide && u.X+u.Width <= d.Width*(1+1e-9) && u.Y+u.Height <= d.Height*(1+1e-9)) {
+			return fmt.Errorf("a photo of %.4g × %.4g mm does not lie within the drawing: make the drawing larger", u.Width, u.Height)
+		}
+		if err := u.Bare.Check(); err != nil {
+			return err
+		}
 	}
 	keys := map[string]bool{}
 	for _, p := range d.Parts {
@@ -96,10 +132,10 @@ func drawn(_ map[string]float64, own Own) (Piece, error) {
 		return Piece{}, err
 	}
 	one := Overlay(d.Outlines)
-	if len(one) == 0 {
+	if len(one) == 0 && len(d.Unders) == 0 {
 		return Piece{}, fmt.Errorf("the drawing holds nothing that can be seen: draw an outline of three corners or more")
 	}
-	p := Piece{Width: d.Width * float64(d.Across), Height: d.Height * float64(d.Down), Parts: d.Parts, Sliced: true}
+	p := Piece{Width: d.Width * float64(d.Across), Height: d.Height * float64(d.Down), Parts: d.Parts, Sliced: true, Unders: d.Unders}
 	for down := range d.Down {
 		for across := range d.Across {
 			dx, dy := d.Width*float64(across), d.Height*float64(down)
@@ -122,4 +158,30 @@ func (d Drawing) Held(corners []Point) []Point {
 		out[i] = Point{math.Max(0, math.Min(d.Width, c.X)), math.Max(0, math.Min(d.Height, c.Y))}
 	}
 	return out
+}
+
+// Split cuts an outline along the line from a through b: what lies to the left of
+// it, seen that way, and to the right; nil where nothing does (Sutherland and
+// Hodgman, 1974: parts of one side stay joined along the line).
+func (o Outline) Split(a, b Point) (left, right []Point) {
+	side := func(p Point) float64 { return (b.X-a.X)*(p.Y-a.Y) - (b.Y-a.Y)*(p.X-a.X) }
+	cut := func(sign float64) []Point {
+		var out []Point
+		for i, p := range o.Corners {
+			q := o.Corners[(i+1)%len(o.Corners)]
+			s, t := sign*side(p), sign*side(q)
+			if s >= 0 {
+				out = append(out, p)
+			}
+			if s*t < 0 {
+				u := s / (s - t)
+				out = append(out, Point{p.X + u*(q.X-p.X), p.Y + u*(q.Y-p.Y)})
+			}
+		}
+		if len(out) < 3 || (Region{Outline: out}).Area() < thinnest {
+			return nil
+		}
+		return out
+	}
+	return cut(-1), cut(1)
 }

@@ -33,8 +33,9 @@ type Piece struct {
 	Width, Height float64
 	Parts         []Part
 	Regions       []Region
-	Sliced        bool   // regions are slices of outlines laid over one another
-	Cells         *Cells // in place of regions, when the piece is made of cells
+	Sliced        bool    // regions are slices of outlines laid over one another
+	Unders        []Under // photos whose light and shade show through
+	Cells         *Cells  // in place of regions, when the piece is made of cells
 }
 
 // Area is the polygon's area in mm² (shoelace formula).
@@ -73,7 +74,9 @@ func (p Piece) Area() float64 {
 func (p Piece) Shares() []float64 {
 	shares, all := p.Areas(), p.Area()
 	for i := range shares {
-		shares[i] /= all
+		if all > 0 { // a drawing that is only begun has none
+			shares[i] /= all
+		}
 	}
 	return shares
 }

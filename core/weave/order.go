@@ -9,10 +9,10 @@ import (
 )
 
 // MostYarns is how many yarns an order can name, by the letters from A.
-const MostYarns = 12
+const MostYarns = 20
 
 // mostStripes bounds an order.
-const mostStripes = 400
+const mostStripes = 4000
 
 // Stripe is so many threads of one yarn side by side. Yarns count from 0.
 type Stripe struct {

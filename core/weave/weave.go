@@ -13,7 +13,7 @@ import (
 // Limits of a draft.
 const (
 	MostShafts    = 40
-	MostTreadles  = 80
+	MostTreadles  = 400
 	MostThreads   = 20_000 // ends, or picks, of one repeat
 	MostCrossings = 4_000_000
 )

@@ -4,6 +4,15 @@
 import { change, hint, onBench } from './bench.js';
 import { chosen } from './tray.js';
 
+function startReferences() {
+  document.addEventListener('click', (e) => {
+    const img = e.target.closest('[data-reference]');
+    if (!img) return;
+    const box = img.getBoundingClientRect();
+    change({ do: 'pick', photo: img.dataset.reference, x: ((e.clientX - box.left) / box.width).toFixed(5), y: ((e.clientY - box.top) / box.height).toFixed(5) });
+  });
+}
+
 function startCells() {
   document.addEventListener('click', (e) => {
     const cells = e.target.closest('#piece .cells');
@@ -137,7 +146,7 @@ function startChart() {
     if (document.activeElement?.id !== 'chart' || e.ctrlKey || e.metaKey || e.altKey) return;
     const box = chartBox();
     const step = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, -1], ArrowDown: [0, 1] }[e.key];
-    const letter = /^[a-l]$/i.test(e.key) ? e.key.toUpperCase().charCodeAt(0) - 65 : null;
+    const letter = /^[a-t]$/i.test(e.key) ? e.key.toUpperCase().charCodeAt(0) - 65 : null;
     if (step) {
       cursor = [Math.min(box.dataset.across - 1, Math.max(0, cursor[0] + step[0])), Math.min(box.dataset.down - 1, Math.max(0, cursor[1] + step[1]))];
       tellStitch();
@@ -184,7 +193,8 @@ function showDraft(to) {
   const g = document.getElementById('draft-outline');
   g.replaceChildren();
   const add = (name, attributes) => { const n = document.createElementNS(SVG, name); for (const [k, v] of Object.entries(attributes)) n.setAttribute(k, v); g.append(n); };
-  if (drag?.tool === 'rectangle') add('rect', { x: Math.min(drag.from[0], to[0]), y: Math.min(drag.from[1], to[1]), width: Math.abs(to[0] - drag.from[0]), height: Math.abs(to[1] - drag.from[1]) });
+  if (drag?.tool === 'split') add('line', { x1: drag.from[0], y1: drag.from[1], x2: to[0], y2: to[1] });
+  else if (drag?.tool === 'rectangle') add('rect', { x: Math.min(drag.from[0], to[0]), y: Math.min(drag.from[1], to[1]), width: Math.abs(to[0] - drag.from[0]), height: Math.abs(to[1] - drag.from[1]) });
   else if (drag?.tool === 'disc') add('circle', { cx: drag.from[0], cy: drag.from[1], r: Math.hypot(to[0] - drag.from[0], to[1] - drag.from[1]) });
   else if (drag?.tool === 'move') {
     const p = sheet().querySelector(`polygon[data-at="${drag.at}"]`);
@@ -197,12 +207,23 @@ function showDraft(to) {
 
 function part() { return document.getElementById('draw-part').value; }
 
+// The line is drawn across the topmost outline at its middle.
+function split(a, b) {
+  const middle = sheet().createSVGPoint();
+  [middle.x, middle.y] = [(a[0] + b[0]) / 2, (a[1] + b[1]) / 2];
+  const all = [...sheet().querySelectorAll('polygon[data-at]')].reverse();
+  const cut = all.find((p) => p.isPointInFill(middle));
+  if (cut) change({ do: 'split', at: cut.dataset.at, part: part(), line: `${a} ${b}` });
+  else hint('Draw the line right across the outline that is to be cut.');
+}
+
 function closeOutline() {
   if (corners.length < 3) { hint('An outline needs three corners or more: click once for each.'); return; }
   const all = corners.map((p) => p.join(',')).join(' ');
   corners = [];
   showDraft();
-  change({ do: 'outline', part: part(), corners: all });
+  const follow = document.getElementById('follow')?.checked ? '1' : '';
+  change({ do: 'outline', part: part(), corners: all, follow });
 }
 
 function startDrawing() {
@@ -216,6 +237,10 @@ function startDrawing() {
       const first = corners[0];
       if (first && corners.length > 2 && first[0] === at[0] && first[1] === at[1]) closeOutline();
       else { corners.push(at); showDraft(at); }
+      return;
+    }
+    if (tool() === 'grow') {
+      change({ do: 'grow', part: part(), x: at[0], y: at[1], tolerance: document.getElementById('tolerance').value });
       return;
     }
     const on = e.target.closest('polygon[data-at]');
@@ -238,7 +263,8 @@ function startDrawing() {
     const dx = to[0] - from[0];
     const dy = to[1] - from[1];
     if (!dx && !dy) return;
-    if (how === 'move') change({ do: 'outline-move', at, dx, dy });
+    if (how === 'split') split(from, to);
+    else if (how === 'move') change({ do: 'outline-move', at, dx, dy });
     else if (how === 'disc') change({ do: 'outline', part: part(), corners: from.join(','), radius: Math.hypot(dx, dy).toFixed(3) });
     else if (dx && dy) change({ do: 'outline', part: part(), corners: `${from} ${to[0]},${from[1]} ${to} ${from[0]},${to[1]}` });
   });
@@ -261,6 +287,7 @@ function startDrawing() {
 
 export function startOwn() {
   startCells();
+  startReferences();
   startChart();
   startDrawing();
 }

@@ -1,0 +1,465 @@
+package exchange
+
+import (
+	"bytes"
+	"encoding/xml"
+	"errors"
+	"fmt"
+	"io"
+	"math"
+	"regexp"
+	"sort"
+	"strconv"
+	"strings"
+
+	"golang.org/x/image/colornames"
+
+	"lampfern/core/colour"
+	"lampfern/core/piece"
+)
+
+// MaxSVGBytes is the largest drawing read.
+const MaxSVGBytes = 10 << 20
+
+// mostDeep bounds how deep groups lie in one another.
+const mostDeep = 64
+
+// SVGDrawing is a line drawing as filled shapes, the last on top.
+type SVGDrawing struct {
+	Width, Height float64 // mm; 0 when the file gives no size of its own
+	Shapes        []SVGShape
+	LeftOut       []string // what was not taken, in words
+}
+
+// SVGShape is one filled shape. Corners are in mm, or in the file's own units when
+// it has no size. Group names the nearest layer or group with a name; Fill is nil
+// when it is no single colour.
+type SVGShape struct {
+	Group   string
+	Name    string // its own, if it has one
+	Fill    *colour.RGB
+	Corners []piece.Point
+}
+
+// affine is a transform: x' = a·x + c·y + e, y' = b·x + d·y + f.
+type affine [6]float64
+
+func (m affine) times(n affine) affine {
+	return affine{m[0]*n[0] + m[2]*n[1], m[1]*n[0] + m[3]*n[1], m[0]*n[2] + m[2]*n[3], m[1]*n[2] + m[3]*n[3], m[0]*n[4] + m[2]*n[5] + m[4], m[1]*n[4] + m[3]*n[5] + m[5]}
+}
+
+func (m affine) on(p piece.Point) piece.Point {
+	return piece.Point{X: m[0]*p.X + m[2]*p.Y + m[4], Y: m[1]*p.X + m[3]*p.Y + m[5]}
+}
+
+// svgReader walks through the file.
+type svgReader struct {
+	out     SVGDrawing
+	box     [4]float64 // the view box
+	left    map[string]int
+	classes map[string]string // fill by class
+	total   int
+	flat    int // lines a curve
+	corners int
+}
+
+// svgState is what an element hands down.
+type svgState struct {
+	at     affine
+	group  string
+	fill   string
+	hidden bool
+}
+
+// ReadSVG reads a line drawing: filled shapes with their colours, groups and
+// sizes. Strokes, text, pictures and copies are left out and named. Scripts and
+// references outside the file are never followed. The error is a sentence without
+// its full stop.
+func ReadSVG(r io.Reader) (SVGDrawing, error) {
+	data, err := io.ReadAll(io.LimitReader(r, MaxSVGBytes+1))
+	if err != nil {
+		return SVGDrawing{}, fmt.Errorf("the drawing could not be read to its end: %w", err)
+	}
+	if len(data) > MaxSVGBytes {
+		return SVGDrawing{}, fmt.Errorf("the drawing is larger than %d MB: simplify it, or leave pictures out of it", MaxSVGBytes>>20)
+	}
+	const mostCorners = 30_000
+	for _, flat := range []int{16, 8, 4, 2} {
+		s := &svgReader{left: map[string]int{}, classes: fillClasses(data), flat: flat}
+		if err := s.read(data); err != nil {
+			return SVGDrawing{}, err
+		}
+		if s.total > piece.MostOutlines {
+			return SVGDrawing{}, fmt.Errorf("the drawing has %d shapes and at most %d are taken: join shapes that take one colour, or bring in a part of it", s.total, piece.MostOutlines)
+		}
+		if s.corners > mostCorners {
+			continue // draw its curves with fewer lines
+		}
+		if len(s.out.Shapes) == 0 {
+			return SVGDrawing{}, fmt.Errorf("the drawing holds no filled shape%s: fill the shapes that are to take a colour", s.words(" (only "))
+		}
+		for _, w := range s.leftOut() {
+			s.out.LeftOut = append(s.out.LeftOut, w)
+		}
+		return s.out, nil
+	}
+	return SVGDrawing{}, fmt.Errorf("the drawing has more than %d corners even with its curves drawn roughly: simplify it", mostCorners)
+}
+
+func (s *svgReader) leftOut() []string {
+	var out []string
+	for what, n := range s.left {
+		out = append(out, fmt.Sprintf("%d × %s", n, what))
+	}
+	sort.Strings(out)
+	return out
+}
+
+func (s *svgReader) words(before string) string {
+	if all := s.leftOut(); len(all) > 0 {
+		return before + strings.Join(all, ", ") + ")"
+	}
+	return ""
+}
+
+var classFill = regexp.MustCompile(`\.([A-Za-z_][\w-]*)\s*\{[^}]*?fill\s*:\s*([^;}]+)`)
+
+func fillClasses(data []byte) map[string]string {
+	out := map[string]string{}
+	for _, m := range classFill.FindAllSubmatch(data, 5000) {
+		out[string(m[1])] = strings.TrimSpace(string(m[2]))
+	}
+	return out
+}
+
+// never are elements whose content is no part of the drawing.
+var never = map[string]bool{"defs": true, "clipPath": true, "mask": true, "symbol": true, "pattern": true, "marker": true, "metadata": true, "title": true, "desc": true, "style": true, "linearGradient": true, "radialGradient": true, "filter": true, "namedview": true}
+
+// named are elements that are left out and told.
+var named = map[string]string{"text": "text", "image": "picture", "use": "copy of another shape", "script": "script", "foreignObject": "foreign content", "line": "line without a fill", "a": "link"}
+
+func (s *svgReader) read(data []byte) error {
+	d := xml.NewDecoder(bytes.NewReader(data))
+	d.CharsetReader = func(_ string, in io.Reader) (io.Reader, error) { return in, nil }
+	stack := []svgState{{at: affine{1, 0, 0, 1, 0, 0}, fill: "black"}}
+	begun := false
+	for {
+		t, err := d.Token()
+		if err == io.EOF {
+			break
+		}
+		if err != nil {
+			return errors.New("the file is no whole SVG drawing: export it again as plain SVG")
+		}
+		switch t := t.(type) {
+		case xml.Directive:
+			if strings.Contains(strings.ToUpper(string(t)), "ENTITY") {
+				return errors.New("the drawing declares entities, which are not expanded: export it as plain SVG")
+			}
+		case xml.EndElement:
+			if len(stack) > 1 {
+				stack = stack[:len(stack)-1]
+			}
+		case xml.StartElement:
+			if !begun {
+				if t.Name.Local != "svg" {
+					return errors.New("the file is no SVG drawing: it does not begin with an svg element")
+				}
+				begun = true
+				if err := s.head(t, &stack[0]); err != nil {
+					return err
+				}
+			}
+			if len(stack) > mostDeep {
+				return fmt.Errorf("the drawing's groups lie more than %d deep in one another: ungroup some", mostDeep)
+			}
+			if never[t.Name.Local] {
+				if err := d.Skip(); err != nil {
+					return errors.New("the file is no whole SVG drawing: export it again as plain SVG")
+				}
+				continue
+			}
+			if what, is := named[t.Name.Local]; is && t.Name.Local != "a" {
+				s.left[what]++
+				if err := d.Skip(); err != nil {
+					return errors.New("the file is no whole SVG drawing: export it again as plain SVG")
+				}
+				continue
+			}
+			st, err := s.enter(t, stack[len(stack)-1])
+			if err != nil {
+				return err
+			}
+			stack = append(stack, st)
+		}
+	}
+	if !begun {
+		return errors.New("the file is no SVG drawing: it does not begin with an svg element")
+	}
+	return nil
+}
+
+// units are mm for each unit of length; a px is a 96th of an inch.
+var units = map[string]float64{"mm": 1, "cm": 10, "in": 25.4, "pt": 25.4 / 72, "pc": 25.4 / 6, "px": 25.4 / 96, "q": .25, "": 25.4 / 96}
+
+// length is a length in mm, 0 when it is none.
+func length(text string) float64 {
+	text = strings.TrimSpace(strings.ToLower(text))
+	end := len(text)
+	for end > 0 && (text[end-1] < '0' || text[end-1] > '9') && text[end-1] != '.' {
+		end--
+	}
+	v, err := strconv.ParseFloat(text[:end], 64)
+	k, known := units[text[end:]]
+	if err != nil || !known || !(v > 0) || math.IsInf(v, 0) {
+		return 0
+	}
+	return v * k
+}
+
+// head reads the size and the view box.
+func (s *svgReader) head(t xml.StartElement, st *svgState) error {
+	w, h := length(attr(t, "width")), length(attr(t, "height"))
+	if box := numbersOf(attr(t, "viewBox")); len(box) == 4 && box[2] > 0 && box[3] > 0 {
+		copy(s.box[:], box)
+		switch {
+		case w > 0 && h <= 0:
+			h = w * box[3] / box[2]
+		case h > 0 && w <= 0:
+			w = h * box[2] / box[3]
+		}
+		k := 1.0
+		if w > 0 {
+			k = math.Min(w/box[2], h/box[3])
+			s.out.Width, s.out.Height = k*box[2], k*box[3]
+		}
+		st.at = affine{k, 0, 0, k, -k * box[0], -k * box[1]}
+		if w <= 0 {
+			s.out.Width, s.out.Height = 0, 0
+		}
+		return nil
+	}
+	if w <= 0 || h <= 0 {
+		return nil
+	}
+	k := units[""]
+	s.out.Width, s.out.Height = w, h
+	st.at = affine{k, 0, 0, k, 0, 0}
+	return nil
+}
+
+func attr(t xml.StartElement, name string) string {
+	for _, a := range t.Attr {
+		if a.Name.Local == name {
+			return a.Value
+		}
+	}
+	return ""
+}
+
+// style is a property from the style attribute, else the attribute of its own.
+func style(t xml.StartElement, name string) string {
+	for _, p := range strings.Split(attr(t, "style"), ";") {
+		if k, v, ok := strings.Cut(p, ":"); ok && strings.TrimSpace(k) == name {
+			return strings.TrimSpace(v)
+		}
+	}
+	return strings.TrimSpace(attr(t, name))
+}
+
+func (s *svgReader) enter(t xml.StartElement, from svgState) (svgState, error) {
+	st := from
+	if m := attr(t, "transform"); m != "" {
+		by, err := transform(m)
+		if err != nil {
+			return st, err
+		}
+		st.at = st.at.times(by)
+	}
+	for _, class := range strings.Fields(attr(t, "class")) {
+		if f, known := s.classes[class]; known {
+			st.fill = f
+		}
+	}
+	if f := style(t, "fill"); f != "" && f != "inherit" {
+		st.fill = f
+	}
+	st.hidden = st.hidden || style(t, "display") == "none" || style(t, "visibility") == "hidden"
+	name := attr(t, "label")
+	if name == "" {
+		name = attr(t, "id")
+	}
+	num := func(k string) float64 {
+		v, err := strconv.ParseFloat(strings.TrimSuffix(strings.TrimSpace(attr(t, k)), "px"), 64)
+		if err != nil || math.IsNaN(v) || math.IsInf(v, 0) {
+			return 0
+		}
+		return v
+	}
+	var loops [][]piece.Point
+	var err error
+	switch t.Name.Local {
+	case "g", "svg", "a":
+		if name != "" && t.Name.Local == "g" {
+			st.group = name
+		}
+		return st, nil
+	case "rect":
+		x, y, w, h := num("x"), num("y"), num("width"), num("height")
+		loops = [][]piece.Point{{{X: x, Y: y}, {X: x + w, Y: y}, {X: x + w, Y: y + h}, {X: x, Y: y + h}}}
+	case "circle", "ellipse":
+		rx, ry := num("r"), num("r")
+		if t.Name.Local == "ellipse" {
+			rx, ry = num("rx"), num("ry")
+		}
+		var loop []piece.Point
+		for i := range 4 * s.flat {
+			sin, cos := math.Sincos(2 * math.Pi * float64(i) / float64(4*s.flat))
+			loop = append(loop, piece.Point{X: num("cx") + rx*cos, Y: num("cy") + ry*sin})
+		}
+		loops = [][]piece.Point{loop}
+	case "polygon", "polyline":
+		v := numbersOf(attr(t, "points"))
+		var loop []piece.Point
+		for i := 0; i+1 < len(v); i += 2 {
+			loop = append(loop, piece.Point{X: v[i], Y: v[i+1]})
+		}
+		loops = [][]piece.Point{loop}
+	case "path":
+		if loops, err = pathLoops(attr(t, "d"), s.flat); err != nil {
+			return st, err
+		}
+	default:
+		if t.Name.Space == "" || strings.HasSuffix(t.Name.Space, "/svg") {
+			s.left[t.Name.Local]++
+		}
+		st.hidden = true
+		return st, nil
+	}
+	s.shape(st, name, loops)
+	st.hidden = true // nothing within a shape is drawn
+	return st, nil
+}
+
+func (s *svgReader) shape(st svgState, name string, loops [][]piece.Point) {
+	if st.hidden {
+		return
+	}
+	if st.fill == "none" || st.fill == "transparent" {
+		s.left["shape without a fill"]++
+		return
+	}
+	var corners []piece.Point
+	for _, loop := range loops {
+		if len(loop) < 3 {
+			continue
+		}
+		// Further loops hang on the first by a slit there and back.
+		var back *piece.Point
+		if len(corners) > 0 {
+			back = &corners[0]
+			corners = append(corners, *back)
+		}
+		for _, p := range loop {
+			corners = append(corners, st.at.on(p))
+		}
+		if back != nil {
+			corners = append(corners, st.at.on(loop[0]), *back)
+		}
+	}
+	if len(corners) < 3 {
+		return
+	}
+	for _, p := range corners {
+		if math.IsNaN(p.X) || math.IsNaN(p.Y) || math.Abs(p.X) > 1e9 || math.Abs(p.Y) > 1e9 {
+			s.left["shape with corners that are no places"]++
+			return
+		}
+	}
+	s.total++
+	s.corners += len(corners)
+	if s.total > piece.MostOutlines {
+		return // only counted
+	}
+	out := SVGShape{Group: st.group, Name: name, Corners: corners}
+	if c, ok := paintColour(st.fill); ok {
+		out.Fill = &c
+	} else {
+		s.left["gradient or pattern, taken as one flat part"]++
+	}
+	s.out.Shapes = append(s.out.Shapes, out)
+}
+
+// paintColour reads #rgb, #rrggbb, rgb(…) and the named colours of SVG.
+func paintColour(text string) (colour.RGB, bool) {
+	text = strings.ToLower(strings.TrimSpace(text))
+	if c, err := colour.ParseHex(text); err == nil {
+		return c, true
+	}
+	if c, known := colornames.Map[text]; known {
+		return colour.RGB{R: float64(c.R) / 255, G: float64(c.G) / 255, B: float64(c.B) / 255}, true
+	}
+	if strings.HasPrefix(text, "rgb") {
+		k := 255.0
+		if strings.Contains(text, "%") {
+			k = 100
+		}
+		v := numbersOf(strings.NewReplacer("rgba", "", "rgb", "", "(", " ", ")", " ", "%", " ").Replace(text))
+		if len(v) >= 3 {
+			on := func(x float64) float64 { return math.Max(0, math.Min(1, x/k)) }
+			return colour.RGB{R: on(v[0]), G: on(v[1]), B: on(v[2])}, true
+		}
+	}
+	return colour.RGB{}, false
+}
+
+var number = regexp.MustCompile(`[-+]?(?:\d+\.?\d*|\.\d+)(?:[eE][-+]?\d+)?`)
+
+func numbersOf(text string) []float64 {
+	var out []float64
+	for _, w := range number.FindAllString(text, -1) {
+		if v, err := strconv.ParseFloat(w, 64); err == nil {
+			out = append(out, v)
+		}
+	}
+	return out
+}
+
+var transforms = regexp.MustCompile(`([a-zA-Z]+)\s*\(([^)]*)\)`)
+
+func transform(text string) (affine, error) {
+	m := affine{1, 0, 0, 1, 0, 0}
+	for _, t := range transforms.FindAllStringSubmatch(text, -1) {
+		v := numbersOf(t[2])
+		at := func(i int, usual float64) float64 {
+			if i < len(v) {
+				return v[i]
+			}
+			return usual
+		}
+		n := affine{1, 0, 0, 1, 0, 0}
+		switch t[1] {
+		case "matrix":
+			if len(v) != 6 {
+				return m, errors.New("a transform of the drawing is no whole matrix: export it as plain SVG")
+			}
+			copy(n[:], v)
+		case "translate":
+			n[4], n[5] = at(0, 0), at(1, 0)
+		case "scale":
+			n[0], n[3] = at(0, 1), at(1, at(0, 1))
+		case "rotate":
+			sin, cos := math.Sincos(at(0, 0) * math.Pi / 180)
+			cx, cy := at(1, 0), at(2, 0)
+			n = affine{1, 0, 0, 1, cx, cy}.times(affine{cos, sin, -sin, cos, 0, 0}).times(affine{1, 0, 0, 1, -cx, -cy})
+		case "skewX":
+			n[2] = math.Tan(at(0, 0) * math.Pi / 180)
+		case "skewY":
+			n[1] = math.Tan(at(0, 0) * math.Pi / 180)
+		default:
+			return m, fmt.Errorf("the drawing has the transform %q, which is not known here: export it as plain SVG", shorten(t[1]))
+		}
+		m = m.times(n)
+	}
+	return m, nil
+}
