@@ -117,7 +117,7 @@ const (
 func cellScene(s *Scene, p piece.Piece, rgbs []*colour.RGB) error {
 	c := p.Cells
 	k := math.Min(cellsWide/p.Width, cellsHigh/p.Height)
-	small := math.Min(c.Wide, c.High)*k < cellSeen
+	small := c.Grain != piece.Flat && math.Min(c.Wide, c.High)*k < cellSeen
 	if small { // the whole leaves at least half the width
 		k = math.Min(0.5*cellsWide/p.Width, cellsHigh/p.Height)
 	}
@@ -127,8 +127,11 @@ func cellScene(s *Scene, p piece.Piece, rgbs []*colour.RGB) error {
 			return err
 		}
 		from := fmt.Sprintf("%.6f %.6f %.6f %.6f", float64(of.x0)/float64(c.Across), float64(of.y0)/float64(c.Down), float64(of.x1)/float64(c.Across), float64(of.y1)/float64(c.Down))
-		s.Add(Group{Class: "cells", Attributes: [][2]string{{"data-from", from}, {"role", "img"}, {"aria-label", label}}, Nodes: []Node{Bitmap{X: x, Y: y, Width: w, Height: h, PNG: data, Sharp: scale > 1 || w > float64(c.Across)}}})
+		s.Add(Group{Class: "cells", Attributes: [][2]string{{"data-from", from}, {"role", "img"}, {"aria-label", label}}, Nodes: []Node{Bitmap{X: x, Y: y, Width: w, Height: h, PNG: data, Sharp: c.Grain != piece.Flat && (scale > 1 || w > float64(c.Across))}}})
 		return nil
+	}
+	if c.Grain == piece.Flat {
+		return add(whole(c), 0, 0, p.Width*k, p.Height*k, 1, "the whole")
 	}
 	scale := min(12, max(1, int(math.Round(math.Min(c.Wide, c.High)*k))))
 	for scale > 1 && c.Across*c.Down*scale*scale > piece.MostCells {

@@ -128,7 +128,7 @@ func TestSceneOfAClothShowsItCloseBy(t *testing.T) {
 func TestDraftIsDrawn(t *testing.T) {
 	d := weave.Structures()[1].Draft
 	blue, white := colour.Lab{L: 40, B: -30}, colour.Lab{L: 95}
-	s, err := Draft(Light{}, d, []colour.Lab{blue, white, blue, white}, []colour.Lab{white, white, blue, blue}, 1)
+	s, err := Draft(Light{}, d, []colour.Lab{blue, white, blue, white}, []colour.Lab{white, white, blue, blue}, 1, 1, true)
 	require.NoError(t, err)
 	svg := s.SVG()
 	for _, mark := range []string{"threading.4.5", "tie-up.4.1", "treadling.3.3"} {

@@ -16,8 +16,9 @@ const MostDraft = 48
 // treadling down the side, and between them the face of the cloth in its
 // colours, thread by thread. warp and weft are the colours of the ends and picks,
 // at most MostDraft of each; spare is how many more shafts and treadles are shown
-// to be marked.
-func Draft(light Light, d weave.Draft, warp, weft []colour.Lab, spare int) (Scene, error) {
+// to be marked. Floats over more than longer threads are marked, 0 for none; back
+// shows the other side of the cloth, as it is seen through the face.
+func Draft(light Light, d weave.Draft, warp, weft []colour.Lab, spare, longer int, back bool) (Scene, error) {
 	const c = 15.0 // of a square
 	ends, picks := len(warp), len(weft)
 	shafts, treadles := min(d.Shafts()+spare, weave.MostShafts), len(d.TieUp)
@@ -54,6 +55,11 @@ func Draft(light Light, d weave.Draft, warp, weft []colour.Lab, spare int) (Scen
 		}
 	}
 	cells := &piece.Cells{Grain: piece.Woven, Across: ends, Down: picks, Wide: 1, High: 1, Part: make([]int16, ends*picks), Up: d.Ups(ends, picks)}
+	if back {
+		for i, on := range cells.Up {
+			cells.Up[i] = !on
+		}
+	}
 	var rgbs []*colour.RGB
 	known := map[colour.Lab]int16{}
 	number := func(lab colour.Lab) int16 {
@@ -81,6 +87,20 @@ func Draft(light Light, d weave.Draft, warp, weft []colour.Lab, spare int) (Scen
 		return s, err
 	}
 	s.Add(Bitmap{X: 0, Y: top + 2*c, Width: c * float64(ends), Height: c * float64(picks), PNG: data, Sharp: true})
+	if longer > 0 {
+		side := d
+		if back { // what lies under on the face floats on the back
+			side = d.TurnedOver()
+		}
+		marks := &Path{}
+		for i, long := range side.LongFloats(ends, picks, longer) {
+			if long {
+				x, y := c*float64(i%ends), top+2*c+c*float64(i/ends)
+				marks.MoveTo(Point{x + .3*c, y + .3*c}).LineTo(Point{x + .7*c, y + .7*c}).MoveTo(Point{x + .7*c, y + .3*c}).LineTo(Point{x + .3*c, y + .7*c})
+			}
+		}
+		s.Add(Shape{Path: marks, Style: Style{Fill: None, Stroke: Solid(colour.RGB{}), Width: 2.6, Class: "float-under"}}, Shape{Path: marks, Style: Style{Fill: None, Stroke: Solid(colour.RGB{R: 1, G: 1, B: 1}), Width: 1.2}, Title: "a float over more threads than that"})
+	}
 	return s, nil
 }
 

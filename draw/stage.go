@@ -264,7 +264,7 @@ func onPaper(s *Scene, p piece.Piece, unders []*image.Gray, outlines []*Path, c 
 		}
 		return nil
 	}
-	s.Add(Bitmap{X: at.X, Y: at.Y, Width: p.Width * k, Height: p.Height * k, PNG: data, Sharp: true})
+	s.Add(Bitmap{X: at.X, Y: at.Y, Width: p.Width * k, Height: p.Height * k, PNG: data, Sharp: p.Cells != nil && p.Cells.Grain != piece.Flat})
 	return err
 }
 

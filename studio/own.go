@@ -7,6 +7,7 @@ import (
 	"unicode/utf8"
 
 	"lampfern/core/piece"
+	"lampfern/core/pour"
 	"lampfern/core/weave"
 )
 
@@ -248,6 +249,25 @@ func MirrorChart(upright bool) Edit {
 		own.Chart = chart(*own).Mirrored(upright)
 		return nil
 	})
+}
+
+// SetPours writes the parts of a batter in the order they are poured, as pour.Parse
+// reads them.
+func SetPours(text string) Edit {
+	return ownEdit("poured", "write the pours", func(_ *draft, own *piece.Own) (err error) {
+		if own.Pours, err = pour.Parse(text); err != nil {
+			return refuse("The pours cannot be read: %s.", err)
+		}
+		return nil
+	})
+}
+
+// Pours are the plan's pours as they are written.
+func (p *Plan) Pours() string {
+	if p.Own.Pours == nil {
+		return pour.Text(piece.UsualPours())
+	}
+	return pour.Text(p.Own.Pours)
 }
 
 // drawing is a copy of the plan's drawing, or a new one.

@@ -10,6 +10,18 @@ import (
 // longestFloat is the float from which threads catch, in threads.
 const longestFloat = 5
 
+// cautions are the usual cautions of crafts that can hurt, shown until they are
+// hidden.
+var cautions = map[string]string{
+	"soap":           "raw soap is hot and burns skin and eyes, and fine mica and pigment are dust not to be breathed.",
+	"painted models": "solvents and airbrush mist want air and a mask, and blades cut.",
+	"printed parts":  "nozzles and beds are hot, and uncured resin is not for the skin.",
+	"garment":        "cutters and needles are sharp, and dyes and mordants are not for the kitchen's pots.",
+	"quilt":          "rotary cutters are sharp: close them between cuts.",
+	"weaving":        "dyes and mordants are not for the kitchen's pots, and their dust is not to be breathed.",
+	"cards":          "blades are sharp, and some markers' solvents want air.",
+}
+
 // pieceNotes say what the piece itself makes of the tray: parts that cannot be
 // seen, cards without a part, and threads that float too far.
 func (p *Plan) pieceNotes() []balance.Note {
@@ -43,6 +55,9 @@ func (p *Plan) pieceNotes() []balance.Note {
 	}
 	if parts := len(p.Piece.Parts); placed > 0 && parts > len(p.Tray) {
 		add("shared", balance.Fine, capitalFirst(countWord(parts))+" parts", fmt.Sprintf(" and %s: some cards take several parts.", cardsWord(len(p.Tray))))
+	}
+	if words, is := cautions[p.Craft]; is {
+		add("caution:"+p.Craft, balance.Fine, "With care", ": "+words+" Supplier data sheets, local rules and licensed practice decide.")
 	}
 	switch p.Template {
 	case "stranded":

@@ -24,10 +24,12 @@ type draftBody struct {
 	*studio.ClothView
 	Picture *draw.Scene
 	Problem string
+	Float   int  // floats over more threads are marked, 0 for none
+	Back    bool // the other side is shown
 }
 
 // draftStage shows the threads and the draft of a cloth.
-func draftStage(p *page) error {
+func draftStage(c *gin.Context, p *page) error {
 	b := draftBody{}
 	p.Sub = "The threads in order and the weave that lifts them; a square of the draft is marked by clicking on it"
 	v, err := p.Plan.Cloth()
@@ -36,10 +38,17 @@ func draftStage(p *page) error {
 		return err
 	}
 	b.ClothView = v
+	if n, err := strconv.Atoi(c.Query("float")); err == nil && n >= 0 && n <= 100 {
+		b.Float = n
+	}
+	b.Back = c.Query("side") == "back"
+	if q := c.Request.URL.Query(); len(q) > 0 {
+		p.Path += "?" + q.Encode()
+	}
 	most := func(all []colour.Lab, repeat int) []colour.Lab {
 		return all[:min(len(all), max(repeat, draw.MostDraft*2/3), draw.MostDraft)]
 	}
-	scene, err := draw.Draft(p.View.Light, v.Draft, most(v.WarpColours, len(v.Draft.Threading)), most(v.WeftColours, len(v.Draft.Treadling)), spareShafts)
+	scene, err := draw.Draft(p.View.Light, v.Draft, most(v.WarpColours, len(v.Draft.Threading)), most(v.WeftColours, len(v.Draft.Treadling)), spareShafts, b.Float, b.Back)
 	b.Picture = &scene
 	p.Body = b
 	return err
@@ -224,6 +233,8 @@ func (f *form) ownEdit(do string) studio.Edit {
 		return studio.WriteChart(post("text"))
 	case "chart-mirror":
 		return studio.MirrorChart(post("upright") != "")
+	case "pours":
+		return studio.SetPours(post("pours"))
 	case "drawing-size":
 		return studio.SizeDrawing(f.number("width", 0), f.number("height", 0), f.int("across"), f.int("down"))
 	case "outline":

@@ -130,6 +130,7 @@ func (s *Server) routes(r *gin.Engine) {
 	for _, format := range []string{"pdf", "svg", "png"} {
 		r.GET("/plans/:id/print."+format, s.printAs(format))
 		r.GET("/plans/:id/colourways."+format, s.colourways(format))
+		r.GET("/plans/:id/worktable."+format, s.worktable(format))
 	}
 	for _, format := range append([]string{"html"}, stripFormats...) {
 		r.GET("/plans/:id/palette."+format, s.sharePalette(format))

@@ -43,11 +43,13 @@ func (s *Server) renderStage(c *gin.Context, status int, id uint, stage, flash s
 	case "pieces":
 		err = piecesStage(p)
 	case "draft":
-		err = draftStage(p)
+		err = draftStage(c, p)
 	case "stitches":
 		err = stitchesStage(p)
 	case "drawing":
 		err = drawingStage(p)
+	case "worktable":
+		err = s.worktableStage(c, p)
 	case "second":
 		err = secondStage(c, p)
 	case "ramp":

@@ -3,22 +3,25 @@ package piece
 import (
 	"fmt"
 
+	"lampfern/core/pour"
 	"lampfern/core/weave"
 )
 
 // Own is what a maker puts into a template beside numbers: the order of
-// threads and a draft for a cloth, the rows of a chart, or a drawing.
+// threads and a draft for a cloth, the rows of a chart,
+// a drawing, or the parts of a batter.
 type Own struct {
 	Warp    []weave.Stripe `json:"warp,omitempty"`
 	Weft    []weave.Stripe `json:"weft,omitempty"`
 	Draft   *weave.Draft   `json:"draft,omitempty"`
 	Chart   Chart          `json:"chart,omitempty"`
 	Drawing *Drawing       `json:"drawing,omitempty"`
+	Pours   []pour.Pour    `json:"pours,omitempty"`
 }
 
 // Any reports whether the maker put anything in.
 func (o Own) Any() bool {
-	return o.Warp != nil || o.Weft != nil || o.Draft != nil || o.Chart != nil || o.Drawing != nil
+	return o.Warp != nil || o.Weft != nil || o.Draft != nil || o.Chart != nil || o.Drawing != nil || o.Pours != nil
 }
 
 // Check says in one sentence what keeps any of it from being used.
@@ -37,6 +40,11 @@ func (o Own) Check() error {
 	}
 	if o.Chart != nil {
 		if err := o.Chart.Check(); err != nil {
+			return err
+		}
+	}
+	if o.Pours != nil {
+		if err := pour.Check(o.Pours); err != nil {
 			return err
 		}
 	}

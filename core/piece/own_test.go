@@ -8,6 +8,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"lampfern/core/pour"
 	"lampfern/core/weave"
 )
 
@@ -65,7 +66,7 @@ func TestClothAndChartRefuse(t *testing.T) {
 		{"stranded", nil, Own{Chart: Chart{"AB", "A"}}, "row 2 of the chart has 1 stitches and the first has 2"},
 		{"stranded", nil, Own{Chart: Chart{strings.Repeat("A", 401)}}, "from 1 to 400 stitches each way"},
 		{"stranded", map[string]float64{"across": 60, "up": 60}, Own{Chart: Chart{strings.Repeat("AB", 200), strings.Repeat("AB", 200), strings.Repeat("A", 400)}}, "more than can be drawn"},
-		{"stranded", nil, Own{Chart: Chart{"AZ"}}, "a letter from A to L"},
+		{"stranded", nil, Own{Chart: Chart{"AZ"}}, "a letter from A to T"},
 		{"drawn", nil, Own{Drawing: NewDrawing(0, 100)}, "not 0 mm"},
 		{"drawn", nil, Own{Drawing: NewDrawing(1e6, 100)}, "from 1 mm to 20 m wide"},
 		{"drawn", nil, Own{Drawing: &Drawing{Width: 10, Height: 10, Across: 1, Down: 1, Parts: []Part{{"a", "a"}}}}, "nothing that can be seen"},
@@ -173,6 +174,21 @@ func TestStripesOfAClothAreResized(t *testing.T) {
 	p, err := Build("cloth", map[string]float64{"width": 200, "length": 400}, *got.Own)
 	require.NoError(t, err)
 	assert.InDelta(t, got.Share, p.Shares()[2], 1e-12)
+}
+
+func TestPouredSoapByItsParts(t *testing.T) {
+	own := Own{Pours: []pour.Pour{{Colour: 0, Parts: 3, Place: .5}, {Colour: 2, Parts: 1, Place: .5}}}
+	p, err := Build("poured", map[string]float64{"bars": 10, "fold": 0}, own)
+	require.NoError(t, err)
+	assert.Equal(t, []string{"batter A", "batter C"}, []string{p.Parts[0].Name, p.Parts[1].Name})
+	assert.InDelta(t, .25, p.Shares()[1], 1e-3)
+	assert.InDelta(t, 10*75*95, p.Area(), 1e-6, "the gaps between bars are no soap")
+	got, ok := Resize("poured", nil, own, func(part string) bool { return part == "batter3" }, .4)
+	require.True(t, ok)
+	assert.Equal(t, "pours 3A 2C", got.Words)
+	assert.InDelta(t, .4, got.Share, 1e-9)
+	_, err = Build("poured", nil, Own{Pours: []pour.Pour{{Colour: 0}}})
+	assert.ErrorContains(t, err, "more than 0")
 }
 
 func BenchmarkOverlay(b *testing.B) {

@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"math"
 
+	"lampfern/core/pour"
 	"lampfern/core/weave"
 )
 
@@ -45,6 +46,9 @@ func Resize(template string, settings map[string]float64, own Own, of func(part 
 	if template == clothTemplate.Key {
 		return restripe(settings, own, of, want)
 	}
+	if template == pouredTemplate.Key {
+		return repour(own, of, want)
+	}
 	best, found := Resized{Share: share(settings)}, false
 	change := func(r Resized) float64 { return math.Abs(math.Log(r.To / r.From)) }
 	if t, err := Find(template); err == nil {
@@ -85,6 +89,37 @@ func Resize(template string, settings map[string]float64, own Own, of func(part 
 		}
 	}
 	return best, found
+}
+
+// repour gives some colours of a batter other parts, so that they take the share
+// wanted of it.
+func repour(own Own, of func(part string) bool, want float64) (Resized, bool) {
+	pours := own.Pours
+	if pours == nil {
+		pours = UsualPours()
+	}
+	sum, rest := 0.0, 0.0
+	for _, p := range pours {
+		if of(batterKey(p.Colour)) {
+			sum += p.Parts
+		} else {
+			rest += p.Parts
+		}
+	}
+	if sum == 0 || rest == 0 || !(want > 0 && want < 1) {
+		return Resized{}, false
+	}
+	scale := want / (1 - want) * rest / sum
+	own.Pours = nil
+	then := 0.0
+	for _, p := range pours {
+		if of(batterKey(p.Colour)) {
+			p.Parts = math.Max(.01, math.Round(100*p.Parts*scale)/100)
+			then += p.Parts
+		}
+		own.Pours = append(own.Pours, p)
+	}
+	return Resized{Own: &own, Words: "pours " + pour.Text(own.Pours), Share: then / (then + rest)}, pour.Check(own.Pours) == nil
 }
 
 // Search for the stripes of a cloth: how far they are scaled, by equal steps of

@@ -48,7 +48,7 @@ func Templates() []Template {
 		rowsTemplate, strandedTemplate, grannyTemplate,
 		clothTemplate,
 		dressTemplate, jacketTemplate, waistcoatTemplate,
-		soapTemplate,
+		soapTemplate, pouredTemplate,
 		boatTemplate, figureTemplate, vanTemplate, houseTemplate, potTemplate, sceneTemplate,
 		drawnTemplate,
 	}

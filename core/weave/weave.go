@@ -158,6 +158,21 @@ func (d Draft) Drawdown(warp, weft []int16) []int16 {
 	return out
 }
 
+// TurnedOver is the draft of the other side of the cloth: every treadle lifts what
+// it left down.
+func (d Draft) TurnedOver() Draft {
+	shafts := d.Shafts()
+	out := Draft{Threading: d.Threading, Treadling: d.Treadling, TieUp: make([][]int, len(d.TieUp))}
+	for t, lifts := range d.TieUp {
+		for s := 1; s <= shafts; s++ {
+			if !slices.Contains(lifts, s) {
+				out.TieUp[t] = append(out.TieUp[t], s)
+			}
+		}
+	}
+	return out
+}
+
 // Ups tells of each crossing of so many ends and picks whether the end lies on
 // top, in the order of Drawdown.
 func (d Draft) Ups(ends, picks int) []bool {
@@ -210,6 +225,37 @@ func (d Draft) Floats() Floats {
 		longest(&f.Weft, len(row), func(e int) bool { return row[e] })
 	}
 	return f
+}
+
+// LongFloats tells of each crossing of so many ends and picks, in the order of
+// Drawdown, whether a thread floats there over more than so many threads, on the
+// face: the warp where it lies on top, else the weft. Threads are followed beyond
+// the crossings that are asked for.
+func (d Draft) LongFloats(ends, picks, longer int) []bool {
+	out := make([]bool, ends*picks)
+	up := func(e, p int) bool { return d.Up(e+len(d.Threading), p+len(d.Treadling)) }
+	reach := func(n int, same func(int) bool) int {
+		k := 0
+		for k <= max(longer, n) && same(k+1) {
+			k++
+		}
+		return k
+	}
+	for p := range picks {
+		for e := range ends {
+			on := up(e, p)
+			step := func(sign int) int {
+				return reach(longer, func(k int) bool {
+					if on {
+						return up(e, p+sign*k+len(d.Treadling)*(k+1)) == on
+					}
+					return up(e+sign*k+len(d.Threading)*(k+1), p) == on
+				})
+			}
+			out[p*ends+e] = 1+step(1)+step(-1) > longer
+		}
+	}
+	return out
 }
 
 // longestRun is the longest run of one value in n places read round, −1 when

@@ -34,6 +34,17 @@ func TestDrawdownOfATwillByHand(t *testing.T) {
 	assert.False(t, d.Up(2, 0))
 }
 
+func TestLongFloatsAreMarked(t *testing.T) {
+	d := Structures()[2].Draft // 1/3 twill: the weft floats over three ends everywhere
+	up := d.Ups(6, 5)
+	for i, long := range d.LongFloats(6, 5, 2) {
+		assert.Equal(t, !up[i], long, "%d", i)
+	}
+	for _, long := range d.LongFloats(6, 5, 3) {
+		assert.False(t, long)
+	}
+}
+
 func TestDraftsThatCannotBeWoven(t *testing.T) {
 	for _, c := range []struct {
 		d     Draft

@@ -1,0 +1,92 @@
+package web
+
+import (
+	"fmt"
+	"net/http"
+	"strings"
+
+	"github.com/gin-gonic/gin"
+
+	"lampfern/core/colour"
+	"lampfern/draw"
+	"lampfern/studio"
+)
+
+type worktableBody struct {
+	Picture *draw.Scene
+	Rows    []draw.WorkRow
+	Problem string
+}
+
+// worktableSheet is the finished plan as one page; it is refused while there is
+// nothing to show.
+func (s *Server) worktableSheet(c *gin.Context, plan *studio.Plan) (draw.Scene, []draw.WorkRow, error) {
+	if plan.Piece == nil {
+		return draw.Scene{}, nil, studio.Refusal("Choose a piece on Proportion first; the finished plan is then shown here.")
+	}
+	labs := make([]*colour.Lab, len(plan.Piece.Parts))
+	for i, at := range plan.Proportion().Fill {
+		if at >= 0 {
+			labs[i] = &plan.Tray[at].Colour
+		}
+	}
+	var rows []draw.WorkRow
+	for _, t := range plan.Tray {
+		if len(t.Parts) == 0 {
+			continue
+		}
+		source := strings.TrimSuffix(strings.Join(append([]string{t.Kind, t.Supplier, t.Reference}, lotWords(t)...), " · "), " · ")
+		for strings.Contains(source, " ·  · ") {
+			source = strings.ReplaceAll(source, " ·  · ", " · ")
+		}
+		if t.ID == 0 {
+			source = "to be mixed or found"
+		}
+		rows = append(rows, draw.WorkRow{Colour: t.Colour, Name: t.Name, Parts: strings.Join(t.Parts, ", "), Source: source, Share: t.Share})
+	}
+	if len(rows) == 0 {
+		return draw.Scene{}, nil, studio.Refusal("No part of the piece has a card yet: give its parts cards on Proportion.")
+	}
+	unders, err := s.studio.Unders(c.Request.Context(), plan)
+	if err != nil {
+		return draw.Scene{}, nil, err
+	}
+	scene, err := draw.WorktableSheet(plan.Name, plan.Purpose, plan.Piece.Piece, unders, labs, rows)
+	return scene, rows, err
+}
+
+func lotWords(t studio.TrayCard) []string {
+	if t.Lot == "" {
+		return nil
+	}
+	return []string{"lot " + t.Lot}
+}
+
+func (s *Server) worktableStage(c *gin.Context, p *page) error {
+	p.Sub = "The finished plan on one page, to lie beside the work"
+	scene, rows, err := s.worktableSheet(c, p.Plan)
+	b := worktableBody{Rows: rows}
+	if b.Problem, err = problem(err); err == nil && b.Problem == "" {
+		b.Picture = &scene
+	}
+	p.Body = b
+	return err
+}
+
+// worktable sends the finished plan as a file.
+func (s *Server) worktable(format string) gin.HandlerFunc {
+	return func(c *gin.Context) {
+		plan, err := s.studio.Open(c.Request.Context(), pathID(c))
+		if s.trouble(c, err, noSuchPlan) {
+			return
+		}
+		scene, _, err := s.worktableSheet(c, plan)
+		if words, bad := problem(err); words != "" {
+			s.fail(c, http.StatusUnprocessableEntity, words)
+			return
+		} else if s.trouble(c, bad, noSuchPlan) {
+			return
+		}
+		s.sendPages(c, fmt.Sprintf("%s at the worktable", plan.Name), []draw.Scene{scene}, format)
+	}
+}
