@@ -16,7 +16,7 @@ import (
 	"lampfern/studio"
 )
 
-//go:embed materials.csv plans photos
+//go:embed materials.csv plans photos meshes
 var files embed.FS
 
 // Load fills an empty workroom.
@@ -41,6 +41,13 @@ func Load(ctx context.Context, s *studio.Studio) error {
 	}
 	if _, err := keepPhoto(ctx, s, "photos/"+barePhoto); err != nil {
 		return err
+	}
+	lantern, err := files.ReadFile(lanternMesh)
+	if err != nil {
+		return fmt.Errorf("reading %s: %w", lanternMesh, err)
+	}
+	if _, err := s.KeepMesh(lantern); err != nil {
+		return fmt.Errorf("keeping %s: %w", lanternMesh, err)
 	}
 	plans, err := fs.Glob(files, "plans/*.json")
 	if err != nil {
@@ -94,6 +101,9 @@ func keepPrint(ctx context.Context, s *studio.Studio, hash string) error {
 	_, _, err = s.KeepPrint(ctx, photo, studio.Look{}, printName, "fabric", printWide)
 	return err
 }
+
+// lanternMesh holds the bodies of the lantern, which is brought in after it.
+const lanternMesh = "meshes/ticket lantern.3mf"
 
 // barePhoto lies under the drawing of the boats, which is brought in after it.
 const barePhoto = "bare boat.jpg"

@@ -22,21 +22,33 @@ type Photo struct {
 	CreatedAt time.Time
 }
 
-// photoFolder holds the photos inside a data folder.
-const photoFolder = "photos"
+// Folders that hold photos and meshes inside a data folder.
+const (
+	photoFolder = "photos"
+	modelFolder = "models"
+)
 
 var photoName = regexp.MustCompile(`^[0-9a-f]{4,64}$`)
 
 // PutPhotoFile keeps the bytes of a photo; it is wholly on disk, or not there,
 // when this returns.
 func (s *Store) PutPhotoFile(hash string, data []byte) error {
-	dir := filepath.Join(s.dir, photoFolder)
+	return s.putFile(photoFolder, hash, data)
+}
+
+// PutModelFile keeps the bytes of a mesh as PutPhotoFile keeps those of a photo.
+func (s *Store) PutModelFile(hash string, data []byte) error {
+	return s.putFile(modelFolder, hash, data)
+}
+
+func (s *Store) putFile(folder, hash string, data []byte) error {
+	dir := filepath.Join(s.dir, folder)
 	if err := os.MkdirAll(dir, 0o755); err != nil {
-		return plain(fmt.Errorf("making the folder of photos: %w", err))
+		return plain(fmt.Errorf("making the folder of %s: %w", folder, err))
 	}
 	f, err := os.CreateTemp(dir, ".new-*")
 	if err != nil {
-		return plain(fmt.Errorf("keeping a photo: %w", err))
+		return plain(fmt.Errorf("keeping a file: %w", err))
 	}
 	defer os.Remove(f.Name())
 	_, err = f.Write(data)
@@ -45,17 +57,22 @@ func (s *Store) PutPhotoFile(hash string, data []byte) error {
 		err = os.Rename(f.Name(), filepath.Join(dir, hash))
 	}
 	if err != nil {
-		return plain(fmt.Errorf("keeping a photo: %w", err))
+		return plain(fmt.Errorf("keeping a file: %w", err))
 	}
 	return nil
 }
 
 // PhotoFile returns the bytes of a photo.
-func (s *Store) PhotoFile(hash string) ([]byte, error) {
+func (s *Store) PhotoFile(hash string) ([]byte, error) { return s.file(photoFolder, hash) }
+
+// ModelFile returns the bytes of a mesh.
+func (s *Store) ModelFile(hash string) ([]byte, error) { return s.file(modelFolder, hash) }
+
+func (s *Store) file(folder, hash string) ([]byte, error) {
 	if !photoName.MatchString(hash) {
 		return nil, ErrNotFound
 	}
-	data, err := os.ReadFile(filepath.Join(s.dir, photoFolder, hash))
+	data, err := os.ReadFile(filepath.Join(s.dir, folder, hash))
 	if errors.Is(err, os.ErrNotExist) {
 		return nil, ErrNotFound
 	}

@@ -196,7 +196,11 @@ func (s *Studio) BringSVG(ctx context.Context, id uint, revision int64, data []b
 		}
 		return "bring in a drawing", dr.refit("drawn", nil, own, cards)
 	})
-	words = fmt.Sprintf("The drawing is brought in: %d shapes in %s.", len(d.Outlines), partsWord(len(d.Parts)))
+	shapes := fmt.Sprintf("%d shapes", len(d.Outlines))
+	if len(d.Outlines) == 1 {
+		shapes = "one shape"
+	}
+	words = fmt.Sprintf("The drawing is brought in: %s in %s.", shapes, partsWord(len(d.Parts)))
 	if len(in.LeftOut) > 0 {
 		words += " Left out, or changed: " + strings.Join(in.LeftOut, "; ") + "."
 	}

@@ -14,6 +14,7 @@ import (
 
 	"lampfern/core/colour"
 	"lampfern/core/material"
+	"lampfern/core/mesh"
 	"lampfern/core/piece"
 	"lampfern/store"
 )
@@ -44,12 +45,13 @@ type Studio struct {
 	pieces    map[[sha256.Size]byte]*Piece // by what they are made from
 	photos    map[string]*Photo
 	templates map[bareKey]*image.Gray
-	jobs      map[uint]*job // imports under way, by upload
+	meshes    map[string]*mesh.Mesh // by file
+	jobs      map[uint]*job         // imports under way, by upload
 }
 
 // New returns a studio that works on s.
 func New(s *store.Store) *Studio {
-	return &Studio{store: s, pieces: map[[sha256.Size]byte]*Piece{}, photos: map[string]*Photo{}, templates: map[bareKey]*image.Gray{}, jobs: map[uint]*job{}}
+	return &Studio{store: s, pieces: map[[sha256.Size]byte]*Piece{}, photos: map[string]*Photo{}, meshes: map[string]*mesh.Mesh{}, templates: map[bareKey]*image.Gray{}, jobs: map[uint]*job{}}
 }
 
 // Check reports whether the data can be read.
@@ -81,19 +83,29 @@ func (s *Studio) piece(template string, settings map[string]float64, own piece.O
 	}
 	key := sha256.Sum256(made)
 	s.mu.Lock()
-	defer s.mu.Unlock()
-	if p, ok := s.pieces[key]; ok {
+	p, ok := s.pieces[key]
+	s.mu.Unlock()
+	if ok {
 		return p, nil
+	}
+	if template == "solid" && own.Solid != nil && own.Solid.Mesh == nil {
+		with := *own.Solid
+		if with.Mesh, err = s.mesh(with); err != nil {
+			return nil, err
+		}
+		own.Solid = &with
 	}
 	built, err := piece.Build(template, settings, own)
 	if err != nil {
 		return nil, refuse("The piece cannot be made: %s.", err)
 	}
-	p := &Piece{Piece: built, Shares: built.Shares(), Borders: built.Borders()}
+	p = &Piece{Piece: built, Shares: built.Shares(), Borders: built.Borders()}
 	shorter := min(built.Width, built.Height)
 	for _, w := range built.Widths(p.Borders) {
 		p.Thin = append(p.Thin, w < thinBelow*shorter)
 	}
+	s.mu.Lock()
+	defer s.mu.Unlock()
 	if len(s.pieces) >= piecesKept {
 		clear(s.pieces)
 	}

@@ -275,6 +275,11 @@ func (s *Studio) Unders(ctx context.Context, p *Plan) ([]*image.Gray, error) {
 // keptUnders leaves out photos under a drawing that are not kept here: a plan file
 // does not carry them.
 func (s *Studio) keptUnders(ctx context.Context, own *piece.Own) {
+	if own.Solid != nil { // nor does it carry meshes
+		if _, err := s.store.ModelFile(own.Solid.File); err != nil {
+			own.Solid = nil
+		}
+	}
 	if own.Drawing == nil || len(own.Drawing.Unders) == 0 {
 		return
 	}

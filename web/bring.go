@@ -35,7 +35,7 @@ func (s *Server) bring(c *gin.Context) {
 	var big *http.MaxBytesError
 	switch kind := c.PostForm("kind"); {
 	case errors.As(err, &big):
-		err = studio.Refusal(fmt.Sprintf("Nothing was brought in: the file is larger than %d MB. Save it smaller.", exchange.MaxPhotoBytes>>20))
+		err = studio.Refusal(fmt.Sprintf("Nothing was brought in: the file is larger than %d MB. Save it smaller.", exchange.MaxMeshBytes>>20))
 	case err != nil:
 		err = studio.Refusal("Choose a file first.")
 	case f.bad != nil:
@@ -51,6 +51,8 @@ func (s *Server) bring(c *gin.Context) {
 		err = s.studio.KeepReference(ctx, id, revision, name, data)
 	case kind == "svg":
 		words, err = s.studio.BringSVG(ctx, id, revision, data, c.PostForm("by") == "group", wide)
+	case kind == "mesh":
+		words, err = s.studio.BringMesh(ctx, id, revision, name, data)
 	case kind == "wif":
 		words, err = s.studio.BringWIF(ctx, id, revision, data)
 	default:

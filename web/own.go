@@ -233,6 +233,8 @@ func (f *form) ownEdit(do string) studio.Edit {
 		return studio.WriteChart(post("text"))
 	case "chart-mirror":
 		return studio.MirrorChart(post("upright") != "")
+	case "body-name":
+		return studio.NameBody(f.int("body"), post("part"))
 	case "pours":
 		return studio.SetPours(post("pours"))
 	case "drawing-size":

@@ -86,6 +86,9 @@ func own(c piece.Craft, craft string) int {
 
 // size is a piece's size in words: centimetres, or millimetres for small ones.
 func size(p piece.Piece) string {
+	if p.Template == "solid" {
+		return "from all round"
+	}
 	if math.Max(p.Width, p.Height) < 400 {
 		return fmt.Sprintf("%.0f × %.0f mm", p.Width, p.Height)
 	}

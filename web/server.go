@@ -107,6 +107,8 @@ func (s *Server) routes(r *gin.Engine) {
 	r.GET("/plans/:id/under/:at/:kind", s.underPicture)
 	r.POST("/plans/:id/bring", s.bring)
 	r.GET("/plans/:id/draft.wif", s.saveWIF)
+	r.GET("/plans/:id/solid.bin", s.solidFile(false))
+	r.GET("/plans/:id/solid.3mf", s.solidFile(true))
 	r.GET("/photos", s.photos)
 	r.POST("/photos", s.addPhoto)
 	r.GET("/photos/:hash", s.photo)
@@ -158,7 +160,7 @@ func (s *Server) guard(c *gin.Context) {
 		most = exchange.MaxShelfBytes + form
 	}
 	if strings.HasSuffix(c.Request.URL.Path, "/bring") {
-		most = exchange.MaxPhotoBytes + form
+		most = exchange.MaxMeshBytes + form
 	}
 	c.Request.Body = http.MaxBytesReader(c.Writer, c.Request.Body, most)
 	h := c.Writer.Header()

@@ -48,6 +48,8 @@ func (s *Server) renderStage(c *gin.Context, status int, id uint, stage, flash s
 		err = stitchesStage(p)
 	case "drawing":
 		err = drawingStage(p)
+	case "solid":
+		err = s.solidStage(p)
 	case "worktable":
 		err = s.worktableStage(c, p)
 	case "second":
@@ -111,6 +113,7 @@ type proportionBody struct {
 	Look      string             // how the picture from afar is lit, so that it is fetched anew
 	Far, Most float64            // metres away the piece is looked at from, and the most
 	Across    *studio.AcrossView // what blends there; nil from close by
+	Solid     *solidShown        // an assembly to be turned; nil for any other piece
 	Flat      bool               // surfaces are left out of the picture
 	OwnPage   ownPage            // where what the maker puts in is edited; empty for none
 }
@@ -119,7 +122,7 @@ type proportionBody struct {
 type ownPage struct{ Key, Name string }
 
 // ownPages are those pages, by template.
-var ownPages = map[string]ownPage{"cloth": {"draft", "Threads and draft"}, "stranded": {"stitches", "Edit the chart"}, "drawn": {"drawing", "Draw"}}
+var ownPages = map[string]ownPage{"cloth": {"draft", "Threads and draft"}, "stranded": {"stitches", "Edit the chart"}, "drawn": {"drawing", "Draw"}, "solid": {"solid", "Bodies and files"}}
 
 // partRow is one part of the piece in the list of parts.
 type partRow struct {
@@ -163,6 +166,9 @@ func (s *Server) proportionStage(c *gin.Context, p *page) (err error) {
 		b.ProportionView = p.Plan.Proportion()
 		p.Notes, p.Hidden = b.Notes, b.ProportionView.Hidden
 		b.Size = size(pc.Piece)
+		if v, err := s.studio.Solid(p.Plan); err == nil {
+			b.Size = fmt.Sprintf("%.0f × %.0f × %.0f mm", v.Size[0], v.Size[1], v.Size[2])
+		}
 		if far := away(c); far > 0 {
 			across := p.Plan.Across(far)
 			b.Far, b.Across, b.Look = far, &across, p.View.cookie()
@@ -197,6 +203,9 @@ func (s *Server) proportionStage(c *gin.Context, p *page) (err error) {
 			scene = draw.Traced(p.View.Light, pc.Piece, parts, shines(p, b.Fill, b.Flat), underPictures(p, pc.Piece))
 		}
 		b.Picture = &scene
+		if !b.Flat {
+			b.Solid = solidOf(p, b.Fill)
+		}
 		var bat []draw.Batten
 		for _, t := range p.Plan.Tray {
 			if t.Share > 0 {

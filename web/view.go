@@ -313,6 +313,7 @@ var pagesOf = map[string]leaf{
 	"draft":        {Key: "proportion", Name: "Threads and draft"},
 	"stitches":     {Key: "proportion", Name: "Chart"},
 	"drawing":      {Key: "proportion", Name: "Drawing"},
+	"solid":        {Key: "proportion", Name: "Bodies"},
 	"worktable":    {Key: "proportion", Name: "At the worktable"},
 	"second":       {Key: "proportion", Name: "Second thread"},
 }

@@ -17,11 +17,12 @@ type Own struct {
 	Chart   Chart          `json:"chart,omitempty"`
 	Drawing *Drawing       `json:"drawing,omitempty"`
 	Pours   []pour.Pour    `json:"pours,omitempty"`
+	Solid   *Solid         `json:"solid,omitempty"`
 }
 
 // Any reports whether the maker put anything in.
 func (o Own) Any() bool {
-	return o.Warp != nil || o.Weft != nil || o.Draft != nil || o.Chart != nil || o.Drawing != nil || o.Pours != nil
+	return o.Warp != nil || o.Weft != nil || o.Draft != nil || o.Chart != nil || o.Drawing != nil || o.Pours != nil || o.Solid != nil
 }
 
 // Check says in one sentence what keeps any of it from being used.
@@ -45,6 +46,11 @@ func (o Own) Check() error {
 	}
 	if o.Pours != nil {
 		if err := pour.Check(o.Pours); err != nil {
+			return err
+		}
+	}
+	if o.Solid != nil {
+		if err := o.Solid.Check(); err != nil {
 			return err
 		}
 	}

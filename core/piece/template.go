@@ -49,7 +49,7 @@ func Templates() []Template {
 		clothTemplate,
 		dressTemplate, jacketTemplate, waistcoatTemplate,
 		soapTemplate, pouredTemplate,
-		boatTemplate, figureTemplate, vanTemplate, houseTemplate, potTemplate, sceneTemplate,
+		boatTemplate, figureTemplate, vanTemplate, houseTemplate, potTemplate, solidTemplate, sceneTemplate,
 		drawnTemplate,
 	}
 }

@@ -10,6 +10,7 @@ import { startBringIn } from './bringin.js';
 import { startRun } from './run.js';
 import { startDeck } from './deck.js';
 import { startOwn } from './own.js';
+import { startSolid } from './solid.js';
 
 document.addEventListener('submit', (e) => {
   const form = e.target;
@@ -101,4 +102,5 @@ startBringIn();
 startRun();
 startDeck();
 startOwn();
+startSolid();
 onBench(() => {});

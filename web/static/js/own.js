@@ -169,6 +169,23 @@ let drag = null; // { from, at } while a rectangle, disc or outline is dragged
 const sheet = () => document.getElementById('drawing');
 const tool = () => document.querySelector('#draw-tools input[name=tool]:checked')?.value;
 
+// What is set in the tools stays set while the bench is replaced.
+const kept = {};
+function keepTools(e) {
+  const i = e.target.closest?.('#draw-tools input');
+  if (!i) return;
+  if (i.type === 'radio') kept.tool = i.value;
+  else kept[i.id] = i.type === 'checkbox' ? i.checked : i.value;
+}
+function setTools() {
+  for (const i of document.querySelectorAll('#draw-tools input')) {
+    if (i.type === 'radio') { if (kept.tool) i.checked = i.value === kept.tool; } else if (i.id in kept) {
+      if (i.type === 'checkbox') i.checked = kept[i.id];
+      else i.value = kept[i.id];
+    }
+  }
+}
+
 function scale() { return sheet().getScreenCTM().a; } // px a mm
 
 function place(e) {
@@ -227,7 +244,9 @@ function closeOutline() {
 }
 
 function startDrawing() {
-  onBench(() => { if (!sheet()) corners = []; else showDraft(); });
+  onBench(() => { setTools(); if (!sheet()) corners = []; else showDraft(); });
+  document.addEventListener('input', keepTools);
+  document.addEventListener('change', keepTools);
   document.addEventListener('pointerdown', (e) => {
     if (!e.target.closest('#drawing') || e.button) return;
     e.preventDefault();

@@ -1,0 +1,91 @@
+package piece
+
+import (
+	"fmt"
+	"math"
+
+	"lampfern/core/mesh"
+)
+
+// Solid is a mesh that a maker brings in: the file it is kept in, and the part of
+// each of its bodies. Mesh is the mesh itself; it is not kept with the plan.
+type Solid struct {
+	File  string     `json:"file"` // by its hash
+	Kind  string     `json:"kind"` // stl or 3mf
+	Name  string     `json:"name"`
+	Parts []Part     `json:"parts"`
+	Of    []int      `json:"of"`
+	Mesh  *mesh.Mesh `json:"-"`
+}
+
+// Check says in one sentence what keeps the solid from being used.
+func (s Solid) Check() error {
+	if len(s.Of) == 0 || len(s.Of) > mesh.MostBodies || len(s.Parts) == 0 || len(s.Parts) > mesh.MostBodies {
+		return fmt.Errorf("an assembly has from 1 to %d bodies: this one has %d", mesh.MostBodies, len(s.Of))
+	}
+	for _, of := range s.Of {
+		if of < 0 || of >= len(s.Parts) {
+			return fmt.Errorf("a body of the assembly belongs to no part")
+		}
+	}
+	for _, p := range s.Parts {
+		if p.Key == "" || p.Name == "" || len([]rune(p.Name)) > maxPartName {
+			return fmt.Errorf("each part of an assembly has a name of at most %d characters", maxPartName)
+		}
+	}
+	return nil
+}
+
+// Directions a solid is looked at from, and how they are laid out.
+const (
+	solidViews = 26
+	solidRow   = 7
+	solidSide  = 110 // places across a view
+	solidGap   = 6
+)
+
+var solidTemplate = Template{"solid", "Printed or assembled thing", Print, "the bodies of a mesh that you bring in, shared by what is seen of each from all round", nil, solid}
+
+// usualSolid stands in while nothing is brought in.
+func usualSolid() Solid {
+	m := mesh.Mesh{Bodies: []mesh.Body{mesh.Box("foot", mesh.Vec{}, mesh.Vec{X: 60, Y: 60, Z: 10}), mesh.Box("body", mesh.Vec{X: 10, Y: 10, Z: 10}, mesh.Vec{X: 40, Y: 40, Z: 45}), mesh.Box("lid", mesh.Vec{X: 6, Y: 6, Z: 55}, mesh.Vec{X: 48, Y: 48, Z: 8})}}
+	s := Solid{Mesh: &m}
+	for i, b := range m.Bodies {
+		s.Parts, s.Of = append(s.Parts, Part{fmt.Sprintf("part%d", i+1), b.Name}), append(s.Of, i)
+	}
+	return s
+}
+
+// solid is a part a group of bodies, with what is seen of it from many directions
+// all round.
+func solid(_ map[string]float64, own Own) (Piece, error) {
+	s := usualSolid()
+	if own.Solid != nil {
+		s = *own.Solid
+	}
+	if err := s.Check(); err != nil {
+		return Piece{}, err
+	}
+	if s.Mesh == nil || len(s.Mesh.Bodies) != len(s.Of) {
+		return Piece{}, fmt.Errorf("its mesh is not kept here: bring it in again")
+	}
+	low, high := s.Mesh.Bounds()
+	cell := math.Hypot(math.Hypot(high.X-low.X, high.Y-low.Y), high.Z-low.Z) / solidSide
+	if !(cell > 0) {
+		return Piece{}, fmt.Errorf("the thing has no size: check the unit it was exported in")
+	}
+	rows := (solidViews + solidRow - 1) / solidRow
+	p := newCells(Flat, solidRow*(solidSide+solidGap)-solidGap, rows*(solidSide+solidGap)-solidGap, cell, cell, s.Parts)
+	for i := range p.Cells.Part {
+		p.Cells.Part[i] = -1
+	}
+	for n, from := range mesh.Round(solidViews) {
+		x0, y0 := n%solidRow*(solidSide+solidGap), n/solidRow*(solidSide+solidGap)
+		for i, body := range s.Mesh.Look(from, solidSide) {
+			if body >= 0 {
+				p.Cells.Part[(y0+i/solidSide)*p.Cells.Across+x0+i%solidSide] = int16(s.Of[body])
+			}
+		}
+	}
+	return p, nil
+}

@@ -1,0 +1,32 @@
+package piece
+
+import (
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"lampfern/core/mesh"
+)
+
+func TestASolidIsSharedByWhatIsSeen(t *testing.T) {
+	// Two cubes side by side hide one face each: seen alike from all round.
+	m := mesh.Mesh{Bodies: []mesh.Body{mesh.Box("left", mesh.Vec{}, mesh.Vec{X: 10, Y: 10, Z: 10}), mesh.Box("right", mesh.Vec{X: 10}, mesh.Vec{X: 10, Y: 10, Z: 10}), mesh.Box("hidden", mesh.Vec{X: 2, Y: 2, Z: 2}, mesh.Vec{X: 1, Y: 1, Z: 1})}}
+	s := &Solid{File: "f", Parts: []Part{{"a", "left"}, {"b", "right"}, {"c", "hidden"}}, Of: []int{0, 1, 2}, Mesh: &m}
+	p, err := Build("solid", nil, Own{Solid: s})
+	require.NoError(t, err)
+	assert.InDelta(t, .5, p.Shares()[0], .02)
+	assert.Zero(t, p.Shares()[2])
+	assert.Positive(t, p.Borders()[0][1])
+	s.Of = []int{0, 0, 0}
+	p, err = Build("solid", nil, Own{Solid: s})
+	require.NoError(t, err)
+	assert.InDelta(t, 1, p.Shares()[0], 1e-12, "bodies of one part")
+	s.Mesh = nil
+	_, err = Build("solid", nil, Own{Solid: s})
+	assert.ErrorContains(t, err, "not kept here")
+	s.Of = []int{7}
+	assert.ErrorContains(t, Own{Solid: s}.Check(), "belongs to no part")
+	_, err = Build("solid", nil, Own{})
+	require.NoError(t, err)
+}
