@@ -8,7 +8,6 @@ import (
 	"fmt"
 	"math"
 	"strconv"
-	"strings"
 
 	"lampfern/core/mesh"
 )
@@ -84,28 +83,36 @@ func binaryCorners(data []byte, n int) ([]mesh.Vec, error) {
 	return out, nil
 }
 
+// nextWord is the first word of a line, and what follows it.
+func nextWord(line []byte) (word, rest []byte) {
+	line = bytes.TrimLeft(line, " \t\r")
+	if end := bytes.IndexAny(line, " \t\r"); end >= 0 {
+		return line[:end], line[end:]
+	}
+	return line, nil
+}
+
 func textCorners(data []byte) ([]mesh.Vec, error) {
 	var out []mesh.Vec
 	lines := bufio.NewScanner(bytes.NewReader(data))
 	lines.Buffer(nil, 1<<20)
 	facet := 0
 	for n := 1; lines.Scan(); n++ {
-		words := strings.Fields(lines.Text())
-		if len(words) == 0 {
-			continue
-		}
-		switch words[0] {
+		word, rest := nextWord(lines.Bytes())
+		switch string(word) {
 		case "facet", "outer":
 			facet = 0
 		case "vertex":
-			if len(words) != 4 {
-				return nil, fmt.Errorf("line %d of it is no corner of three numbers: it is damaged there", n)
-			}
 			var v [3]float64
 			for i := range v {
+				var number []byte
+				number, rest = nextWord(rest)
+				if len(number) == 0 {
+					return nil, fmt.Errorf("line %d of it is no corner of three numbers: it is damaged there", n)
+				}
 				var err error
-				if v[i], err = strconv.ParseFloat(words[i+1], 64); err != nil {
-					return nil, fmt.Errorf("line %d of it has %q for a number: it is damaged there", n, shorten(words[i+1]))
+				if v[i], err = strconv.ParseFloat(string(number), 64); err != nil {
+					return nil, fmt.Errorf("line %d of it has %q for a number: it is damaged there", n, shorten(string(number)))
 				}
 			}
 			if facet++; facet > 3 {

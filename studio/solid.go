@@ -43,13 +43,17 @@ func (s *Studio) mesh(of piece.Solid) (*mesh.Mesh, error) {
 	if err != nil {
 		return nil, refuse("The mesh of %s can no longer be read: %s.", of.Name, err)
 	}
+	s.rememberMesh(of.File, &read)
+	return &read, nil
+}
+
+func (s *Studio) rememberMesh(file string, m *mesh.Mesh) {
 	s.mu.Lock()
 	defer s.mu.Unlock()
 	if len(s.meshes) >= meshesKept {
 		clear(s.meshes)
 	}
-	s.meshes[of.File] = &read
-	return &read, nil
+	s.meshes[file] = m
 }
 
 // KeepMesh keeps the file of a mesh, the same one once only.
@@ -90,6 +94,7 @@ func (s *Studio) BringMesh(ctx context.Context, id uint, revision int64, file st
 	if _, err := s.KeepMesh(data); err != nil {
 		return "", err
 	}
+	s.rememberMesh(solid.File, &m)
 	low, high := m.Bounds()
 	holes := 0
 	for _, b := range m.Bodies {
@@ -187,7 +192,7 @@ func (s *Studio) Solid(p *Plan) (*SolidView, error) {
 }
 
 // coarseTriangles is how many triangles are drawn while a thing is turned.
-const coarseTriangles = 24_000
+const coarseTriangles = 16_000
 
 // SolidData is the assembly for the page's own canvas, as little-endian numbers:
 // counts of corners, triangles and parts; of each part its middle; of the whole its

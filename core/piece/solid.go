@@ -3,6 +3,7 @@ package piece
 import (
 	"fmt"
 	"math"
+	"sync"
 
 	"lampfern/core/mesh"
 )
@@ -79,13 +80,17 @@ func solid(_ map[string]float64, own Own) (Piece, error) {
 	for i := range p.Cells.Part {
 		p.Cells.Part[i] = -1
 	}
+	var wait sync.WaitGroup
 	for n, from := range mesh.Round(solidViews) {
-		x0, y0 := n%solidRow*(solidSide+solidGap), n/solidRow*(solidSide+solidGap)
-		for i, body := range s.Mesh.Look(from, solidSide) {
-			if body >= 0 {
-				p.Cells.Part[(y0+i/solidSide)*p.Cells.Across+x0+i%solidSide] = int16(s.Of[body])
+		wait.Go(func() {
+			x0, y0 := n%solidRow*(solidSide+solidGap), n/solidRow*(solidSide+solidGap)
+			for i, body := range s.Mesh.Look(from, solidSide) {
+				if body >= 0 {
+					p.Cells.Part[(y0+i/solidSide)*p.Cells.Across+x0+i%solidSide] = int16(s.Of[body])
+				}
 			}
-		}
+		})
 	}
+	wait.Wait()
 	return p, nil
 }
