@@ -18,6 +18,21 @@ type WorkRow struct {
 	Share  float64
 }
 
+// Coloured draws a piece at its true size in its colours, each part a group of its
+// own name, for other programs to go on with.
+func Coloured(p piece.Piece, labs []*colour.Lab) Scene {
+	s := Scene{Width: p.Width, Height: p.Height, Millimetres: true, Label: p.Name}
+	for i, o := range partOutlines(p, 1) {
+		st := Style{Stroke: Ink, Width: 0.1}
+		if labs[i] != nil {
+			rgb, _ := labs[i].RGB()
+			st = Style{Fill: Solid(rgb)}
+		}
+		s.Add(Group{Attributes: [][2]string{{"id", p.Parts[i].Name}}, Nodes: []Node{Shape{Path: o, Style: st, Title: p.Parts[i].Name}}})
+	}
+	return s
+}
+
 // WorktableSheet draws a finished plan on upright A4, to lie beside the work: the
 // piece large in its colours, each card with its parts and what it is, and room
 // for remarks. unders are the templates of the photos the piece was drawn on.

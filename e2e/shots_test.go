@@ -10,12 +10,12 @@ import (
 var views = []struct{ name, path string }{
 	{"workroom", "/"}, {"shelf", "/shelf"}, {"material", "/shelf/material/3"}, {"plans", "/plans"},
 	{"gather", "/plans/9/gather"}, {"wheel", "/plans/9/wheel"}, {"values", "/plans/9/values"},
-	{"cards", "/plans/9/cards"}, {"proportion", "/plans/9/proportion"}, {"brief", "/plans/9/brief"}, {"nudge", "/plans/9/nudge?seed=4711&n=5"}, {"combinations", "/plans/9/combinations"}, {"ramp", "/plans/9/ramp?ramp=1"}, {"ways", "/plans/9/ways?focus=spark&quiet=ground"}, {"pieces", "/plans/7/pieces"}, {"scraps", "/plans/9/scraps"},
+	{"cards", "/plans/9/cards"}, {"proportion", "/plans/9/proportion"}, {"brief", "/plans/9/brief"}, {"ways", "/plans/9/ways?focus=spark&quiet=ground"}, {"pieces", "/plans/7/pieces"}, {"cloth", "/plans/6/proportion"}, {"chart", "/plans/7/stitches"}, {"tracing", "/plans/3/drawing"}, {"assembly", "/plans/4/proportion"}, {"worktable", "/plans/3/worktable"},
 }
 
 // others are pages that the README does not show.
 var others = []struct{ name, path string }{
-	{"beside", "/shelf/beside?a=3&b=8"}, {"import", "/shelf/import"}, {"photos", "/photos"}, {"far", "/plans/7/proportion?far=36"}, {"squint", "/plans/9/squint"}, {"buy", "/plans/9/buy"}, {"mix", "/plans/9/mix"}, {"run of the tray", "/plans/8/values"},
+	{"beside", "/shelf/beside?a=3&b=8"}, {"import", "/shelf/import"}, {"photos", "/photos"}, {"far", "/plans/7/proportion?far=36"}, {"squint", "/plans/9/squint"}, {"scraps", "/plans/9/scraps"}, {"combinations", "/plans/9/combinations"}, {"draft", "/plans/6/draft?float=1"}, {"second", "/plans/6/second"}, {"nudge", "/plans/9/nudge?seed=4711&n=5"}, {"ramp", "/plans/9/ramp?ramp=1"}, {"poured", "/plans/5/proportion"}, {"bodies", "/plans/4/solid"}, {"buy", "/plans/9/buy"}, {"mix", "/plans/9/mix"}, {"run of the tray", "/plans/8/values"},
 }
 
 func TestScreenshots(t *testing.T) {
@@ -26,12 +26,13 @@ func TestScreenshots(t *testing.T) {
 	b := s.open("/")
 	for _, v := range views {
 		b.visit(v.path)
+		if v.name == "assembly" {
+			b.until("the lantern", `() => document.getElementById('solid-view')?.dataset.shown === 'fine'`)
+		}
 		b.shot(v.name)
 	}
 	b.visit(s.photoNamed(heap) + "?plan=9&white=0.12,0.16,0.12,0.22&wl=95&box=0.40,0.18,0.14,0.16&box=0.38,0.64,0.12,0.12")
 	b.shot("photo")
-	b.visit(s.photoNamed("sprig print.jpg") + "/print?mm=200&cut=0.5+in")
-	b.shot("print")
 	b.visit("/reader?for=3")
 	b.click("#calibrate")
 	b.click("#measure")

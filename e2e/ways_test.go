@@ -70,10 +70,9 @@ func TestSwapMendsTheFocus(t *testing.T) {
 	b.press(input.Tab)
 	b.settle()
 	b.clickText(".rail a", "Proportion")
-	first := b.text(".eye li b")
 	require.Contains(t, b.text("#notes .notes li"), "should be the focus")
 	b.clickText("#notes .notes li:first-child button", "Swap the two")
-	assert.NotEqual(t, first, b.text(".eye li b"))
+	assert.NotContains(t, b.text("#notes .notes"), "should be the focus")
 }
 
 func TestBattensByMouseAndKeyboard(t *testing.T) {

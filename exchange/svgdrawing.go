@@ -98,9 +98,7 @@ func ReadSVG(r io.Reader) (SVGDrawing, error) {
 		if len(s.out.Shapes) == 0 {
 			return SVGDrawing{}, fmt.Errorf("the drawing holds no filled shape%s: fill the shapes that are to take a colour", s.words(" (only "))
 		}
-		for _, w := range s.leftOut() {
-			s.out.LeftOut = append(s.out.LeftOut, w)
-		}
+		s.out.LeftOut = s.leftOut()
 		return s.out, nil
 	}
 	return SVGDrawing{}, fmt.Errorf("the drawing has more than %d corners even with its curves drawn roughly: simplify it", mostCorners)

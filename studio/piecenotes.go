@@ -22,6 +22,15 @@ var cautions = map[string]string{
 	"cards":          "blades are sharp, and some markers' solvents want air.",
 }
 
+// caution is the usual caution of the plan's craft.
+func (p *Plan) caution() []balance.Note {
+	words, is := cautions[p.Craft]
+	if !is {
+		return nil
+	}
+	return []balance.Note{{ID: "caution:" + p.Craft, Severity: balance.Fine, Aside: -1, About: "With care", Words: ": " + words + " Supplier data sheets, local rules and licensed practice decide."}}
+}
+
 // pieceNotes say what the piece itself makes of the tray: parts that cannot be
 // seen, cards without a part, and threads that float too far.
 func (p *Plan) pieceNotes() []balance.Note {
@@ -55,9 +64,6 @@ func (p *Plan) pieceNotes() []balance.Note {
 	}
 	if parts := len(p.Piece.Parts); placed > 0 && parts > len(p.Tray) {
 		add("shared", balance.Fine, capitalFirst(countWord(parts))+" parts", fmt.Sprintf(" and %s: some cards take several parts.", cardsWord(len(p.Tray))))
-	}
-	if words, is := cautions[p.Craft]; is {
-		add("caution:"+p.Craft, balance.Fine, "With care", ": "+words+" Supplier data sheets, local rules and licensed practice decide.")
 	}
 	switch p.Template {
 	case "stranded":

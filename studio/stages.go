@@ -105,7 +105,7 @@ func (p *Plan) Proportion() ProportionView {
 	}
 	notes := append(append(p.pieceNotes(), p.focusNotes(v.Pulls)...), balance.Notes(layout, p.colours())...)
 	notes = append(notes, balance.Whole(layout, p.colours(), p.asked(v.Pulls))...)
-	notes = append(notes, p.farNotes()...)
+	notes = append(append(notes, p.farNotes()...), p.caution()...)
 	slices.SortStableFunc(notes, func(a, b balance.Note) int { return gravity(a.Severity) - gravity(b.Severity) })
 	v.Notes = p.visible(slices.Clone(notes))
 	for _, n := range notes {

@@ -81,7 +81,17 @@ func (p *Plan) Ways(ctx context.Context, asked WaysAsked) (WaysView, error) {
 			v.Cards = append(v.Cards, &p.Tray[at])
 			v.Now = v.Now && at == now[i]
 		}
-		v.Words = fmt.Sprintf("%s leads on the %s, %.1f times the next.", p.Tray[w.Fill[w.Lead]].Name, slots[w.Lead], w.Times)
+		var on []string // all that has the leading colour, the focus first
+		for i, name := range slots {
+			switch {
+			case w.Fill[i] != w.Fill[w.Lead]:
+			case i == a.Focus:
+				on = append([]string{name}, on...)
+			default:
+				on = append(on, name)
+			}
+		}
+		v.Words = fmt.Sprintf("%s leads on the %s, %.1f times the next.", p.Tray[w.Fill[w.Lead]].Name, joinWords(on), w.Times)
 		switch {
 		case w.Lost == 1:
 			v.Words += " One edge is lost."

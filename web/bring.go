@@ -85,12 +85,28 @@ func (s *Server) underPicture(c *gin.Context) {
 		s.fail(c, http.StatusNotFound, noSuchPhoto)
 		return
 	}
-	lights := c.Param("kind") == "lights.png"
-	data, err := s.studio.TemplatePicture(c.Request.Context(), plan.Piece.Unders[at], lights)
+	lights, u := c.Param("kind") == "lights.png", plan.Piece.Unders[at]
+	if c.Param("kind") == "preview.jpg" { // as a slider stands, not kept yet
+		u.Bare = bareOf(func(field string, usual float64) float64 {
+			v, err := strconv.ParseFloat(c.Query(field), 64)
+			if err != nil {
+				return usual
+			}
+			return v
+		})
+	}
+	data, err := s.studio.TemplatePicture(c.Request.Context(), u, lights)
+	words, err := problem(err)
+	if words != "" {
+		s.fail(c, http.StatusUnprocessableEntity, words)
+		return
+	}
 	if s.trouble(c, err, noSuchPhoto) {
 		return
 	}
-	c.Header("Cache-Control", "private, max-age=31536000, immutable") // its address tells how it is made
+	if c.Param("kind") != "preview.jpg" {
+		c.Header("Cache-Control", "private, max-age=31536000, immutable") // its address tells how it is made
+	}
 	c.Data(http.StatusOK, map[bool]string{true: "image/png", false: "image/jpeg"}[lights], data)
 }
 
@@ -127,10 +143,10 @@ func shines(p *page, fill []int, flat bool) []draw.Shine {
 	return out
 }
 
-// bare reads how a photo is made ready; sliders go from 0 to 100.
-func (f *form) bare() surface.Bare {
-	return surface.Bare{X: f.number("x", 0) / 100, Y: f.number("y", 0) / 100, W: f.number("w", 100) / 100, H: f.number("h", 100) / 100,
-		Turn: f.number("turn", 0), Even: f.number("even", 0) / 100, Sharpen: f.number("sharpen", 0) / 100}
+// bareOf reads how a photo is made ready; sliders go from 0 to 100.
+func bareOf(number func(field string, usual float64) float64) surface.Bare {
+	return surface.Bare{X: number("x", 0) / 100, Y: number("y", 0) / 100, W: number("w", 100) / 100, H: number("h", 100) / 100,
+		Turn: number("turn", 0), Even: number("even", 0) / 100, Sharpen: number("sharpen", 0) / 100}
 }
 
 // saveWIF sends the plan's cloth as a weaving draft.
@@ -166,7 +182,7 @@ func (s *Server) changeOnPhoto(c *gin.Context, id uint, revision int64) (words s
 			err = s.studio.FollowOutline(ctx, id, revision, c.PostForm("part"), corners)
 		}
 	case do == "bare":
-		at, b := f.int("at"), f.bare()
+		at, b := f.int("at"), bareOf(f.number)
 		if f.bad == nil {
 			err = s.studio.MakeBare(ctx, id, revision, at, b)
 		}

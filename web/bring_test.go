@@ -42,6 +42,25 @@ func TestTheMakersOwnThingIsBroughtIn(t *testing.T) {
 	assert.Contains(t, plain(body), "one shape in one part. Left out, or changed: 1 × shape without a fill.")
 	assert.Contains(t, body, `value="wing"`)
 
+	// The coloured drawing goes out and comes in the same, part by part.
+	for _, plan := range []uint{3, 8, 9} {
+		before, err := m.work.Open(context.Background(), plan)
+		require.NoError(t, err)
+		code, body = m.get(fmt.Sprintf("/plans/%d/piece.svg", plan))
+		require.Equal(t, 200, code)
+		code, body = m.bring(1, "again.svg", []byte(body), "kind", "svg", "stage", "drawing", "by", "group")
+		require.Equal(t, 200, code, plain(body))
+		after, err := m.work.Open(context.Background(), 1)
+		require.NoError(t, err)
+		require.Len(t, after.Piece.Parts, len(before.Piece.Parts))
+		for i, share := range before.Piece.Shares {
+			assert.Equal(t, before.Piece.Parts[i].Name, after.Piece.Parts[i].Name)
+			assert.InDelta(t, share, after.Piece.Shares[i], 1e-4)
+		}
+	}
+	code, _ = m.get("/plans/6/piece.svg")
+	assert.Equal(t, 422, code)
+
 	code, body = m.get("/plans/6/draft.wif")
 	require.Equal(t, 200, code)
 	require.Contains(t, body, "[THREADING]")

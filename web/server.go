@@ -107,6 +107,7 @@ func (s *Server) routes(r *gin.Engine) {
 	r.GET("/plans/:id/under/:at/:kind", s.underPicture)
 	r.POST("/plans/:id/bring", s.bring)
 	r.GET("/plans/:id/draft.wif", s.saveWIF)
+	r.GET("/plans/:id/piece.svg", s.pieceSVG)
 	r.GET("/plans/:id/solid.bin", s.solidFile(false))
 	r.GET("/plans/:id/solid.3mf", s.solidFile(true))
 	r.GET("/photos", s.photos)

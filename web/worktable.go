@@ -62,6 +62,25 @@ func lotWords(t studio.TrayCard) []string {
 	return []string{"lot " + t.Lot}
 }
 
+// pieceSVG sends the coloured piece at its true size, to go on with elsewhere.
+func (s *Server) pieceSVG(c *gin.Context) {
+	plan, err := s.studio.Open(c.Request.Context(), pathID(c))
+	if s.trouble(c, err, noSuchPlan) {
+		return
+	}
+	if plan.Piece == nil || plan.Piece.Cells != nil {
+		s.fail(c, http.StatusUnprocessableEntity, "This piece is made of threads, stitches or views and has no outlines to draw: save its picture at the worktable.")
+		return
+	}
+	labs := make([]*colour.Lab, len(plan.Piece.Parts))
+	for i, at := range plan.Proportion().Fill {
+		if at >= 0 {
+			labs[i] = &plan.Tray[at].Colour
+		}
+	}
+	download(c, plan.Name+".svg", "image/svg+xml", []byte(draw.Coloured(plan.Piece.Piece, labs).SVG()))
+}
+
 func (s *Server) worktableStage(c *gin.Context, p *page) error {
 	p.Sub = "The finished plan on one page, to lie beside the work"
 	scene, rows, err := s.worktableSheet(c, p.Plan)

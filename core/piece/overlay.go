@@ -14,6 +14,7 @@ const thinnest = 1e-9
 type edge struct {
 	a, b  Point // a above b
 	shape int
+	x     float64 // where it runs through the slice that is looked at
 }
 
 func (e edge) at(y float64) float64 {
@@ -33,15 +34,17 @@ func Overlay(all []Outline) []Region {
 				a, b = b, a
 			}
 			if a.Y < b.Y {
-				edges = append(edges, edge{a, b, s})
+				edges = append(edges, edge{a: a, b: b, shape: s})
 			}
 		}
 	}
 	sort.Slice(edges, func(i, j int) bool { return edges[i].a.Y < edges[j].a.Y })
 	cuts := levels(edges)
-	inside := make([]bool, len(all))
+	var inside []int // shapes that hold the place that is looked at
 	type bound struct {
-		left, right edge
+		left, right Point // upper ends of its sides
+		leftFoot    Point
+		rightFoot   Point
 		part        int
 	}
 	open := map[bound]int{} // regions that may go on into the next slice
@@ -56,26 +59,35 @@ func Overlay(all []Outline) []Region {
 			next++
 		}
 		active = slices.DeleteFunc(active, func(e edge) bool { return e.b.Y <= mid })
-		sort.SliceStable(active, func(i, j int) bool { return active[i].at(mid) < active[j].at(mid) })
-		clear(inside)
+		// Sides are nearly in order already: each is moved to its place.
+		for i := range active {
+			e := active[i]
+			e.x = e.at(mid)
+			j := i
+			for ; j > 0 && active[j-1].x > e.x; j-- {
+				active[j] = active[j-1]
+			}
+			active[j] = e
+		}
+		inside = inside[:0]
 		going := map[bound]int{}
 		topmost, since := -1, edge{}
 		for _, e := range active {
-			inside[e.shape] = !inside[e.shape]
-			now := topmost
-			switch {
-			case inside[e.shape] && e.shape > topmost:
-				now = e.shape
-			case !inside[e.shape] && e.shape == topmost:
-				for now = topmost - 1; now >= 0 && !inside[now]; now-- {
-				}
+			if at := slices.Index(inside, e.shape); at >= 0 {
+				inside = slices.Delete(inside, at, at+1)
+			} else {
+				inside = append(inside, e.shape)
+			}
+			now := -1
+			if len(inside) > 0 {
+				now = slices.Max(inside)
 			}
 			if now == topmost || now >= 0 && topmost >= 0 && all[now].Part == all[topmost].Part {
 				topmost = now
 				continue
 			}
 			if topmost >= 0 {
-				b := bound{since, e, all[topmost].Part}
+				b := bound{since.a, e.a, since.b, e.b, all[topmost].Part}
 				at, known := open[b]
 				if known {
 					r := &out[at]

@@ -304,7 +304,28 @@ function startDrawing() {
   }
 }
 
+// While a slider of a photo moves, its template is shown as it would be; letting go
+// keeps it. One is asked for at a time.
+let asking = false;
+let wanted = null;
+function preview(form) {
+  wanted = form;
+  if (asking) return;
+  asking = true;
+  const at = form.elements.at.value;
+  const fields = new URLSearchParams(new FormData(form));
+  const picture = new Image();
+  wanted = null;
+  picture.onload = picture.onerror = () => {
+    if (picture.naturalWidth) sheet()?.querySelectorAll('image')[at]?.setAttribute('href', picture.src);
+    asking = false;
+    if (wanted) preview(wanted);
+  };
+  picture.src = `/plans/${document.getElementById('bench').dataset.plan}/under/${at}/preview.jpg?${fields}`;
+}
+
 export function startOwn() {
+  document.addEventListener('input', (e) => { const form = e.target.closest?.('.bare-form'); if (form && e.target.type === 'range') preview(form); });
   startCells();
   startReferences();
   startChart();
