@@ -162,7 +162,16 @@ func Test3MFsThatAreRefused(t *testing.T) {
 		_, err := Read3MF(package3MF(t, files))
 		assert.ErrorContains(t, err, words)
 	}
-	_, err := Read3MF([]byte("not a zip"))
+	// Each object uses the next four times: four to the power of its depth.
+	var nest strings.Builder
+	for i := range 14 {
+		fmt.Fprintf(&nest, `<object id="n%d"><components>%s</components></object>`, i, strings.Repeat(fmt.Sprintf(`<component objectid="n%d"/>`, i+1), 4))
+	}
+	_, err := Read3MF(package3MF(t, with("</resources>", nest.String()+`<object id="n14"/></resources>`)))
+	require.NoError(t, err, "not built, not placed")
+	_, err = built([]byte(strings.Replace(strings.Replace(potModel, "</resources>", nest.String()+`<object id="n14"/></resources>`, 1), `item objectid="2"`, `item objectid="n0"`, 1)))
+	assert.ErrorContains(t, err, "places more than 2000 objects")
+	_, err = Read3MF([]byte("not a zip"))
 	assert.ErrorContains(t, err, "no 3MF package")
 	many := map[string]string{}
 	for i := range most3MFEntries + 1 {
@@ -191,10 +200,13 @@ func FuzzReadSTL(f *testing.F) {
 }
 
 func FuzzRead3MF(f *testing.F) {
-	f.Add(potModel)
-	f.Fuzz(func(t *testing.T, model string) {
-		if m, err := Read3MF(package3MF(t, map[string]string{"_rels/.rels": relations, "3D/pot.model": model})); err == nil {
-			require.NoError(t, m.Check())
+	f.Add([]byte(potModel))
+	f.Add([]byte("PK"))
+	f.Fuzz(func(t *testing.T, data []byte) {
+		for _, read := range []func([]byte) (mesh.Mesh, error){built, Read3MF} { // as a model's text, and as a package
+			if m, err := read(data); err == nil {
+				require.NoError(t, m.Check())
+			}
 		}
 	})
 }

@@ -83,6 +83,11 @@ func Read3MF(data []byte) (mesh.Mesh, error) {
 	if err != nil {
 		return mesh.Mesh{}, err
 	}
+	return built(text)
+}
+
+// built is what a model builds, by its text.
+func built(text []byte) (mesh.Mesh, error) {
 	var m model3MF
 	if err := xml.NewDecoder(bytes.NewReader(text)).Decode(&m); err != nil {
 		return mesh.Mesh{}, errors.New("the model in the package is damaged: export it again")
@@ -99,8 +104,12 @@ func Read3MF(data []byte) (mesh.Mesh, error) {
 		at[o.ID] = i
 	}
 	var out mesh.Mesh
+	placed := 0
 	var place func(u use3MF, by transform3MF, deep int) error
 	place = func(u use3MF, by transform3MF, deep int) error {
+		if placed++; placed > most3MFObjects { // objects that use one another over and over
+			return fmt.Errorf("the model places more than %d objects: join what belongs together", most3MFObjects)
+		}
 		if deep > most3MFDeep {
 			return errors.New("the components of the model lie in one another without end: export it again")
 		}
