@@ -52,7 +52,7 @@ func Piece(light Light, p piece.Piece, parts []PiecePart, stitch piece.Point) (S
 	s := Scene{Width: p.Width * k, Height: p.Height * k, ID: "piece", Label: p.Name}
 	outlines := partOutlines(p, k)
 	for i, part := range parts {
-		st := Style{Fill: Clear, Stroke: Ink, Width: 1, Dash: []float64{6, 5}, Class: "part-empty"}
+		st := noCard
 		card := "no card yet"
 		var over []Node
 		if part.Lab != nil {
@@ -76,11 +76,19 @@ func Piece(light Light, p piece.Piece, parts []PiecePart, stitch piece.Point) (S
 		if over != nil && !hasPattern(s, "stitches") {
 			s.Add(stitches(stitch.X*k, stitch.Y*k))
 		}
-		s.Add(Group{Class: "part", Attributes: [][2]string{{"data-part", part.Key}, {"id", "part-" + part.Key}, {"tabindex", "0"}, {"role", "button"},
-			{"aria-label", fmt.Sprintf("%s: %s. Give it the chosen card.", part.Name, card)}},
-			Nodes: append([]Node{Shape{Path: outlines[i], Style: st, Title: part.Name + ": " + card}}, over...)})
+		s.Add(partGroup(part, card, Shape{Path: outlines[i], Style: st}, over))
 	}
 	return s, nil
+}
+
+// noCard is how a part without a card is drawn.
+var noCard = Style{Fill: Clear, Stroke: Ink, Width: 1, Dash: []float64{6, 5}, Class: "part-empty"}
+
+// partGroup is a part that can be chosen, with what lies over its shape.
+func partGroup(part PiecePart, card string, shape Shape, over []Node) Group {
+	shape.Title = part.Name + ": " + card
+	return Group{Class: "part", Attributes: [][2]string{{"data-part", part.Key}, {"id", "part-" + part.Key}, {"tabindex", "0"}, {"role", "button"},
+		{"aria-label", fmt.Sprintf("%s: %s. Give it the chosen card.", part.Name, card)}}, Nodes: append([]Node{shape}, over...)}
 }
 
 func hasPattern(s Scene, id string) bool {
@@ -136,12 +144,10 @@ func Battens(light Light, all []Batten) Scene {
 // id names the symbol, box is its view box. Of a long piece made of cells only
 // the head is shown; unders are the photos a piece was drawn on.
 func PieceShape(p piece.Piece, id string, unders []UnderPicture) (shape, box string, err error) {
-	const longest, tallest = 240.0, 1.4
-	if p.Cells != nil && p.Height > tallest*p.Width {
-		head := *p.Cells
-		head.Down = max(1, int(tallest*p.Width/head.High))
-		head.Part = head.Part[:head.Down*head.Across]
-		p.Cells, p.Height = &head, float64(head.Down)*head.High
+	const longest = 240.0
+	if p.Cells != nil {
+		p.Cells = p.SmallWindow()
+		p.Width, p.Height = float64(p.Cells.Across)*p.Cells.Wide, float64(p.Cells.Down)*p.Cells.High
 	}
 	k := longest / math.Max(p.Width, p.Height)
 	box = fmt.Sprintf("0 0 %g %g", math.Round(p.Width*k), math.Round(p.Height*k))

@@ -45,7 +45,7 @@ func Traced(light Light, p piece.Piece, parts []PiecePart, shines []Shine, under
 	}
 	outlines := partOutlines(p, k)
 	for i, part := range parts {
-		st := Style{Fill: Clear, Stroke: Ink, Width: 1, Dash: []float64{6, 5}, Class: "part-empty"}
+		st := noCard
 		card := "no card yet"
 		var over []Node
 		if part.Lab != nil {
@@ -59,9 +59,7 @@ func Traced(light Light, p piece.Piece, parts []PiecePart, shines []Shine, under
 				over = []Node{Group{Class: "texture", Attributes: [][2]string{{"mask", "url(#lights)"}, {"opacity", fmt.Sprintf("%.2f", shines[i].Strength)}}, Nodes: []Node{Shape{Path: outlines[i], Style: Style{Fill: Solid(flash)}}}}}
 			}
 		}
-		s.Add(Group{Class: "part", Attributes: [][2]string{{"data-part", part.Key}, {"id", "part-" + part.Key}, {"tabindex", "0"}, {"role", "button"},
-			{"aria-label", fmt.Sprintf("%s: %s. Give it the chosen card.", part.Name, card)}},
-			Nodes: append([]Node{Shape{Path: outlines[i], Style: st, Title: part.Name + ": " + card}}, over...)})
+		s.Add(partGroup(part, card, Shape{Path: outlines[i], Style: st}, over))
 	}
 	return s
 }

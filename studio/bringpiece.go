@@ -136,15 +136,7 @@ func (p *Plan) WIF() ([]byte, error) {
 	if err != nil {
 		return nil, err
 	}
-	t, err := piece.Find("cloth")
-	if err != nil {
-		return nil, err
-	}
-	set, err := t.Values(p.Settings)
-	if err != nil {
-		return nil, err
-	}
-	_, warp, weft, err := piece.ClothDraft(set, p.Own)
+	set, _, warp, weft, err := p.threads()
 	if err != nil {
 		return nil, err
 	}

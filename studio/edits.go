@@ -266,13 +266,9 @@ func (d *draft) fillRest() {
 // 0 none. A part that is pinned keeps its own.
 func Fill(part string, key int) Edit {
 	return func(d *draft) (string, error) {
-		p, err := d.chosenPiece()
+		p, at, err := d.partOf(part)
 		if err != nil {
 			return "", err
-		}
-		at := p.part(part)
-		if at < 0 {
-			return "", refuse("This piece has no such part.")
 		}
 		if d.pinned(part) {
 			return "", refuse("The %s is pinned and keeps its card: unpin it in the list of parts first.", p.Parts[at].Name)

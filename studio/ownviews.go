@@ -54,20 +54,29 @@ func (p *Plan) yarns() []YarnView {
 	return out
 }
 
+// threads are the settings of the plan's cloth, its draft, and the yarn of every
+// end and pick.
+func (p *Plan) threads() (set map[string]float64, d weave.Draft, warp, weft []int16, err error) {
+	t, err := piece.Find("cloth")
+	if err == nil {
+		set, err = t.Values(p.Settings)
+	}
+	if err == nil {
+		d, warp, weft, err = piece.ClothDraft(set, p.Own)
+	}
+	return set, d, warp, weft, err
+}
+
 // Cloth is the plan's woven cloth.
 func (p *Plan) Cloth() (*ClothView, error) {
 	if p.Piece == nil || p.Template != "cloth" {
 		return nil, refuse("Choose a woven cloth on Proportion first: its threads and draft are then kept here.")
 	}
+	set, d, warp, weft, err := p.threads()
+	if err != nil {
+		return nil, err
+	}
 	t, err := piece.Find("cloth")
-	if err != nil {
-		return nil, err
-	}
-	set, err := t.Values(p.Settings)
-	if err != nil {
-		return nil, err
-	}
-	d, warp, weft, err := piece.ClothDraft(set, p.Own)
 	if err != nil {
 		return nil, err
 	}

@@ -12,6 +12,17 @@ func (p *Piece) part(key string) int {
 	return slices.IndexFunc(p.Parts, func(q piece.Part) bool { return q.Key == key })
 }
 
+// partOf is the plan's piece and the place of one of its parts.
+func (d *draft) partOf(key string) (p *Piece, at int, err error) {
+	if p, err = d.chosenPiece(); err != nil {
+		return nil, 0, err
+	}
+	if at = p.part(key); at < 0 {
+		return nil, 0, refuse("This piece has no such part.")
+	}
+	return p, at, nil
+}
+
 func (d *draft) pinned(part string) bool { return slices.Contains(d.plan.Pinned, part) }
 
 // grouped are the parts that take one card with a part, itself among them.
@@ -40,13 +51,9 @@ func (d *draft) settleParts(p *Piece) {
 // Pin makes a part keep its card through swaps, ways and shares, or no longer.
 func Pin(part string, on bool) Edit {
 	return func(d *draft) (string, error) {
-		p, err := d.chosenPiece()
+		p, at, err := d.partOf(part)
 		if err != nil {
 			return "", err
-		}
-		at := p.part(part)
-		if at < 0 {
-			return "", refuse("This piece has no such part.")
 		}
 		d.plan.Pinned = slices.DeleteFunc(d.plan.Pinned, func(q string) bool { return q == part })
 		if !on {

@@ -4,7 +4,6 @@ import (
 	"fmt"
 
 	"lampfern/core/balance"
-	"lampfern/core/piece"
 )
 
 // longestFloat is the float from which threads catch, in threads.
@@ -40,7 +39,11 @@ func (p *Plan) pieceNotes() []balance.Note {
 	}
 	for i, share := range p.Piece.Shares {
 		if share == 0 {
-			add("unseen:"+p.Piece.Parts[i].Key, balance.Fix, capitalFirst("the "+p.Piece.Parts[i].Name), " is wholly covered and has no area: raise it in the drawing, or take it away.")
+			words, severity := " is wholly covered and has no area: raise it in the drawing, or take it away.", balance.Fix
+			if p.Template == "solid" {
+				words, severity = " is not seen from any side: its card will not show.", balance.Fine
+			}
+			add("unseen:"+p.Piece.Parts[i].Key, severity, capitalFirst("the "+p.Piece.Parts[i].Name), words)
 		}
 	}
 	if len(p.Piece.Parts) == 1 {
@@ -84,15 +87,7 @@ func cardsWord(n int) string {
 }
 
 func (p *Plan) floatNotes(add func(id string, s balance.Severity, about, words string)) {
-	t, err := piece.Find("cloth")
-	if err != nil {
-		return
-	}
-	v, err := t.Values(p.Settings)
-	if err != nil {
-		return
-	}
-	d, _, _, err := piece.ClothDraft(v, p.Own)
+	_, d, _, _, err := p.threads()
 	if err != nil {
 		return
 	}

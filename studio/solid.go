@@ -95,14 +95,13 @@ func (s *Studio) BringMesh(ctx context.Context, id uint, revision int64, file st
 		return "", err
 	}
 	s.rememberMesh(solid.File, &m)
-	low, high := m.Bounds()
-	holes := 0
+	size, holes := sizeOf(m), 0
 	for _, b := range m.Bodies {
 		if !b.Closed() {
 			holes++
 		}
 	}
-	words = fmt.Sprintf("%s is brought in: %d triangles in %s, %.0f × %.0f × %.0f mm.", capitalFirst(name), m.Triangles(), bodiesWord(len(m.Bodies)), high.X-low.X, high.Y-low.Y, high.Z-low.Z)
+	words = fmt.Sprintf("%s is brought in: %d triangles in %s, %.0f × %.0f × %.0f mm.", capitalFirst(name), m.Triangles(), bodiesWord(len(m.Bodies)), size[0], size[1], size[2])
 	if holes > 0 {
 		words += fmt.Sprintf(" %s holes, so the volume is uncertain.", map[bool]string{true: "One body has", false: capitalFirst(countWord(holes)) + " bodies have"}[holes == 1])
 	}
@@ -163,7 +162,6 @@ type SolidView struct {
 	Triangles int
 	Size      [3]float64 // mm
 	Bodies    []BodyView
-	Own       bool // it was brought in, and is no stand-in
 }
 
 // solid is the plan's assembly with its mesh.
@@ -183,12 +181,25 @@ func (s *Studio) Solid(p *Plan) (*SolidView, error) {
 	if err != nil {
 		return nil, err
 	}
-	low, high := sol.Mesh.Bounds()
-	v := &SolidView{Name: sol.Name, Triangles: sol.Mesh.Triangles(), Size: [3]float64{high.X - low.X, high.Y - low.Y, high.Z - low.Z}, Own: true}
+	v := &SolidView{Name: sol.Name, Triangles: sol.Mesh.Triangles(), Size: sizeOf(*sol.Mesh)}
 	for i, b := range sol.Mesh.Bodies {
 		v.Bodies = append(v.Bodies, BodyView{Name: b.Name, Part: sol.Parts[sol.Of[i]].Name, Surface: b.Surface() / 100, Volume: b.Volume() / 1000, Closed: b.Closed()})
 	}
 	return v, nil
+}
+
+// SolidSize is how large the plan's assembly is in mm; false when it has none.
+func (s *Studio) SolidSize(p *Plan) (size [3]float64, ok bool) {
+	sol, err := s.solid(p)
+	if err != nil {
+		return size, false
+	}
+	return sizeOf(*sol.Mesh), true
+}
+
+func sizeOf(m mesh.Mesh) [3]float64 {
+	low, high := m.Bounds()
+	return [3]float64{high.X - low.X, high.Y - low.Y, high.Z - low.Z}
 }
 
 // coarseTriangles is how many triangles are drawn while a thing is turned.

@@ -166,8 +166,8 @@ func (s *Server) proportionStage(c *gin.Context, p *page) (err error) {
 		b.ProportionView = p.Plan.Proportion()
 		p.Notes, p.Hidden = b.Notes, b.ProportionView.Hidden
 		b.Size = size(pc.Piece)
-		if v, err := s.studio.Solid(p.Plan); err == nil {
-			b.Size = fmt.Sprintf("%.0f × %.0f × %.0f mm", v.Size[0], v.Size[1], v.Size[2])
+		if size, is := s.studio.SolidSize(p.Plan); is {
+			b.Size = fmt.Sprintf("%.0f × %.0f × %.0f mm", size[0], size[1], size[2])
 		}
 		if far := away(c); far > 0 {
 			across := p.Plan.Across(far)

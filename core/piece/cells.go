@@ -79,6 +79,19 @@ func (c *Cells) borders(parts int) [][]float64 {
 	return out
 }
 
+// Window is a part of the cells: from a column and row up to others.
+func (c *Cells) Window(x0, y0, x1, y1 int) *Cells {
+	out := *c
+	out.Across, out.Down, out.Part, out.Up = x1-x0, y1-y0, nil, nil
+	for y := y0; y < y1; y++ {
+		out.Part = append(out.Part, c.Part[y*c.Across+x0:y*c.Across+x1]...)
+		if c.Up != nil {
+			out.Up = append(out.Up, c.Up[y*c.Across+x0:y*c.Across+x1]...)
+		}
+	}
+	return &out
+}
+
 // At is the part at a place of the piece in mm, −1 for none.
 func (c *Cells) At(x, y float64) int {
 	i, j := int(math.Floor(x/c.Wide)), int(math.Floor(y/c.High))

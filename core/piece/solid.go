@@ -57,6 +57,21 @@ func usualSolid() Solid {
 	return s
 }
 
+// SmallWindow is what a small picture shows of a piece made of cells: two views of a
+// solid from a little above, the head of a long cloth, else all.
+func (p Piece) SmallWindow() *Cells {
+	const tallest = 1.4 // times as high as wide
+	c := p.Cells
+	switch {
+	case p.Template == solidTemplate.Key:
+		y := solidSide + solidGap
+		return c.Window(0, y, 2*solidSide+solidGap, y+solidSide)
+	case p.Height > tallest*p.Width:
+		return c.Window(0, 0, c.Across, max(1, int(tallest*p.Width/c.High)))
+	}
+	return c
+}
+
 // solid is a part a group of bodies, with what is seen of it from many directions
 // all round.
 func solid(_ map[string]float64, own Own) (Piece, error) {

@@ -22,6 +22,9 @@ func TestASolidIsSharedByWhatIsSeen(t *testing.T) {
 	p, err = Build("solid", nil, Own{Solid: s})
 	require.NoError(t, err)
 	assert.InDelta(t, 1, p.Shares()[0], 1e-12, "bodies of one part")
+	small := p.SmallWindow()
+	assert.Equal(t, []int{2*solidSide + solidGap, solidSide}, []int{small.Across, small.Down})
+	assert.Contains(t, small.Part, int16(0))
 	s.Mesh = nil
 	_, err = Build("solid", nil, Own{Solid: s})
 	assert.ErrorContains(t, err, "not kept here")

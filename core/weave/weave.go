@@ -12,10 +12,9 @@ import (
 
 // Limits of a draft.
 const (
-	MostShafts    = 40
-	MostTreadles  = 400
-	MostThreads   = 20_000 // ends, or picks, of one repeat
-	MostCrossings = 4_000_000
+	MostShafts   = 40
+	MostTreadles = 400
+	MostThreads  = 20_000 // ends, or picks, of one repeat
 )
 
 // Draft is a weave: one repeat of its threading and treadling, and the tie-up

@@ -5,7 +5,7 @@
 import { change, hint, onBench } from './bench.js';
 import { chosen } from './tray.js';
 
-const pose = { yaw: 0.6, pitch: 0.45, zoom: 1.25, apart: 0 };
+const pose = { yaw: 0.6, pitch: 0.45, zoom: 1.1, apart: 0 };
 const models = {}; // by address: fine and coarse
 let grip = null; // where the pointer took hold
 let still = 0; // timer that draws the fine mesh once it rests
