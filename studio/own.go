@@ -85,6 +85,37 @@ func SetOrders(warp, weft string) Edit {
 	})
 }
 
+// SetRows writes the order of row stripes, as weave.ParseOrder reads it; none goes
+// back to that of the settings.
+func SetRows(text string) Edit {
+	return ownEdit("rows", "order the rows", func(d *draft, own *piece.Own) (err error) {
+		own.Rows = nil
+		if strings.TrimSpace(text) == "" {
+			return nil
+		}
+		if own.Rows, err = weave.ParseOrder(text, 10/d.setting("row")); err != nil {
+			return refuse("The order of the rows cannot be read: %s.", err)
+		}
+		return nil
+	})
+}
+
+// RowOrder is the order of the plan's row stripes as it is written.
+func (p *Plan) RowOrder() string {
+	if p.Own.Rows != nil {
+		return weave.OrderText(p.Own.Rows)
+	}
+	t, err := piece.Find("rows")
+	if err != nil {
+		return ""
+	}
+	v, err := t.Values(p.Settings)
+	if err != nil {
+		return ""
+	}
+	return weave.OrderText(piece.RowOrder(v))
+}
+
 // TurnOrder turns the order of the warp round, or of the weft.
 func TurnOrder(weft bool) Edit {
 	return ownEdit("cloth", "turn the order of the threads round", func(_ *draft, own *piece.Own) error {

@@ -128,6 +128,23 @@ func TestABattenResizesTheStripesOfACloth(t *testing.T) {
 	assert.InDelta(t, .2, p.Tray[2].Share, .02)
 }
 
+func TestRowsAreOrdered(t *testing.T) {
+	s := studio(t)
+	id, _ := quilt(t, s)
+	p := do(t, s, id, ChoosePiece("rows", map[string]float64{"colours": 3, "rows": 6, "order": 1, "row": 4}))
+	assert.Equal(t, "6A 2B 6C", p.RowOrder())
+	p = do(t, s, id, SetRows("10A 8mm B"))
+	assert.Equal(t, "10A 2B", p.RowOrder())
+	assert.InDelta(t, 10./12, p.Piece.Shares[0], 1e-12)
+	words, err := s.TakeShare(ctx, id, p.Revision, p.Tray[1].Key, .5)
+	require.NoError(t, err)
+	assert.Contains(t, words, "rows 10A 10B")
+	refused(t, s, id, SetRows("0A"), "The order of the rows cannot be read: a stripe of 0 threads")
+	refused(t, s, id, SetRows("1mm A"), "thinner than one thread, which takes 4 mm")
+	p = do(t, s, id, SetRows(" "))
+	assert.Len(t, p.Piece.Parts, 3)
+}
+
 func TestAChartIsPaintedAndSized(t *testing.T) {
 	s := studio(t)
 	id, _ := quilt(t, s)

@@ -235,6 +235,8 @@ func (f *form) ownEdit(do string) studio.Edit {
 		return studio.MirrorChart(post("upright") != "")
 	case "body-name":
 		return studio.NameBody(f.int("body"), post("part"))
+	case "rows":
+		return studio.SetRows(post("rows"))
 	case "pours":
 		return studio.SetPours(post("pours"))
 	case "drawing-size":

@@ -13,6 +13,7 @@ import (
 type Own struct {
 	Warp    []weave.Stripe `json:"warp,omitempty"`
 	Weft    []weave.Stripe `json:"weft,omitempty"`
+	Rows    []weave.Stripe `json:"rows,omitempty"` // of row stripes
 	Draft   *weave.Draft   `json:"draft,omitempty"`
 	Chart   Chart          `json:"chart,omitempty"`
 	Drawing *Drawing       `json:"drawing,omitempty"`
@@ -22,12 +23,12 @@ type Own struct {
 
 // Any reports whether the maker put anything in.
 func (o Own) Any() bool {
-	return o.Warp != nil || o.Weft != nil || o.Draft != nil || o.Chart != nil || o.Drawing != nil || o.Pours != nil || o.Solid != nil
+	return o.Rows != nil || o.Warp != nil || o.Weft != nil || o.Draft != nil || o.Chart != nil || o.Drawing != nil || o.Pours != nil || o.Solid != nil
 }
 
 // Check says in one sentence what keeps any of it from being used.
 func (o Own) Check() error {
-	for _, order := range [][]weave.Stripe{o.Warp, o.Weft} {
+	for _, order := range [][]weave.Stripe{o.Warp, o.Weft, o.Rows} {
 		if order != nil {
 			if err := weave.CheckOrder(order); err != nil {
 				return err

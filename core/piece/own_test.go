@@ -176,6 +176,17 @@ func TestStripesOfAClothAreResized(t *testing.T) {
 	assert.InDelta(t, got.Share, p.Shares()[2], 1e-12)
 }
 
+func TestRowsInTheMakersOwnOrder(t *testing.T) {
+	own := Own{Rows: []weave.Stripe{{Yarn: 0, Threads: 6}, {Yarn: 2, Threads: 2}, {Yarn: 0, Threads: 1}}}
+	p, err := Build("rows", map[string]float64{"repeats": 3, "stitches": 100, "stitch": 5, "row": 4}, own)
+	require.NoError(t, err)
+	assert.Equal(t, []Part{{"stripe1", "yarn A"}, {"stripe3", "yarn C"}}, p.Parts)
+	assert.InDeltaSlice(t, []float64{3 * 7 * 4 * 500, 3 * 2 * 4 * 500}, p.Areas(), 1e-9)
+	own.Rows[0].Threads = 19_000
+	_, err = Build("rows", nil, own)
+	assert.ErrorContains(t, err, "at most 100 m high")
+}
+
 func TestPouredSoapByItsParts(t *testing.T) {
 	own := Own{Pours: []pour.Pour{{Colour: 0, Parts: 3, Place: .5}, {Colour: 2, Parts: 1, Place: .5}}}
 	p, err := Build("poured", map[string]float64{"bars": 10, "fold": 0}, own)

@@ -43,8 +43,8 @@ func Resize(template string, settings map[string]float64, own Own, of func(part 
 		}
 		return sum
 	}
-	if template == clothTemplate.Key {
-		return restripe(settings, own, of, want)
+	if template == clothTemplate.Key || template == rowsTemplate.Key {
+		return restripe(template, settings, own, of, want)
 	}
 	if template == pouredTemplate.Key {
 		return repour(own, of, want)
@@ -122,19 +122,31 @@ func repour(own Own, of func(part string) bool, want float64) (Resized, bool) {
 	return Resized{Own: &own, Words: "pours " + pour.Text(own.Pours), Share: then / (then + rest)}, pour.Check(own.Pours) == nil
 }
 
-// Search for the stripes of a cloth: how far they are scaled, by equal steps of
-// ratio.
+// Search for the widths of stripes: how far they are scaled at most, and how often
+// what is left is halved.
 const (
-	stripeScale = 12.0
-	stripeSteps = 30
+	stripeScale    = 12.0
+	stripeHalvings = 14
 )
 
-// restripe scales the stripes of some yarns of a cloth, warp and weft alike.
-func restripe(settings map[string]float64, own Own, of func(part string) bool, want float64) (Resized, bool) {
+// restripe scales the stripes of some yarns of a cloth, warp and weft alike, or of
+// row stripes.
+func restripe(template string, settings map[string]float64, own Own, of func(part string) bool, want float64) (Resized, bool) {
+	key, rows := yarnKey, template == rowsTemplate.Key
+	if rows {
+		key = stripeKey
+		v, err := rowsTemplate.Values(settings)
+		if err != nil {
+			return Resized{}, false
+		}
+		if own.Rows == nil {
+			own.Rows = RowOrder(v)
+		}
+	}
 	var yarns [weave.MostYarns]bool
 	any := false
 	for y := range yarns {
-		yarns[y] = of(yarnKey(y))
+		yarns[y] = of(key(y))
 		any = any || yarns[y]
 	}
 	if !any {
@@ -148,13 +160,19 @@ func restripe(settings map[string]float64, own Own, of func(part string) bool, w
 		weft = own.Weft
 	}
 	try := func(scale float64) Resized {
-		then := own
-		then.Warp, then.Weft = scaled(warp, yarns, scale), scaled(weft, yarns, scale)
-		p, err := Build(clothTemplate.Key, settings, then)
+		then, words := own, ""
+		if rows {
+			then.Rows = scaled(own.Rows, yarns, scale)
+			words = "rows " + weave.OrderText(then.Rows)
+		} else {
+			then.Warp, then.Weft = scaled(warp, yarns, scale), scaled(weft, yarns, scale)
+			words = fmt.Sprintf("warp %s, weft %s", weave.OrderText(then.Warp), weave.OrderText(then.Weft))
+		}
+		p, err := Build(template, settings, then)
 		if err != nil {
 			return Resized{Share: math.Inf(1)}
 		}
-		r := Resized{Own: &then, Words: fmt.Sprintf("warp %s, weft %s", weave.OrderText(then.Warp), weave.OrderText(then.Weft))}
+		r := Resized{Own: &then, Words: words}
 		for i, s := range p.Shares() {
 			if of(p.Parts[i].Key) {
 				r.Share += s
@@ -162,12 +180,19 @@ func restripe(settings map[string]float64, own Own, of func(part string) bool, w
 		}
 		return r
 	}
-	now := try(1)
-	best, found := now, false
-	for k := -stripeSteps; k <= stripeSteps; k++ {
-		r := try(math.Pow(stripeScale, float64(k)/stripeSteps))
-		if math.Abs(r.Share-want) < math.Abs(best.Share-want)-resizeEven {
-			best, found = r, true
+	// The wider the stripes, the larger the share: halve towards it.
+	best, found := try(1), false
+	low, high := -math.Log(stripeScale), math.Log(stripeScale)
+	for range stripeHalvings {
+		middle := (low + high) / 2
+		r := try(math.Exp(middle))
+		if math.Abs(r.Share-want) < math.Abs(best.Share-want)-1e-9 {
+			best, found = r, math.Abs(r.Share-want) < math.Abs(best.Share-want)-resizeEven || found
+		}
+		if r.Share < want {
+			low = middle
+		} else {
+			high = middle
 		}
 	}
 	return best, found

@@ -22,8 +22,10 @@ func TestResizeFindsTheLength(t *testing.T) {
 	assert.True(t, ok, "as near as its smallest allows")
 	_, ok = Resize("soap", nil, Own{}, func(part string) bool { return part == "pour1" }, .9)
 	assert.False(t, ok, "sevenths stay sevenths, whatever the size")
-	_, ok = Resize("rows", map[string]float64{"colours": 2}, Own{}, func(part string) bool { return part == "stripe1" }, .8)
-	assert.False(t, ok, "rows count, not lengths")
+	got, ok = Resize("rows", map[string]float64{"colours": 2, "rows": 6}, Own{}, func(part string) bool { return part == "stripe1" }, .8)
+	require.True(t, ok)
+	assert.Equal(t, "rows 24A 6B", got.Words)
+	assert.InDelta(t, .8, got.Share, 1e-9)
 	_, ok = Resize("tent", nil, Own{}, binding, .5)
 	assert.False(t, ok)
 }
