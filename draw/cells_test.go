@@ -79,12 +79,12 @@ func TestAThreadKeepsItsColourOnTheWhole(t *testing.T) {
 func TestSceneOfAClothShowsItCloseBy(t *testing.T) {
 	p, labs := scarf(t)
 	parts := []PiecePart{{Key: "yarn1", Name: "yarn A", Card: "Soot", Lab: labs[0]}, {Key: "yarn2", Name: "yarn B", Card: "Chalk", Lab: labs[1]}}
-	s, err := Piece(Light{}, p, parts, piece.Point{})
+	s, err := Piece(Light{}, p, parts, PieceLook{})
 	require.NoError(t, err)
 	assert.Len(t, s.Nodes, 1, "crossings this large are seen as they are")
 	long, err := piece.Build("cloth", nil, piece.Own{})
 	require.NoError(t, err)
-	s, err = Piece(Light{}, long, make([]PiecePart, len(long.Parts)), piece.Point{})
+	s, err = Piece(Light{}, long, make([]PiecePart, len(long.Parts)), PieceLook{})
 	require.NoError(t, err)
 	require.Len(t, s.Nodes, 2)
 	svg := s.SVG()
@@ -146,7 +146,7 @@ func BenchmarkCloth1000x1000(b *testing.B) {
 		parts[i] = PiecePart{Key: p.Parts[i].Key, Lab: &colour.Lab{L: 30 + 20*float64(i)}}
 	}
 	for b.Loop() {
-		if _, err := Piece(Light{}, p, parts, piece.Point{}); err != nil {
+		if _, err := Piece(Light{}, p, parts, PieceLook{}); err != nil {
 			b.Fatal(err)
 		}
 	}

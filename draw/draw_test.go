@@ -80,13 +80,24 @@ func TestGoldenDrawings(t *testing.T) {
 	golden(t, "chits", ChitPages("Stage curtain", []ChitCard{{plum, "Violet, value 2.1", []string{"Between Sloe and Plum.", "It must not lean toward red."}}})[0])
 	p, err := piece.Build("curtain", map[string]float64{"columns": 2, "rows": 2}, piece.Own{})
 	require.NoError(t, err)
-	drawn, err := Piece(Light{ValuesOnly: true}, p, []PiecePart{{Key: "ground", Name: "ground", Card: "Plum", Lab: &plum}, {Key: "peak", Name: "peaks"}, {Key: "hourglass", Name: "hourglasses"}, {Key: "spark", Name: "sparks", Card: "Gold", Lab: &gold}, {Key: "sashing", Name: "sashing"}}, piece.Point{})
+	drawn, err := Piece(Light{ValuesOnly: true}, p, []PiecePart{{Key: "ground", Name: "ground", Card: "Plum", Lab: &plum}, {Key: "peak", Name: "peaks"}, {Key: "hourglass", Name: "hourglasses"}, {Key: "spark", Name: "sparks", Card: "Gold", Lab: &gold}, {Key: "sashing", Name: "sashing"}}, PieceLook{})
 	require.NoError(t, err)
 	golden(t, "piece", drawn)
 	surfaces, err := Piece(Light{}, p, []PiecePart{{Key: "ground", Name: "ground", Card: "Sprig", Lab: &plum, Surface: Surface{Picture: "/sprig.jpg", Wide: 200, High: 150}}, {Key: "peak", Name: "peaks", Card: "Brass", Lab: &gold, Surface: Surface{Flash: &plum}},
-		{Key: "hourglass", Name: "hourglasses", Card: "Wool", Lab: &gold, Surface: Surface{Stitch: true}}, {Key: "spark", Name: "sparks"}, {Key: "sashing", Name: "sashing"}}, piece.Point{X: 9, Y: 7})
+		{Key: "hourglass", Name: "hourglasses", Card: "Wool", Lab: &gold, Surface: Surface{Stitch: true}}, {Key: "spark", Name: "sparks"}, {Key: "sashing", Name: "sashing"}}, PieceLook{Stitch: piece.Point{X: 9, Y: 7}})
 	require.NoError(t, err)
 	golden(t, "surfaces", surfaces)
+	// What a page shows already is not drawn again.
+	keyed := func(have string) Scene {
+		s, err := Piece(Light{}, p, []PiecePart{{Key: "ground", Name: "ground", Card: "Plum", Lab: &plum}, {Key: "peak", Name: "peaks"}, {Key: "hourglass", Name: "hourglasses"}, {Key: "spark", Name: "sparks"}, {Key: "sashing", Name: "sashing"}}, PieceLook{Key: "abc", Have: have})
+		require.NoError(t, err)
+		return s
+	}
+	once := keyed("")
+	assert.Contains(t, once.SVG(), "<path")
+	assert.NotContains(t, keyed(once.Key).SVG(), "<path")
+	assert.Contains(t, keyed(once.Key).SVG(), `aria-label="ground: Plum. Give it the chosen card."`)
+	assert.Contains(t, keyed("other").SVG(), "<path")
 	golden(t, "battens", Battens(Light{}, []Batten{{1, "Plum", 0.3, plum}, {2, "Gold", 0.1, gold}}))
 	a4, err := card.FindPaper("a4")
 	require.NoError(t, err)

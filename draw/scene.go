@@ -70,6 +70,7 @@ type Style struct {
 	Width        float64
 	Dash         []float64
 	Class        string
+	Inherit      bool // as the group around it, on a page
 }
 
 // Point is a place in a scene.
@@ -171,6 +172,7 @@ type Text struct {
 // a page find the group, reach it by keyboard and name it.
 type Group struct {
 	Class      string
+	Style      *Style // for nodes that inherit, nil for none
 	Attributes [][2]string
 	Nodes      []Node
 }
@@ -217,6 +219,7 @@ type Scene struct {
 	Millimetres   bool
 	Stretch       bool // fills its box, whatever the box's shape
 	ID, Label     string
+	Key           string // changes with what a page need not be sent twice
 	Nodes         []Node
 }
 

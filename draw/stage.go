@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"image"
 	"math"
+	"strings"
 
 	"lampfern/core/colour"
 	"lampfern/core/piece"
@@ -33,9 +34,16 @@ const (
 	leastTile = 3.0  // units of the scene: a finer texture would only be grey
 )
 
-// Piece draws a piece with its parts, each a group that can be chosen. stitch is
-// the size of a stitch in mm, where the piece has stitches.
-func Piece(light Light, p piece.Piece, parts []PiecePart, stitch piece.Point) (Scene, error) {
+// PieceLook is how a piece is drawn: the size of a stitch in mm, where it has
+// stitches; Key names its outlines, and Have those that the page shows already, so
+// that they need not be drawn again.
+type PieceLook struct {
+	Stitch    piece.Point
+	Key, Have string
+}
+
+// Piece draws a piece with its parts, each a group that can be chosen.
+func Piece(light Light, p piece.Piece, parts []PiecePart, look PieceLook) (Scene, error) {
 	if p.Cells != nil {
 		rgbs := make([]*colour.RGB, len(parts))
 		for i, part := range parts {
@@ -50,11 +58,29 @@ func Piece(light Light, p piece.Piece, parts []PiecePart, stitch piece.Point) (S
 	const longest = 1000.0
 	k := longest / math.Max(p.Width, p.Height)
 	s := Scene{Width: p.Width * k, Height: p.Height * k, ID: "piece", Label: p.Name}
-	outlines := partOutlines(p, k)
+	stitch := look.Stitch
+	stitched := func(f Surface) bool {
+		return f.Stitch && f.Picture == "" && f.Flash == nil && stitch.X*k >= leastTile && stitch.Y*k >= leastTile
+	}
+	if look.Key != "" { // a part in stitches has a texture over it
+		s.Key = look.Key
+		for _, part := range parts {
+			s.Key += map[bool]string{true: "s", false: "-"}[part.Lab != nil && stitched(part.Surface)]
+		}
+	}
+	same := s.Key != "" && s.Key == look.Have
+	var outlines []*Path
+	if !same {
+		outlines = partOutlines(p, k)
+	}
 	for i, part := range parts {
 		st := noCard
 		card := "no card yet"
 		var over []Node
+		outline := &Path{}
+		if !same {
+			outline = outlines[i]
+		}
 		if part.Lab != nil {
 			rgb, _ := light.Show(*part.Lab)
 			// Stroked in its own colour, so that no seam shows between parts.
@@ -69,14 +95,19 @@ func Piece(light Light, p piece.Piece, parts []PiecePart, stitch piece.Point) (S
 				flash, _ := light.Show(*f.Flash)
 				s.Add(Pattern{ID: id, Width: sheenWide * longest, Height: sheenWide * longest, Sheen: []colour.RGB{rgb, flash}})
 				st.Fill = Patterned(id, rgb)
-			case f.Stitch && stitch.X*k >= leastTile && stitch.Y*k >= leastTile:
-				over = []Node{Shape{Path: outlines[i], Style: Style{Fill: Patterned("stitches", rgb), Class: "texture"}}}
+			case stitched(f):
+				over = []Node{Shape{Path: outline, Style: Style{Fill: Patterned("stitches", rgb), Class: "texture"}}}
 			}
 		}
 		if over != nil && !hasPattern(s, "stitches") {
 			s.Add(stitches(stitch.X*k, stitch.Y*k))
 		}
-		s.Add(partGroup(part, card, Shape{Path: outlines[i], Style: st}, over))
+		g := partGroup(part, card, Shape{Path: outline, Style: Style{Inherit: true}}, over)
+		g.Class, g.Style, st.Class = strings.TrimSpace("part "+st.Class), &st, ""
+		if same {
+			g.Nodes, g.Attributes = nil, append(g.Attributes, [2]string{"data-same", ""})
+		}
+		s.Add(g)
 	}
 	return s, nil
 }
@@ -86,9 +117,9 @@ var noCard = Style{Fill: Clear, Stroke: Ink, Width: 1, Dash: []float64{6, 5}, Cl
 
 // partGroup is a part that can be chosen, with what lies over its shape.
 func partGroup(part PiecePart, card string, shape Shape, over []Node) Group {
-	shape.Title = part.Name + ": " + card
+	shape.Title = fmt.Sprintf("%s: %s. Give it the chosen card.", part.Name, card)
 	return Group{Class: "part", Attributes: [][2]string{{"data-part", part.Key}, {"id", "part-" + part.Key}, {"tabindex", "0"}, {"role", "button"},
-		{"aria-label", fmt.Sprintf("%s: %s. Give it the chosen card.", part.Name, card)}}, Nodes: append([]Node{shape}, over...)}
+		{"aria-label", shape.Title}}, Nodes: append([]Node{shape}, over...)}
 }
 
 func hasPattern(s Scene, id string) bool {

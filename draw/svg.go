@@ -29,6 +29,9 @@ func (s Scene) SVG() string {
 	if s.ID != "" {
 		w.attr("id", s.ID)
 	}
+	if s.Key != "" {
+		w.attr("data-key", s.Key)
+	}
 	w.attr("role", "group")
 	w.attr("aria-label", s.Label)
 	w.raw(">")
@@ -73,6 +76,9 @@ func (w *svgWriter) node(n Node) {
 		}
 		for _, a := range n.Attributes {
 			w.attr(a[0], a[1])
+		}
+		if n.Style != nil {
+			w.style(*n.Style)
 		}
 		w.raw(">")
 		for _, c := range n.Nodes {
@@ -187,6 +193,9 @@ func paintText(p Paint, ifNone string) string {
 }
 
 func (w *svgWriter) style(s Style) {
+	if s.Inherit {
+		return
+	}
 	w.attr("fill", paintText(s.Fill, "none"))
 	if s.Stroke.kind != paintNone {
 		w.attr("stroke", paintText(s.Stroke, "none"))

@@ -64,6 +64,7 @@ func (s *Studio) Check(ctx context.Context) error {
 // must not be changed.
 type Piece struct {
 	piece.Piece
+	Key     string // of its outlines: another when they may differ
 	Shares  []float64
 	Borders [][]float64
 	Thin    []bool // parts made only of narrow shapes
@@ -99,7 +100,7 @@ func (s *Studio) piece(template string, settings map[string]float64, own piece.O
 	if err != nil {
 		return nil, refuse("The piece cannot be made: %s.", err)
 	}
-	p = &Piece{Piece: built, Shares: built.Shares(), Borders: built.Borders()}
+	p = &Piece{Piece: built, Key: fmt.Sprintf("%x", key[:8]), Shares: built.Shares(), Borders: built.Borders()}
 	shorter := min(built.Width, built.Height)
 	for _, w := range built.Widths(p.Borders) {
 		p.Thin = append(p.Thin, w < thinBelow*shorter)

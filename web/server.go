@@ -39,7 +39,8 @@ type Server struct {
 // maxBody bounds what a request may send; a list or plan file fits well.
 const maxBody = 12 << 20
 
-// haveHeader names the fronds that the asking page shows already.
+// haveHeader names the fronds, or the outlines of the piece, that the asking page
+// shows already.
 const haveHeader = "X-Lampfern-Have"
 
 // gzipLevel spends little time: pages go to the machine they come from, or to

@@ -189,13 +189,15 @@ func (s *Server) proportionStage(c *gin.Context, p *page) (err error) {
 			}
 			b.Parts = append(b.Parts, row)
 		}
-		parts, stitch := pieceParts(p.Plan, b.Fill), p.Plan.Stitch()
-		if b.Flat = c.Query("flat") != ""; b.Flat {
-			stitch = piece.Point{}
-		} else {
+		parts, look := pieceParts(p.Plan, b.Fill), draw.PieceLook{Key: pc.Key}
+		if b.Flat = c.Query("flat") != ""; !b.Flat {
+			look.Stitch = p.Plan.Stitch()
 			s.surfaces(c, p, parts, b.Fill)
 		}
-		scene, err := draw.Piece(p.View.Light, pc.Piece, parts, stitch)
+		if c.GetHeader(partHeader) != "" {
+			look.Have = c.GetHeader(haveHeader)
+		}
+		scene, err := draw.Piece(p.View.Light, pc.Piece, parts, look)
 		if err != nil {
 			return err
 		}

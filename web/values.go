@@ -12,7 +12,6 @@ import (
 
 	"lampfern/core/colour"
 	"lampfern/core/material"
-	"lampfern/core/piece"
 	"lampfern/core/value"
 	"lampfern/draw"
 	"lampfern/studio"
@@ -294,7 +293,7 @@ func squintStage(c *gin.Context, p *page) error {
 	grey.ValuesOnly = true
 	p.View = grey
 	if pc := p.Plan.Piece; pc != nil {
-		scene, err := draw.Piece(grey.Light, pc.Piece, pieceParts(p.Plan, fill), piece.Point{})
+		scene, err := draw.Piece(grey.Light, pc.Piece, pieceParts(p.Plan, fill), draw.PieceLook{})
 		if err != nil {
 			return err
 		}

@@ -1,8 +1,9 @@
 // The one way a page changes: something is sent, this bench becomes the answer's,
 // and the maker's place (focus, scrolling, chosen card) is kept.
 
-// Asks for the changed part alone, and tells which fronds the page has already.
-const part = () => ({ 'X-Lampfern-Part': '1', 'X-Lampfern-Have': document.querySelector('#fern .fronds')?.dataset.key ?? '' });
+// Asks for the changed part alone, and tells which fronds, or which piece, the page
+// has already.
+const part = () => ({ 'X-Lampfern-Part': '1', 'X-Lampfern-Have': document.querySelector('#fern .fronds, #piece')?.dataset.key ?? '' });
 export const bench = () => document.getElementById('bench');
 
 const after = [];

@@ -1,7 +1,7 @@
 // The piece: giving the chosen card to a part, and dragging where one batten
 // ends to try another share.
 
-import { change, hint } from './bench.js';
+import { change, hint, onBench } from './bench.js';
 import { chosen } from './tray.js';
 
 function give(part) {
@@ -57,8 +57,17 @@ function startBattens() {
   });
 }
 
+// Outlines that stay keep their title: it is that of the part as it is now.
+function retitle() {
+  for (const g of document.querySelectorAll('#piece .part[data-same]')) {
+    const title = g.querySelector('title');
+    if (title) title.textContent = g.getAttribute('aria-label');
+  }
+}
+
 export function startPiece() {
   startBattens();
+  onBench(retitle);
   document.addEventListener('click', (e) => {
     const part = e.target.closest('#piece .part');
     if (part) give(part);
