@@ -127,6 +127,31 @@ func TestOverlayAreasInClosedForm(t *testing.T) {
 	assert.InDeltaSlice(t, []float64{100, 100, 100, 100}, areas(square(0, 0, 0, 10), square(1, 10, 0, 10), square(2, 0, 10, 10), square(3, 10, 10, 10)), 1e-9)
 }
 
+// Parts that nothing covers have the area of their own outlines.
+func TestPartsThatLieOnTopInClosedForm(t *testing.T) {
+	disc := func(r float64) float64 { return 12 * r * r * math.Sin(math.Pi/12) }
+	for _, c := range []struct {
+		template string
+		set      map[string]float64
+		areas    map[string]float64 // mm², by part
+	}{
+		// A van of 1000 mm, 520 high: wheels of .19 × 520, hubs half as large.
+		{"van", map[string]float64{"length": 1000}, map[string]float64{"tyres": 2 * (disc(98.8) - disc(49.4)), "hubs": 2 * disc(49.4), "windows": 520 * 1000 * .28 * (.06 + .14) / 2}},
+		// Welts of .22 × 500 wide and .04 × 580 high, each a parallelogram.
+		{"waistcoat", map[string]float64{"chest": 500, "length": 580, "buttons": 4, "button": 20}, map[string]float64{"pockets": 2 * 110 * 23.2, "buttons": 4 * disc(10)}},
+		// A belt from .244 to .246 of the height wide, .03 high.
+		{"figure", map[string]float64{"height": 200}, map[string]float64{"belt": 200 * 200 * .03 * (.244 + .246) / 2}},
+	} {
+		p, err := Build(c.template, c.set, Own{})
+		require.NoError(t, err)
+		for i, part := range p.Parts {
+			if want, given := c.areas[part.Key]; given {
+				assert.InEpsilon(t, want, p.Areas()[i], 1e-9, "%s %s", c.template, part.Name)
+			}
+		}
+	}
+}
+
 func TestContoursJoinTheSlices(t *testing.T) {
 	for _, template := range []string{"waistcoat", "figure", "van"} {
 		p, err := Build(template, nil, Own{})
