@@ -297,7 +297,7 @@ func TestLampChangesMaterialsAndNothingElse(t *testing.T) {
 		for _, e := range b.MustElements(".tray-card .colour, .eye i") {
 			coloured = append(coloured, e.MustEval(`() => getComputedStyle(this).backgroundColor`).Str())
 		}
-		coloured = append(coloured, fills(b, "#piece path, #battens path")...)
+		coloured = append(coloured, fills(b, "#piece .part, #battens path")...)
 		return coloured, b.MustEval(`() => ['.lampbar', '.rail', '#notes', '.tab', '#stage', '.tray'].map(s => getComputedStyle(document.querySelector(s)).backgroundColor).join()`).Str()
 	}
 	day, chrome := look()

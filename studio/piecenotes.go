@@ -66,7 +66,7 @@ func (p *Plan) pieceNotes() []balance.Note {
 		add("idle:"+fmt.Sprint(n), balance.Fine, capitalFirst(countWord(n))+" card"+verb, fmt.Sprintf(" no part in this piece (%s): %s.", joinWords(idle), mend))
 	}
 	if parts := len(p.Piece.Parts); placed > 0 && parts > len(p.Tray) {
-		add("shared", balance.Fine, capitalFirst(countWord(parts))+" parts", fmt.Sprintf(" and %s: some cards take several parts.", cardsWord(len(p.Tray))))
+		add("shared", balance.Fine, fmt.Sprintf("%d parts", parts), fmt.Sprintf(" and %s: some cards take several parts.", cardsWord(len(p.Tray))))
 	}
 	switch p.Template {
 	case "stranded":
@@ -81,9 +81,9 @@ func (p *Plan) pieceNotes() []balance.Note {
 
 func cardsWord(n int) string {
 	if n == 1 {
-		return "one card"
+		return "1 card"
 	}
-	return countWord(n) + " cards"
+	return fmt.Sprintf("%d cards", n)
 }
 
 func (p *Plan) floatNotes(add func(id string, s balance.Severity, about, words string)) {
