@@ -172,6 +172,9 @@ func (s *Server) changeOnPhoto(c *gin.Context, id uint, revision int64) (words s
 	switch do := c.PostForm("do"); {
 	case do == "grow":
 		at := piece.Point{X: f.number("x", 0), Y: f.number("y", 0)}
+		if typed := f.corners("corners"); len(typed) > 0 { // a place that was typed
+			at = typed[0]
+		}
 		tolerance := f.number("tolerance", 20)
 		if f.bad == nil {
 			err = s.studio.GrowOutline(ctx, id, revision, c.PostForm("part"), at, tolerance)
