@@ -125,6 +125,9 @@ func loadPhotos(ctx context.Context, s *studio.Studio) error {
 		return fmt.Errorf("listing the demo photos: %w", err)
 	}
 	for _, name := range names {
+		if path.Base(name) == barePhoto {
+			continue // kept before the plans
+		}
 		hash, err := keepPhoto(ctx, s, name)
 		if err != nil {
 			return err

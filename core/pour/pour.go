@@ -103,6 +103,7 @@ func Check(pours []Pour) error {
 type lump struct {
 	colour int
 	parts  float64
+	pour   int // lumps of one pour go to the same places
 	to     func(x, y float64) float64
 }
 
@@ -136,12 +137,19 @@ func waves(rnd *rand.Rand, along float64) func(x float64) float64 {
 		a[i], f[i] = (rnd.Float64()-.5)*1.2/float64(i+1), (1+1.3*float64(i))*math.Pi
 		p[i] = 2*math.Pi*rnd.Float64() + along*(2+3*rnd.Float64())
 	}
-	return func(x float64) float64 {
-		v := 0.0
+	// It is asked for often: a table of it, in proportion between its places.
+	const from, to, places = -8.0, 20.0, 4096
+	var table [places + 1]float64
+	for k := range table {
+		x := from + (to-from)*float64(k)/places
 		for i := range a {
-			v += a[i] * math.Sin(f[i]*x+p[i])
+			table[k] += a[i] * math.Sin(f[i]*x+p[i])
 		}
-		return v
+	}
+	return func(x float64) float64 {
+		at := (math.Max(from, math.Min(to, x)) - from) / (to - from) * places
+		k := min(int(at), places-1)
+		return table[k] + (at-float64(k))*(table[k+1]-table[k])
 	}
 }
 
@@ -154,7 +162,7 @@ func poured(method Method, pours []Pour, rnd *rand.Rand, wave func(float64) floa
 			p := pours[i]
 			// A drop sinks the deeper the more of it there is, and wanders a little.
 			deep, px := .25+.5*rnd.Float64(), p.Place+.05*math.Sin(6*along+2*math.Pi*rnd.Float64())
-			out = append(out, lump{p.Colour, p.Parts, func(x, y float64) float64 {
+			out = append(out, lump{p.Colour, p.Parts, i, func(x, y float64) float64 {
 				stem := math.Abs(x-px-.04*wave(y)) / .07
 				head := math.Hypot((x-px)/.2, (y-1+deep)/.16)
 				if y > 1-deep {
@@ -163,13 +171,13 @@ func poured(method Method, pours []Pour, rnd *rand.Rand, wave func(float64) floa
 				return head
 			}})
 		}
-		out = append(out, lump{pours[0].Colour, pours[0].Parts, func(x, y float64) float64 { return y }})
+		out = append(out, lump{pours[0].Colour, pours[0].Parts, 0, func(x, y float64) float64 { return y }})
 	case Funnel:
 		for range funnelTurns {
 			for i := len(pours) - 1; i >= 0; i-- {
 				p := pours[i]
 				px := p.Place + .03*math.Sin(5*along+float64(i))
-				out = append(out, lump{p.Colour, p.Parts / funnelTurns, func(x, y float64) float64 {
+				out = append(out, lump{p.Colour, p.Parts / funnelTurns, i, func(x, y float64) float64 {
 					return math.Hypot((x-px)/.95, (1-y)/1.05) * (1 + .09*wave(3*math.Atan2(x-px, 1.05-y)))
 				}})
 			}
@@ -178,7 +186,7 @@ func poured(method Method, pours []Pour, rnd *rand.Rand, wave func(float64) floa
 		// The pot's wedges, wound up by the spoon, come out from the rim inward.
 		turn := 2*math.Pi*rnd.Float64() + 2.5*along
 		for i := len(pours) - 1; i >= 0; i-- {
-			out = append(out, lump{pours[i].Colour, pours[i].Parts, func(x, y float64) float64 {
+			out = append(out, lump{pours[i].Colour, pours[i].Parts, i, func(x, y float64) float64 {
 				r := math.Min(1, math.Hypot((x-.5)/.75, (1-y)/1.1))
 				around := math.Atan2(x-.5, 1.05-y)*2 + turn + 2*math.Pi*potTurns*(1-r) + .5*wave(2*r)
 				_, f := math.Modf(around/(2*math.Pi) + 64)
@@ -187,7 +195,7 @@ func poured(method Method, pours []Pour, rnd *rand.Rand, wave func(float64) floa
 		}
 	default:
 		for i := len(pours) - 1; i >= 0; i-- {
-			out = append(out, lump{pours[i].Colour, pours[i].Parts, func(x, y float64) float64 { return -y - .035*wave(x+float64(i)) }})
+			out = append(out, lump{pours[i].Colour, pours[i].Parts, i, func(x, y float64) float64 { return -y - .035*wave(x+float64(i)) }})
 		}
 	}
 	return out
@@ -205,11 +213,16 @@ func settle(lumps []lump, w, h int) []int16 {
 	for _, l := range lumps {
 		total += l.parts
 	}
-	cost := make([]float64, w*h)
+	costs := map[int][]float64{} // by pour
 	taken, due := 0, 0.0
 	for _, l := range lumps {
-		for _, i := range left {
-			cost[i] = l.to((float64(i%w)+.5)/float64(w), 1-(float64(i/w)+.5)/float64(h))
+		cost := costs[l.pour]
+		if cost == nil {
+			cost = make([]float64, w*h)
+			for _, i := range left {
+				cost[i] = l.to((float64(i%w)+.5)/float64(w), 1-(float64(i/w)+.5)/float64(h))
+			}
+			costs[l.pour] = cost
 		}
 		due += l.parts / total * float64(w*h)
 		n := min(len(left), int(math.Round(due))-taken)
@@ -259,26 +272,37 @@ func cheapest(cells []int, cost []float64, n int) {
 // (midpoint rule).
 func folded(still []int16, w, h int, rnd *rand.Rand, along, much float64) []int16 {
 	const steps = 24
-	type roll struct{ m, n, a float64 }
-	var rolls []roll
-	for m := 1.0; m <= 3; m++ {
-		for n := 1.0; n <= 3; n++ {
-			a, p := rnd.NormFloat64()/(m*m+n*n), 2*math.Pi*rnd.Float64()
-			rolls = append(rolls, roll{m * math.Pi, n * math.Pi, a * math.Cos(p+1.6*along)})
+	const most = 3 // rolls each way
+	var rolls [most][most]float64
+	for m := range most {
+		for n := range most {
+			a, p := rnd.NormFloat64()/float64((m+1)*(m+1)+(n+1)*(n+1)), 2*math.Pi*rnd.Float64()
+			rolls[m][n] = a * math.Cos(p+1.6*along)
 		}
 	}
+	// The sines and cosines of every column and row.
+	waveTable := func(n int) (sin, cos [][most]float64) {
+		sin, cos = make([][most]float64, n+1), make([][most]float64, n+1)
+		for i := range sin {
+			for m := range most {
+				sin[i][m], cos[i][m] = math.Sincos(float64(m+1) * math.Pi * float64(i) / float64(n))
+			}
+		}
+		return sin, cos
+	}
+	sinX, cosX := waveTable(w)
+	sinY, cosY := waveTable(h)
 	// The flow at the corners of cells, between them in proportion.
 	vx, vy := make([]float64, (w+1)*(h+1)), make([]float64, (w+1)*(h+1))
 	fastest := 1e-9
 	for j := range h + 1 {
 		for i := range w + 1 {
-			x, y := float64(i)/float64(w), float64(j)/float64(h)
 			var u, v float64
-			for _, r := range rolls {
-				sx, cx := math.Sincos(r.m * x)
-				sy, cy := math.Sincos(r.n * y)
-				u += r.a * r.n * sx * cy
-				v -= r.a * r.m * cx * sy
+			for m := range most {
+				for n := range most {
+					u += rolls[m][n] * float64(n+1) * math.Pi * sinX[i][m] * cosY[j][n]
+					v -= rolls[m][n] * float64(m+1) * math.Pi * cosX[i][m] * sinY[j][n]
+				}
 			}
 			vx[j*(w+1)+i], vy[j*(w+1)+i] = u, v
 			fastest = math.Max(fastest, math.Hypot(u, v))
@@ -295,17 +319,37 @@ func folded(still []int16, w, h int, rnd *rand.Rand, along, much float64) []int1
 		}
 		return mix(vx), mix(vy)
 	}
-	out := make([]int16, w*h)
-	for j := range h {
-		for i := range w {
-			x, y := (float64(i)+.5)/float64(w), (float64(j)+.5)/float64(h)
+	// Where the batter came from is smooth: it is followed at every fourth place, and
+	// taken in proportion between.
+	const every = 4
+	nw, nh := w/every+2, h/every+2
+	fromX, fromY := make([]float64, nw*nh), make([]float64, nw*nh)
+	for j := range nh {
+		for i := range nw {
+			x, y := float64(i*every)/float64(w), float64(j*every)/float64(h)
 			for range steps {
 				u, v := flow(x, y)
 				u, v = flow(x-u*dt/2, y-v*dt/2)
 				x, y = x-u*dt, y-v*dt
 			}
-			a, b := min(w-1, max(0, int(x*float64(w)))), min(h-1, max(0, int(y*float64(h))))
-			out[j*w+i] = still[b*w+a]
+			fromX[j*nw+i], fromY[j*nw+i] = x, y
+		}
+	}
+	out := make([]int16, w*h)
+	for j := range h {
+		b := (float64(j) + .5) / every
+		bj := int(b)
+		b -= float64(bj)
+		for i := range w {
+			a := (float64(i) + .5) / every
+			ai := int(a)
+			a -= float64(ai)
+			at := bj*nw + ai
+			mix := func(f []float64) float64 {
+				return (1-b)*((1-a)*f[at]+a*f[at+1]) + b*((1-a)*f[at+nw]+a*f[at+nw+1])
+			}
+			x, y := min(w-1, max(0, int(mix(fromX)*float64(w)))), min(h-1, max(0, int(mix(fromY)*float64(h))))
+			out[j*w+i] = still[y*w+x]
 		}
 	}
 	return out
