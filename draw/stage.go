@@ -255,7 +255,8 @@ func ColourwaySheet(title string, p piece.Piece, unders []*image.Gray, all []Way
 	const wide, high, margin, head, columns, rows = 210.0, 297.0, 12.0, 24.0, 3, 4
 	s := Scene{Width: wide, Height: high, Millimetres: true, Label: "Colourways of " + title}
 	s.Add(Text{At: Point{margin, 15}, Words: fit(title, 5, true, wide-2*margin), Size: 5, Bold: true, Paint: Ink},
-		Text{At: Point{margin, 20}, Words: fmt.Sprintf("%s, %.0f × %.0f cm · colourways", p.Name, p.Width/10, p.Height/10), Size: 2.8, Paint: Ink})
+		Text{At: Point{margin, 20}, Words: sizeWords(p) + " · colourways", Size: 2.8, Paint: Ink})
+	p = forPaper(p)
 	w, h := (wide-2*margin)/columns, (high-head-16)/rows
 	room := Point{w - 6, h - 16}
 	k := math.Min(room.X/p.Width, room.Y/p.Height)
@@ -278,6 +279,22 @@ func ColourwaySheet(title string, p piece.Piece, unders []*image.Gray, all []Way
 	}
 	foot(&s, margin, wide-2*margin, "Colours as kept on the shelf, in daylight · "+paperGuide)
 	return s, nil
+}
+
+// sizeWords are a piece's name and size; the views of a solid have no size of their own.
+func sizeWords(p piece.Piece) string {
+	if p.Shown != nil {
+		return p.Name
+	}
+	return fmt.Sprintf("%s, %g × %g cm", p.Name, math.Round(p.Width)/10, math.Round(p.Height)/10)
+}
+
+// forPaper is a piece as it is printed: a solid by the two views that are shown of it.
+func forPaper(p piece.Piece) piece.Piece {
+	if c := p.Shown; c != nil {
+		p.Cells, p.Width, p.Height = c, float64(c.Across)*c.Wide, float64(c.Down)*c.High
+	}
+	return p
 }
 
 // onPaper draws a piece in the colours of a colourway at a place, k mm of paper

@@ -41,10 +41,8 @@ func WorktableSheet(title, purpose string, p piece.Piece, unders []*image.Gray, 
 	const rowHigh, mostRows = 11.5, 12
 	s := Scene{Width: wide, Height: high, Millimetres: true, Label: title + " at the worktable"}
 	room := wide - 2*margin
-	what := fmt.Sprintf("%s, %.0f × %.0f mm", p.Name, p.Width, p.Height)
-	if p.Template == "solid" { // views from all round have no size of their own
-		what = p.Name
-	}
+	what := sizeWords(p)
+	p = forPaper(p)
 	s.Add(Text{At: Point{margin, 19}, Words: fit(title, 7, true, room), Size: 7, Bold: true, Paint: Ink},
 		Text{At: Point{margin, 25}, Words: fit(what, 3.2, false, room), Size: 3.2, Paint: Ink})
 	top := 30.0

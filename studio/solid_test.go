@@ -1,15 +1,17 @@
 package studio
 
 import (
+	"archive/zip"
 	"bytes"
 	"encoding/binary"
+	"io/fs"
 	"math"
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"lampfern/core/colour"
 	"lampfern/core/mesh"
 	"lampfern/exchange"
 )
@@ -61,8 +63,12 @@ func TestAMeshIsBroughtInPartByPart(t *testing.T) {
 	again, err := exchange.Read3MF(out)
 	require.NoError(t, err)
 	assert.Len(t, again.Bodies, 3)
+	z, err := zip.NewReader(bytes.NewReader(out), int64(len(out)))
+	require.NoError(t, err)
+	model, err := fs.ReadFile(z, "3D/3dmodel.model")
+	require.NoError(t, err)
 	rgb, _ := p.Tray[3].Colour.RGB()
-	assert.NotEqual(t, colour.RGB{}, rgb)
+	assert.Contains(t, string(model), `displaycolor="`+strings.ToUpper(rgb.Hex())+`"`)
 
 	// A plan file does not carry the mesh: the stand-in takes its place elsewhere.
 	file, err := s.ExportPlan(ctx, id)

@@ -45,10 +45,9 @@ func draftStage(c *gin.Context, p *page) error {
 	if q := c.Request.URL.Query(); len(q) > 0 {
 		p.Path += "?" + q.Encode()
 	}
-	most := func(all []colour.Lab, repeat int) []colour.Lab {
-		return all[:min(len(all), max(repeat, draw.MostDraft*2/3), draw.MostDraft)]
-	}
-	scene, err := draw.Draft(p.View.Light, v.Draft, most(v.WarpColours, len(v.Draft.Threading)), most(v.WeftColours, len(v.Draft.Treadling)), spareShafts, b.Float, b.Back)
+	warp := v.WarpColours[:min(len(v.WarpColours), draw.MostDraft)]
+	weft := v.WeftColours[:min(len(v.WeftColours), max(len(v.Draft.Treadling), draw.MostDraft*2/3), draw.MostDraft)]
+	scene, err := draw.Draft(p.View.Light, v.Draft, warp, weft, spareShafts, b.Float, b.Back)
 	b.Picture = &scene
 	p.Body = b
 	return err

@@ -92,6 +92,20 @@ func (c *Cells) Window(x0, y0, x1, y1 int) *Cells {
 	return &out
 }
 
+// filled is the window of the cells that just holds all that have a part.
+func (c *Cells) filled() *Cells {
+	x0, y0, x1, y1 := c.Across, c.Down, 0, 0
+	for i, p := range c.Part {
+		if x, y := i%c.Across, i/c.Across; p >= 0 {
+			x0, y0, x1, y1 = min(x0, x), min(y0, y), max(x1, x+1), max(y1, y+1)
+		}
+	}
+	if x1 == 0 {
+		return c
+	}
+	return c.Window(x0, y0, x1, y1)
+}
+
 // At is the part at a place of the piece in mm, −1 for none.
 func (c *Cells) At(x, y float64) int {
 	i, j := int(math.Floor(x/c.Wide)), int(math.Floor(y/c.High))

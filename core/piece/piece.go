@@ -36,6 +36,7 @@ type Piece struct {
 	Sliced        bool    // regions are slices of outlines laid over one another
 	Unders        []Under // photos whose light and shade show through
 	Cells         *Cells  // in place of regions, when the piece is made of cells
+	Shown         *Cells  // what a small or printed picture shows of a solid: two views of it, large
 }
 
 // Area is the polygon's area in mm² (shoelace formula).

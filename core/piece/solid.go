@@ -43,7 +43,11 @@ const (
 	solidRow   = 7
 	solidSide  = 110 // places across a view
 	solidGap   = 6
+	shownSide  = 420 // places across a view in a small or printed picture
 )
+
+// shownFrom are the directions of those: the front and the back, a little from above.
+var shownFrom = []mesh.Vec{{X: .55, Y: -1, Z: .5}, {X: -.8, Y: .75, Z: .4}}
 
 var solidTemplate = Template{"solid", "Printed or assembled thing", Print, "the bodies of a mesh that you bring in, shared by what is seen of each from all round", nil, solid}
 
@@ -58,14 +62,13 @@ func usualSolid() Solid {
 }
 
 // SmallWindow is what a small picture shows of a piece made of cells: two views of a
-// solid from a little above, the head of a long cloth, else all.
+// solid, the head of a long cloth, else all.
 func (p Piece) SmallWindow() *Cells {
 	const tallest = 1.4 // times as high as wide
 	c := p.Cells
 	switch {
-	case p.Template == solidTemplate.Key:
-		y := solidSide + solidGap
-		return c.Window(0, y, 2*solidSide+solidGap, y+solidSide)
+	case p.Shown != nil:
+		return p.Shown
 	case p.Height > tallest*p.Width:
 		return c.Window(0, 0, c.Across, max(1, int(tallest*p.Width/c.High)))
 	}
@@ -92,20 +95,30 @@ func solid(_ map[string]float64, own Own) (Piece, error) {
 	}
 	rows := (solidViews + solidRow - 1) / solidRow
 	p := newCells(Flat, solidRow*(solidSide+solidGap)-solidGap, rows*(solidSide+solidGap)-solidGap, cell, cell, s.Parts)
-	for i := range p.Cells.Part {
-		p.Cells.Part[i] = -1
+	fine := cell * solidSide / shownSide
+	shown := newCells(Flat, len(shownFrom)*shownSide, shownSide, fine, fine, s.Parts).Cells
+	for _, c := range []*Cells{p.Cells, shown} {
+		for i := range c.Part {
+			c.Part[i] = -1
+		}
 	}
 	var wait sync.WaitGroup
-	for n, from := range mesh.Round(solidViews) {
+	look := func(c *Cells, from mesh.Vec, side, x0, y0 int) {
 		wait.Go(func() {
-			x0, y0 := n%solidRow*(solidSide+solidGap), n/solidRow*(solidSide+solidGap)
-			for i, body := range s.Mesh.Look(from, solidSide) {
+			for i, body := range s.Mesh.Look(from, side) {
 				if body >= 0 {
-					p.Cells.Part[(y0+i/solidSide)*p.Cells.Across+x0+i%solidSide] = int16(s.Of[body])
+					c.Part[(y0+i/side)*c.Across+x0+i%side] = int16(s.Of[body])
 				}
 			}
 		})
 	}
+	for n, from := range mesh.Round(solidViews) {
+		look(p.Cells, from, solidSide, n%solidRow*(solidSide+solidGap), n/solidRow*(solidSide+solidGap))
+	}
+	for n, from := range shownFrom {
+		look(shown, from, shownSide, n*shownSide, 0)
+	}
 	wait.Wait()
+	p.Shown = shown.filled()
 	return p, nil
 }
