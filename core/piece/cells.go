@@ -33,6 +33,13 @@ func newCells(grain Grain, across, down int, wide, high float64, parts []Part) P
 		Cells: &Cells{Grain: grain, Across: across, Down: down, Wide: wide, High: high, Part: make([]int16, across*down)}}
 }
 
+// empty takes every cell from its part.
+func (c *Cells) empty() {
+	for i := range c.Part {
+		c.Part[i] = -1
+	}
+}
+
 // areas is the area of each part in mm².
 func (c *Cells) areas(parts int) []float64 {
 	counts := make([]int, parts)
@@ -104,6 +111,28 @@ func (c *Cells) filled() *Cells {
 		return c
 	}
 	return c.Window(x0, y0, x1, y1)
+}
+
+// beside lays what is filled of flat cells beside one another on one ground, gap
+// empty cells apart.
+func beside(all []*Cells, gap int) *Cells {
+	out := *all[0]
+	out.Across, out.Down = -gap, 0
+	cut := make([]*Cells, len(all))
+	for i, c := range all {
+		cut[i] = c.filled()
+		out.Across, out.Down = out.Across+gap+cut[i].Across, max(out.Down, cut[i].Down)
+	}
+	out.Part = make([]int16, out.Across*out.Down)
+	out.empty()
+	x := 0
+	for _, c := range cut {
+		for y := range c.Down {
+			copy(out.Part[(out.Down-c.Down+y)*out.Across+x:], c.Part[y*c.Across:(y+1)*c.Across])
+		}
+		x += c.Across + gap
+	}
+	return &out
 }
 
 // At is the part at a place of the piece in mm, −1 for none.

@@ -53,9 +53,7 @@ func poured(v map[string]float64, own Own) (Piece, error) {
 	across := min(bars, int(math.Ceil(math.Sqrt(rowToHigh*float64(bars)))))
 	down := (bars + across - 1) / across
 	p := newCells(Flat, across*(barCells+barGap)-barGap, down*(tall+barGap)-barGap, cell, v["height"]/float64(tall), parts)
-	for i := range p.Cells.Part {
-		p.Cells.Part[i] = -1
-	}
+	p.Cells.empty()
 	var wait sync.WaitGroup
 	for bar := range bars {
 		wait.Go(func() {

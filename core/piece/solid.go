@@ -44,6 +44,7 @@ const (
 	solidSide  = 110 // places across a view
 	solidGap   = 6
 	shownSide  = 420 // places across a view in a small or printed picture
+	shownGap   = 40
 )
 
 // shownFrom are the directions of those: the front and the back, a little from above.
@@ -95,13 +96,7 @@ func solid(_ map[string]float64, own Own) (Piece, error) {
 	}
 	rows := (solidViews + solidRow - 1) / solidRow
 	p := newCells(Flat, solidRow*(solidSide+solidGap)-solidGap, rows*(solidSide+solidGap)-solidGap, cell, cell, s.Parts)
-	fine := cell * solidSide / shownSide
-	shown := newCells(Flat, len(shownFrom)*shownSide, shownSide, fine, fine, s.Parts).Cells
-	for _, c := range []*Cells{p.Cells, shown} {
-		for i := range c.Part {
-			c.Part[i] = -1
-		}
-	}
+	p.Cells.empty()
 	var wait sync.WaitGroup
 	look := func(c *Cells, from mesh.Vec, side, x0, y0 int) {
 		wait.Go(func() {
@@ -115,10 +110,14 @@ func solid(_ map[string]float64, own Own) (Piece, error) {
 	for n, from := range mesh.Round(solidViews) {
 		look(p.Cells, from, solidSide, n%solidRow*(solidSide+solidGap), n/solidRow*(solidSide+solidGap))
 	}
+	shown := make([]*Cells, len(shownFrom))
 	for n, from := range shownFrom {
-		look(shown, from, shownSide, n*shownSide, 0)
+		fine := cell * solidSide / shownSide
+		shown[n] = newCells(Flat, shownSide, shownSide, fine, fine, s.Parts).Cells
+		shown[n].empty()
+		look(shown[n], from, shownSide, 0, 0)
 	}
 	wait.Wait()
-	p.Shown = shown.filled()
+	p.Shown = beside(shown, shownGap)
 	return p, nil
 }

@@ -26,7 +26,17 @@ func TestASolidIsSharedByWhatIsSeen(t *testing.T) {
 	assert.Same(t, p.Shown, small)
 	assert.Contains(t, small.Part, int16(0))
 	assert.Less(t, small.Down, shownSide, "cut to what is seen")
-	assert.Greater(t, small.Across, shownSide, "two views")
+	gap, edges := 0, 0
+	for x := range small.Across {
+		switch seen := small.Window(x, 0, x+1, small.Down).areas(1)[0] > 0; {
+		case !seen:
+			gap++
+		case x == 0 || x == small.Across-1:
+			edges++
+		}
+	}
+	assert.Equal(t, 2, edges, "seen from edge to edge")
+	assert.Equal(t, shownGap, gap, "two views, a gap apart")
 	s.Mesh = nil
 	_, err = Build("solid", nil, Own{Solid: s})
 	assert.ErrorContains(t, err, "not kept here")
