@@ -45,8 +45,10 @@ func NewReader(seed uint64) *Reader {
 	return &Reader{random: rand.New(rand.NewPCG(seed, seed)), laid: whiteTile}
 }
 
-// Serve answers on a listener until the context ends.
+// Serve answers on a listener until the context ends, and returns when every talk has ended.
 func (r *Reader) Serve(ctx context.Context, l net.Listener) error {
+	var talks sync.WaitGroup
+	defer talks.Wait()
 	stop := context.AfterFunc(ctx, func() { l.Close() })
 	defer stop()
 	for {
@@ -57,7 +59,7 @@ func (r *Reader) Serve(ctx context.Context, l net.Listener) error {
 			}
 			return fmt.Errorf("the simulated reader stopped listening: %w", err)
 		}
-		go r.talk(ctx, c)
+		talks.Go(func() { r.talk(ctx, c) })
 	}
 }
 
