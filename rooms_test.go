@@ -7,6 +7,7 @@ import (
 	"go/token"
 	"io/fs"
 	"path/filepath"
+	"slices"
 	"strconv"
 	"strings"
 	"testing"
@@ -15,28 +16,59 @@ import (
 	"github.com/stretchr/testify/require"
 )
 
-// mayImport says which rooms a room may use; a room may always use its own.
-var mayImport = map[string][]string{
-	"core":     {},
-	"store":    {"core"},
-	"exchange": {"core"},
-	"draw":     {"core"},
-	"studio":   {"core", "store", "exchange", "draw"},
-	"web":      {"studio", "core", "exchange", "draw"},
-	"standin":  {},
-	"demo":     {"studio", "core", "exchange"},
-	"cmd":      {"web", "studio", "store", "exchange", "demo", "core", "standin"},
-	"e2e":      {"web", "studio", "store", "demo", "core", "standin"},
+// mayImport says which rooms a room may use; a room may always use its own, but
+// for stages, which never use one another.
+var mayImport = map[string]string{
+	"core":          "",
+	"store":         "core",
+	"exchange":      "core",
+	"draw":          "core",
+	"standin":       "",
+	"shelf":         "core store exchange",
+	"plan":          "shelf core store exchange",
+	"web":           "plan shelf core exchange draw",
+	"shelf/page":    "web plan shelf core exchange draw",
+	"plan/page":     "web plan shelf core exchange draw",
+	"stages/*":      "plan shelf core store exchange",
+	"stages/*/page": "web plan shelf core exchange draw",
+	"stages":        "stages/* stages/*/page plan/page shelf/page plan web",
+	"demo":          "plan shelf core exchange",
+	"testroom":      "plan shelf core store exchange",
+	"cmd":           "web stages plan shelf store exchange demo core standin",
+	"e2e":           "web stages stages/* plan shelf store demo core standin",
 }
 
 // testsWire are rooms that tests may use beside, to set up something whole.
-var testsWire = map[string]string{"web": "store demo standin", "demo": "store", "studio": "standin", "exchange": "standin"}
+const testsWire = "testroom demo store standin stages stages/* exchange shelf plan core web"
 
 // coreLibraries are the modules the core may use beside the standard library.
 var coreLibraries = []string{"github.com/lucasb-eyer/go-colorful", "gonum.org/v1/gonum"}
 
-// onlyIn keeps a library inside one room.
-var onlyIn = map[string]string{"gorm.io/": "store", "github.com/glebarez/": "store", "github.com/gin-gonic/": "web", "codeberg.org/go-pdf/": "draw", "html/template": "web", "net/http": "web cmd e2e"}
+// onlyIn keeps a library inside rooms; */page stands for every room of pages.
+var onlyIn = map[string]string{"gorm.io/": "store", "github.com/glebarez/": "store", "github.com/gin-gonic/": "web */page", "codeberg.org/go-pdf/": "draw",
+	"html/template": "web */page", "net/http": "web */page cmd e2e"}
+
+// roomOf is the room a folder belongs to, with a star for the name of a stage.
+func roomOf(dir string) string {
+	at := strings.Split(dir, "/")
+	switch {
+	case at[0] == "stages" && len(at) > 2 && at[2] == "page":
+		return "stages/*/page"
+	case at[0] == "stages" && len(at) > 1:
+		return "stages/*"
+	case len(at) > 1 && at[1] == "page":
+		return at[0] + "/page"
+	}
+	return at[0]
+}
+
+// stageOf is the stage a folder belongs to, empty for none.
+func stageOf(dir string) string {
+	if at := strings.Split(dir, "/"); at[0] == "stages" && len(at) > 1 {
+		return at[1]
+	}
+	return ""
+}
 
 func TestRoomsOnlyUseTheLayersBelow(t *testing.T) {
 	seen := map[string]int{}
@@ -44,7 +76,8 @@ func TestRoomsOnlyUseTheLayersBelow(t *testing.T) {
 		if err != nil || d.IsDir() || !strings.HasSuffix(path, ".go") || !strings.Contains(path, "/") {
 			return err
 		}
-		room, _, _ := strings.Cut(filepath.ToSlash(path), "/")
+		dir := filepath.ToSlash(filepath.Dir(path))
+		room := roomOf(dir)
 		allowed, known := mayImport[room]
 		if !assert.True(t, known, "%s is in no known room", path) {
 			return nil
@@ -57,23 +90,20 @@ func TestRoomsOnlyUseTheLayersBelow(t *testing.T) {
 			name, err := strconv.Unquote(im.Path.Value)
 			require.NoError(t, err)
 			if rest, ours := strings.CutPrefix(name, "lampfern/"); ours {
-				to, _, _ := strings.Cut(rest, "/")
-				ok := to == room || test && strings.Contains(testsWire[room], to)
-				for _, a := range allowed {
-					ok = ok || a == to
-				}
-				assert.True(t, ok, "%s uses %s: arrows point down the layers only", path, name)
+				to := roomOf(rest)
+				ok := slices.Contains(strings.Fields(allowed), to) || to == room && stageOf(rest) == stageOf(dir) ||
+					room == "stages/*/page" && to == "stages/*" && stageOf(rest) == stageOf(dir) ||
+					test && slices.Contains(strings.Fields(testsWire), to)
+				assert.True(t, ok, "%s uses %s: arrows point down the layers only, and stages do not use one another", path, name)
 			}
 			if room == "core" && !test && strings.Contains(strings.Split(name, "/")[0], ".") {
-				ok := false
-				for _, l := range coreLibraries {
-					ok = ok || strings.HasPrefix(name, l)
-				}
+				ok := slices.ContainsFunc(coreLibraries, func(l string) bool { return strings.HasPrefix(name, l) })
 				assert.True(t, ok, "%s uses %s, which the core may not", path, name)
 			}
 			for library, rooms := range onlyIn {
 				if strings.HasPrefix(name, library) && !test {
-					assert.Contains(t, strings.Fields(rooms), room, "%s uses %s", path, name)
+					ok := slices.Contains(strings.Fields(rooms), room) || strings.HasSuffix(room, "/page") && strings.Contains(rooms, "*/page")
+					assert.True(t, ok, "%s uses %s", path, name)
 				}
 			}
 		}

@@ -12,15 +12,17 @@ import (
 
 	"lampfern/core/material"
 	"lampfern/core/surface"
+	"lampfern/core/words"
 	"lampfern/exchange"
-	"lampfern/studio"
+	"lampfern/plan"
+	"lampfern/shelf"
 )
 
 //go:embed materials.csv plans photos meshes
 var files embed.FS
 
 // Load fills an empty workroom.
-func Load(ctx context.Context, s *studio.Studio) error {
+func Load(ctx context.Context, s *plan.Desk) error {
 	data, err := files.ReadFile("materials.csv")
 	if err != nil {
 		return fmt.Errorf("reading the demo materials: %w", err)
@@ -58,11 +60,11 @@ func Load(ctx context.Context, s *studio.Studio) error {
 		if err != nil {
 			return fmt.Errorf("reading %s: %w", name, err)
 		}
-		p, err := exchange.ReadPlan(bytes.NewReader(data))
-		if err != nil {
-			return fmt.Errorf("reading %s: %w", name, err)
+		_, missing, err := s.Import(ctx, data)
+		if err == nil && len(missing) > 0 {
+			err = fmt.Errorf("without %s", words.All(missing))
 		}
-		if _, err := s.ImportPlan(ctx, p); err != nil {
+		if err != nil {
 			return fmt.Errorf("bringing in %s: %w", name, err)
 		}
 	}
@@ -75,14 +77,14 @@ const clothsPhoto = "cloths under the kitchen lamp.jpg"
 
 // The white paper on that photo, and cloths to tear, in shares of its size.
 var (
-	clothsWhite = studio.Box{X: 0.12, Y: 0.16, W: 0.12, H: 0.22}
+	clothsWhite = shelf.Box{X: 0.12, Y: 0.16, W: 0.12, H: 0.22}
 	clothsTorn  = []struct {
 		name string
-		box  studio.Box
+		box  shelf.Box
 	}{
-		{"the rehearsal curtain", studio.Box{X: 0.40, Y: 0.18, W: 0.14, H: 0.16}},
-		{"fading heather", studio.Box{X: 0.70, Y: 0.26, W: 0.12, H: 0.14}},
-		{"gold of the old fringe", studio.Box{X: 0.38, Y: 0.64, W: 0.12, H: 0.12}},
+		{"the rehearsal curtain", shelf.Box{X: 0.40, Y: 0.18, W: 0.14, H: 0.16}},
+		{"fading heather", shelf.Box{X: 0.70, Y: 0.26, W: 0.12, H: 0.14}},
+		{"gold of the old fringe", shelf.Box{X: 0.38, Y: 0.64, W: 0.12, H: 0.12}},
 	}
 )
 
@@ -93,12 +95,12 @@ const (
 	printWide  = 200
 )
 
-func keepPrint(ctx context.Context, s *studio.Studio, hash string) error {
+func keepPrint(ctx context.Context, s *plan.Desk, hash string) error {
 	photo, err := s.Photo(ctx, hash)
 	if err != nil {
 		return err
 	}
-	_, _, err = s.KeepPrint(ctx, photo, studio.Look{}, printName, "fabric", printWide)
+	_, _, err = s.KeepPrint(ctx, photo, shelf.Look{}, printName, "fabric", printWide)
 	return err
 }
 
@@ -108,7 +110,7 @@ const lanternMesh = "meshes/ticket lantern.3mf"
 // barePhoto lies under the drawing of the boats, which is brought in after it.
 const barePhoto = "bare boat.jpg"
 
-func keepPhoto(ctx context.Context, s *studio.Studio, name string) (hash string, err error) {
+func keepPhoto(ctx context.Context, s *plan.Desk, name string) (hash string, err error) {
 	data, err := files.ReadFile(name)
 	if err != nil {
 		return "", fmt.Errorf("reading %s: %w", name, err)
@@ -119,7 +121,7 @@ func keepPhoto(ctx context.Context, s *studio.Studio, name string) (hash string,
 	return hash, nil
 }
 
-func loadPhotos(ctx context.Context, s *studio.Studio) error {
+func loadPhotos(ctx context.Context, s *plan.Desk) error {
 	names, err := fs.Glob(files, "photos/*.jpg")
 	if err != nil {
 		return fmt.Errorf("listing the demo photos: %w", err)
@@ -145,7 +147,7 @@ func loadPhotos(ctx context.Context, s *studio.Studio) error {
 	return nil
 }
 
-func tear(ctx context.Context, s *studio.Studio, hash string) error {
+func tear(ctx context.Context, s *plan.Desk, hash string) error {
 	photo, err := s.Photo(ctx, hash)
 	if err != nil {
 		return err
@@ -158,7 +160,7 @@ func tear(ctx context.Context, s *studio.Studio, hash string) error {
 	if err != nil || len(plans) == 0 {
 		return err
 	}
-	look := studio.Look{White: &clothsWhite, Lightness: surface.WhitePaper}
+	look := shelf.Look{White: &clothsWhite, Lightness: surface.WhitePaper}
 	for _, t := range clothsTorn {
 		look.Boxes = append(look.Boxes, t.box)
 	}
@@ -167,11 +169,11 @@ func tear(ctx context.Context, s *studio.Studio, hash string) error {
 		return err
 	}
 	for i, t := range read.Taken {
-		plan, err := s.Open(ctx, plans[0].ID)
+		p, err := s.Open(ctx, plans[0].ID)
 		if err != nil {
 			return err
 		}
-		if err := s.Change(ctx, plan.ID, plan.Revision, studio.TearScrap(photo, t, clothsTorn[i].name)); err != nil {
+		if _, err := s.Change(ctx, p.ID, p.Revision, plan.TearScrap{Photo: photo, Taken: t, Name: clothsTorn[i].name}); err != nil {
 			return err
 		}
 	}

@@ -9,8 +9,12 @@ import (
 
 	"lampfern/core/colour"
 	"lampfern/core/material"
+	"lampfern/plan"
+	"lampfern/shelf"
+	"lampfern/stages"
+	"lampfern/stages/gather"
+	"lampfern/stages/wheel"
 	"lampfern/store"
-	"lampfern/studio"
 )
 
 func lab(t *testing.T, hex string) colour.Lab {
@@ -23,7 +27,7 @@ func TestDemoWorkroomIsWhole(t *testing.T) {
 	st, err := store.Open(t.TempDir())
 	require.NoError(t, err)
 	defer st.Close()
-	s, ctx := studio.New(st), context.Background()
+	s, ctx := plan.NewDesk(shelf.New(st), stages.All()), context.Background()
 	require.NoError(t, Load(ctx, s))
 	sh, err := s.Shelf(ctx)
 	require.NoError(t, err)
@@ -43,14 +47,14 @@ func TestDemoWorkroomIsWhole(t *testing.T) {
 	assert.Equal(t, "Stage curtain", plans[0].Name)
 	curtain, err := s.Open(ctx, plans[0].ID)
 	require.NoError(t, err)
-	scraps := curtain.ScrapPage()
+	scraps := gather.ScrapPage(curtain)
 	require.Len(t, scraps, 3)
 	assert.Less(t, colour.DeltaE2000(scraps[0].Colour, lab(t, "#4b2346")), 6.0, "the white paper takes the lamp out of the photo")
 	assert.Less(t, colour.DeltaE2000(scraps[2].Colour, lab(t, "#e0a52e")), 6.0)
 	for _, p := range plans {
 		full, err := s.Open(ctx, p.ID)
 		require.NoError(t, err)
-		v, err := full.Wheel([2]int{})
+		v, err := wheel.Wheel(full, [2]int{})
 		require.NoError(t, err)
 		assert.NotNil(t, full.Lead, p.Name)
 		assert.True(t, len(v.Lit) > 1 && len(full.Tray) > 2, p.Name)

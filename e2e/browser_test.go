@@ -22,9 +22,11 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"lampfern/demo"
+	"lampfern/plan"
+	"lampfern/shelf"
+	"lampfern/stages"
 	"lampfern/standin"
 	"lampfern/store"
-	"lampfern/studio"
 	"lampfern/web"
 )
 
@@ -59,7 +61,7 @@ func TestMain(m *testing.M) {
 type site struct {
 	t    *testing.T
 	url  string
-	work *studio.Studio
+	work *plan.Desk
 }
 
 // serve starts a server with the demo workroom, or with an empty one.
@@ -67,12 +69,12 @@ func serve(t *testing.T, full bool) *site {
 	t.Helper()
 	st, err := store.Open(t.TempDir())
 	require.NoError(t, err)
-	work := studio.New(st)
+	work := plan.NewDesk(shelf.New(st), stages.All())
 	work.ReaderAddress = reader(t)
 	if full {
 		require.NoError(t, demo.Load(context.Background(), work))
 	}
-	h, err := web.New(work)
+	h, err := web.New(work, web.Options{}, stages.Rooms())
 	require.NoError(t, err)
 	l, err := net.Listen("tcp", "127.0.0.1:0")
 	require.NoError(t, err)

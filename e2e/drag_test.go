@@ -17,7 +17,7 @@ import (
 
 	"lampfern/core/colour"
 	"lampfern/core/material"
-	"lampfern/studio"
+	"lampfern/plan"
 )
 
 // dragLight drags the wheel's light clockwise by degrees.
@@ -78,7 +78,7 @@ func dragTo(b *tab, from, to string) {
 }
 
 // thousands fills the shelf with n made-up materials.
-func thousands(tb testing.TB, work *studio.Studio, n int) {
+func thousands(tb testing.TB, work *plan.Desk, n int) {
 	rnd := rand.New(rand.NewPCG(1, 1))
 	all := make([]material.Material, n)
 	for i := range all {

@@ -9,7 +9,8 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"lampfern/studio"
+	"lampfern/plan"
+	"lampfern/stages/values"
 )
 
 // centre is the middle of an element on the page.
@@ -48,11 +49,11 @@ func TestARunByMouse(t *testing.T) {
 	b.Mouse.MustMoveTo(from.X+40, from.Y)
 	b.Mouse.MustMoveTo(heap.X, heap.Y)
 	b.until("the run without it", `n => document.querySelectorAll('#values .run-card').length === n`, 6)
-	assert.Len(t, mustOpen(t, s).Run.Aside, 1, "nothing is saved yet")
+	assert.Len(t, values.Of(mustOpen(t, s)).Run.Aside, 1, "nothing is saved yet")
 	b.Mouse.MustUp(proto.InputMouseButtonLeft)
 	b.settle()
 	assert.Contains(t, b.text("#heap"), "too grey", "the reason is kept")
-	assert.Len(t, mustOpen(t, s).Run.Aside, 2)
+	assert.Len(t, values.Of(mustOpen(t, s)).Run.Aside, 2)
 	assert.NotContains(t, b.text("#notes .notes"), "Dusty fig")
 
 	// And dragged back in.
@@ -145,7 +146,7 @@ func TestRampsByMouseAndKeyboard(t *testing.T) {
 }
 
 // mustOpen reads the stage curtain's plan as it is saved.
-func mustOpen(t *testing.T, s *site) *studio.Plan {
+func mustOpen(t *testing.T, s *site) *plan.Plan {
 	t.Helper()
 	p, err := s.work.Open(context.Background(), 9)
 	require.NoError(t, err)

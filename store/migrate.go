@@ -182,6 +182,7 @@ var migrations = []*gormigrate.Migration{
 		`ALTER TABLE plans ADD COLUMN remarks TEXT NOT NULL DEFAULT '{}'`,
 	)},
 	{ID: "0010", Migrate: run("ALTER TABLE plans ADD COLUMN `references` TEXT NOT NULL DEFAULT '[]'")},
+	{ID: "0011", Migrate: toDocuments},
 }
 
 func run(statements ...string) gormigrate.MigrateFunc {

@@ -1,186 +1,361 @@
 package store
 
 import (
+	"bytes"
+	"encoding/json"
+	"errors"
+	"fmt"
 	"time"
 
 	"gorm.io/gorm"
 
 	"lampfern/core/brief"
-	"lampfern/core/piece"
 	"lampfern/core/value"
 )
 
-// Plan is one thing being planned. The lists hang on it and are written with
-// it. Turn is how many whole places the scheme's light is turned away from the
-// lead colour.
+// Plan is the header of a plan: what lists show. All else of it lies in
+// sections.
 type Plan struct {
-	ID         uint   `json:"id"`
-	Name       string `json:"name"`
-	Craft      string `json:"craft"`
-	Purpose    string `json:"purpose"`
-	Scheme     string `json:"scheme"`
-	Neighbours int    `json:"neighbours"`
-	OneSided   bool   `json:"one_sided"`
-	Centred    bool   `json:"centred"`
-	Wide       bool   `json:"wide"`
-	LeadID     *uint  `json:"lead_id"`
-	LeadKey    int    `json:"lead_key"` // of a free colour of the tray that leads, when LeadID is nil
-	Turn       int    `json:"turn"`
-	// The wheel and the school of warm and cool by key, empty for the usual.
-	WheelKey     string             `json:"wheel" gorm:"column:wheel"`
-	School       string             `json:"school"`
-	FromBoldest  bool               `json:"from_boldest"` // the scheme goes by the boldest card, not the lead
-	Nearest      bool               `json:"nearest"`      // places are matched by ΔE00, not by hue first
-	Adjusted     []Adjusted         `json:"adjusted" gorm:"serializer:json"`
-	Wishes       []Wish             `json:"wishes" gorm:"serializer:json"`
-	Combinations []Combination      `json:"combinations" gorm:"serializer:json"`
-	Brief        brief.Brief        `json:"brief" gorm:"serializer:json"`
-	Run          Run                `json:"run" gorm:"serializer:json"`
-	Ramps        []Ramp             `json:"ramps" gorm:"serializer:json"`
-	Targets      []Wish             `json:"targets" gorm:"serializer:json"` // colours to be mixed
-	Flagged      []uint             `json:"flagged" gorm:"serializer:json"` // materials whose cards are to be printed
-	Laid         []string           `json:"laid" gorm:"serializer:json"`    // cards laid edge to edge, by token
-	LaidByShare  bool               `json:"laid_by_share"`
-	Colourways   []Colourway        `json:"colourways" gorm:"serializer:json"`
-	Template     string             `json:"template"`
-	Settings     map[string]float64 `json:"settings" gorm:"serializer:json"`
-	Own          piece.Own          `json:"own" gorm:"serializer:json"`
-	Pinned       []string           `json:"pinned" gorm:"serializer:json"`     // parts that keep their card
-	References   []string           `json:"references" gorm:"serializer:json"` // photos to colour by
-	Groups       [][]string         `json:"groups" gorm:"serializer:json"`     // parts that take one card together
-	Dismissed    []string           `json:"dismissed" gorm:"serializer:json"`
-	Remarks      map[string]string  `json:"remarks" gorm:"serializer:json"` // why a note is hidden, by its ID
-	PutAway      bool               `json:"put_away"`
-	Revision     int64              `json:"-"`
-	CreatedAt    time.Time          `json:"-"`
-	UpdatedAt    time.Time          `json:"-"`
-	Entries      []Entry            `json:"entries" gorm:"-"`
-	Fills        []Fill             `json:"fills" gorm:"-"`
-	Scraps       []Scrap            `json:"scraps" gorm:"-"`
+	ID        uint
+	Name      string
+	Craft     string
+	Kinds     []string `gorm:"serializer:json"` // kinds of material it is made of; empty for those of its craft
+	PutAway   bool
+	Revision  int64
+	CreatedAt time.Time
+	UpdatedAt time.Time
 }
 
-// fillEmpty writes empty settings and lists as such, never as null.
-func (p *Plan) fillEmpty() {
-	if p.Settings == nil {
-		p.Settings = map[string]float64{}
-	}
-	if p.Dismissed == nil {
-		p.Dismissed = []string{}
-	}
-	if p.Pinned == nil {
-		p.Pinned = []string{}
-	}
-	if p.References == nil {
-		p.References = []string{}
-	}
-	if p.Groups == nil {
-		p.Groups = [][]string{}
-	}
-	if p.Remarks == nil {
-		p.Remarks = map[string]string{}
-	}
-	if p.Adjusted == nil {
-		p.Adjusted = []Adjusted{}
-	}
-	if p.Wishes == nil {
-		p.Wishes = []Wish{}
-	}
-	if p.Combinations == nil {
-		p.Combinations = []Combination{}
-	}
-	if p.Ramps == nil {
-		p.Ramps = []Ramp{}
-	}
-	if p.Targets == nil {
-		p.Targets = []Wish{}
-	}
-	if p.Flagged == nil {
-		p.Flagged = []uint{}
-	}
-	if p.Laid == nil {
-		p.Laid = []string{}
-	}
-	if p.Colourways == nil {
-		p.Colourways = []Colourway{}
+// Section is one document of a plan. Its content is known to whoever keeps it;
+// here it is bytes under a name and the number of its form.
+type Section struct {
+	PlanID  uint   `gorm:"primaryKey;autoIncrement:false"`
+	Name    string `gorm:"primaryKey"`
+	Version int
+	Doc     []byte
+}
+
+// someKinds writes no kinds as an empty list, never as null.
+func (p *Plan) someKinds() {
+	if p.Kinds == nil {
+		p.Kinds = []string{}
 	}
 }
 
-// Adjusted is a place of the scheme that the maker turned off or moved, by its
-// number in the scheme.
-type Adjusted struct {
-	Index int     `json:"index"`
-	Off   bool    `json:"off,omitempty"`
-	Nudge float64 `json:"nudge,omitempty"` // degrees of the wheel, clockwise
+// headerSection names the header in the journal, where it stands beside the
+// sections.
+const headerSection = "header"
+
+// header is what of a header can be changed, as the journal keeps it.
+type header struct {
+	Name    string   `json:"name"`
+	Craft   string   `json:"craft"`
+	Kinds   []string `json:"kinds,omitempty"`
+	PutAway bool     `json:"put_away,omitempty"`
 }
 
-// Wish is a colour that the shelf lacks.
-type Wish struct {
-	Key  int     `json:"key"`
-	Name string  `json:"name"`
-	L    float64 `json:"l"`
-	A    float64 `json:"a"`
-	B    float64 `json:"b"`
+func (p Plan) doc() ([]byte, error) {
+	doc, err := json.Marshal(header{p.Name, p.Craft, p.Kinds, p.PutAway})
+	if err != nil {
+		return nil, fmt.Errorf("writing the header of plan %d: %w", p.ID, err)
+	}
+	return doc, nil
 }
 
-// Combination is a set of cards that was tried, as they were then.
-type Combination struct {
-	Key    int               `json:"key"`
-	Scheme string            `json:"scheme"`
-	Remark string            `json:"remark"`
-	Cards  []CombinationCard `json:"cards"`
+// Plan returns a plan's header and its sections.
+func (t Tx) Plan(id uint) (Plan, []Section, error) {
+	var p Plan
+	if err := t.db.First(&p, id).Error; err != nil {
+		return p, nil, found(err)
+	}
+	var all []Section
+	return p, all, plain(t.db.Where("plan_id = ?", id).Order("name").Find(&all).Error)
 }
 
-// CombinationCard is one card of a combination. MaterialID is nil for a free
-// colour.
-type CombinationCard struct {
-	MaterialID *uint   `json:"material_id"`
-	Name       string  `json:"name"`
-	L          float64 `json:"l"`
-	A          float64 `json:"a"`
-	B          float64 `json:"b"`
+// Plans returns the header of every plan, the one worked on last first.
+func (t Tx) Plans() ([]Plan, error) {
+	var all []Plan
+	return all, plain(t.db.Order("updated_at DESC, id DESC").Find(&all).Error)
 }
 
-// Run says which colours a plan's run is made of and how it is built.
-type Run struct {
-	Source string     `json:"source,omitempty"` // tray when empty, scraps or shelf
-	Family string     `json:"family,omitempty"` // of the shelf
-	Kind   string     `json:"kind,omitempty"`
-	Text   string     `json:"text,omitempty"`
-	Steps  int        `json:"steps,omitempty"` // wanted, 0 for as many as there are cards
-	Start  string     `json:"start,omitempty"` // dark when empty, light or middle
-	Seen   bool       `json:"seen,omitempty"`  // steps are even in ΔE00, not in L*
-	Aside  []RunAside `json:"aside,omitempty"`
+// SectionOfAll returns one section of every plan that has it, by plan.
+func (t Tx) SectionOfAll(name string) (map[uint]Section, error) {
+	var all []Section
+	if err := t.db.Where("name = ?", name).Find(&all).Error; err != nil {
+		return nil, plain(err)
+	}
+	out := make(map[uint]Section, len(all))
+	for _, s := range all {
+		out[s.PlanID] = s
+	}
+	return out, nil
 }
 
-// RunAside is a colour set aside from the run, with the reason in words.
-type RunAside struct {
-	Token  string  `json:"token"` // names the card: material, tray or scrap
-	Name   string  `json:"name"`
-	Reason string  `json:"reason"`
-	L      float64 `json:"l"`
-	A      float64 `json:"a"`
-	B      float64 `json:"b"`
+// AddPlan writes a new plan with its sections and fills in its ID.
+func (t Tx) AddPlan(p *Plan, sections []Section) error {
+	p.ID, p.Revision = 0, 1
+	p.someKinds()
+	if err := t.db.Create(p).Error; err != nil {
+		return plain(err)
+	}
+	for i := range sections {
+		sections[i].PlanID = p.ID
+	}
+	return t.putSections(sections)
 }
 
-// Ramp is a numeric ramp from one middle colour. Band is the offset of its
-// lighter and darker rows in L*, 0 for none.
-type Ramp struct {
-	Key     int           `json:"key"`
-	Name    string        `json:"name"`
-	Middle  Wish          `json:"middle"` // name and colour; its key means nothing
-	Recipe  value.Recipe  `json:"recipe"`
-	Band    float64       `json:"band,omitempty"`
-	Shift   value.Shift   `json:"shift"`
-	Balance value.Balance `json:"balance"`
+func (t Tx) putSections(all []Section) error {
+	for _, s := range all {
+		if err := t.db.Save(&s).Error; err != nil {
+			return plain(err)
+		}
+	}
+	return nil
 }
 
-// Colourway is one way of colouring the plan's piece, kept beside others.
-type Colourway struct {
-	Key       int            `json:"key"`
-	Name      string         `json:"name"` // customer, age or season
-	Remark    string         `json:"remark"`
-	Favourite bool           `json:"favourite"`
-	Fills     map[string]int `json:"fills"` // part to the key of its card
+// SavePlan writes a plan that was read at p.Revision, and those of its sections
+// that changed, raises the revision and records the step. before is the header
+// and the sections as they were; a section that was not there has no document.
+// ErrConflict tells that the plan was saved by someone else since; nothing is
+// written then.
+func (t Tx) SavePlan(p *Plan, before Plan, was, now []Section, label string) error {
+	if err := t.savePlan(p); err != nil {
+		return err
+	}
+	step := &Step{Scope: PlanScope(p.ID), Label: label, Before: []byte{}, After: []byte{}}
+	old, err := before.doc()
+	if err != nil {
+		return err
+	}
+	fresh, err := p.doc()
+	if err != nil {
+		return err
+	}
+	if !bytes.Equal(old, fresh) {
+		step.Changes = append(step.Changes, changeOf(Section{Name: headerSection, Doc: old}, Section{Name: headerSection, Doc: fresh}))
+	}
+	for i := range now {
+		now[i].PlanID = p.ID
+		step.Changes = append(step.Changes, changeOf(was[i], now[i]))
+	}
+	if err := t.putSections(now); err != nil {
+		return err
+	}
+	return t.Record(step)
+}
+
+func (t Tx) savePlan(p *Plan) error {
+	read := p.Revision
+	p.Revision++
+	p.someKinds()
+	p.UpdatedAt = time.Now()
+	res := t.db.Model(p).Where("revision = ?", read).Select("*").Omit("created_at").Updates(p)
+	if res.Error != nil {
+		return plain(res.Error)
+	}
+	if res.RowsAffected == 0 {
+		p.Revision = read
+		return ErrConflict
+	}
+	return nil
+}
+
+// StepPlan undoes or redoes the next step of a plan that was read at a revision
+// and says what it was. It puts documents back as they were written, in
+// whatever version. ErrNotFound tells that there is nothing to do.
+func (t Tx) StepPlan(id uint, revision int64, undo bool) (label string, err error) {
+	p, sections, err := t.Plan(id)
+	if err != nil {
+		return "", err
+	}
+	if p.Revision != revision {
+		return "", ErrConflict
+	}
+	next := t.lastDone
+	if !undo {
+		next = t.firstUndone
+	}
+	var step Step
+	if err := next(PlanScope(id)).Take(&step).Error; err != nil {
+		return "", found(err)
+	}
+	if err := t.db.Where("step_id = ?", step.ID).Find(&step.Changes).Error; err != nil {
+		return "", plain(err)
+	}
+	head, err := p.doc()
+	if err != nil {
+		return "", err
+	}
+	sections = append(sections, Section{Name: headerSection, Doc: head})
+	for _, c := range step.Changes {
+		now := Section{PlanID: id, Name: c.Section}
+		for _, s := range sections {
+			if s.Name == c.Section {
+				now = s
+			}
+		}
+		if now.Doc, err = c.turn(now.Doc, undo); err != nil {
+			return "", fmt.Errorf("plan %d, %q: %w", id, step.Label, err)
+		}
+		now.Version = c.AfterVersion
+		if undo {
+			now.Version = c.BeforeVersion
+		}
+		switch {
+		case c.Section == headerSection:
+			var h header
+			if err := json.Unmarshal(now.Doc, &h); err != nil {
+				return "", fmt.Errorf("reading the header of plan %d: %w", id, err)
+			}
+			p.Name, p.Craft, p.Kinds, p.PutAway = h.Name, h.Craft, h.Kinds, h.PutAway
+		case len(now.Doc) == 0:
+			err = plain(t.db.Where("plan_id = ? AND name = ?", id, c.Section).Delete(&Section{}).Error)
+		default:
+			err = t.putSections([]Section{now})
+		}
+		if err != nil {
+			return "", err
+		}
+	}
+	if err := t.savePlan(&p); err != nil {
+		return "", err
+	}
+	return step.Label, t.MarkUndone(step.ID, undo)
+}
+
+// Step is one change that can be undone. Scope says of what: a plan, the shelf,
+// or a list of the maker's own. A plan's step has changes of sections; any
+// other holds the whole state before and after as JSON.
+type Step struct {
+	ID        uint
+	Scope     string
+	Label     string
+	Before    []byte
+	After     []byte
+	Undone    bool
+	CreatedAt time.Time
+	Changes   []Change `gorm:"-"`
+}
+
+// TableName names the undo journal.
+func (Step) TableName() string { return "journal" }
+
+// Change is what a step did to one section. The Head first and Tail last bytes
+// of the document were the same before and after; Before and After are what
+// stood between.
+type Change struct {
+	StepID        uint   `gorm:"primaryKey;autoIncrement:false"`
+	Section       string `gorm:"primaryKey"`
+	BeforeVersion int    `gorm:"column:before_version"`
+	AfterVersion  int    `gorm:"column:after_version"`
+	Head          int
+	Tail          int
+	Before        []byte
+	After         []byte
+}
+
+// errJournal tells that a document is not as the journal left it.
+var errJournal = errors.New("the section is not as its last change left it")
+
+// changeOf keeps of two documents what differs.
+func changeOf(was, now Section) Change {
+	c := Change{Section: now.Name, BeforeVersion: was.Version, AfterVersion: now.Version}
+	a, b := was.Doc, now.Doc
+	for c.Head < len(a) && c.Head < len(b) && a[c.Head] == b[c.Head] {
+		c.Head++
+	}
+	for c.Tail < len(a)-c.Head && c.Tail < len(b)-c.Head && a[len(a)-1-c.Tail] == b[len(b)-1-c.Tail] {
+		c.Tail++
+	}
+	c.Before = append([]byte{}, a[c.Head:len(a)-c.Tail]...)
+	c.After = append([]byte{}, b[c.Head:len(b)-c.Tail]...)
+	return c
+}
+
+// turn makes of a document as it is after the change the one before it, or with
+// undo false the other way round.
+func (c Change) turn(doc []byte, undo bool) ([]byte, error) {
+	from, to := c.After, c.Before
+	if !undo {
+		from, to = to, from
+	}
+	if len(doc) != c.Head+len(from)+c.Tail || !bytes.Equal(doc[c.Head:c.Head+len(from)], from) {
+		return nil, errJournal
+	}
+	out := append([]byte{}, doc[:c.Head]...)
+	out = append(out, to...)
+	return append(out, doc[len(doc)-c.Tail:]...), nil
+}
+
+// PlanScope is the scope of a plan's steps.
+func PlanScope(id uint) string { return fmt.Sprintf("plan/%d", id) }
+
+// StepsKept is how many steps of one scope can be undone.
+const StepsKept = 200
+
+// Record adds a step to the journal; steps of its scope that were undone and
+// not redone fall away, and so do those beyond StepsKept, the oldest first.
+func (t Tx) Record(s *Step) error {
+	if err := t.db.Where("scope = ? AND undone", s.Scope).Delete(&Step{}).Error; err != nil {
+		return plain(err)
+	}
+	if err := t.db.Create(s).Error; err != nil {
+		return plain(err)
+	}
+	for i := range s.Changes {
+		s.Changes[i].StepID = s.ID
+	}
+	if len(s.Changes) > 0 {
+		if err := t.db.Create(&s.Changes).Error; err != nil {
+			return plain(err)
+		}
+	}
+	return plain(t.db.Exec("DELETE FROM journal WHERE scope = ? AND id <= (SELECT id FROM journal WHERE scope = ? ORDER BY id DESC LIMIT 1 OFFSET ?)",
+		s.Scope, s.Scope, StepsKept).Error)
+}
+
+func (t Tx) lastDone(scope string) *gorm.DB {
+	return t.db.Where("scope = ? AND NOT undone", scope).Order("id DESC")
+}
+
+func (t Tx) firstUndone(scope string) *gorm.DB {
+	return t.db.Where("scope = ? AND undone", scope).Order("id")
+}
+
+// Undoable returns the step that undo would take back, or ErrNotFound.
+func (t Tx) Undoable(scope string) (Step, error) {
+	var s Step
+	return s, found(t.lastDone(scope).Take(&s).Error)
+}
+
+// Redoable returns the step that redo would bring back, or ErrNotFound.
+func (t Tx) Redoable(scope string) (Step, error) {
+	var s Step
+	return s, found(t.firstUndone(scope).Take(&s).Error)
+}
+
+// Labels returns what undo and redo would do next, empty when nothing.
+func (t Tx) Labels(scope string) (undo, redo string, err error) {
+	var u, r []string
+	if err := t.lastDone(scope).Model(&Step{}).Limit(1).Pluck("label", &u).Error; err != nil {
+		return "", "", plain(err)
+	}
+	if err := t.firstUndone(scope).Model(&Step{}).Limit(1).Pluck("label", &r).Error; err != nil {
+		return "", "", plain(err)
+	}
+	return first(u), first(r), nil
+}
+
+func first(s []string) string {
+	if len(s) == 0 {
+		return ""
+	}
+	return s[0]
+}
+
+// MarkUndone records that a step was undone, or redone.
+func (t Tx) MarkUndone(id uint, undone bool) error {
+	return plain(t.db.Model(&Step{}).Where("id = ?", id).Update("undone", undone).Error)
 }
 
 // Recipe is a ramp recipe of the maker's own.
@@ -236,205 +411,11 @@ func putAll[T any](t Tx, all []T) error {
 	return plain(t.db.Create(&all).Error)
 }
 
-// Entry is one card of a plan's palette. Key is its number within the plan and
-// stays the same through every move. Without a MaterialID it is a free colour,
-// with a name and colour of its own.
-type Entry struct {
-	PlanID     uint    `json:"-" gorm:"primaryKey;autoIncrement:false"`
-	Key        int     `json:"key" gorm:"primaryKey;autoIncrement:false"`
-	MaterialID *uint   `json:"material_id"`
-	Name       string  `json:"name,omitempty"`
-	L          float64 `json:"l,omitempty"`
-	A          float64 `json:"a,omitempty"`
-	B          float64 `json:"b,omitempty"`
-	Position   int     `json:"position"`
-}
-
-// Fill says which entry a part of the piece takes.
-type Fill struct {
-	PlanID   uint   `json:"-" gorm:"primaryKey;autoIncrement:false"`
-	Part     string `json:"part" gorm:"primaryKey"`
-	EntryKey int    `json:"entry_key"`
-}
-
-// Scrap is a colour torn from a photo, with the maker's name on it. X, Y, W and
-// H are the box on the upright photo, in shares of its width and height.
-type Scrap struct {
-	PlanID      uint    `json:"-" gorm:"primaryKey;autoIncrement:false"`
-	Key         int     `json:"key" gorm:"primaryKey;autoIncrement:false"`
-	Name        string  `json:"name"`
-	L           float64 `json:"l"`
-	A           float64 `json:"a"`
-	B           float64 `json:"b"`
-	Uncertainty float64 `json:"uncertainty"`
-	Photo       *string `json:"photo"` // nil when the plan came without it
-	X           float64 `json:"x"`
-	Y           float64 `json:"y"`
-	W           float64 `json:"w"`
-	H           float64 `json:"h"`
-	Position    int     `json:"position"`
-}
-
-// Step is one change that can be undone. Scope says of what: a plan or the
-// shelf; Before and After hold its whole state as JSON.
-type Step struct {
-	ID        uint
-	Scope     string
-	Label     string
-	Before    []byte
-	After     []byte
-	Undone    bool
-	CreatedAt time.Time
-}
-
-// TableName names the undo journal.
-func (Step) TableName() string { return "journal" }
-
-// Plan returns a plan with its entries in tray order and its fills.
-func (t Tx) Plan(id uint) (Plan, error) {
-	var p Plan
-	if err := t.db.First(&p, id).Error; err != nil {
-		return p, found(err)
-	}
-	if err := t.db.Where("plan_id = ?", id).Order("position").Find(&p.Entries).Error; err != nil {
-		return p, plain(err)
-	}
-	if err := t.db.Where("plan_id = ?", id).Order("position").Find(&p.Scraps).Error; err != nil {
-		return p, plain(err)
-	}
-	return p, plain(t.db.Where("plan_id = ?", id).Order("part").Find(&p.Fills).Error)
-}
-
-// Plans returns every plan with its entries, the one worked on last first.
-func (t Tx) Plans() ([]Plan, error) {
-	var all []Plan
-	if err := t.db.Order("updated_at DESC, id DESC").Find(&all).Error; err != nil {
-		return nil, plain(err)
-	}
-	var entries []Entry
-	if err := t.db.Order("plan_id, position").Find(&entries).Error; err != nil {
-		return nil, plain(err)
-	}
-	at := map[uint]int{}
-	for i, p := range all {
-		at[p.ID] = i
-	}
-	for _, e := range entries {
-		p := &all[at[e.PlanID]]
-		p.Entries = append(p.Entries, e)
-	}
-	return all, nil
-}
-
-// AddPlan writes a new plan with its lists and fills in its ID.
-func (t Tx) AddPlan(p *Plan) error {
-	p.ID, p.Revision = 0, 1
-	p.fillEmpty()
-	if err := t.db.Create(p).Error; err != nil {
-		return plain(err)
-	}
-	return t.putLists(p)
-}
-
-// SavePlan writes a plan that was read at p.Revision and raises the revision.
-// ErrConflict tells that it was saved by someone else since; nothing is
-// written then.
-func (t Tx) SavePlan(p *Plan) error {
-	p.fillEmpty()
-	read := p.Revision
-	p.Revision++
-	p.UpdatedAt = time.Now()
-	res := t.db.Model(p).Where("revision = ?", read).Select("*").Omit("created_at").Updates(p)
-	if res.Error != nil {
-		return plain(res.Error)
-	}
-	if res.RowsAffected == 0 {
-		p.Revision = read
-		return ErrConflict
-	}
-	for _, list := range []any{&Fill{}, &Entry{}, &Scrap{}} {
-		if err := t.db.Where("plan_id = ?", p.ID).Delete(list).Error; err != nil {
-			return plain(err)
-		}
-	}
-	return t.putLists(p)
-}
-
-func (t Tx) putLists(p *Plan) error {
-	for i := range p.Entries {
-		p.Entries[i].PlanID, p.Entries[i].Position = p.ID, i
-	}
-	for i := range p.Fills {
-		p.Fills[i].PlanID = p.ID
-	}
-	if len(p.Entries) > 0 {
-		if err := t.db.Create(&p.Entries).Error; err != nil {
-			return plain(err)
-		}
-	}
-	if len(p.Fills) > 0 {
-		if err := t.db.Create(&p.Fills).Error; err != nil {
-			return plain(err)
-		}
-	}
-	for i := range p.Scraps {
-		p.Scraps[i].PlanID, p.Scraps[i].Position = p.ID, i
-	}
-	if len(p.Scraps) > 0 {
-		return plain(t.db.Create(&p.Scraps).Error)
-	}
-	return nil
-}
-
-// Record adds a step to the journal; steps of its scope that were undone and
-// not redone fall away.
-func (t Tx) Record(s *Step) error {
-	if err := t.db.Where("scope = ? AND undone", s.Scope).Delete(&Step{}).Error; err != nil {
-		return plain(err)
-	}
-	return plain(t.db.Create(s).Error)
-}
-
-func (t Tx) lastDone(scope string) *gorm.DB {
-	return t.db.Where("scope = ? AND NOT undone", scope).Order("id DESC")
-}
-
-func (t Tx) firstUndone(scope string) *gorm.DB {
-	return t.db.Where("scope = ? AND undone", scope).Order("id")
-}
-
-// Undoable returns the step that undo would take back, or ErrNotFound.
-func (t Tx) Undoable(scope string) (Step, error) {
-	var s Step
-	return s, found(t.lastDone(scope).Take(&s).Error)
-}
-
-// Redoable returns the step that redo would bring back, or ErrNotFound.
-func (t Tx) Redoable(scope string) (Step, error) {
-	var s Step
-	return s, found(t.firstUndone(scope).Take(&s).Error)
-}
-
-// Labels returns what undo and redo would do next, empty when nothing.
-func (t Tx) Labels(scope string) (undo, redo string, err error) {
-	var u, r []string
-	if err := t.lastDone(scope).Model(&Step{}).Limit(1).Pluck("label", &u).Error; err != nil {
-		return "", "", plain(err)
-	}
-	if err := t.firstUndone(scope).Model(&Step{}).Limit(1).Pluck("label", &r).Error; err != nil {
-		return "", "", plain(err)
-	}
-	return first(u), first(r), nil
-}
-
-func first(s []string) string {
-	if len(s) == 0 {
-		return ""
-	}
-	return s[0]
-}
-
-// MarkUndone records that a step was undone, or redone.
-func (t Tx) MarkUndone(id uint, undone bool) error {
-	return plain(t.db.Model(&Step{}).Where("id = ?", id).Update("undone", undone).Error)
+// JournalBytes is how much the newest step of a plan keeps in the journal, in
+// bytes; 0 for none.
+func JournalBytes(s *Store, id uint) int64 {
+	var n int64
+	s.reader.Raw(`SELECT coalesce(sum(length(before) + length(after)), 0) FROM changes
+		WHERE step_id = (SELECT max(id) FROM journal WHERE scope = ?)`, PlanScope(id)).Scan(&n)
+	return n
 }

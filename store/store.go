@@ -5,6 +5,7 @@ package store
 
 import (
 	"context"
+	"database/sql"
 	"errors"
 	"fmt"
 	"os"
@@ -19,10 +20,13 @@ import (
 // FileName is the database inside a data folder.
 const FileName = "lampfern.db"
 
-// Store is an open data folder.
+// Store is an open data folder. It reads through as many connections as are
+// wanted and writes through one, so that writers wait for their turn in the
+// process and not at the file.
 type Store struct {
-	db  *gorm.DB
-	dir string
+	writer *gorm.DB
+	reader *gorm.DB
+	dir    string
 }
 
 // Tx is a view of the data, either one transaction of Write or plain reads.
@@ -44,8 +48,27 @@ func Open(dir string) (*Store, error) {
 	path := filepath.Join(dir, FileName)
 	// Immediate transactions: one that reads and then writes must hold the
 	// write lock from its start, or half of two at once fail.
-	dsn := "file:" + strings.ReplaceAll(filepath.ToSlash(path), "?", "%3f") +
-		"?_txlock=immediate&_pragma=busy_timeout(5000)&_pragma=journal_mode(WAL)&_pragma=foreign_keys(1)&_pragma=synchronous(FULL)"
+	writer, err := open(path, "_txlock=immediate&_pragma=journal_mode(WAL)&_pragma=synchronous(FULL)", 1)
+	if err != nil {
+		return nil, err
+	}
+	s := &Store{writer: writer, dir: dir}
+	if err := migrate(writer); err != nil {
+		s.Close()
+		return nil, plain(fmt.Errorf("bringing %s up to date: %w", path, err))
+	}
+	if s.reader, err = open(path, "_pragma=query_only(1)", readers); err != nil {
+		s.Close()
+		return nil, err
+	}
+	return s, nil
+}
+
+// readers is how many may read at once; a further one waits.
+const readers = 16
+
+func open(path, how string, connections int) (*gorm.DB, error) {
+	dsn := "file:" + strings.ReplaceAll(filepath.ToSlash(path), "?", "%3f") + "?_pragma=busy_timeout(5000)&_pragma=foreign_keys(1)&" + how
 	db, err := gorm.Open(sqlite.Open(dsn), &gorm.Config{
 		TranslateError: true,
 		Logger:         logger.Discard, // every error is returned and told where it matters
@@ -53,12 +76,13 @@ func Open(dir string) (*Store, error) {
 	if err != nil {
 		return nil, plain(fmt.Errorf("opening %s: %w", path, err))
 	}
-	s := &Store{db, dir}
-	if err := migrate(db); err != nil {
-		s.Close()
-		return nil, plain(fmt.Errorf("bringing %s up to date: %w", path, err))
+	pool, err := db.DB()
+	if err != nil {
+		return nil, plain(fmt.Errorf("opening %s: %w", path, err))
 	}
-	return s, nil
+	pool.SetMaxOpenConns(connections)
+	pool.SetMaxIdleConns(connections)
+	return db, nil
 }
 
 // writable makes sure that the folder takes a file of the size a few saves
@@ -107,20 +131,34 @@ func plain(err error) error {
 
 // Close lets go of the file.
 func (s *Store) Close() error {
-	db, err := s.db.DB()
-	if err != nil {
-		return err
+	var all []error
+	for _, db := range []*gorm.DB{s.reader, s.writer} { // the writer last: it takes the log away
+		if db == nil {
+			continue
+		}
+		pool, err := db.DB()
+		if err == nil {
+			err = pool.Close()
+		}
+		all = append(all, err)
 	}
-	return db.Close()
+	return errors.Join(all...)
 }
 
-// Read runs reads against the latest data.
-func (s *Store) Read(ctx context.Context) Tx { return Tx{s.db.WithContext(ctx)} }
+// Read runs single reads against the latest data; several of them may see
+// several moments.
+func (s *Store) Read(ctx context.Context) Tx { return Tx{s.reader.WithContext(ctx)} }
+
+// View runs reads that all see the data of one moment.
+func (s *Store) View(ctx context.Context, f func(Tx) error) error {
+	return plain(s.reader.WithContext(ctx).Transaction(func(db *gorm.DB) error { return f(Tx{db}) }, &sql.TxOptions{ReadOnly: true}))
+}
 
 // Write runs f as one transaction: all of it is kept, safely on disk when
-// Write returns, or none of it.
+// Write returns, or none of it. Writers come one after another, so f must not
+// be slow and must not call Write.
 func (s *Store) Write(ctx context.Context, f func(Tx) error) error {
-	return plain(s.db.WithContext(ctx).Transaction(func(db *gorm.DB) error { return f(Tx{db}) }))
+	return plain(s.writer.WithContext(ctx).Transaction(func(db *gorm.DB) error { return f(Tx{db}) }))
 }
 
 func found(err error) error {

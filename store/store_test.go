@@ -3,11 +3,14 @@ package store
 import (
 	"context"
 	"errors"
+	"fmt"
 	"os"
 	"os/exec"
 	"path/filepath"
+	"strings"
 	"sync"
 	"testing"
+	"time"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
@@ -15,7 +18,7 @@ import (
 
 var ctx = context.Background()
 
-func open(t *testing.T) *Store {
+func opened(t *testing.T) *Store {
 	t.Helper()
 	s, err := Open(t.TempDir())
 	require.NoError(t, err)
@@ -34,16 +37,16 @@ func put(t *testing.T, s *Store, names ...string) []Material {
 }
 
 func TestSettingsOfEveryConnection(t *testing.T) {
-	s := open(t)
+	s := opened(t)
 	for pragma, want := range map[string]string{"journal_mode": "wal", "synchronous": "2", "foreign_keys": "1", "busy_timeout": "5000"} {
 		var got string
-		require.NoError(t, s.db.Raw("PRAGMA "+pragma).Scan(&got).Error)
+		require.NoError(t, s.writer.Raw("PRAGMA "+pragma).Scan(&got).Error)
 		assert.Equal(t, want, got, pragma)
 	}
 }
 
 func TestMaterialsAndTakenNames(t *testing.T) {
-	s := open(t)
+	s := opened(t)
 	all := put(t, s, "Plum curtain", "Moth wing")
 	assert.NotZero(t, all[0].ID)
 	v, err := s.Read(ctx).ShelfVersion()
@@ -64,7 +67,7 @@ func TestMaterialsAndTakenNames(t *testing.T) {
 }
 
 func TestLotsAndFurtherColoursHangOnTheirMaterial(t *testing.T) {
-	s := open(t)
+	s := opened(t)
 	l := 41.0
 	all := []Material{{Name: "a", Lots: []Lot{{Name: "7a", OnHand: 2, Unit: "m", L: &l, A: &l, B: &l}, {Name: "7b"}}, Further: []Further{{Role: "flash", L: 80}}}, {Name: "b"}}
 	write := func() { require.NoError(t, s.Write(ctx, func(tx Tx) error { return tx.PutMaterials(all) })) }
@@ -86,72 +89,128 @@ func TestLotsAndFurtherColoursHangOnTheirMaterial(t *testing.T) {
 }
 
 func TestPlanIsWrittenWholeOrNotAtAll(t *testing.T) {
-	s := open(t)
-	ms := put(t, s, "a", "b")
-	p := Plan{Name: "Curtain", Settings: map[string]float64{"columns": 7}, Dismissed: []string{"nofocus"}, LeadID: &ms[0].ID,
-		Entries: []Entry{{Key: 1, MaterialID: &ms[0].ID}, {Key: 2, MaterialID: &ms[1].ID}},
-		Fills:   []Fill{{Part: "ground", EntryKey: 2}}}
-	require.NoError(t, s.Write(ctx, func(tx Tx) error { return tx.AddPlan(&p) }))
+	s := opened(t)
+	p := Plan{Name: "Curtain", Craft: "quilt"}
+	tray := Section{Name: "tray", Version: 1, Doc: []byte(`{"entries":[1,2]}`)}
+	require.NoError(t, s.Write(ctx, func(tx Tx) error { return tx.AddPlan(&p, []Section{tray}) }))
 
-	got, err := s.Read(ctx).Plan(p.ID)
+	got, sections, err := s.Read(ctx).Plan(p.ID)
 	require.NoError(t, err)
-	assert.Equal(t, p.Settings, got.Settings)
-	assert.Equal(t, p.Dismissed, got.Dismissed)
-	assert.Len(t, got.Entries, 2)
-	assert.Equal(t, 2, got.Fills[0].EntryKey)
+	assert.Equal(t, "Curtain", got.Name)
+	require.Len(t, sections, 1)
+	assert.Equal(t, tray.Doc, sections[0].Doc)
 
-	stale := got
+	stale, before := got, got
 	got.Name = "Stage curtain"
-	got.Entries = []Entry{got.Entries[1], got.Entries[0]}
-	require.NoError(t, s.Write(ctx, func(tx Tx) error { return tx.SavePlan(&got) }))
+	now := Section{Name: "tray", Version: 1, Doc: []byte(`{"entries":[2,1]}`)}
+	require.NoError(t, s.Write(ctx, func(tx Tx) error {
+		return tx.SavePlan(&got, before, []Section{sections[0]}, []Section{now}, "turn round")
+	}))
 	stale.Name = "Lost"
-	stale.Entries = nil
-	assert.ErrorIs(t, s.Write(ctx, func(tx Tx) error { return tx.SavePlan(&stale) }), ErrConflict)
+	assert.ErrorIs(t, s.Write(ctx, func(tx Tx) error { return tx.SavePlan(&stale, before, nil, nil, "lose") }), ErrConflict)
+	assert.ErrorIs(t, s.Write(ctx, func(tx Tx) error {
+		if err := tx.SavePlan(&got, got, []Section{now}, []Section{{Name: "tray", Version: 1, Doc: []byte("{}")}}, "half"); err != nil {
+			return err
+		}
+		return ErrTaken
+	}), ErrTaken)
 
-	bad := got
-	bad.Fills = []Fill{{Part: "ground", EntryKey: 9}}
-	assert.Error(t, s.Write(ctx, func(tx Tx) error { return tx.SavePlan(&bad) }), "a part cannot take a card that is not there")
-
-	again, err := s.Read(ctx).Plan(p.ID)
+	again, sections, err := s.Read(ctx).Plan(p.ID)
 	require.NoError(t, err)
 	assert.Equal(t, "Stage curtain", again.Name)
-	assert.Equal(t, []int{2, 1}, []int{again.Entries[0].Key, again.Entries[1].Key})
-
-	_, err = s.Read(ctx).Plan(99)
+	assert.Equal(t, now.Doc, sections[0].Doc)
+	_, _, err = s.Read(ctx).Plan(99)
 	assert.ErrorIs(t, err, ErrNotFound)
-	plans, err := s.Read(ctx).Plans()
+	all, err := s.Read(ctx).SectionOfAll("tray")
 	require.NoError(t, err)
-	assert.Len(t, plans[0].Entries, 2)
+	assert.Equal(t, now.Doc, all[p.ID].Doc)
+}
+
+func TestOnlyWhatDiffersIsJournalled(t *testing.T) {
+	for _, c := range []struct{ was, now string }{{"", "{}"}, {`{"a":1}`, `{"a":12}`}, {`{"a":[1,1,1]}`, `{"a":[1,1]}`}, {"aaaa", "aa"}, {`{"a":1}`, ""}, {"x", "x"}} {
+		got := changeOf(Section{Doc: []byte(c.was)}, Section{Doc: []byte(c.now)})
+		back, err := got.turn([]byte(c.now), true)
+		require.NoError(t, err, "%v", c)
+		assert.Equal(t, c.was, string(back))
+		on, err := got.turn([]byte(c.was), false)
+		require.NoError(t, err, "%v", c)
+		assert.Equal(t, c.now, string(on))
+	}
+	long := strings.Repeat("[12.5,80.25],", 10_000)
+	c := changeOf(Section{Doc: []byte(long)}, Section{Doc: []byte(long[:60_000] + "7" + long[60_001:])})
+	assert.LessOrEqual(t, len(c.Before)+len(c.After), 2)
+	_, err := c.turn([]byte(long[1:]), true)
+	assert.ErrorIs(t, err, errJournal, "a document that the journal did not leave is not touched")
+}
+
+func TestTwoHundredStepsAreKept(t *testing.T) {
+	s := opened(t)
+	p := Plan{Name: "n", Craft: "quilt"}
+	require.NoError(t, s.Write(ctx, func(tx Tx) error { return tx.AddPlan(&p, nil) }))
+	was := Section{Name: "tray"}
+	for i := range StepsKept + 20 {
+		now := Section{Name: "tray", Version: 1, Doc: fmt.Appendf(nil, `{"n":%d}`, i)}
+		require.NoError(t, s.Write(ctx, func(tx Tx) error { return tx.SavePlan(&p, p, []Section{was}, []Section{now}, fmt.Sprint(i)) }))
+		was = now
+	}
+	var steps, changes int64
+	require.NoError(t, s.writer.Model(&Step{}).Count(&steps).Error)
+	require.NoError(t, s.writer.Model(&Change{}).Count(&changes).Error)
+	assert.Equal(t, []int64{StepsKept, StepsKept}, []int64{steps, changes})
+	undo := func() (label string, err error) {
+		err = s.Write(ctx, func(tx Tx) error {
+			now, _, err := tx.Plan(p.ID)
+			require.NoError(t, err)
+			label, err = tx.StepPlan(p.ID, now.Revision, true)
+			return err
+		})
+		return label, err
+	}
+	for i := range StepsKept {
+		label, err := undo()
+		require.NoError(t, err)
+		assert.Equal(t, fmt.Sprint(StepsKept+19-i), label)
+	}
+	_, err := undo()
+	assert.ErrorIs(t, err, ErrNotFound)
+	_, sections, err := s.Read(ctx).Plan(p.ID)
+	require.NoError(t, err)
+	assert.Equal(t, `{"n":19}`, string(sections[0].Doc))
 }
 
 func TestReadThenWriteFromManySidesNeverFails(t *testing.T) {
-	s := open(t)
-	p := Plan{Name: "n"}
-	require.NoError(t, s.Write(ctx, func(tx Tx) error { return tx.AddPlan(&p) }))
+	s := opened(t)
+	p := Plan{Name: "n", Craft: "quilt"}
+	require.NoError(t, s.Write(ctx, func(tx Tx) error { return tx.AddPlan(&p, nil) }))
 	var wg sync.WaitGroup
-	for range 8 {
+	for range 48 {
 		wg.Go(func() {
-			for range 10 {
+			for range 4 {
 				assert.NoError(t, s.Write(ctx, func(tx Tx) error {
-					q, err := tx.Plan(p.ID)
+					q, _, err := tx.Plan(p.ID)
 					if err != nil {
 						return err
 					}
-					q.Turn++
-					return tx.SavePlan(&q)
+					before := q
+					q.Name += "n"
+					return tx.SavePlan(&q, before, nil, nil, "add")
+				}))
+				assert.NoError(t, s.View(ctx, func(tx Tx) error {
+					q, _, err := tx.Plan(p.ID)
+					assert.Equal(t, int64(len(q.Name)), q.Revision, "all of it is of one moment")
+					return err
 				}))
 			}
 		})
 	}
 	wg.Wait()
-	q, err := s.Read(ctx).Plan(p.ID)
+	q, _, err := s.Read(ctx).Plan(p.ID)
 	require.NoError(t, err)
-	assert.Equal(t, 80, q.Turn)
-	assert.Equal(t, int64(81), q.Revision)
+	assert.Equal(t, int64(193), q.Revision)
 }
 
 func TestJournal(t *testing.T) {
-	s := open(t)
+	s := opened(t)
 	record := func(label string) {
 		require.NoError(t, s.Write(ctx, func(tx Tx) error {
 			return tx.Record(&Step{Scope: "plan/1", Label: label, Before: []byte("{}"), After: []byte("{}")})
@@ -177,8 +236,8 @@ func TestJournal(t *testing.T) {
 	assert.ErrorIs(t, err, ErrNotFound)
 }
 
-func TestPhotosAndScraps(t *testing.T) {
-	s := open(t)
+func TestPhotos(t *testing.T) {
+	s := opened(t)
 	p := Photo{Hash: "abcd", Name: "heap.jpg", Kind: "jpeg", Width: 10, Height: 20}
 	require.NoError(t, s.PutPhotoFile(p.Hash, []byte("pixels")))
 	require.NoError(t, s.PutPhotoFile(p.Hash, []byte("pixels")), "the same photo twice is one")
@@ -194,21 +253,10 @@ func TestPhotosAndScraps(t *testing.T) {
 	assert.ErrorIs(t, err, ErrNotFound)
 	_, err = s.Read(ctx).Photo("nowhere")
 	assert.ErrorIs(t, err, ErrNotFound)
-
-	plan := Plan{Name: "x", Scraps: []Scrap{{Key: 1, Name: "Sky", L: 60, Photo: &p.Hash, W: 1, H: 1}}}
-	require.NoError(t, s.Write(ctx, func(tx Tx) error { return tx.AddPlan(&plan) }))
-	got, err := s.Read(ctx).Plan(plan.ID)
-	require.NoError(t, err)
-	assert.Equal(t, "Sky", got.Scraps[0].Name)
-	got.Scraps = nil
-	require.NoError(t, s.Write(ctx, func(tx Tx) error { return tx.SavePlan(&got) }))
-	got, err = s.Read(ctx).Plan(plan.ID)
-	require.NoError(t, err)
-	assert.Empty(t, got.Scraps)
 }
 
 func TestUploads(t *testing.T) {
-	s := open(t)
+	s := opened(t)
 	u := Upload{Name: "x.csv", Content: []byte("name")}
 	require.NoError(t, s.Write(ctx, func(tx Tx) error { return tx.PutUpload(&u) }))
 	got, err := s.Read(ctx).Upload(u.ID)
@@ -237,6 +285,8 @@ func TestMigrationsFromEveryVersion(t *testing.T) {
 	fill["0005"] = fill["0004"] + `INSERT INTO entries VALUES (1, 2, NULL, 'Free red', 40, 60, 30, 1);`
 	fill["0006"] = fill["0005"] + `INSERT INTO moods VALUES (0, 'Own', 'mine', '{}'); INSERT INTO recipes VALUES (0, '{}');`
 	fill["0007"], fill["0008"], fill["0009"], fill["0010"] = fill["0006"], fill["0006"], fill["0006"], fill["0006"]
+	fill["0011"] = `INSERT INTO materials (name, kind, l, a, b, source, uncertainty) VALUES ('Old cloth', 'fabric', 40, 1, 2, 'typed', 3);
+		INSERT INTO plans (name, craft) VALUES ('Old plan', 'quilt'); INSERT INTO sections VALUES (1, 'tray', 1, '{"lead_id":1}'), (1, 'piece', 1, '{"fills":[{"part":"ground"}]}');`
 	all := migrations
 	defer func() { migrations = all }()
 	for n := range all {
@@ -245,22 +295,43 @@ func TestMigrationsFromEveryVersion(t *testing.T) {
 			migrations = all[:n+1]
 			s, err := Open(dir)
 			require.NoError(t, err)
-			require.NoError(t, s.db.Exec(fill[all[n].ID]).Error)
+			require.NoError(t, s.writer.Exec(fill[all[n].ID]).Error)
 			require.NoError(t, s.Close())
 
 			migrations = all
 			s, err = Open(dir)
 			require.NoError(t, err)
 			defer s.Close()
-			p, err := s.Read(ctx).Plan(1)
+			p, sections, err := s.Read(ctx).Plan(1)
 			require.NoError(t, err)
 			assert.Equal(t, "Old plan", p.Name)
-			assert.Equal(t, "ground", p.Fills[0].Part)
+			assert.Contains(t, string(docOf(sections, "piece")), `"part":"ground"`)
+			assert.Contains(t, string(docOf(sections, "tray")), `"lead_id":1`)
 			ms, err := s.Read(ctx).Materials()
 			require.NoError(t, err)
 			assert.Equal(t, 40.0, ms[0].L)
 		})
 	}
+}
+
+func TestUploadsWaitTwoDays(t *testing.T) {
+	s := opened(t)
+	old, young := Upload{Name: "old", Content: []byte("a"), CreatedAt: time.Now().Add(-49 * time.Hour)}, Upload{Name: "young", Content: []byte("b"), CreatedAt: time.Now().Add(-47 * time.Hour)}
+	for _, u := range []*Upload{&old, &young, {Name: "new", Content: []byte("c")}} {
+		require.NoError(t, s.Write(ctx, func(tx Tx) error { return tx.PutUpload(u) }))
+	}
+	var left []string
+	require.NoError(t, s.reader.Model(&Upload{}).Order("name").Pluck("name", &left).Error)
+	assert.Equal(t, []string{"new", "young"}, left)
+}
+
+func docOf(all []Section, name string) []byte {
+	for _, s := range all {
+		if s.Name == name {
+			return s.Doc
+		}
+	}
+	return nil
 }
 
 func TestOpenTellsWhatIsWrong(t *testing.T) {
@@ -280,7 +351,7 @@ func TestOpenTellsWhatIsWrong(t *testing.T) {
 	newer := filepath.Join(dir, "newer")
 	s, err := Open(newer)
 	require.NoError(t, err)
-	require.NoError(t, s.db.Exec("INSERT INTO migrations VALUES ('9999')").Error)
+	require.NoError(t, s.writer.Exec("INSERT INTO migrations VALUES ('9999')").Error)
 	s.Close()
 	_, err = Open(newer)
 	assert.ErrorContains(t, err, "newer Lamp Fern")

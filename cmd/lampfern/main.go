@@ -3,7 +3,6 @@
 package main
 
 import (
-	"bytes"
 	"context"
 	"errors"
 	"fmt"
@@ -21,11 +20,14 @@ import (
 
 	"github.com/spf13/cobra"
 
+	"lampfern/core/words"
 	"lampfern/demo"
 	"lampfern/exchange"
+	"lampfern/plan"
+	"lampfern/shelf"
+	"lampfern/stages"
 	"lampfern/standin"
 	"lampfern/store"
-	"lampfern/studio"
 	"lampfern/web"
 )
 
@@ -37,17 +39,26 @@ const version = "0.1.0"
 const stopWithin = 5 * time.Second
 
 func main() {
-	slog.SetDefault(slog.New(slog.NewTextHandler(os.Stderr, &slog.HandlerOptions{Level: slog.LevelWarn})))
+	level := new(slog.LevelVar)
+	level.Set(slog.LevelWarn)
+	slog.SetDefault(slog.New(slog.NewTextHandler(os.Stderr, &slog.HandlerOptions{Level: level})))
 	ctx, stop := signal.NotifyContext(context.Background(), os.Interrupt, syscall.SIGTERM)
 	defer stop()
-	if err := command().ExecuteContext(ctx); err != nil {
+	if err := command(level).ExecuteContext(ctx); err != nil {
 		fmt.Fprintln(os.Stderr, "lampfern: "+err.Error())
 		os.Exit(1)
 	}
 }
 
-func command() *cobra.Command {
+func command(level *slog.LevelVar) *cobra.Command {
 	root := &cobra.Command{Use: "lampfern", Short: "Plan colour in real materials", SilenceUsage: true, SilenceErrors: true}
+	said := root.PersistentFlags().String("log", "warn", "what is told on the standard error: debug, info, warn or error")
+	root.PersistentPreRunE = func(*cobra.Command, []string) error {
+		if err := level.UnmarshalText([]byte(*said)); err != nil {
+			return fmt.Errorf("--log %s is not known: choose debug, info, warn or error", *said)
+		}
+		return nil
+	}
 	root.AddCommand(demoCommand(), serveCommand(), importCommand(), readerCommand(),
 		&cobra.Command{Use: "version", Short: "Print the version", Args: cobra.NoArgs, Run: func(c *cobra.Command, _ []string) {
 			fmt.Fprintln(c.OutOrStdout(), "Lamp Fern "+version)
@@ -67,15 +78,25 @@ func dataFlag(c *cobra.Command, to *string) {
 	c.Flags().StringVar(to, "data", filepath.Join(dir, "lampfern"), "data folder")
 }
 
+func devFlag(c *cobra.Command, to *bool) {
+	c.Flags().BoolVar(to, "dev", false, "read templates, modules and sheets from the source, so that an edit shows at the next load")
+}
+
 func demoCommand() *cobra.Command {
-	var addr string
-	c := &cobra.Command{Use: "demo", Short: "Serve the demo workroom from a throw-away data folder", Args: cobra.NoArgs,
+	var addr, dir string
+	var dev bool
+	c := &cobra.Command{Use: "demo", Short: "Serve the demo workroom, from a throw-away data folder unless --data keeps it", Args: cobra.NoArgs,
 		RunE: func(c *cobra.Command, _ []string) error {
-			dir, err := os.MkdirTemp("", "lampfern-demo-*")
-			if err != nil {
-				return fmt.Errorf("making a temporary data folder: %w", err)
+			fill := demo.Load
+			if dir == "" {
+				var err error
+				if dir, err = os.MkdirTemp("", "lampfern-demo-*"); err != nil {
+					return fmt.Errorf("making a temporary data folder: %w", err)
+				}
+				defer os.RemoveAll(dir)
+			} else if _, err := os.Stat(filepath.Join(dir, store.FileName)); err == nil {
+				fill = nil // it holds a workroom already
 			}
-			defer os.RemoveAll(dir)
 			listener, err := net.Listen("tcp", "127.0.0.1:0")
 			if err != nil {
 				return fmt.Errorf("starting the simulated colour reader: %w", err)
@@ -85,19 +106,23 @@ func demoCommand() *cobra.Command {
 					slog.Error("the simulated colour reader stopped", "err", err)
 				}
 			}()
-			return serve(c, dir, addr, listener.Addr().String(), demo.Load)
+			return serve(c, dir, addr, listener.Addr().String(), dev, fill)
 		}}
+	c.Flags().StringVar(&dir, "data", "", "data folder to keep the demo workroom in")
 	addressFlag(c, &addr)
+	devFlag(c, &dev)
 	return c
 }
 
 func serveCommand() *cobra.Command {
 	var dir, addr, reader string
+	var dev bool
 	c := &cobra.Command{Use: "serve", Short: "Serve your own workroom", Args: cobra.NoArgs,
-		RunE: func(c *cobra.Command, _ []string) error { return serve(c, dir, addr, reader, nil) }}
+		RunE: func(c *cobra.Command, _ []string) error { return serve(c, dir, addr, reader, dev, nil) }}
 	c.Flags().StringVar(&reader, "reader", "", "address of a colour reader, such as 127.0.0.1:7070")
 	dataFlag(c, &dir)
 	addressFlag(c, &addr)
+	devFlag(c, &dev)
 	return c
 }
 
@@ -108,21 +133,21 @@ const softMemory = 140 << 20
 
 // serve opens the data folder, fills it when asked, and serves until the
 // context ends.
-func serve(c *cobra.Command, dir, addr, reader string, fill func(context.Context, *studio.Studio) error) error {
+func serve(c *cobra.Command, dir, addr, reader string, dev bool, fill func(context.Context, *plan.Desk) error) error {
 	debug.SetMemoryLimit(softMemory)
 	st, err := store.Open(dir)
 	if err != nil {
 		return err
 	}
 	defer st.Close()
-	work := studio.New(st)
+	work := desk(st)
 	work.ReaderAddress = reader
 	if fill != nil {
 		if err := fill(c.Context(), work); err != nil {
 			return fmt.Errorf("filling the workroom: %w", err)
 		}
 	}
-	handler, err := web.New(work)
+	handler, err := web.New(work, web.Options{Dev: dev}, stages.Rooms())
 	if err != nil {
 		return err
 	}
@@ -169,14 +194,14 @@ func readerCommand() *cobra.Command {
 func importCommand() *cobra.Command {
 	var dir string
 	var leaveOut bool
-	c := &cobra.Command{Use: "import FILE", Short: "Bring in materials (.csv, .xlsx, CGATS text, design tokens), a whole shelf (.zip) or a plan (.json)", Args: cobra.ExactArgs(1),
+	c := &cobra.Command{Use: "import FILE", Short: "Bring in materials (.csv, .xlsx, CGATS text, design tokens), a whole shelf (.zip) or a plan (.zip, or .json of an earlier Lamp Fern)", Args: cobra.ExactArgs(1),
 		RunE: func(c *cobra.Command, args []string) error {
 			st, err := store.Open(dir)
 			if err != nil {
 				return err
 			}
 			defer st.Close()
-			return importFile(c, studio.New(st), args[0], leaveOut)
+			return importFile(c, desk(st), args[0], leaveOut)
 		}}
 	dataFlag(c, &dir)
 	c.Flags().BoolVar(&leaveOut, "leave-out-bad", false, "bring in the good lines even when some are bad")
@@ -184,7 +209,7 @@ func importCommand() *cobra.Command {
 }
 
 // importFile brings in a file of whatever kind it is.
-func importFile(c *cobra.Command, work *studio.Studio, file string, leaveOut bool) error {
+func importFile(c *cobra.Command, work *plan.Desk, file string, leaveOut bool) error {
 	f, err := os.Open(file)
 	if err != nil {
 		return fmt.Errorf("%s cannot be read (%w): check its name", file, errors.Unwrap(err))
@@ -195,6 +220,15 @@ func importFile(c *cobra.Command, work *studio.Studio, file string, leaveOut boo
 		info, err := f.Stat()
 		if err != nil {
 			return fmt.Errorf("%s cannot be read (%w)", file, err)
+		}
+		if info.Size() <= plan.MaxFileBytes {
+			data, err := io.ReadAll(f)
+			if err != nil {
+				return fmt.Errorf("%s cannot be read (%w)", file, err)
+			}
+			if exchange.IsPlanFile(data) {
+				return importPlan(c, work, data)
+			}
 		}
 		id, err := work.UploadShelf(c.Context(), name, f, info.Size())
 		if err != nil {
@@ -209,7 +243,7 @@ func importFile(c *cobra.Command, work *studio.Studio, file string, leaveOut boo
 	if len(data) > exchange.MaxListBytes {
 		return fmt.Errorf("%s is larger than %d MB: split it and bring in the parts one after another", file, exchange.MaxListBytes>>20)
 	}
-	if exchange.IsPlan(data) {
+	if exchange.IsPlanFile(data) {
 		return importPlan(c, work, data)
 	}
 	id, err := work.Upload(c.Context(), name, data)
@@ -219,7 +253,7 @@ func importFile(c *cobra.Command, work *studio.Studio, file string, leaveOut boo
 	return importList(c, work, id, leaveOut)
 }
 
-func importList(c *cobra.Command, work *studio.Studio, id uint, leaveOut bool) error {
+func importList(c *cobra.Command, work *plan.Desk, id uint, leaveOut bool) error {
 	p, err := work.Preview(c.Context(), id)
 	if err != nil {
 		return err
@@ -239,15 +273,17 @@ func importList(c *cobra.Command, work *studio.Studio, id uint, leaveOut bool) e
 	return nil
 }
 
-func importPlan(c *cobra.Command, work *studio.Studio, data []byte) error {
-	p, err := exchange.ReadPlan(bytes.NewReader(data))
+func importPlan(c *cobra.Command, work *plan.Desk, data []byte) error {
+	p, missing, err := work.Import(c.Context(), data)
 	if err != nil {
 		return err
 	}
-	id, err := work.ImportPlan(c.Context(), p)
-	if err != nil {
-		return err
+	fmt.Fprintf(c.OutOrStdout(), "%s is now plan %d.\n", p.Plan.Name, p.ID)
+	if len(missing) > 0 {
+		fmt.Fprintf(c.OutOrStdout(), "It could not bring %s: the file does not hold it and it is not here.\n", words.All(missing))
 	}
-	fmt.Fprintf(c.OutOrStdout(), "%s is now plan %d.\n", p.Name, id)
 	return nil
 }
+
+// desk is the desk of a data folder.
+func desk(st *store.Store) *plan.Desk { return plan.NewDesk(shelf.New(st), stages.All()) }

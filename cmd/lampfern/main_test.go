@@ -3,10 +3,10 @@ package main
 import (
 	"bufio"
 	"bytes"
-	"encoding/json"
 	"fmt"
 	"image"
 	"image/jpeg"
+	"io"
 	"mime/multipart"
 	"net/http"
 	"net/url"
@@ -19,6 +19,8 @@ import (
 	"syscall"
 	"testing"
 	"time"
+
+	"lampfern/exchange"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
@@ -127,12 +129,19 @@ func TestImportAndVersion(t *testing.T) {
 	assert.Equal(t, "Lamp Fern "+version+"\n", out)
 
 	p := start(t, "serve", "--data", data)
-	res, err := http.Get(p.url + "/plans/1/plan.json")
+	res, err := http.Get(p.url + "/plans/1/plan.zip")
 	require.NoError(t, err)
 	defer res.Body.Close()
-	var plan struct{ Materials []any }
-	require.NoError(t, json.NewDecoder(res.Body).Decode(&plan))
+	file, err := io.ReadAll(res.Body)
+	require.NoError(t, err)
+	plan, err := exchange.ReadPlanFile(file)
+	require.NoError(t, err)
 	assert.Len(t, plan.Materials, 5)
+	zip := filepath.Join(t.TempDir(), "plan.zip")
+	require.NoError(t, os.WriteFile(zip, file, 0o644))
+	out, err = run(t, "import", zip, "--data", t.TempDir())
+	require.NoError(t, err)
+	assert.Contains(t, out, "is now plan 1")
 }
 
 func TestTroubleAtStart(t *testing.T) {

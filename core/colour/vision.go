@@ -38,7 +38,7 @@ func Confused(a, b Lab) []Deficiency {
 	return out
 }
 
-// Machado, Oliveira, Fernandes 2009, at severity 0.5 and 1.
+// machado, Oliveira, Fernandes 2009, at severity 0.5 and 1.
 var machado = [3][2]matrix{
 	Protan: {
 		{{0.458064, 0.679578, -0.137642}, {0.092785, 0.846313, 0.060902}, {-0.007494, -0.016807, 1.024301}},

@@ -178,3 +178,14 @@ func (m Material) SourceWords() string {
 	}
 	return m.Source
 }
+
+// ChartKinds are the kinds of which a chart of layers is painted: those whose
+// colour comes from how much of them is laid down.
+func ChartKinds() []string {
+	return []string{"marker or pencil", "paint", "pigment or dye", "soap colourant"}
+}
+
+// Shine is how much of the light that falls on it a finish throws back, 0 to 1.
+func Shine(finish string) float64 {
+	return map[string]float64{"satin": .2, "gloss": .6, "metallic": .95, "shimmer": .6}[finish]
+}

@@ -1,16 +1,9 @@
-// Starts every page: forms and links that replace the bench, the keys, and the
-// parts of the tray, the wheel and the piece that follow the pointer.
+// Starts every page: forms and links that replace the bench, the keys and the tray.
+// What belongs to one stage starts itself, from the module beside its page.
 
-import { bench, change, onBench, show } from './bench.js';
+import { bench, change, show } from './bench.js';
 import { chosen, choose, chooseNth, startTray } from './tray.js';
-import { startWheel, turnBy } from './wheel.js';
-import { startPiece } from './piece.js';
-import { startPhoto } from './photo.js';
-import { startBringIn } from './bringin.js';
-import { startRun } from './run.js';
-import { startDeck } from './deck.js';
-import { startOwn } from './own.js';
-import { startSolid } from './solid.js';
+import { keys, pressed } from './keys.js';
 
 document.addEventListener('submit', (e) => {
   const form = e.target;
@@ -57,7 +50,7 @@ function pressNext(prefix) {
 let going = -Infinity; // when g was pressed
 const act = (fields) => () => bench().dataset.plan && change(fields);
 const onChosen = (f) => () => { const c = chosen(); if (c) f(c); };
-const keys = {
+Object.assign(keys, {
   '?': () => document.getElementById('keys').showModal(),
   '/': () => {
     const find = document.getElementById('find');
@@ -66,8 +59,6 @@ const keys = {
   },
   l: () => pressNext('lamp'),
   v: () => show(document.getElementById('values-only').getAttribute('href')),
-  '[': () => turnBy(-1),
-  ']': () => turnBy(1),
   z: act({ do: 'undo' }),
   y: act({ do: 'redo' }),
   x: onChosen((c) => change({ do: 'aside', key: c.dataset.key })),
@@ -76,7 +67,7 @@ const keys = {
   ',': onChosen((c) => change({ do: 'move', key: c.dataset.key, to: Math.max(0, [...c.parentElement.children].indexOf(c) - 1) })),
   '.': onChosen((c) => change({ do: 'move', key: c.dataset.key, to: [...c.parentElement.children].indexOf(c) + 1 })),
   Escape: () => choose(null),
-};
+});
 
 document.addEventListener('keydown', (e) => {
   if (e.ctrlKey || e.metaKey || e.altKey || e.defaultPrevented) return;
@@ -90,17 +81,8 @@ document.addEventListener('keydown', (e) => {
   }
   if (e.key === 'g') { going = performance.now(); return; }
   if (/^[1-9]$/.test(e.key)) { chooseNth(Number(e.key) - 1); return; }
-  if (Object.hasOwn(keys, e.key)) { e.preventDefault(); keys[e.key](); }
+  pressed(e);
 });
 
 if (location.hash === '#find') document.getElementById('find')?.focus();
 startTray();
-startWheel();
-startPiece();
-startPhoto();
-startBringIn();
-startRun();
-startDeck();
-startOwn();
-startSolid();
-onBench(() => {});

@@ -13,10 +13,10 @@ export function onBench(f) { after.push(f); f(); }
 let queue = Promise.resolve();
 let waiting = 0;
 /** Runs jobs one after another, so that each is made on the newest revision. */
-function inTurn(job) {
+function inTurn(job, failed) {
   waiting++;
   bench().setAttribute('aria-busy', 'true');
-  queue = queue.then(job).catch(tell).finally(() => {
+  queue = queue.then(job).catch(() => hint(failed)).finally(() => {
     waiting--;
     if (!waiting) bench().removeAttribute('aria-busy');
   });
@@ -26,9 +26,8 @@ function inTurn(job) {
 /** Says a sentence to a maker who cannot see the page change. */
 export function say(words) { document.getElementById('said').textContent = words; }
 
-function tell() {
-  hint('The program did not answer, so the last change was not kept. Start it again if it has stopped, then make the change once more.');
-}
+const UNCERTAIN = 'The program did not answer to the last change. Start it again if it has stopped, then load this page: it shows whether the change was kept.';
+const UNCHANGED = 'The program did not answer, so the page is as it was; nothing was changed. Start it again if it has stopped, then try once more.';
 
 /** Shows a sentence at the head of the stage until the bench is replaced. */
 export function hint(words) {
@@ -53,15 +52,41 @@ export function change(fields) {
     const path = b.dataset.path.split('?')[1];
     const answer = await fetch(`/plans/${b.dataset.plan}/change${path ? '?' + path : ''}`, { method: 'POST', body, headers: part() });
     replace(await answer.text(), answer.status === REFUSED);
-  });
+  }, UNCERTAIN);
 }
 
 const REFUSED = 422;
 
-/** Shows an address of this site in place of the bench, saving nothing. */
+let next = null; // the address to be shown when it is its turn
+
+/** Shows an address of this site in place of the bench, saving nothing. Of several
+ * asked for while another is on its way only the last is fetched. */
 export function show(address) {
-  return inTurn(async () => replace(await (await fetch(address, { headers: part() })).text()));
+  const asked = next !== null;
+  next = address;
+  if (asked) return queue;
+  return inTurn(async () => {
+    const now = next;
+    next = null;
+    replace(await (await fetch(now, { headers: part() })).text());
+    keepPlace();
+  }, UNCHANGED);
 }
+
+const TOGETHER = 1500; // ms within which looks at one page make one entry of the history
+let kept = 0; // when the address was last kept
+
+// What is looked at stands in the address, so that a reload and the back key find it.
+function keepPlace() {
+  const path = bench().dataset.path;
+  if (!path || path === location.pathname + location.search) return;
+  const soon = performance.now() - kept < TOGETHER && path.split('?')[0] === location.pathname;
+  kept = performance.now();
+  if (soon) history.replaceState(null, '', path);
+  else history.pushState(null, '', path);
+}
+
+addEventListener('popstate', () => show(location.pathname + location.search));
 
 /** Sends a form and shows the page it leads to. */
 export function send(address, body) {
@@ -69,7 +94,7 @@ export function send(address, body) {
     const answer = await fetch(address, { method: 'POST', body, headers: part() });
     replace(await answer.text());
     if (answer.redirected) history.pushState(null, '', new URL(answer.url).pathname);
-  });
+  }, UNCERTAIN);
 }
 
 // What was refused stays typed as it was, to be mended.

@@ -1,0 +1,103 @@
+// Package words is how the program speaks to makers: plurals, counts, lists,
+// shares, and refusals in one sentence.
+package words
+
+import (
+	"fmt"
+	"strings"
+	"unicode/utf8"
+
+	"lampfern/core/colour"
+)
+
+// AFamily is a family with its article, such as "an olive".
+func AFamily(f colour.FamilyName) string {
+	if strings.ContainsRune("aeiou", rune(f[0])) {
+		return "an " + string(f)
+	}
+	return "a " + string(f)
+}
+
+// Colours names n colours of a family: "red", "reds".
+func Colours(f colour.FamilyName, n int) string {
+	if n == 1 {
+		return string(f)
+	}
+	return string(f) + "s"
+}
+
+// PerCent writes a share, 0 to 1, as a whole number of per cent; a share that is
+// there never reads as nothing.
+func PerCent(share float64) string {
+	if share > 0 && share < 0.01 {
+		return "under 1%"
+	}
+	return fmt.Sprintf("%.0f%%", 100*share)
+}
+
+// PerCentFine writes a share, 0 to 1, in per cent, with a tenth when it is below
+// ten: for shares that are compared with one another.
+func PerCentFine(share float64) string {
+	if share < 0.1 {
+		return fmt.Sprintf("%.1f%%", 100*share)
+	}
+	return PerCent(share)
+}
+
+// counts are small numbers in words.
+var counts = []string{"no", "one", "two", "three", "four", "five", "six", "seven", "eight"}
+
+// Count writes a number, 0 to 8 in words.
+func Count(n int) string {
+	if n >= 0 && n < len(counts) {
+		return counts[n]
+	}
+	return fmt.Sprint(n)
+}
+
+// Capital begins a sentence: its first letter becomes a capital.
+func Capital(s string) string {
+	r, n := utf8.DecodeRuneInString(s)
+	if n == 0 {
+		return s
+	}
+	return strings.ToUpper(string(r)) + s[n:]
+}
+
+// Plural is a number with what it counts: "1 card", "3 cards".
+func Plural(n int, one, many string) string {
+	if n == 1 {
+		return "1 " + one
+	}
+	return fmt.Sprintf("%d %s", n, many)
+}
+
+// List lists words as a sentence does, of more than three the first two and how
+// many more there are.
+func List(all []string) string {
+	if n := len(all); n > 3 {
+		return fmt.Sprintf("%s, %s and %d more", all[0], all[1], n-2)
+	}
+	return All(all)
+}
+
+// All lists every word as a sentence does.
+func All(all []string) string {
+	if len(all) < 2 {
+		return strings.Join(all, "")
+	}
+	last := len(all) - 1
+	return strings.Join(all[:last], ", ") + " and " + all[last]
+}
+
+// Grouped writes a number in groups of three figures, a very large one in words.
+func Grouped(x float64) string {
+	if x >= 1e9 {
+		return "more than a thousand million"
+	}
+	s := fmt.Sprintf("%.0f", x)
+	for at := len(s) - 3; at > 0; at -= 3 {
+		s = s[:at] + "," + s[at:]
+	}
+	return s
+}

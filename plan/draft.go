@@ -1,0 +1,122 @@
+package plan
+
+import (
+	"context"
+	"encoding/json"
+
+	"lampfern/core/piece"
+	"lampfern/core/words"
+	"lampfern/shelf"
+)
+
+// Stage is one stage of a plan, or what stands for one: what it keeps and what
+// can be done to it.
+type Stage struct {
+	Key, Name, Letter string
+
+	New    func() Section                                   // its empty section; nil when it keeps nothing
+	Edits  map[string]func() Edit                           // verb → empty edit, filled from a form
+	Brings map[string]func() Bring                          // kind of file → empty edit
+	Acts   map[string]func() Act                            // verb → empty act
+	Upcast []func(json.RawMessage) (json.RawMessage, error) // the first makes form 2 of the section of form 1
+	Filled func(*Plan) bool                                 // whether the plan has something there; nil for never
+}
+
+// Edit is one undoable act on a plan. Do changes the draft and says in a few
+// words what it did, for undo. What it refuses changes nothing.
+type Edit interface {
+	Do(*Draft) (label string, err error)
+}
+
+// Doing is an edit made of a function.
+type Doing func(*Draft) (label string, err error)
+
+// Do makes the change.
+func (f Doing) Do(d *Draft) (string, error) { return f(d) }
+
+// Bring is an edit that takes a file.
+type Bring interface {
+	Edit
+	Take(File)
+}
+
+// File is a file that a maker handed in.
+type File struct {
+	Name string
+	Data []byte
+}
+
+// Act is what a page of a plan asks of the maker's own things, such as their
+// moods. It says what happened.
+type Act interface {
+	Act(ctx context.Context, k *Desk, p *Plan) (said string, err error)
+}
+
+// Draft is a plan while it is edited. Edits change its fields and sections.
+type Draft struct {
+	Plan  *Plan
+	Shelf *shelf.Shelf
+	Desk  *Desk
+	Ctx   context.Context
+
+	said string
+}
+
+// Say tells the maker a sentence about the change, beside the page that shows
+// it.
+func (d *Draft) Say(sentence string) { d.said = sentence }
+
+// View is the plan as the draft stands, ready to show.
+func (d *Draft) View() (*Plan, error) {
+	p := *d.Plan
+	return &p, d.Desk.furnish(&p)
+}
+
+// SetOwn writes what the maker puts into the piece.
+func (d *Draft) SetOwn(own piece.Own) error { return d.Plan.setOwn(own) }
+
+// Led tells the sections that another colour leads.
+func (d *Draft) Led() {
+	for _, s := range d.Plan.sections {
+		if f, is := s.(Follower); is {
+			f.Led()
+		}
+	}
+}
+
+// Edits are the edits that every page of a plan offers: those of the tray, the
+// piece and the notes.
+func Edits() map[string]func() Edit {
+	return map[string]func() Edit{
+		"pull":       func() Edit { return &Pull{} },
+		"aside":      func() Edit { return &SetAside{} },
+		"move":       func() Edit { return &Move{} },
+		"swap":       func() Edit { return &Swap{} },
+		"lead":       func() Edit { return &Lead{} },
+		"replace":    func() Edit { return &Replace{} },
+		"fill":       func() Edit { return &FillPart{} },
+		"dismiss":    func() Edit { return &Dismiss{} },
+		"show-note":  func() Edit { return &ShowNote{} },
+		"show-notes": func() Edit { return &ShowNotes{} },
+		"away":       func() Edit { return &PutAway{} },
+		"piece":      func() Edit { return &ChoosePiece{} },
+		"pin":        func() Edit { return &Pin{} },
+	}
+}
+
+// Lead makes a card of the tray, by its key, or a material the lead colour.
+type Lead struct {
+	Key      int  `form:"key,optional"`
+	Material uint `form:"material,optional"`
+}
+
+// Do makes the change.
+func (e Lead) Do(d *Draft) (string, error) {
+	switch {
+	case e.Key != 0:
+		return LeadWithCard{Key: e.Key}.Do(d)
+	case e.Material != 0:
+		return LeadWith{Material: e.Material}.Do(d)
+	}
+	return "", words.Refuse("Choose the card that should lead.")
+}

@@ -1,0 +1,320 @@
+package plan
+
+import (
+	"bytes"
+	"context"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"slices"
+	"strings"
+
+	"lampfern/core/mesh"
+	"lampfern/core/piece"
+	"lampfern/core/words"
+	"lampfern/exchange"
+	"lampfern/shelf"
+	"lampfern/store"
+)
+
+// MaxFileBytes is the largest plan file read.
+const MaxFileBytes = exchange.MaxPlanFileBytes
+
+// photos calls f for every photo that the plan uses, by hash; sections let go of
+// those for which it returns false. A photo under a drawing is let go of with its
+// place there.
+func (p *Plan) photos(f func(hash string) bool) error {
+	for _, s := range p.all() {
+		if sh, is := s.(Shower); is {
+			sh.Show(f)
+		}
+	}
+	own := p.Own()
+	if own.Drawing == nil {
+		return nil
+	}
+	d := *own.Drawing
+	d.Unders = nil
+	for _, u := range own.Drawing.Unders {
+		if f(u.Photo) {
+			d.Unders = append(d.Unders, u)
+		}
+	}
+	if len(d.Unders) == len(own.Drawing.Unders) {
+		return nil
+	}
+	own.Drawing = &d
+	return p.setOwn(own)
+}
+
+// refer calls f for every material that the plan refers to.
+func (p *Plan) refer(f func(id uint) (uint, bool)) {
+	for _, s := range p.all() {
+		if r, is := s.(Referrer); is {
+			r.Refer(f)
+		}
+	}
+}
+
+// Export writes the plan file: a zip of the plan with its materials, and of the
+// photos and meshes it uses.
+func (k *Desk) Export(ctx context.Context, id uint) (name string, file []byte, err error) {
+	p, err := k.Open(ctx, id)
+	if err != nil {
+		return "", nil, err
+	}
+	out := exchange.PlanFile{Name: p.Plan.Name, Craft: p.Craft, Kinds: p.Kinds, PutAway: p.PutAway, Sections: map[string]exchange.PlanSection{}}
+	used := map[uint]bool{}
+	p.refer(func(id uint) (uint, bool) {
+		c, err := p.Shelf.Card(id)
+		if err != nil || used[id] {
+			return id, err == nil
+		}
+		used[id] = true
+		m := c.Material
+		// A removed material and its successor can share a name.
+		m.Name = shelf.FreeName(m.Name, "earlier", func(n string) bool {
+			return slices.ContainsFunc(out.Materials, func(o exchange.PlanMaterial) bool { return strings.EqualFold(o.Name, n) })
+		})
+		out.Materials = append(out.Materials, exchange.PlanMaterial{Number: id, Material: m})
+		return id, true
+	})
+	slices.SortFunc(out.Materials, func(a, b exchange.PlanMaterial) int { return int(a.Number) - int(b.Number) })
+	photos := map[string]bool{}
+	if err := p.photos(func(hash string) bool { photos[hash] = true; return true }); err != nil {
+		return "", nil, err
+	}
+	for _, m := range out.Materials {
+		if m.Picture != nil {
+			photos[m.Picture.Photo] = true
+		}
+	}
+	rows, err := k.Photos(ctx)
+	if err != nil {
+		return "", nil, err
+	}
+	for _, r := range rows {
+		if photos[r.Hash] {
+			out.Photos = append(out.Photos, exchange.ShelfPhoto{Hash: r.Hash, Name: r.Name, File: "photos/" + r.Hash + "." + r.Kind})
+		}
+	}
+	if s := p.Own().Solid; s != nil {
+		if _, err := k.Store.ModelFile(s.File); err == nil {
+			out.Meshes = append(out.Meshes, exchange.ShelfPhoto{Hash: s.File, Name: s.Name, File: "meshes/" + s.File + "." + s.Kind})
+		}
+	}
+	sections, err := p.documents()
+	if err != nil {
+		return "", nil, err
+	}
+	for _, s := range sections {
+		out.Sections[s.Name] = exchange.PlanSection{Version: k.version(s.Name), Doc: s.Doc}
+	}
+	var b bytes.Buffer
+	err = exchange.WritePlanFile(&b, out, func(f exchange.ShelfPhoto, isMesh bool) ([]byte, error) {
+		if isMesh {
+			return k.Store.ModelFile(f.Hash)
+		}
+		return k.Store.PhotoFile(f.Hash)
+	})
+	return p.Plan.Name, b.Bytes(), err
+}
+
+// Import adds the plan of a file, of whatever version, and those of its materials
+// that the shelf does not have. A material of the same name and colour is used as
+// it is; one of the same name and another colour comes in under a name that tells
+// the plan. missing names what the file speaks of and neither holds nor finds
+// here.
+func (k *Desk) Import(ctx context.Context, file []byte) (p *Plan, missing []string, err error) {
+	in, err := exchange.ReadPlanFile(file)
+	if err != nil {
+		return nil, nil, words.Refuse("%s.", words.Capital(err.Error()))
+	}
+	rows := []store.Section{}
+	for name, s := range in.Sections {
+		rows = append(rows, store.Section{Name: name, Version: max(1, s.Version), Doc: s.Doc})
+		if name != inputName && !k.keeps(name) {
+			missing = append(missing, fmt.Sprintf("what a newer Lamp Fern keeps under %q", name))
+		}
+	}
+	p, err = k.compose(store.Plan{Name: in.Name, Craft: in.Craft, Kinds: in.Kinds, PutAway: in.PutAway}, rows)
+	if err != nil {
+		return nil, nil, words.Refuse("The plan in the file cannot be read: %s.", err)
+	}
+	if err := p.whole(in); err != nil {
+		return nil, nil, err
+	}
+	lost, err := k.bringFiles(ctx, p, in)
+	if err != nil {
+		return nil, nil, err
+	}
+	missing = append(missing, lost...)
+	if err := k.checked(p); err != nil {
+		return nil, nil, err
+	}
+	err = k.WriteShelf(ctx, func(tx store.Tx, sh *shelf.Shelf) ([]store.Material, error) {
+		ids, fresh, err := k.takeMaterials(tx, sh, in)
+		if err != nil {
+			return nil, err
+		}
+		p.refer(func(n uint) (uint, bool) { id, known := ids[n]; return id, known })
+		sections, err := p.documents()
+		if err != nil {
+			return nil, err
+		}
+		for i := range sections {
+			sections[i].Version = k.version(sections[i].Name)
+		}
+		return fresh, tx.AddPlan(&p.Plan, sections)
+	})
+	return p, missing, err
+}
+
+// keeps reports whether some stage, or the plan itself, keeps a section.
+func (k *Desk) keeps(name string) bool {
+	_, shared := (&Plan{}).shared()[name]
+	return shared || slices.ContainsFunc(k.stages, func(s Stage) bool { return s.Key == name && s.New != nil })
+}
+
+// whole refuses a plan whose cards, lead or parts lead nowhere.
+func (p *Plan) whole(in exchange.PlanFile) error {
+	known := func(id uint) bool {
+		return slices.ContainsFunc(in.Materials, func(m exchange.PlanMaterial) bool { return m.Number == id })
+	}
+	keys := map[int]bool{}
+	for _, e := range p.Entries {
+		if e.Key < 1 || keys[e.Key] || e.MaterialID != nil && !known(*e.MaterialID) {
+			return words.Refuse("A card of the plan in the file leads nowhere (card %d): save the plan again.", e.Key)
+		}
+		keys[e.Key] = true
+	}
+	if p.LeadID != nil && !known(*p.LeadID) {
+		return words.Refuse("The lead colour of the plan is not among the file's materials: save the plan again.")
+	}
+	for _, f := range p.Fills {
+		if !keys[f.EntryKey] {
+			return words.Refuse("The part %q takes card %d, which the plan in the file does not have: save the plan again.", f.Part, f.EntryKey)
+		}
+	}
+	if len(p.put.doc) > 0 {
+		var own piece.Own
+		if err := json.Unmarshal(p.put.doc, &own); err != nil {
+			return words.Refuse("What was put into the piece of the plan cannot be read: save the plan again.")
+		}
+		if err := own.Check(); err != nil {
+			return words.Refuse("The piece in the file cannot be made: %s.", err)
+		}
+		return p.setOwn(own)
+	}
+	return nil
+}
+
+// bringFiles keeps the photos and meshes of a plan file. It lets the plan go of
+// those that are neither in the file nor here and names them.
+func (k *Desk) bringFiles(ctx context.Context, p *Plan, in exchange.PlanFile) (missing []string, err error) {
+	for _, f := range in.Photos {
+		data, held := in.Content(f, exchange.MaxPhotoBytes)
+		if !held || shelf.PhotoHash(data) != f.Hash {
+			continue
+		}
+		if _, err := k.AddPhoto(ctx, f.Name, data); err != nil {
+			var refused words.Refusal
+			if !errors.As(err, &refused) {
+				return nil, err
+			}
+		}
+	}
+	rows, err := k.Photos(ctx)
+	if err != nil {
+		return nil, err
+	}
+	here := map[string]bool{}
+	for _, r := range rows {
+		here[r.Hash] = true
+	}
+	told := map[string]bool{}
+	err = p.photos(func(hash string) bool {
+		if !here[hash] && !told[hash] {
+			told[hash] = true
+			name := "a photo"
+			for _, f := range in.Photos {
+				if f.Hash == hash && f.Name != "" {
+					name = "the photo " + f.Name
+				}
+			}
+			missing = append(missing, name)
+		}
+		return here[hash]
+	})
+	if err != nil {
+		return nil, err
+	}
+	for _, f := range in.Meshes {
+		data, held := in.Content(f, exchange.MaxMeshBytes)
+		if !held || shelf.PhotoHash(data) != f.Hash {
+			continue
+		}
+		if _, err := k.KeepMesh(data); err != nil {
+			return nil, err
+		}
+	}
+	if s := p.Own().Solid; s != nil {
+		if _, err := k.Store.ModelFile(s.File); errors.Is(err, store.ErrNotFound) {
+			missing = append(missing, "the mesh of "+s.Name)
+		} else if err != nil {
+			return nil, err
+		}
+	}
+	return missing, nil
+}
+
+// takeMaterials writes the materials of a plan file that the shelf lacks and
+// returns the number here of each number there.
+func (k *Desk) takeMaterials(tx store.Tx, sh *shelf.Shelf, in exchange.PlanFile) (ids map[uint]uint, fresh []store.Material, err error) {
+	photos, err := k.TakePhotos(tx, nil)
+	if err != nil {
+		return nil, nil, err
+	}
+	taken := map[string]bool{}
+	for _, c := range sh.Cards {
+		taken[strings.ToLower(c.Name)] = true
+	}
+	ids = map[uint]uint{}
+	var numbers []uint
+	for _, m := range in.Materials {
+		if c := sh.Named(m.Name); c != nil && c.Colour == m.Colour {
+			ids[m.Number] = c.ID
+			continue
+		}
+		if c := m.Picture; c != nil && !photos[c.Photo] {
+			m.Picture = nil
+		}
+		row := shelf.Row(m.Material)
+		row.Name = shelf.FreeName(m.Name, in.Name, func(n string) bool { return taken[strings.ToLower(n)] })
+		taken[strings.ToLower(row.Name)] = true
+		fresh, numbers = append(fresh, row), append(numbers, m.Number)
+	}
+	for _, m := range in.Elsewhere {
+		if c := sh.Named(m.Name); c != nil && c.Colour == m.Colour {
+			ids[m.Number] = c.ID
+		}
+	}
+	if err := tx.PutMaterials(fresh); err != nil {
+		return nil, nil, err
+	}
+	for i, n := range numbers {
+		ids[n] = fresh[i].ID
+	}
+	return ids, fresh, nil
+}
+
+// standIn is a mesh in the place of one that is not kept here: a box for each of
+// its bodies.
+func standIn(s piece.Solid) *mesh.Mesh {
+	const side, apart = 40, 50
+	m := &mesh.Mesh{}
+	for i := range s.Of {
+		m.Bodies = append(m.Bodies, mesh.Box(fmt.Sprintf("body %d", i+1), mesh.Vec{X: float64(i%5) * apart, Z: float64(i/5) * apart}, mesh.Vec{X: side, Y: side, Z: side}))
+	}
+	return m
+}

@@ -1,0 +1,86 @@
+package page
+
+import (
+	"errors"
+	"fmt"
+	"net/http"
+
+	"github.com/gin-gonic/gin"
+
+	"lampfern/core/words"
+	"lampfern/plan"
+	"lampfern/web"
+)
+
+type plansBody struct {
+	Kept    []plan.Summary
+	Away    []plan.Summary
+	Crafts  []string
+	Name    string
+	Problem string
+}
+
+func (s pages) renderPlans(c *gin.Context, status int, name, problem string) {
+	all, err := s.Desk.Plans(c.Request.Context())
+	if s.Trouble(c, err, "") {
+		return
+	}
+	p := s.Page(c, "plans", "Plans")
+	p.Path = "/plans"
+	b := plansBody{Crafts: plan.Crafts(), Name: name, Problem: problem}
+	for _, pl := range all {
+		if pl.PutAway {
+			b.Away = append(b.Away, pl)
+		} else {
+			b.Kept = append(b.Kept, pl)
+		}
+	}
+	p.Sub = words.Plural(len(b.Kept), "plan", "plans") + ", the one worked on last first"
+	p.Body = b
+	s.Render(c, status, p)
+}
+
+func (s pages) plans(c *gin.Context) { s.renderPlans(c, http.StatusOK, "", "") }
+
+func (s pages) newPlan(c *gin.Context) {
+	id, err := s.Desk.NewPlan(c.Request.Context(), c.PostForm("name"), c.PostForm("craft"))
+	var refused words.Refusal
+	if errors.As(err, &refused) {
+		s.renderPlans(c, http.StatusUnprocessableEntity, c.PostForm("name"), string(refused))
+		return
+	}
+	if s.Trouble(c, err, "") {
+		return
+	}
+	web.GoTo(c, fmt.Sprintf("/plans/%d/gather", id), "A new plan. Pull cards into the tray, or make one the lead colour.")
+}
+
+func (s pages) importPlan(c *gin.Context) {
+	_, data, err := web.Uploaded(c)
+	if err != nil {
+		s.renderPlans(c, http.StatusUnprocessableEntity, "", fmt.Sprintf("Choose a plan file first; it must be smaller than %d MB.", plan.MaxFileBytes>>20))
+		return
+	}
+	p, missing, err := s.Desk.Import(c.Request.Context(), data)
+	var refused words.Refusal
+	if errors.As(err, &refused) {
+		s.renderPlans(c, http.StatusUnprocessableEntity, "", string(refused))
+		return
+	}
+	if s.Trouble(c, err, "") {
+		return
+	}
+	said := p.Plan.Name + " is brought in with its materials."
+	if len(missing) > 0 {
+		said += " It could not bring " + words.All(missing) + ": the file does not hold it and it is not here."
+	}
+	web.GoTo(c, fmt.Sprintf("/plans/%d/wheel", p.ID), said)
+}
+
+func (s pages) planFile(c *gin.Context) {
+	name, file, err := s.Desk.Export(c.Request.Context(), web.PathID(c))
+	if s.Trouble(c, err, web.NoSuchPlan) {
+		return
+	}
+	web.Download(c, name+".zip", "application/zip", file)
+}

@@ -1,0 +1,33 @@
+// Package page is the pages that show plans from outside: the workroom and the
+// list of plans.
+package page
+
+import (
+	"embed"
+	"net/http"
+
+	"github.com/gin-gonic/gin"
+
+	"lampfern/web"
+)
+
+//go:embed *.html
+var files embed.FS
+
+// pages are the pages of this room on a server.
+type pages struct{ *web.Server }
+
+// Room is this room of a server.
+func Room(s *web.Server) web.Room {
+	p := pages{s}
+	return web.Room{Dir: "plan/page", Files: files,
+		Leaves: []web.Leaf{{Key: "home", Name: "Workroom", Letter: "h", Address: "/"}, {Key: "plans", Name: "Plans", Letter: "t", Address: "/plans", Order: 1}},
+		Routes: func(r gin.IRoutes) {
+			r.GET("/", p.home)
+			r.GET("/plans", p.plans)
+			r.POST("/plans", p.newPlan)
+			r.POST("/plans/import", p.importPlan)
+			r.GET("/plans/:id", func(c *gin.Context) { c.Redirect(http.StatusSeeOther, c.Request.URL.Path+"/wheel") })
+			r.GET("/plans/:id/plan.zip", p.planFile)
+		}}
+}

@@ -1,0 +1,354 @@
+// Package plan is a plan while it is worked on: its header, the sections that it
+// and its stages keep, the tray, the piece and what fills it, edits, undo, and
+// the plan file. It knows no single stage; stages bring their sections and edits
+// to it.
+package plan
+
+import (
+	"encoding/json"
+	"fmt"
+	"slices"
+	"strings"
+	"unicode/utf8"
+
+	"lampfern/core/brief"
+	"lampfern/core/material"
+	"lampfern/core/piece"
+	"lampfern/core/wheel"
+	"lampfern/core/words"
+	"lampfern/shelf"
+	"lampfern/store"
+)
+
+// Plan is a plan with everything its stages need. It is made anew for every
+// request; its shelf and its piece are shared and must not be changed.
+type Plan struct {
+	store.Plan // the header
+	Palette
+	Making
+	Kept
+	Hiding
+	Wanted
+	Torn
+
+	Shelf *shelf.Shelf
+	Tray  []TrayCard
+	Lead  *shelf.Card // nil when none is chosen
+	Piece *Piece      // nil when none is chosen
+	Undo  string      // what undo would take back, empty when nothing
+	Redo  string
+
+	sections map[string]Section       // of the stages, by the stage's key
+	read     map[string]store.Section // as they were read
+	put      input                    // what the maker put into the piece
+}
+
+// Section is what one stage keeps of a plan: a document that is written as JSON.
+type Section interface {
+	// Check refuses what cannot be kept, in a sentence for the maker.
+	Check() error
+}
+
+// The following are looked for in sections by what reads across stages.
+type (
+	// Asker is the section that says what the thing asks of its colours.
+	Asker interface{ Asked() brief.Brief }
+	// Purposer is the section that says what the thing is for.
+	Purposer interface{ For() string }
+	// Turner is the section that chooses the wheel and the school of warm and cool.
+	Turner interface {
+		OnWheel() wheel.Wheel
+		Divided() wheel.School
+		Lit() string // the scheme that is lit, empty for none
+	}
+	// Follower is a section that changes when another colour leads.
+	Follower interface{ Led() }
+	// Referrer is a section that refers to materials. Refer calls f for each of them and
+	// keeps the number f returns; without ok it lets go of that material.
+	Referrer interface {
+		Refer(f func(id uint) (now uint, ok bool))
+	}
+	// Shower is a section that uses photos. Show calls f for each, by its hash, and
+	// lets go of those for which f returns false.
+	Shower interface {
+		Show(f func(hash string) bool)
+	}
+)
+
+// Palette is the tray: its cards in order, and which colour leads. LeadKey is
+// that of a free colour, when LeadID is nil.
+type Palette struct {
+	Entries []Entry `json:"entries,omitempty"`
+	LeadID  *uint   `json:"lead_id,omitempty"`
+	LeadKey int     `json:"lead_key,omitempty"`
+}
+
+// Check refuses more cards than a tray holds.
+func (t *Palette) Check() error {
+	if len(t.Entries) > MaxTray {
+		return words.Refuse("The tray holds %d cards, not %d: set some aside first.", MaxTray, len(t.Entries))
+	}
+	return nil
+}
+
+// Refer implements Referrer.
+func (t *Palette) Refer(f func(uint) (uint, bool)) {
+	for i := range t.Entries {
+		if e := &t.Entries[i]; e.MaterialID != nil {
+			id, _ := f(*e.MaterialID)
+			e.MaterialID = &id
+		}
+	}
+	if t.LeadID != nil {
+		if id, ok := f(*t.LeadID); ok {
+			t.LeadID = &id
+		} else {
+			t.LeadID = nil
+		}
+	}
+}
+
+// Making is the piece and which card each of its parts takes.
+type Making struct {
+	Template string             `json:"template,omitempty"`
+	Settings map[string]float64 `json:"settings,omitempty"`
+	Fills    []Fill             `json:"fills,omitempty"`
+	Pinned   []string           `json:"pinned,omitempty"` // parts that keep their card
+	Groups   [][]string         `json:"groups,omitempty"` // parts that take one card together
+}
+
+// mostParts bounds what is kept of the parts of a piece.
+const mostParts = 500
+
+// Check refuses what no piece has.
+func (m *Making) Check() error {
+	if max(len(m.Fills), len(m.Pinned), len(m.Groups)) > mostParts {
+		return words.Refuse("A piece has at most %d parts that take cards.", mostParts)
+	}
+	return nil
+}
+
+// Kept are the colourways.
+type Kept struct {
+	Colourways []Colourway `json:"colourways,omitempty"`
+}
+
+// Check refuses more colourways than a sheet shows.
+func (k *Kept) Check() error {
+	if len(k.Colourways) > MaxColourways {
+		return words.Refuse("%d colourways are kept: take one away first.", MaxColourways)
+	}
+	return nil
+}
+
+// Hiding are the notes that the maker hid, by their ID, and why.
+type Hiding struct {
+	Dismissed []string          `json:"dismissed,omitempty"`
+	Remarks   map[string]string `json:"remarks,omitempty"`
+}
+
+// mostHidden bounds the notes that can be hidden.
+const mostHidden = 500
+
+// Check refuses more hidden notes than a plan has.
+func (h *Hiding) Check() error {
+	if len(h.Dismissed) > mostHidden+1 || len(h.Remarks) > mostHidden+1 {
+		return words.Refuse("Too many notes are hidden: show them again first.")
+	}
+	return nil
+}
+
+// Wanted are colours that the shelf lacks: to be bought, and to be mixed.
+type Wanted struct {
+	Wishes  []Wish `json:"wishes,omitempty"`
+	Targets []Wish `json:"targets,omitempty"`
+}
+
+// MostWanted bounds the wishes, and the colours to be mixed.
+const MostWanted = 200
+
+// Check refuses lists that are too long.
+func (w *Wanted) Check() error {
+	if len(w.Wishes) > MostWanted {
+		return words.Refuse("The wish list holds %d colours and is full: take one off first.", MostWanted)
+	}
+	if len(w.Targets) > MostWanted {
+		return words.Refuse("The list of colours to be mixed holds %d and is full: take one off first.", MostWanted)
+	}
+	return nil
+}
+
+// Torn are the colours torn from photos.
+type Torn struct {
+	Scraps []Scrap `json:"scraps,omitempty"`
+}
+
+// Check refuses more scraps than the page holds.
+func (t *Torn) Check() error {
+	if len(t.Scraps) > MaxScraps {
+		return words.Refuse("The scrap page holds %d scraps and is full: throw one out first.", MaxScraps)
+	}
+	return nil
+}
+
+// Show implements Shower.
+func (t *Torn) Show(f func(hash string) bool) {
+	for i := range t.Scraps {
+		if h := t.Scraps[i].Photo; h != nil && !f(*h) {
+			t.Scraps[i].Photo = nil
+		}
+	}
+}
+
+// input is what the maker put into the piece, read when it is first asked for:
+// a drawing of thousands of corners is costly, and most requests do not need it.
+type input struct {
+	own *piece.Own
+	doc []byte // as it is kept, empty for nothing
+}
+
+// Own is what the maker put into the piece. Its slices are shared: change a
+// copy, and hand it to Draft.SetOwn.
+func (p *Plan) Own() piece.Own {
+	if p.put.own == nil {
+		p.put.own = &piece.Own{}
+		if len(p.put.doc) > 0 {
+			// It was written by this program and built from before it was shown.
+			_ = json.Unmarshal(p.put.doc, p.put.own)
+		}
+	}
+	return *p.put.own
+}
+
+// setOwn writes what the maker put into the piece.
+func (p *Plan) setOwn(own piece.Own) error {
+	p.put = input{own: &own}
+	if !own.Any() {
+		return nil
+	}
+	doc, err := json.Marshal(own)
+	if err != nil {
+		return fmt.Errorf("writing what was put into the piece: %w", err)
+	}
+	p.put.doc = doc
+	return nil
+}
+
+// shared are the sections that the plan itself keeps, by name.
+func (p *Plan) shared() map[string]Section {
+	return map[string]Section{"tray": &p.Palette, "piece": &p.Making, "colourways": &p.Kept, "notes": &p.Hiding, "wanted": &p.Wanted, "scraps": &p.Torn}
+}
+
+// inputName names the section of what the maker put into the piece.
+const inputName = "input"
+
+// all are all sections but the input, by name.
+func (p *Plan) all() map[string]Section {
+	out := p.shared()
+	for name, s := range p.sections {
+		out[name] = s
+	}
+	return out
+}
+
+// Of is the section of a stage, by its key. A stage calls it with its own type.
+func Of[S any](p *Plan, key string) *S {
+	if s, is := any(p.sections[key]).(*S); is {
+		return s
+	}
+	fresh := new(S)
+	if s, is := any(fresh).(Section); is {
+		if p.sections == nil {
+			p.sections = map[string]Section{}
+		}
+		p.sections[key] = s
+	}
+	return fresh
+}
+
+// reading finds the first section that answers to I.
+func reading[I any](p *Plan) (I, bool) {
+	for _, s := range p.sections {
+		if i, is := s.(I); is {
+			return i, true
+		}
+	}
+	var none I
+	return none, false
+}
+
+// Asked is the plan's brief.
+func (p *Plan) Asked() brief.Brief {
+	if a, is := reading[Asker](p); is {
+		return a.Asked()
+	}
+	return brief.Brief{}
+}
+
+// Purpose is what the thing is for, as the maker wrote it.
+func (p *Plan) Purpose() string {
+	if s, is := reading[Purposer](p); is {
+		return s.For()
+	}
+	return ""
+}
+
+// Limits are the limits of the plan's brief.
+func (p *Plan) Limits() brief.Limits { return p.Asked().Limit() }
+
+// OnWheel is the wheel the plan is turned on.
+func (p *Plan) OnWheel() wheel.Wheel {
+	if t, is := reading[Turner](p); is {
+		return t.OnWheel()
+	}
+	return wheel.Pigment
+}
+
+// Lit is the scheme that is lit, empty for none.
+func (p *Plan) Lit() string {
+	if t, is := reading[Turner](p); is {
+		return t.Lit()
+	}
+	return ""
+}
+
+// School is how the plan divides warm from cool.
+func (p *Plan) School() wheel.School {
+	if t, is := reading[Turner](p); is {
+		return t.Divided()
+	}
+	return wheel.Schools()[0]
+}
+
+// Crafts lists what can be planned; the first is the default.
+func Crafts() []string {
+	return []string{"quilt", "garment", "knitting or crochet", "weaving", "soap", "cards", "printed parts", "painted models", "building parts", "other"}
+}
+
+// check tidies the plan's header and refuses what cannot be.
+func (p *Plan) check() error {
+	p.Plan.Name = strings.Join(strings.Fields(p.Plan.Name), " ")
+	if p.Craft == "" {
+		p.Craft = Crafts()[0]
+	}
+	if p.Plan.Name == "" {
+		return words.Refuse("Give the plan a name.")
+	}
+	if utf8.RuneCountInString(p.Plan.Name) > material.MaxName {
+		return words.Refuse("The plan's name is longer than %d characters: shorten it.", material.MaxName)
+	}
+	if !slices.Contains(Crafts(), p.Craft) {
+		return words.Refuse("The craft %q is not known: choose one of %s.", p.Craft, strings.Join(Crafts(), ", "))
+	}
+	for _, k := range p.Kinds {
+		if !slices.Contains(material.Kinds(), k) {
+			return words.Refuse("%q is no kind of material: choose from the list.", k)
+		}
+	}
+	for _, s := range p.all() {
+		if err := s.Check(); err != nil {
+			return err
+		}
+	}
+	return nil
+}

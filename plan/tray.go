@@ -1,0 +1,52 @@
+package plan
+
+import (
+	"lampfern/core/balance"
+	"lampfern/core/colour"
+	"lampfern/shelf"
+)
+
+// MaxTray is the most cards a palette holds.
+const MaxTray = 40
+
+// TrayCard is one card of the palette. Share and Role are those it has in the
+// piece.
+type TrayCard struct {
+	*shelf.Card
+	Key   int
+	Parts []string // names of the parts it fills
+	Share float64
+	Role  balance.Role
+}
+
+// CardOf is the card of an entry: a material, or a free colour, whose ID is 0.
+func CardOf(sh *shelf.Shelf, e Entry) (*shelf.Card, error) {
+	if e.MaterialID != nil {
+		return sh.Card(*e.MaterialID)
+	}
+	return shelf.FreeCard(e.Name, colour.Lab{L: e.L, A: e.A, B: e.B}), nil
+}
+
+// FreeEntry is an entry for a colour that no material has yet.
+func FreeEntry(name string, c colour.Lab) Entry {
+	return Entry{Name: name, L: c.L, A: c.A, B: c.B}
+}
+
+// Entry is one card of a plan's palette. Key is its number within the plan and
+// stays the same through every move. Without a MaterialID it is a free colour,
+// with a name and colour of its own.
+type Entry struct {
+	Key        int     `json:"key"`
+	MaterialID *uint   `json:"material_id"`
+	Name       string  `json:"name,omitempty"`
+	L          float64 `json:"l,omitempty"`
+	A          float64 `json:"a,omitempty"`
+	B          float64 `json:"b,omitempty"`
+	Position   int     `json:"position"`
+}
+
+// Fill says which entry a part of the piece takes.
+type Fill struct {
+	Part     string `json:"part"`
+	EntryKey int    `json:"entry_key"`
+}

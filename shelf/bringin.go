@@ -1,0 +1,259 @@
+package shelf
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"io"
+	"slices"
+	"strings"
+	"sync/atomic"
+
+	"lampfern/core/material"
+	"lampfern/core/words"
+	"lampfern/exchange"
+	"lampfern/store"
+)
+
+// Preview is what a list of materials would bring onto the shelf. Lines whose
+// name is on the shelf already are among the bad ones.
+type Preview struct {
+	ID   uint
+	Name string // of the file
+	exchange.List
+}
+
+// Upload reads a list and keeps the file until it is confirmed. A file that
+// cannot be read at all is refused and not kept.
+func (s *Keeper) Upload(ctx context.Context, name string, data []byte) (uint, error) {
+	if _, err := exchange.ReadList(data); err != nil {
+		return 0, words.Refuse("Nothing was brought in: %s.", err)
+	}
+	u := store.Upload{Name: name, Content: data}
+	err := s.Store.Write(ctx, func(tx store.Tx) error { return tx.PutUpload(&u) })
+	return u.ID, err
+}
+
+// UploadShelf reads the zip of a whole shelf: its photos are laid into the data
+// folder and its materials wait to be confirmed.
+func (s *Keeper) UploadShelf(ctx context.Context, name string, r io.ReaderAt, size int64) (uint, error) {
+	shelf, err := exchange.ReadShelf(r, size)
+	if err != nil {
+		return 0, words.Refuse("Nothing was brought in: %s.", err)
+	}
+	for _, p := range shelf.Photos {
+		if err := ctx.Err(); err != nil {
+			return 0, err
+		}
+		data, err := shelf.Photo(p)
+		if err == nil {
+			_, err = exchange.CheckPhoto(data)
+		}
+		if err == nil && PhotoHash(data) != p.Hash {
+			err = fmt.Errorf("the photo %s in the zip is not the one its list names: save the shelf again", p.Name)
+		}
+		if err != nil {
+			return 0, words.Refuse("Nothing was brought in: %s.", err)
+		}
+		if err := s.Store.PutPhotoFile(p.Hash, data); err != nil {
+			return 0, err
+		}
+	}
+	return s.Upload(ctx, name, shelf.Record())
+}
+
+// ExportShelf writes the zip of the whole shelf with its photos.
+func (s *Keeper) ExportShelf(ctx context.Context, w io.Writer) error {
+	sh, err := s.Shelf(ctx)
+	if err != nil {
+		return err
+	}
+	rows, err := s.Photos(ctx)
+	if err != nil {
+		return err
+	}
+	photos := []exchange.ShelfPhoto{}
+	for _, p := range rows {
+		photos = append(photos, exchange.ShelfPhoto{Hash: p.Hash, Name: p.Name, File: "photos/" + p.Hash + "." + p.Kind})
+	}
+	return exchange.WriteShelf(w, sh.Materials(), photos, func(p exchange.ShelfPhoto) ([]byte, error) { return s.Store.PhotoFile(p.Hash) })
+}
+
+// Preview reads a kept list again, against the shelf as it is now.
+func (s *Keeper) Preview(ctx context.Context, id uint) (Preview, error) {
+	u, err := s.Store.Read(ctx).Upload(id)
+	if err != nil {
+		return Preview{}, err
+	}
+	sh, err := s.Shelf(ctx)
+	if err != nil {
+		return Preview{}, err
+	}
+	list, err := exchange.ReadList(u.Content)
+	if err != nil {
+		return Preview{}, words.Refuse("Nothing was brought in: %s.", err)
+	}
+	return preview(u, list, sh), nil
+}
+
+func preview(u store.Upload, list exchange.List, sh *Shelf) Preview {
+	onShelf := map[string]bool{}
+	for _, c := range sh.Cards {
+		onShelf[strings.ToLower(c.Name)] = true
+	}
+	p := Preview{ID: u.ID, Name: u.Name, List: exchange.List{Bad: list.Bad, Unused: list.Unused, Photos: list.Photos}}
+	for _, g := range list.Good {
+		if onShelf[strings.ToLower(g.Material.Name)] {
+			p.Bad = append(p.Bad, exchange.BadLine{Line: g.Line, Text: g.Material.Name, Reason: "the name is on the shelf already"})
+			continue
+		}
+		p.Good = append(p.Good, g)
+	}
+	slices.SortStableFunc(p.Bad, func(a, b exchange.BadLine) int { return a.Line - b.Line })
+	return p
+}
+
+// job is an import under way.
+type job struct {
+	done, of atomic.Int64
+	stop     context.CancelFunc
+}
+
+// Progress says how many materials of a kept list are written and how many
+// there are; running is false when it is not being brought in.
+func (s *Keeper) Progress(id uint) (done, of int, running bool) {
+	s.mu.Lock()
+	defer s.mu.Unlock()
+	j := s.jobs[id]
+	if j == nil {
+		return 0, 0, false
+	}
+	return int(j.done.Load()), int(j.of.Load()), true
+}
+
+// StopImport stops an import under way, which then leaves nothing behind.
+func (s *Keeper) StopImport(id uint) {
+	s.mu.Lock()
+	defer s.mu.Unlock()
+	if j := s.jobs[id]; j != nil {
+		j.stop()
+	}
+}
+
+// Confirm brings the good lines of a kept list onto the shelf as one step and
+// lets go of the file. Progress tells how far it is, and StopImport stops it.
+func (s *Keeper) Confirm(ctx context.Context, id uint) (added int, err error) {
+	u, err := s.Store.Read(ctx).Upload(id)
+	if errors.Is(err, ErrNotFound) {
+		return 0, words.Refuse("This list was brought in already, or waited too long. Choose the file again.")
+	}
+	if err != nil {
+		return 0, err
+	}
+	j := &job{}
+	ctx, j.stop = context.WithCancel(ctx)
+	defer j.stop()
+	s.mu.Lock()
+	busy := s.jobs[id] != nil
+	if !busy {
+		s.jobs[id] = j
+	}
+	s.mu.Unlock()
+	if busy {
+		return 0, words.Refuse("This list is being brought in already.")
+	}
+	defer func() {
+		s.mu.Lock()
+		defer s.mu.Unlock()
+		delete(s.jobs, id)
+	}()
+	list, err := exchange.ReadList(u.Content)
+	if err != nil {
+		return 0, words.Refuse("Nothing was brought in: %s.", err)
+	}
+	watch := func(done, of int) { j.done.Store(int64(done)); j.of.Store(int64(of)) }
+	err = s.changeShelf(ctx, watch, func(tx store.Tx, sh *Shelf) (string, []store.Material, error) {
+		p := preview(u, list, sh)
+		if len(p.Good) == 0 {
+			return "", nil, words.Refuse("No line of %s can be brought in. Mend the list and choose it again.", u.Name)
+		}
+		known, err := s.TakePhotos(tx, p.Photos)
+		if err != nil {
+			return "", nil, err
+		}
+		rows := make([]store.Material, len(p.Good))
+		for i, g := range p.Good {
+			if c := g.Material.Picture; c != nil && !known[c.Photo] {
+				g.Material.Picture = nil // its photo did not come along
+			}
+			toStore(&rows[i], g.Material)
+		}
+		added = len(rows)
+		watch(0, added)
+		return fmt.Sprintf("bring in %d materials from %s", added, u.Name), rows, tx.DropUpload(id)
+	})
+	if err != nil && ctx.Err() != nil { // the database only says that it was interrupted
+		return 0, words.Refuse("Stopped. Nothing was brought in; the list is still here.")
+	}
+	if err != nil {
+		return 0, err
+	}
+	return added, nil
+}
+
+// TakePhotos writes the records of photos whose files are there and returns
+// every photo known then.
+func (s *Keeper) TakePhotos(tx store.Tx, photos []exchange.ShelfPhoto) (known map[string]bool, err error) {
+	for _, p := range photos {
+		data, err := s.Store.PhotoFile(p.Hash)
+		if errors.Is(err, ErrNotFound) {
+			continue
+		}
+		if err != nil {
+			return nil, err
+		}
+		head, err := exchange.CheckPhoto(data)
+		if err != nil {
+			continue
+		}
+		if err := tx.PutPhoto(store.Photo{Hash: p.Hash, Name: p.Name, Kind: head.Kind, Width: head.Width, Height: head.Height}); err != nil {
+			return nil, err
+		}
+	}
+	rows, err := tx.Photos()
+	known = map[string]bool{}
+	for _, r := range rows {
+		known[r.Hash] = true
+	}
+	return known, err
+}
+
+// AddMaterials puts materials on an empty shelf, or beside others whose names
+// differ, as one step.
+func (s *Keeper) AddMaterials(ctx context.Context, label string, all []material.Material) error {
+	return s.changeShelf(ctx, nil, func(store.Tx, *Shelf) (string, []store.Material, error) {
+		rows := make([]store.Material, len(all))
+		for i, m := range all {
+			toStore(&rows[i], m)
+		}
+		return label, rows, nil
+	})
+}
+
+// FreeName returns name, or name with a remark in brackets, so that it is not
+// taken; it never grows beyond what a card holds.
+func FreeName(name, remark string, taken func(string) bool) string {
+	out := name
+	for n := 1; taken(out); n++ {
+		tail := " (" + remark + ")"
+		if n > 1 {
+			tail = fmt.Sprintf(" (%s %d)", remark, n)
+		}
+		r, t := []rune(name), []rune(tail)
+		if len(t) > material.MaxName/2 {
+			t = []rune(fmt.Sprintf(" (%d)", n+1))
+		}
+		out = string(r[:min(len(r), material.MaxName-len(t))]) + string(t)
+	}
+	return out
+}

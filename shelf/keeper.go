@@ -1,0 +1,112 @@
+// Package shelf is everything a maker owns or could buy: finding it, hanging it
+// on a wheel, its lots and stock, bringing it in, photos and the colour reader.
+// It knows no plan and draws nothing.
+package shelf
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"image"
+	"sync"
+
+	lru "github.com/hashicorp/golang-lru/v2"
+	"golang.org/x/sync/semaphore"
+
+	"lampfern/store"
+)
+
+// Errors that callers tell apart; everything else that is not a words.Refusal is
+// a fault of the program or the machine.
+var (
+	ErrNotFound = store.ErrNotFound
+	ErrConflict = store.ErrConflict // somebody else saved since the maker's page was made
+)
+
+// How much is held in memory at once.
+const (
+	photosKept    = 4
+	templatesKept = 6
+	photosRead    = 1 // at once: one of 40 megapixels takes 150 MB while it is read
+)
+
+// Keeper keeps the shelf of one data folder and may be used from many
+// goroutines.
+type Keeper struct {
+	Store         *store.Store
+	ReaderAddress string // of a colour reader; empty when there is none
+
+	photos    *lru.Cache[string, *Photo]
+	templates *lru.Cache[bareKey, *image.Gray]
+	reading   *semaphore.Weighted // of photos
+
+	mu    sync.Mutex
+	shelf *Shelf        // as it was last read or written
+	jobs  map[uint]*job // imports under way, by upload
+}
+
+// New returns the keeper of a data folder.
+func New(s *store.Store) *Keeper {
+	return &Keeper{Store: s, photos: Cache[string, *Photo](photosKept), templates: Cache[bareKey, *image.Gray](templatesKept),
+		reading: semaphore.NewWeighted(photosRead), jobs: map[uint]*job{}}
+}
+
+// Cache is a cache of n things that lets go of the one not used for longest. n
+// must be positive.
+func Cache[K comparable, V any](n int) *lru.Cache[K, V] {
+	c, err := lru.New[K, V](n)
+	if err != nil {
+		panic(err) // only for n < 1, which is a fault of the program
+	}
+	return c
+}
+
+// Check reports whether the data can be read.
+func (s *Keeper) Check(ctx context.Context) error {
+	_, err := s.Store.Read(ctx).ShelfVersion()
+	return err
+}
+
+// Shelf returns the shelf as it is now.
+func (s *Keeper) Shelf(ctx context.Context) (*Shelf, error) { return s.Within(s.Store.Read(ctx)) }
+
+// Within is the shelf as a transaction sees it; the remembered one is used when
+// it is of the same version.
+func (s *Keeper) Within(tx store.Tx) (*Shelf, error) {
+	version, err := tx.ShelfVersion()
+	if err != nil {
+		return nil, fmt.Errorf("reading the shelf: %w", err)
+	}
+	s.mu.Lock()
+	kept := s.shelf
+	s.mu.Unlock()
+	if kept != nil && kept.version == version {
+		return kept, nil
+	}
+	rows, err := tx.Materials()
+	if err != nil {
+		return nil, fmt.Errorf("reading the shelf: %w", err)
+	}
+	sh := newShelf(version, rows)
+	s.remember(sh)
+	return sh, nil
+}
+
+// remember keeps a shelf as the newest one, unless a newer one is kept.
+func (s *Keeper) remember(sh *Shelf) {
+	s.mu.Lock()
+	defer s.mu.Unlock()
+	if s.shelf == nil || s.shelf.version < sh.version {
+		s.shelf = sh
+	}
+}
+
+// alone runs a job that needs much memory when it is its turn, or returns the
+// context's error.
+func (s *Keeper) alone(ctx context.Context, job func() error) error {
+	if err := s.reading.Acquire(ctx, 1); err != nil {
+		return fmt.Errorf("waiting for another photo: %w", errors.Join(err, ctx.Err()))
+	}
+	defer s.reading.Release(1)
+	return job()
+}

@@ -1,0 +1,333 @@
+package page
+
+import (
+	"errors"
+	"fmt"
+	"math"
+	"net/http"
+	"strconv"
+	"strings"
+
+	"github.com/gin-gonic/gin"
+
+	"lampfern/core/colour"
+	"lampfern/core/material"
+	"lampfern/core/wheel"
+	"lampfern/core/words"
+	"lampfern/shelf"
+	"lampfern/web"
+)
+
+// materialForm is a material as typed, kept as it is when something is wrong.
+type materialForm struct {
+	ID       uint
+	Revision int64
+	Values   map[string]string
+	Problems material.Problems
+	Kinds    []web.Choice
+	Finishes []web.Choice
+	Sources  []web.Choice
+}
+
+var materialFields = []string{"name", "kind", "reference", "supplier", "lot", "finish", "colour", "L", "a", "b", "source", "uncertainty", "discontinued", "remark"}
+
+func newForm(values map[string]string) materialForm {
+	f := materialForm{Values: values, Problems: material.Problems{}}
+	pick := func(all []string, field string) []web.Choice {
+		var out []web.Choice
+		for i, k := range all {
+			out = append(out, web.Choice{Key: k, Name: k, On: values[field] == k || values[field] == "" && i == 0})
+		}
+		return out
+	}
+	f.Kinds, f.Finishes = pick(material.Kinds(), "kind"), pick(material.Finishes(), "finish")
+	for i, src := range material.Sources() {
+		f.Sources = append(f.Sources, web.Choice{Key: src.Name, Name: src.Words, On: values["source"] == src.Name || values["source"] == "" && i == 0})
+	}
+	return f
+}
+
+// FormOf is the form of a card as it is kept.
+func FormOf(card *shelf.Card) materialForm {
+	rgb, _ := card.Colour.RGB()
+	gone := ""
+	if card.Discontinued {
+		gone = "yes"
+	}
+	f := newForm(map[string]string{"name": card.Name, "kind": card.Kind, "reference": card.Reference, "supplier": card.Supplier, "lot": card.Lot,
+		"finish": card.Finish, "colour": rgb.Hex(), "L": tidyNumber(card.Colour.L), "a": tidyNumber(card.Colour.A), "b": tidyNumber(card.Colour.B),
+		"source": card.Source, "uncertainty": tidyNumber(card.Uncertainty), "discontinued": gone, "remark": card.Remark})
+	f.ID, f.Revision = card.ID, card.Revision
+	return f
+}
+
+// tidyNumber writes a figure for a form, to a thousandth at most.
+func tidyNumber(v float64) string { return strconv.FormatFloat(math.Round(v*1000)/1000+0, 'f', -1, 64) }
+
+// readMaterial makes a material of a typed form. Of hex and L, a, b the one
+// that was changed counts; before is the record as it was, nil for a new one.
+func readMaterial(values map[string]string, before *material.Material) (material.Material, material.Problems) {
+	var m material.Material
+	var was *colour.Lab
+	if before != nil {
+		m, was = *before, &before.Colour
+		m.Uncertainty = 0
+	}
+	m.Name, m.Kind, m.Reference, m.Supplier, m.Lot = values["name"], values["kind"], values["reference"], values["supplier"], values["lot"]
+	m.Finish, m.Source, m.Discontinued, m.Remark = values["finish"], values["source"], values["discontinued"] != "", values["remark"]
+	p := material.Problems{}
+	number := func(field, name string) float64 {
+		v, err := strconv.ParseFloat(strings.Replace(strings.TrimSpace(values[field]), ",", ".", 1), 64)
+		if err != nil {
+			p["colour"] = fmt.Sprintf("%s is %q: write a number there, or leave L, a and b empty and give a hex colour.", name, values[field])
+		}
+		return v
+	}
+	typed := func(fields ...string) bool {
+		for _, f := range fields {
+			if strings.TrimSpace(values[f]) != "" {
+				return true
+			}
+		}
+		return false
+	}
+	labKept, hexChanged := false, typed("colour")
+	if was != nil {
+		rgb, _ := was.RGB()
+		hexChanged = hexChanged && !strings.EqualFold(strings.TrimSpace(values["colour"]), rgb.Hex())
+		labKept = tidyNumber(was.L) == values["L"] && tidyNumber(was.A) == values["a"] && tidyNumber(was.B) == values["b"]
+		hexChanged = hexChanged && labKept // when both were changed the figures are the finer of the two
+	}
+	switch {
+	case labKept && !hexChanged:
+		m.Colour = *was // a form shows less than is kept
+	case hexChanged && (was != nil || !typed("L", "a", "b")):
+		rgb, err := colour.ParseHex(values["colour"])
+		if err != nil {
+			p["colour"] = words.Capital(err.Error()) + "."
+		}
+		m.Colour = rgb.Lab()
+	case typed("L", "a", "b"):
+		m.Colour = colour.Lab{L: number("L", "L"), A: number("a", "a"), B: number("b", "b")}
+	default:
+		p["colour"] = "Give a colour: a hex such as #4b2346, or L, a and b."
+	}
+	if typed("uncertainty") {
+		v, err := strconv.ParseFloat(strings.Replace(strings.TrimSpace(values["uncertainty"]), ",", ".", 1), 64)
+		if err != nil {
+			p["uncertainty"] = fmt.Sprintf("The uncertainty is %q: write a number, or leave it empty.", values["uncertainty"])
+		}
+		m.Uncertainty = v
+	}
+	for field, words := range m.Tidy() {
+		if p[field] == "" {
+			p[field] = words
+		}
+	}
+	return m, p
+}
+
+func (s pages) newMaterial(c *gin.Context) {
+	p := s.Page(c, "new", "Add a material")
+	p.Sub = "By a hex colour, or by L, a and b from a reader"
+	p.Body = newForm(map[string]string{})
+	s.Render(c, http.StatusOK, p)
+}
+
+// materialBody is one material's page.
+type materialBody struct {
+	Card    *shelf.Card
+	Figures [][2]string
+	Near    []nearCard
+	Form    materialForm
+	Stock   stockForm
+	Lots    []string // pairs of lots, compared in words
+	Outside bool
+}
+
+type nearCard struct {
+	*shelf.Card
+	Words string
+}
+
+func (s pages) material(c *gin.Context) {
+	sh, err := s.Desk.Shelf(c.Request.Context())
+	if s.Trouble(c, err, "") {
+		return
+	}
+	card, err := sh.Card(web.PathID(c))
+	if s.Trouble(c, err, noSuchMaterial) {
+		return
+	}
+	s.renderMaterial(c, http.StatusOK, sh, card, FormOf(card), "")
+}
+
+func (s pages) renderMaterial(c *gin.Context, status int, sh *shelf.Shelf, card *shelf.Card, form materialForm, flash string, stock ...stockForm) {
+	p := s.Page(c, "material", card.Name)
+	p.Path = fmt.Sprintf("/shelf/material/%d", card.ID)
+	p.Sub = words.Capital(card.Kind)
+	if card.Removed {
+		p.Sub += " · taken off the shelf"
+	}
+	if flash != "" {
+		p.Flash = flash
+	}
+	var err error
+	if p.Undo, p.Redo, err = s.Desk.ShelfSteps(c.Request.Context()); s.Trouble(c, err, "") {
+		return
+	}
+	_, inGamut := card.Colour.RGB()
+	b := materialBody{Card: card, Figures: figures(card), Form: form, Outside: !inGamut}
+	for _, n := range sh.Nearest(card.Colour, 4, card.ID) {
+		b.Near = append(b.Near, nearCard{n.Card, words.Capital(colour.Beside(n.Colour, card.Colour).Words())})
+	}
+	b.Stock, b.Lots = stockOf(card), lotsBeside(card)
+	if len(stock) > 0 {
+		b.Stock = stock[0] // as typed, with what is to be mended
+	}
+	p.Body = b
+	s.Render(c, status, p)
+}
+
+// figures lists what is known of a card's colour, words first.
+func figures(c *shelf.Card) [][2]string {
+	lab := c.Colour
+	rgb, _ := lab.RGB()
+	out := [][2]string{{"Family", string(c.Family)}, {"Value", fmt.Sprintf("%.1f of 10", lab.Value())}}
+	switch {
+	case c.Neutral:
+		under := lab.Undertone()
+		if under == "" {
+			out = append(out, [2]string{"Undertone", "none"})
+		} else {
+			out = append(out, [2]string{"Undertone", string(under)})
+		}
+	default:
+		out = append(out, [2]string{"Place on the wheel", wheel.Pigment.Describe(c.Place(wheel.Pigment))},
+			[2]string{"Clearness", fmt.Sprintf("%s (%.0f%% of what a screen shows there)", colour.ClearnessWord(c.Clearness), 100*c.Clearness)},
+			[2]string{"Temperature", string(wheel.Schools()[0].Temperature(lab))})
+		if lab.Chroma() < colour.NearNeutralBelow {
+			out = append(out, [2]string{"Undertone", string(lab.Undertone())})
+		}
+	}
+	out = append(out, [2]string{"Chroma", fmt.Sprintf("%.0f", lab.Chroma())},
+		[2]string{"L, a, b (D65)", fmt.Sprintf("%.1f, %.1f, %.1f", lab.L, lab.A, lab.B)}, [2]string{"Hex", rgb.Hex()},
+		[2]string{"Colour found", c.SourceWords()})
+	if len(c.Lots) > 0 {
+		out = append(out, [2]string{"On hand", c.OnHandWords()})
+	}
+	if c.Repeat > 0 {
+		out = append(out, [2]string{"Repeat", fmt.Sprintf("%g mm", c.Repeat)})
+	}
+	for _, f := range [][2]string{{"Size", c.Size}, {"Finish", c.Finish}, {"Supplier", c.Supplier}, {"Reference", c.Reference}, {"Dye lot", c.Lot}} {
+		if f[1] != "" {
+			out = append(out, f)
+		}
+	}
+	if c.Discontinued {
+		out = append(out, [2]string{"Line", "discontinued"})
+	}
+	return out
+}
+
+// changedMeanwhile tells that another tab saved the material first, and shows
+// it as it is now.
+func (s pages) changedMeanwhile(c *gin.Context, sh *shelf.Shelf, card *shelf.Card) {
+	s.renderMaterial(c, http.StatusConflict, sh, card, FormOf(card),
+		"This material was changed in another tab. Nothing here was saved; the page now shows the newer one. Make your change again.")
+}
+
+// saveMaterial adds a material or writes over one.
+func (s pages) saveMaterial(c *gin.Context) {
+	values := map[string]string{}
+	for _, f := range materialFields {
+		values[f] = c.PostForm(f)
+	}
+	id := web.PathID(c)
+	revision, _ := strconv.ParseInt(c.PostForm("revision"), 10, 64)
+	sh, err := s.Desk.Shelf(c.Request.Context())
+	if s.Trouble(c, err, "") {
+		return
+	}
+	var card *shelf.Card
+	var before *material.Material
+	if id != 0 {
+		if card, err = sh.Card(id); s.Trouble(c, err, noSuchMaterial) {
+			return
+		}
+		before = &card.Material
+	}
+	m, problems := readMaterial(values, before)
+	saved := id
+	if len(problems) == 0 {
+		saved, err = s.Desk.SaveMaterial(c.Request.Context(), id, revision, m)
+		var p material.Problems
+		switch {
+		case errors.As(err, &p):
+			problems = p
+		case errors.Is(err, shelf.ErrConflict):
+			s.changedMeanwhile(c, sh, card)
+			return
+		case s.Trouble(c, err, noSuchMaterial):
+			return
+		}
+	}
+	if len(problems) > 0 {
+		form := newForm(values)
+		form.ID, form.Revision, form.Problems = id, revision, problems
+		const flash = "Nothing was saved yet. Mend what is marked below."
+		if card != nil {
+			s.renderMaterial(c, http.StatusUnprocessableEntity, sh, card, form, flash)
+			return
+		}
+		p := s.Page(c, "new", "Add a material")
+		p.Path, p.Body, p.Flash = "/shelf/new", form, flash
+		s.Render(c, http.StatusUnprocessableEntity, p)
+		return
+	}
+	words := m.Name + " is on the shelf."
+	if id != 0 {
+		words = m.Name + " is saved."
+	}
+	web.GoTo(c, fmt.Sprintf("/shelf/material/%d", saved), words)
+}
+
+func (s pages) takeOff(c *gin.Context) {
+	id := web.PathID(c)
+	if s.Trouble(c, s.Desk.TakeOff(c.Request.Context(), id), noSuchMaterial) {
+		return
+	}
+	web.GoTo(c, "/shelf", "Taken off the shelf. Plans that use it keep it; undo brings it back.")
+}
+
+func (s pages) stepShelf(c *gin.Context) {
+	undo := c.PostForm("do") != "redo"
+	label, err := s.Desk.StepShelf(c.Request.Context(), undo)
+	var refused words.Refusal
+	switch {
+	case errors.As(err, &refused):
+		web.GoTo(c, "/shelf", string(refused))
+		return
+	case s.Trouble(c, err, ""):
+		return
+	}
+	word := "Undone: "
+	if !undo {
+		word = "Done again: "
+	}
+	web.GoTo(c, "/shelf", word+label+".")
+}
+
+// formField is one field of the material form with its problem, if any.
+type formField struct {
+	Name, Label, Class, Value, Problem string
+	Choices                            []web.Choice
+}
+
+func fieldOf(f materialForm, name, label, class string) formField {
+	return formField{Name: name, Label: label, Class: class, Value: f.Values[name], Problem: f.Problems[name]}
+}
+
+func chooseOf(f materialForm, name, label string, choices []web.Choice) formField {
+	return formField{Name: name, Label: label, Problem: f.Problems[name], Choices: choices}
+}

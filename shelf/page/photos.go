@@ -1,0 +1,472 @@
+package page
+
+import (
+	"errors"
+	"fmt"
+	"html/template"
+	"net/http"
+	"net/url"
+	"slices"
+	"strconv"
+	"strings"
+
+	"github.com/gin-gonic/gin"
+
+	"lampfern/core/colour"
+	"lampfern/core/material"
+	"lampfern/core/surface"
+	"lampfern/core/words"
+	"lampfern/exchange"
+	"lampfern/plan"
+	"lampfern/shelf"
+	"lampfern/web"
+)
+
+type photosBody struct {
+	Photos  []shelf.PhotoRecord
+	Problem string
+	Plan    string // the plan that scraps go to, carried along
+	MaxMB   int
+}
+
+func (s pages) renderPhotos(c *gin.Context, status int, problem string) {
+	all, err := s.Desk.Photos(c.Request.Context())
+	if s.Trouble(c, err, "") {
+		return
+	}
+	p := s.Page(c, "photos", "Photos")
+	p.Path = "/photos"
+	p.Sub = "Photograph a heap of cloth or yarn with a sheet of white paper in it, and take the colours here"
+	p.Body = photosBody{all, problem, c.Query("plan"), exchange.MaxPhotoBytes >> 20}
+	s.Render(c, status, p)
+}
+
+func (s pages) photos(c *gin.Context) { s.renderPhotos(c, http.StatusOK, "") }
+
+func (s pages) addPhoto(c *gin.Context) {
+	name, data, err := web.Uploaded(c)
+	var big *http.MaxBytesError
+	switch {
+	case errors.As(err, &big):
+		s.renderPhotos(c, http.StatusRequestEntityTooLarge, fmt.Sprintf("Nothing was kept: the photo is larger than %d MB. Save it smaller.", exchange.MaxPhotoBytes>>20))
+		return
+	case err != nil:
+		s.renderPhotos(c, http.StatusUnprocessableEntity, "Choose a photo first.")
+		return
+	}
+	hash, err := s.Desk.AddPhoto(c.Request.Context(), name, data)
+	var refused words.Refusal
+	if errors.As(err, &refused) {
+		s.renderPhotos(c, http.StatusUnprocessableEntity, string(refused))
+		return
+	}
+	if s.Trouble(c, err, "") {
+		return
+	}
+	address := "/photos/" + hash
+	if plan := c.PostForm("plan"); plan != "" {
+		address += "?plan=" + url.QueryEscape(plan)
+	}
+	web.GoTo(c, address, "")
+}
+
+func (s pages) photoView(c *gin.Context) {
+	p, err := s.Desk.Photo(c.Request.Context(), c.Param("hash"))
+	if s.Trouble(c, err, web.NoSuchPhoto) {
+		return
+	}
+	data, err := p.View()
+	if s.Trouble(c, err, "") {
+		return
+	}
+	c.Header("Cache-Control", "private, max-age=31536000, immutable") // named by its content
+	c.Data(http.StatusOK, "image/jpeg", data)
+}
+
+// photoPiece sends a part of a photo for a card, named by box=x,y,w,h.
+func (s pages) photoPiece(c *gin.Context) {
+	p, err := s.Desk.Photo(c.Request.Context(), c.Param("hash"))
+	if s.Trouble(c, err, web.NoSuchPhoto) {
+		return
+	}
+	b, ok := boxOf(c.Query("box"))
+	if !ok {
+		s.Fail(c, http.StatusNotFound, web.NoSuchPhoto)
+		return
+	}
+	data, err := p.Piece(b)
+	if s.Trouble(c, err, web.NoSuchPhoto) {
+		return
+	}
+	c.Header("Cache-Control", "private, max-age=31536000, immutable")
+	c.Data(http.StatusOK, "image/jpeg", data)
+}
+
+// boxOf reads x,y,w,h in shares of a photo.
+func boxOf(text string) (shelf.Box, bool) {
+	var v [4]float64
+	parts := strings.Split(text, ",")
+	if len(parts) != 4 {
+		return shelf.Box{}, false
+	}
+	for i, p := range parts {
+		n, err := strconv.ParseFloat(p, 64)
+		if err != nil || !(n >= -1 && n <= 2) {
+			return shelf.Box{}, false
+		}
+		v[i] = n
+	}
+	return shelf.Box{X: v[0], Y: v[1], W: v[2], H: v[3]}, true
+}
+
+// look reads how a photo is to be read from the address: white=x,y,w,h in
+// shares, wl its lightness, and any number of box=x,y,w,h.
+func look(q url.Values) shelf.Look {
+	l := shelf.Look{Lightness: surface.WhitePaper}
+	if b, ok := boxOf(q.Get("white")); ok {
+		l.White = &b
+	}
+	if n, err := strconv.ParseFloat(strings.Replace(q.Get("wl"), ",", ".", 1), 64); err == nil {
+		l.Lightness = n
+	}
+	for _, text := range q["box"] {
+		if b, ok := boxOf(text); ok {
+			l.Boxes = append(l.Boxes, b)
+		}
+	}
+	return l
+}
+
+// keptQuery is what a photo's address carries from page to page.
+func keptQuery(c *gin.Context) url.Values {
+	out := url.Values{}
+	for _, k := range []string{"white", "wl", "box", "plan", "mm", "cut"} {
+		for _, v := range c.Request.URL.Query()[k] {
+			out.Add(k, v)
+		}
+	}
+	return out
+}
+
+// takenView is one colour taken from a photo, as the page shows it.
+type takenView struct {
+	shelf.Taken
+	Number int
+	Doubt  string
+	Drop   string // address without this box
+	Frame  template.CSS
+	Crop   template.CSS
+}
+
+type photoBody struct {
+	Hash      string
+	Name      string
+	Look      shelf.Look
+	Palette   []surface.Swatch
+	Taken     []takenView
+	White     template.CSS // frame of the white, empty when none
+	NoWhite   string       // address without the white
+	Print     string       // address of the photo read as a print
+	Kinds     []string
+	Plan      *plan.Plan
+	Query     string
+	Lightness []web.Choice
+}
+
+// whites are the things offered as known white or grey.
+var whites = []struct {
+	name string
+	l    float64
+}{{"white paper", surface.WhitePaper}, {"grey card", surface.GreyCard}, {"pale grey wall", 80}}
+
+func frame(b shelf.Box) template.CSS {
+	return template.CSS(fmt.Sprintf("left:%.3f%%;top:%.3f%%;width:%.3f%%;height:%.3f%%", 100*b.X, 100*b.Y, 100*b.W, 100*b.H))
+}
+
+func (s pages) photo(c *gin.Context) {
+	photo, err := s.Desk.Photo(c.Request.Context(), c.Param("hash"))
+	if s.Trouble(c, err, web.NoSuchPhoto) {
+		return
+	}
+	sh, err := s.Desk.Shelf(c.Request.Context())
+	if s.Trouble(c, err, "") {
+		return
+	}
+	q := keptQuery(c)
+	l := look(q)
+	r, err := photo.Read(sh, l)
+	if s.Trouble(c, err, web.NoSuchPhoto) {
+		return
+	}
+	p := s.Page(c, "photo", photo.Name)
+	p.Path = "/photos/" + photo.Hash + "?" + q.Encode()
+	b := photoBody{Hash: photo.Hash, Name: photo.Name, Look: l, Palette: photo.Palette(r), Kinds: material.Kinds(), Query: q.Encode()}
+	switch {
+	case r.Corrected:
+		p.Sub = "Corrected by the patch you marked as white or grey. Now box the materials"
+	case l.White == nil:
+		p.Sub = "Mark something known to be white or grey, then box the materials; without a white, colours are less sure"
+	default:
+		p.Sub = "Not corrected yet"
+		p.Flash = words.Capital(r.WhiteTrouble) + "."
+	}
+	for i, t := range r.Taken {
+		rest := url.Values{}
+		for k, v := range q {
+			rest[k] = v
+		}
+		rest["box"] = slices.Delete(slices.Clone(q["box"]), i, i+1)
+		b.Taken = append(b.Taken, takenView{Taken: t, Number: i + 1, Drop: "/photos/" + photo.Hash + "?" + rest.Encode(), Frame: frame(t.Box), Crop: web.Crop(photo.Hash, t.Box),
+			Doubt: doubt(t, r.Corrected)})
+	}
+	if l.White != nil {
+		b.White = frame(*l.White)
+		rest := url.Values{}
+		for k, v := range q {
+			if k != "white" {
+				rest[k] = v
+			}
+		}
+		b.NoWhite = "/photos/" + photo.Hash + "?" + rest.Encode()
+	}
+	b.Print = "/photos/" + photo.Hash + "/print?" + q.Encode()
+	for _, w := range whites {
+		b.Lightness = append(b.Lightness, web.Choice{Key: tidyNumber(w.l), Name: w.name, On: w.l == l.Lightness})
+	}
+	if n, err := strconv.ParseUint(q.Get("plan"), 10, 32); err == nil {
+		if b.Plan, err = s.Desk.Open(c.Request.Context(), uint(n)); s.Trouble(c, err, web.NoSuchPlan) {
+			return
+		}
+	}
+	p.Body = b
+	s.Render(c, http.StatusOK, p)
+}
+
+// doubt says how far a colour taken from a photo may be off and why.
+func doubt(t shelf.Taken, corrected bool) string {
+	why := "from a photo with a known white"
+	if !corrected {
+		why = "from a photo without a known white, so the lamp's cast is still in it"
+	}
+	even := "an even patch"
+	switch {
+	case t.Spread > 8:
+		even = "more than one colour in the box"
+	case t.Spread > 3:
+		even = "an uneven patch"
+	}
+	return fmt.Sprintf("Good to about %.1f: %s, %s (spread %.1f).", t.Uncertainty, why, even, t.Spread)
+}
+
+// keepTaken keeps one colour of a photo: as a material, or as a scrap of the
+// plan that the address carries.
+func (s pages) keepTaken(c *gin.Context) {
+	ctx := c.Request.Context()
+	photo, err := s.Desk.Photo(ctx, c.Param("hash"))
+	if s.Trouble(c, err, web.NoSuchPhoto) {
+		return
+	}
+	q, err := url.ParseQuery(c.PostForm("query"))
+	if err != nil {
+		q = url.Values{}
+	}
+	back := "/photos/" + photo.Hash + "?" + q.Encode()
+	sh, err := s.Desk.Shelf(ctx)
+	if s.Trouble(c, err, "") {
+		return
+	}
+	r, err := photo.Read(sh, look(q))
+	if s.Trouble(c, err, web.NoSuchPhoto) {
+		return
+	}
+	n, err := strconv.Atoi(c.PostForm("number"))
+	if err != nil || n < 1 || n > len(r.Taken) {
+		web.GoTo(c, back, "That box is no longer on the photo. Draw it again.")
+		return
+	}
+	taken, name := r.Taken[n-1], c.PostForm("name")
+	var problems material.Problems
+	var refused words.Refusal
+	if c.PostForm("to") == "scrap" {
+		id, _ := strconv.ParseUint(q.Get("plan"), 10, 32)
+		pl, err := s.Desk.Open(ctx, uint(id))
+		if s.Trouble(c, err, web.NoSuchPlan) {
+			return
+		}
+		_, err = s.Desk.Change(ctx, pl.ID, pl.Revision, plan.TearScrap{Photo: photo, Taken: taken, Name: name})
+		if errors.As(err, &refused) {
+			web.GoTo(c, back, string(refused))
+			return
+		}
+		if s.Trouble(c, err, web.NoSuchPlan) {
+			return
+		}
+		web.GoTo(c, back, name+" is on the scrap page of "+pl.Name+".")
+		return
+	}
+	if k := sh.Named(name); k != nil { // a painted card came back
+		words, err := s.Desk.Repaint(ctx, k.ID, taken.Colour, "photo", taken.Uncertainty, 1)
+		if s.Trouble(c, err, noSuchMaterial) {
+			return
+		}
+		web.GoTo(c, back, words)
+		return
+	}
+	_, err = s.Desk.KeepTaken(ctx, photo, taken, name, c.PostForm("kind"))
+	switch {
+	case errors.As(err, &problems):
+		web.GoTo(c, back, problems.Error())
+	case s.Trouble(c, err, ""):
+	default:
+		web.GoTo(c, back, name+" is on the shelf.")
+	}
+}
+
+type printBody struct {
+	Hash    string
+	Name    string
+	Back    string
+	Keep    [][2]string
+	Query   string
+	Kinds   []string
+	Print   surface.Print
+	Width   string
+	Size    string
+	Problem string
+	Cutting *surface.Cutting
+	Shown   []pieceView
+	Away    []awayView
+	Words   string
+}
+
+type pieceView struct {
+	Crop   template.CSS
+	Colour colour.Lab
+	Holds  bool
+}
+
+type awayView struct {
+	Family colour.FamilyName
+	Share  float64
+}
+
+// piecesShown is how many of the sample pieces the page draws.
+const piecesShown = 42
+
+// length reads a length in millimetres; "2.5 in" and "6 cm" are understood.
+func length(text string) (float64, error) {
+	const mmPerInch, mmPerCentimetre = 25.4, 10
+	t, unit := strings.ToLower(strings.Replace(strings.TrimSpace(text), ",", ".", 1)), 1.0
+	for suffix, mm := range map[string]float64{"mm": 1, "cm": mmPerCentimetre, "in": mmPerInch, "inch": mmPerInch, "inches": mmPerInch, `"`: mmPerInch, "″": mmPerInch} {
+		if rest, ok := strings.CutSuffix(t, suffix); ok {
+			t, unit = strings.TrimSpace(rest), mm
+			break
+		}
+	}
+	v, err := strconv.ParseFloat(t, 64)
+	if err != nil {
+		return 0, fmt.Errorf("%q is not a length: write 64, 6.4 cm or 2.5 in", text)
+	}
+	return v * unit, nil
+}
+
+// print reads a photo as a print: what it reads as near and across the room,
+// and whether it holds its colour when cut.
+func (s pages) print(c *gin.Context) {
+	photo, err := s.Desk.Photo(c.Request.Context(), c.Param("hash"))
+	if s.Trouble(c, err, web.NoSuchPhoto) {
+		return
+	}
+	q := keptQuery(c)
+	l := look(q)
+	b := printBody{Hash: photo.Hash, Name: photo.Name, Back: "/photos/" + photo.Hash + "?" + q.Encode(), Width: q.Get("mm"), Size: q.Get("cut"), Query: q.Encode(), Kinds: material.Kinds()}
+	for k, all := range q {
+		for _, v := range all {
+			if k != "mm" && k != "cut" {
+				b.Keep = append(b.Keep, [2]string{k, v})
+			}
+		}
+	}
+	if b.Print, err = photo.Print(l); s.Trouble(c, err, web.NoSuchPhoto) {
+		return
+	}
+	if b.Width != "" || b.Size != "" {
+		if b.Problem = s.cut(photo, l, &b); b.Problem != "" {
+			b.Cutting = nil
+		}
+	}
+	p := s.Page(c, "print", photo.Name)
+	p.Sub = "What the print reads as in the hand, across the room, and cut small"
+	p.Body = b
+	s.Render(c, http.StatusOK, p)
+}
+
+// keepPrint puts the print onto the shelf, or into the material of that name.
+func (s pages) keepPrint(c *gin.Context) {
+	ctx := c.Request.Context()
+	photo, err := s.Desk.Photo(ctx, c.Param("hash"))
+	if s.Trouble(c, err, web.NoSuchPhoto) {
+		return
+	}
+	q, err := url.ParseQuery(c.PostForm("query"))
+	if err != nil {
+		q = url.Values{}
+	}
+	back, name, width := "/photos/"+photo.Hash+"/print?"+q.Encode(), c.PostForm("name"), 0.0
+	if q.Get("mm") != "" {
+		if width, err = length(q.Get("mm")); err != nil {
+			web.GoTo(c, back, words.Capital(err.Error())+".")
+			return
+		}
+	}
+	id, updated, err := s.Desk.KeepPrint(ctx, photo, look(q), name, c.PostForm("kind"), width)
+	var problems material.Problems
+	words := " is on the shelf with its print colours."
+	if updated {
+		words = " has the print colours of this photo now."
+	}
+	switch {
+	case errors.As(err, &problems):
+		web.GoTo(c, back, problems.Error())
+	case s.Trouble(c, err, web.NoSuchPhoto):
+	default:
+		web.GoTo(c, fmt.Sprintf("/shelf/material/%d", id), name+words)
+	}
+}
+
+// cut fills in how the print fares; the answer is why it could not.
+func (s pages) cut(photo *shelf.Photo, l shelf.Look, b *printBody) (problem string) {
+	width, err := length(b.Width)
+	if err != nil {
+		return words.Capital(err.Error()) + "."
+	}
+	size, err := length(b.Size)
+	if err != nil {
+		return words.Capital(err.Error()) + "."
+	}
+	cutting, err := photo.Cut(l, width, size)
+	if err != nil {
+		return words.Capital(err.Error())
+	}
+	b.Cutting = &cutting
+	for _, piece := range cutting.Pieces[:piecesShown] {
+		b.Shown = append(b.Shown, pieceView{web.Crop(photo.Hash, photo.Share(piece.Box)), piece.Colour, piece.Apart < surface.HoldsUnder})
+	}
+	for f, share := range cutting.Away {
+		b.Away = append(b.Away, awayView{f, share})
+	}
+	slices.SortFunc(b.Away, func(x, y awayView) int {
+		if x.Share != y.Share {
+			return int(1000 * (y.Share - x.Share))
+		}
+		return strings.Compare(string(x.Family), string(y.Family))
+	})
+	b.Words = "It holds its colour: cut it as you like."
+	switch {
+	case cutting.Holds < 0.5:
+		b.Words = "It does not hold: cut this small, it is several cloths. Choose pieces one by one, or cut larger."
+	case cutting.Holds < 0.9:
+		b.Words = "It mostly holds: look out for the pieces that go elsewhere."
+	}
+	return ""
+}

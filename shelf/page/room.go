@@ -1,0 +1,72 @@
+// Package page is the pages of the shelf: finding, one material, bringing in,
+// photos and the colour reader.
+package page
+
+import (
+	"embed"
+	"html/template"
+
+	"github.com/gin-gonic/gin"
+
+	"lampfern/shelf"
+	"lampfern/web"
+)
+
+//go:embed *.html _*.html *.js
+var files embed.FS
+
+// pages are the pages of this room on a server.
+type pages struct{ *web.Server }
+
+// Room is this room of a server.
+func Room(s *web.Server) web.Room {
+	p := pages{s}
+	return web.Room{Dir: "shelf/page", Files: files, Routes: p.routes,
+		Leaves: []web.Leaf{
+			{Key: "shelf", Name: "Shelf", Letter: "f", Address: "/shelf"},
+			{Key: "new", Name: "Add a material", Letter: "a", Address: "/shelf/new"},
+			{Key: "import", Name: "Bring in a list", Letter: "i", Address: "/shelf/import"},
+			{Key: "photos", Name: "Photos", Letter: "o", Address: "/photos"},
+			{Key: "reader", Name: "Reader", Letter: "r", Address: "/reader"},
+		},
+		Within: map[string]string{"material": "shelf", "beside": "shelf", "preview": "import", "photo": "photos", "print": "photos", "chart": "shelf"},
+		Funcs:  template.FuncMap{"field": fieldOf, "choose": chooseOf, "pair": func(a, b *shelf.Card) []*shelf.Card { return []*shelf.Card{a, b} }}}
+}
+
+func (s pages) routes(r gin.IRoutes) {
+	r.GET("/shelf", s.shelf)
+	r.GET("/shelf/new", s.newMaterial)
+	r.GET("/shelf/beside", s.beside)
+	r.POST("/shelf/new", s.saveMaterial)
+	r.GET("/shelf/list.csv", s.shelfList)
+	r.GET("/shelf/measured.txt", s.shelfMeasured)
+	r.GET("/shelf/tokens.json", s.shelfTokens)
+	r.GET("/shelf/shelf.zip", s.shelfZip)
+	r.GET("/shelf/chart", s.chart)
+	r.POST("/shelf/chart", s.keepChart)
+	r.GET("/shelf/chart.pdf", s.chartPDF)
+	r.POST("/shelf/step", s.stepShelf)
+	r.GET("/shelf/import", s.importForm)
+	r.POST("/shelf/import", s.importUpload)
+	r.GET("/shelf/import/:id", s.importPreview)
+	r.POST("/shelf/import/:id", s.importConfirm)
+	r.GET("/shelf/import/:id/progress", s.importProgress)
+	r.POST("/shelf/import/:id/stop", s.importStop)
+	r.GET("/shelf/material/:id", s.material)
+	r.POST("/shelf/material/:id", s.saveMaterial)
+	r.POST("/shelf/material/:id/off", s.takeOff)
+	r.POST("/shelf/material/:id/stock", s.saveStock)
+
+	r.GET("/photos", s.photos)
+	r.POST("/photos", s.addPhoto)
+	r.GET("/photos/:hash", s.photo)
+	r.GET("/photos/:hash/view.jpg", s.photoView)
+	r.GET("/photos/:hash/piece.jpg", s.photoPiece)
+	r.GET("/photos/:hash/print", s.print)
+	r.POST("/photos/:hash/print", s.keepPrint)
+	r.POST("/photos/:hash/keep", s.keepTaken)
+
+	r.GET("/reader", s.reader)
+	r.POST("/reader", s.readerAct)
+	r.POST("/reader/keep", s.keepMeasured)
+}

@@ -1,0 +1,306 @@
+package shelf
+
+import (
+	"bytes"
+	"context"
+	"crypto/sha256"
+	"encoding/hex"
+	"errors"
+	"fmt"
+	"image"
+	"image/jpeg"
+	"math"
+	"sync"
+
+	"golang.org/x/image/draw"
+
+	"lampfern/core/colour"
+	"lampfern/core/material"
+	"lampfern/core/surface"
+	"lampfern/core/words"
+	"lampfern/exchange"
+	"lampfern/store"
+)
+
+// PhotoRecord is what is kept of a photo beside its picture.
+type PhotoRecord = store.Photo
+
+// Photo is a photo at working size, upright. It is shared and must not be
+// changed.
+type Photo struct {
+	store.Photo
+	image *image.RGBA
+	view  func() ([]byte, error)
+	reads sync.Map // Correction → []surface.Swatch
+}
+
+// viewQuality is the JPEG quality of the picture a page shows.
+const viewQuality = 88
+
+// AddPhoto keeps a photo, the same one once only.
+func (s *Keeper) AddPhoto(ctx context.Context, name string, data []byte) (hash string, err error) {
+	read, err := s.read(ctx, data)
+	if err != nil {
+		return "", words.Refuse("Nothing was kept: %s.", err)
+	}
+	row := store.Photo{Hash: PhotoHash(data), Name: name, Kind: read.Kind, Width: read.Width, Height: read.Height}
+	if err := s.Store.PutPhotoFile(row.Hash, data); err != nil {
+		return "", err
+	}
+	if err := s.Store.Write(ctx, func(tx store.Tx) error { return tx.PutPhoto(row) }); err != nil {
+		return "", err
+	}
+	s.photos.Add(row.Hash, photoOf(row, read.Image))
+	return row.Hash, nil
+}
+
+// read reads a photo when no other is being read.
+func (s *Keeper) read(ctx context.Context, data []byte) (read exchange.Photo, err error) {
+	err = s.alone(ctx, func() error {
+		read, err = exchange.ReadPhoto(data)
+		return err
+	})
+	return read, err
+}
+
+// PhotoHash names a photo by its content.
+func PhotoHash(data []byte) string {
+	sum := sha256.Sum256(data)
+	return hex.EncodeToString(sum[:16])
+}
+
+func photoOf(row store.Photo, img *image.RGBA) *Photo {
+	p := &Photo{Photo: row, image: img}
+	p.view = sync.OnceValues(func() ([]byte, error) {
+		var b bytes.Buffer
+		err := jpeg.Encode(&b, img, &jpeg.Options{Quality: viewQuality})
+		return b.Bytes(), err
+	})
+	return p
+}
+
+// Photos lists the photos kept, newest first.
+func (s *Keeper) Photos(ctx context.Context) ([]PhotoRecord, error) {
+	return s.Store.Read(ctx).Photos()
+}
+
+// Photo returns a kept photo ready to be read.
+func (s *Keeper) Photo(ctx context.Context, hash string) (*Photo, error) {
+	if p, known := s.photos.Get(hash); known {
+		return p, nil
+	}
+	row, err := s.Store.Read(ctx).Photo(hash)
+	if err != nil {
+		return nil, err
+	}
+	data, err := s.Store.PhotoFile(hash)
+	if err != nil {
+		return nil, err
+	}
+	read, err := s.read(ctx, data)
+	if err != nil {
+		return nil, words.Refuse("The photo %s can no longer be read: %s.", row.Name, err)
+	}
+	p := photoOf(row, read.Image)
+	s.photos.Add(hash, p)
+	return p, nil
+}
+
+// View is the photo at working size as a JPEG.
+func (p *Photo) View() ([]byte, error) { return p.view() }
+
+// pieceSide is the longest side, in pixels, of a picture on a card.
+const pieceSide = 320
+
+// Piece is a part of the photo as a small JPEG, for a card.
+func (p *Photo) Piece(b Box) ([]byte, error) {
+	from := b.on(p).Intersect(p.image.Bounds())
+	if from.Empty() {
+		return nil, ErrNotFound
+	}
+	w, h := from.Dx(), from.Dy()
+	if longest := max(w, h); longest > pieceSide {
+		w, h = max(1, w*pieceSide/longest), max(1, h*pieceSide/longest)
+	}
+	small := image.NewRGBA(image.Rect(0, 0, w, h))
+	draw.ApproxBiLinear.Scale(small, small.Bounds(), p.image, from, draw.Src, nil)
+	var out bytes.Buffer
+	err := jpeg.Encode(&out, small, &jpeg.Options{Quality: viewQuality})
+	return out.Bytes(), err
+}
+
+// PictureHigh is how high a picture of a material is in mm, by what it measures
+// across; as high as wide when the photo is not kept.
+func (s *Keeper) PictureHigh(ctx context.Context, p material.Picture) float64 {
+	row, err := s.Store.Read(ctx).Photo(p.Photo)
+	if err != nil || p.W <= 0 || row.Width <= 0 {
+		return p.Wide
+	}
+	return p.Wide * p.H * float64(row.Height) / (p.W * float64(row.Width))
+}
+
+// Aspect is height over width.
+func (p *Photo) Aspect() float64 {
+	b := p.image.Bounds()
+	return float64(b.Dy()) / float64(b.Dx())
+}
+
+// Box is a part of a photo, in shares of its width and height.
+type Box struct{ X, Y, W, H float64 }
+
+// on is the box in pixels of the photo.
+func (b Box) on(p *Photo) image.Rectangle {
+	w, h := float64(p.image.Bounds().Dx()), float64(p.image.Bounds().Dy())
+	round := func(v, size float64) int { return int(math.Round(math.Max(-0.5, math.Min(1.5, v)) * size)) }
+	return image.Rect(round(b.X, w), round(b.Y, h), round(b.X+b.W, w), round(b.Y+b.H, h))
+}
+
+// Look is how a photo is to be read: what is known to be white or grey, with
+// its L*, and the boxes to take colours from.
+type Look struct {
+	White     *Box
+	Lightness float64 // of the white, L*
+	Boxes     []Box
+}
+
+// Taken is a colour taken from a photo.
+type Taken struct {
+	Box         Box
+	Colour      colour.Lab
+	Uncorrected colour.Lab
+	Spread      float64 // ΔE00
+	Uncertainty float64 // ΔE00
+	Near        []Near  // the nearest on the shelf
+}
+
+// PhotoReading is what a photo says under a look. WhiteTrouble is why the
+// white cannot serve, empty when it does or none was given.
+type PhotoReading struct {
+	Corrected    bool
+	WhiteTrouble string
+	Taken        []Taken
+	correction   surface.Correction
+}
+
+// Most boxes and colours of one photo.
+const (
+	maxBoxes     = 24
+	PhotoPalette = 7
+	NearestShown = 3
+)
+
+// Read reads a photo.
+func (p *Photo) Read(sh *Shelf, look Look) (PhotoReading, error) {
+	var out PhotoReading
+	if look.White != nil {
+		patch, err := surface.Sample(p.image, look.White.on(p))
+		if err == nil {
+			out.correction, err = surface.White(patch, look.Lightness)
+		}
+		if err != nil {
+			out.WhiteTrouble = err.Error()
+		}
+		out.Corrected = err == nil
+	}
+	if len(look.Boxes) > maxBoxes {
+		return out, words.Refuse("One photo gives at most %d colours: keep some first, then take others.", maxBoxes)
+	}
+	for _, b := range look.Boxes {
+		patch, err := surface.Sample(p.image, b.on(p))
+		if err != nil {
+			return out, words.Refuse("%s.", err)
+		}
+		t := Taken{Box: b, Colour: out.correction.Apply(patch.XYZ), Uncorrected: surface.Correction{}.Apply(patch.XYZ), Spread: patch.Spread,
+			Uncertainty: patch.Uncertainty(out.Corrected)}
+		t.Near = sh.Nearest(t.Colour, NearestShown, 0)
+		out.Taken = append(out.Taken, t)
+	}
+	return out, nil
+}
+
+// Palette is the colours of the whole photo with their shares, corrected as it
+// was read. It is worked out once for a correction.
+func (p *Photo) Palette(r PhotoReading) []surface.Swatch {
+	kept, known := p.reads.Load(r.correction)
+	if !known {
+		kept = surface.Palette(p.image, r.correction, PhotoPalette)
+		p.reads.Store(r.correction, kept)
+	}
+	return kept.([]surface.Swatch)
+}
+
+// Print reads the photo as a print.
+func (p *Photo) Print(look Look) (surface.Print, error) {
+	r, err := p.correction(look)
+	return surface.ReadPrint(p.image, r), err
+}
+
+// Cut reads how the print fares when it is cut; width is what the photo shows
+// across and size the side of a piece, in millimetres.
+func (p *Photo) Cut(look Look, width, size float64) (surface.Cutting, error) {
+	r, err := p.correction(look)
+	if err != nil {
+		return surface.Cutting{}, err
+	}
+	c, err := surface.Cut(p.image, r, width, size)
+	if err != nil {
+		return c, words.Refuse("%s.", err)
+	}
+	return c, nil
+}
+
+func (p *Photo) correction(look Look) (surface.Correction, error) {
+	if look.White == nil {
+		return surface.Correction{}, nil
+	}
+	patch, err := surface.Sample(p.image, look.White.on(p))
+	if err != nil {
+		return surface.Correction{}, words.Refuse("%s.", err)
+	}
+	c, err := surface.White(patch, look.Lightness)
+	if errors.Is(err, surface.ErrNotWhite) {
+		return c, nil // said beside the photo; the reading goes on without
+	}
+	return c, err
+}
+
+// Share turns a box in pixels of the photo back into shares.
+func (p *Photo) Share(r image.Rectangle) Box {
+	w, h := float64(p.image.Bounds().Dx()), float64(p.image.Bounds().Dy())
+	return Box{float64(r.Min.X) / w, float64(r.Min.Y) / h, float64(r.Dx()) / w, float64(r.Dy()) / h}
+}
+
+// KeepTaken puts a colour taken from a photo onto the shelf as a material.
+func (s *Keeper) KeepTaken(ctx context.Context, photo *Photo, t Taken, name, kind string) (uint, error) {
+	return s.SaveMaterial(ctx, 0, 0, material.Material{Name: name, Kind: kind, Colour: t.Colour, Source: "photo",
+		Uncertainty: t.Uncertainty, Remark: fmt.Sprintf("Taken from the photo %s, spread %.1f.", photo.Name, t.Spread)})
+}
+
+// KeepPrint keeps the photo as a print: its colours with their coverage, what
+// it reads as, and its picture. A material of that name on the shelf takes them
+// on; otherwise one is added. width is what the photo shows across in mm, 0
+// when not known. updated tells that it was there.
+func (s *Keeper) KeepPrint(ctx context.Context, photo *Photo, look Look, name, kind string, width float64) (id uint, updated bool, err error) {
+	correction, err := photo.correction(look)
+	if err != nil {
+		return 0, false, err
+	}
+	print := surface.ReadPrint(photo.image, correction)
+	sh, err := s.Shelf(ctx)
+	if err != nil {
+		return 0, false, err
+	}
+	m, revision := material.Material{Name: name, Kind: kind}, int64(0)
+	if c := sh.Named(name); c != nil {
+		m, id, revision, updated = c.Material, c.ID, c.Revision, true
+	}
+	m.Colour, m.Source = print.Across, "photo"
+	m.Uncertainty = surface.Patch{}.Uncertainty(correction != surface.Correction{})
+	m.Further = nil
+	for _, n := range print.Near {
+		m.Further = append(m.Further, material.Further{Role: material.Print, Colour: n.Colour, Coverage: n.Share})
+	}
+	m.Picture = &material.Picture{Photo: photo.Hash, W: 1, H: 1, Wide: width}
+	id, err = s.SaveMaterial(ctx, id, revision, m)
+	return id, updated, err
+}

@@ -1,0 +1,110 @@
+package brief
+
+import (
+	"fmt"
+	"strings"
+
+	"lampfern/core/brief"
+	"lampfern/core/colour"
+	"lampfern/core/form"
+	"lampfern/core/material"
+	"lampfern/core/words"
+	"lampfern/plan"
+)
+
+// SetBrief writes what the maker says of the thing and its limits. Limits that
+// ask for nothing are not kept.
+type SetBrief struct {
+	Name    string `form:"name"`
+	Craft   string `form:"craft"`
+	Purpose string `form:"purpose"`
+	Brief   brief.Brief
+	Limits  brief.Limits
+}
+
+// Read implements form.Reader.
+func (e *SetBrief) Read(f *form.Form) error {
+	e.Purpose = strings.TrimSpace(e.Purpose)
+	free := brief.Free()
+	e.Limits = brief.Limits{
+		ValueFrom: f.Number("value_from", free.ValueFrom), ValueTo: f.Number("value_to", free.ValueTo),
+		ClearFrom: f.Number("clearness_from", free.ClearFrom), ClearTo: f.Number("clearness_to", free.ClearTo),
+		ContrastFrom: f.Number("contrast_from", free.ContrastFrom), ContrastTo: f.Number("contrast_to", free.ContrastTo),
+		Warm: f.Text("bias") == "warm", Cool: f.Text("bias") == "cool",
+	}
+	for _, o := range f.Texts("out") {
+		e.Limits.Out = append(e.Limits.Out, colour.FamilyName(o))
+	}
+	e.Brief = brief.Brief{For: f.Text("for"), Season: f.Text("season"), Place: f.Text("place"), Lamp: f.Text("lamp"),
+		Distance: f.Number("distance", 0), Focus: f.Text("focus"), Quiet: f.Text("quiet"), Budget: f.Number("budget", 0)}
+	if f.Has("count") {
+		e.Brief.Count = f.Int("count")
+	}
+	return nil
+}
+
+// Do makes the change.
+func (e SetBrief) Do(d *plan.Draft) (string, error) {
+	if _, err := (Describe{Name: e.Name, Craft: e.Craft, Purpose: e.Purpose}).Do(d); err != nil {
+		return "", err
+	}
+	e.Brief.Mood = Of(d.Plan).Brief.Mood
+	e.Limits.Schemes = Of(d.Plan).Brief.Limit().Schemes
+	Of(d.Plan).Brief = e.Brief
+	keepLimits(d, e.Limits)
+	return "change the brief", nil
+}
+
+// SetMood takes a mood's limits for the brief; a mood without a name lets go of
+// every limit.
+type SetMood struct {
+	Mood brief.Mood
+}
+
+// Do makes the change.
+func (e SetMood) Do(d *plan.Draft) (string, error) {
+	Of(d.Plan).Brief.Mood = e.Mood.Name
+	if e.Mood.Name == "" {
+		Of(d.Plan).Brief.Limits = nil
+		return "let go of the mood", nil
+	}
+	keepLimits(d, e.Mood.Limits)
+	return "take the mood " + e.Mood.Name, nil
+}
+
+// TakeMood takes the mood of a name, shipped or the maker's own.
+type TakeMood struct {
+	Mood string `form:"mood"`
+}
+
+// Do makes the change.
+func (e TakeMood) Do(d *plan.Draft) (string, error) {
+	m, err := Mood(d.Ctx, d.Desk, e.Mood)
+	if err != nil {
+		return "", err
+	}
+	return SetMood{Mood: m}.Do(d)
+}
+
+func keepLimits(d *plan.Draft, l brief.Limits) {
+	Of(d.Plan).Brief.Limits = nil
+	if fmt.Sprint(l) != fmt.Sprint(brief.Free()) {
+		Of(d.Plan).Brief.Limits = &l
+	}
+}
+
+// Describe names the plan and says what it is for.
+type Describe struct {
+	Name    string
+	Craft   string
+	Purpose string
+}
+
+// Do makes the change.
+func (e Describe) Do(d *plan.Draft) (string, error) {
+	if len([]rune(e.Purpose)) > material.MaxRemark {
+		return "", words.Refuse("The purpose is longer than %d characters: shorten it.", material.MaxRemark)
+	}
+	d.Plan.Name, d.Plan.Craft, Of(d.Plan).Purpose = e.Name, e.Craft, e.Purpose
+	return "describe the plan", nil
+}

@@ -1,0 +1,62 @@
+package page
+
+import (
+	"slices"
+	"strings"
+
+	"github.com/gin-gonic/gin"
+
+	"lampfern/core/colour"
+	"lampfern/draw"
+	"lampfern/plan"
+	stage "lampfern/stages/brief"
+	"lampfern/web"
+)
+
+// briefBody is what the brief stage shows beside the plan's own fields.
+type briefBody struct {
+	stage.BriefView
+	Picture  draw.Scene
+	Crafts   []string
+	Lamps    []web.Choice
+	Families []web.Choice
+	Moods    []moodChoice
+	Parts    []string // of the piece, offered as focus and as quiet
+	UndoMood string   // what would be taken back of the own moods
+}
+
+type moodChoice struct {
+	stage.MoodChoice
+	On bool
+}
+
+func (s pages) briefStage(c *gin.Context, p *web.Page) error {
+	p.Sub = "What the thing is and what it asks of its colours. All of it may stay empty"
+	b := briefBody{BriefView: stage.View(p.Plan), Crafts: plan.Crafts()}
+	moods, err := stage.Moods(c.Request.Context(), s.Desk)
+	if err != nil {
+		return err
+	}
+	for _, m := range moods {
+		b.Moods = append(b.Moods, moodChoice{m, strings.EqualFold(m.Name, stage.Of(p.Plan).Brief.Mood)})
+	}
+	if b.UndoMood, _, err = stage.MoodSteps(c.Request.Context(), s.Desk); err != nil {
+		return err
+	}
+	for _, l := range colour.Lamps() {
+		b.Lamps = append(b.Lamps, web.Choice{Key: l.Key, Name: l.Name, On: l.Key == stage.Of(p.Plan).Brief.Lamp})
+	}
+	for _, f := range colour.Families() {
+		b.Families = append(b.Families, web.Choice{Key: string(f), Name: string(f), On: slices.Contains(b.Limits.Out, f)})
+	}
+	if p.Plan.Piece != nil {
+		for _, part := range p.Plan.Piece.Parts {
+			b.Parts = append(b.Parts, part.Name)
+		}
+	}
+	picture := web.PlanWheel(c, p, b.Fronds)
+	picture.Still = true
+	b.Picture = draw.Wheel(picture)
+	p.Notes, p.Body = b.Notes, b
+	return nil
+}

@@ -1,0 +1,21 @@
+// Package page is the pages of the brief.
+package page
+
+import (
+	"embed"
+
+	stage "lampfern/stages/brief"
+	"lampfern/web"
+)
+
+//go:embed *.html
+var files embed.FS
+
+// pages are the pages of this room on a server.
+type pages struct{ *web.Server }
+
+// Room is this room of a server.
+func Room(s *web.Server) web.Room {
+	p := pages{s}
+	return web.Room{Stage: stage.Key, Dir: "stages/brief/page", Files: files, Pages: []web.StagePage{{Key: stage.Key, Show: p.briefStage}}}
+}

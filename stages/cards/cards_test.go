@@ -1,0 +1,121 @@
+package cards
+
+import (
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"lampfern/core/colour"
+	"lampfern/core/material"
+	"lampfern/shelf"
+	"lampfern/testroom"
+)
+
+func TestDrawersAndFlags(t *testing.T) {
+	s := testroom.Studio(t, Stage())
+	id, ids := testroom.Quilt(t, s)
+	sh, err := s.Shelf(testroom.Ctx)
+	require.NoError(t, err)
+	sum := 0
+	for _, d := range sh.Drawers() {
+		assert.Len(t, sh.Drawer(string(d.Family), false), d.Count)
+		sum += d.Count
+	}
+	assert.Equal(t, 5, sum)
+	assert.Len(t, sh.Drawer("", true), 5)
+	p := testroom.Do(t, s, id, Flag{Material: ids["Moth wing"], On: true})
+	assert.True(t, Flags(p, ids["Moth wing"]))
+	p = testroom.Do(t, s, id, FlagDrawer{Family: "", On: true})
+	assert.Len(t, ToPrint(p), 5)
+	p = testroom.Do(t, s, id, FlagDrawer{Family: "violet", On: false})
+	assert.Less(t, len(ToPrint(p)), 5)
+	testroom.Refused(t, s, id, Flag{Material: 999, On: true}, "no longer on the shelf")
+}
+
+func TestCardsAreLaidAndTried(t *testing.T) {
+	s := testroom.Studio(t, Stage())
+	id, ids := testroom.Quilt(t, s)
+	v := Lay(testroom.MustOpen(t, s, id), "")
+	require.Len(t, v.Cards, 5, "the tray lies there at first")
+	assert.Len(t, v.Pairs, 4)
+	assert.InDelta(t, 1, v.Warm+v.Cool+v.Grey, 1e-9)
+	other := testroom.Add(t, s, "Fir=#1f3b2d", "Gorse=#f1de4a")
+	token := func(id uint) string { return shelf.TokenOf(&shelf.Card{ID: id}) }
+	p := testroom.Do(t, s, id, LayDown{Token: token(other["Fir"])})
+	assert.Len(t, Lay(p, "").Cards, 6)
+	testroom.Refused(t, s, id, LayDown{Token: token(other["Gorse"])}, "pick one up first")
+	p = testroom.Do(t, s, id, PickUp{Token: token(ids["Moth wing"])})
+	assert.Len(t, Lay(p, "").Cards, 5)
+	testroom.Refused(t, s, id, PickUp{Token: token(ids["Moth wing"])}, "is not laid")
+	p = testroom.Do(t, s, id, LayInstead{Old: token(other["Fir"]), Token: token(other["Gorse"])})
+	assert.Equal(t, "Gorse", Lay(p, "").Cards[4].Name)
+	testroom.Refused(t, s, id, LayInstead{Old: token(other["Fir"]), Token: token(other["Gorse"])}, "cannot be tried")
+	p = testroom.Do(t, s, id, LayByShare{On: true})
+	v = Lay(p, "")
+	assert.Greater(t, v.Cards[0].Wide, v.Cards[4].Wide, "a card that is not placed is narrow, and still seen")
+	assert.Positive(t, v.Cards[4].Wide)
+	testroom.Do(t, s, id, LayTray{})
+	for _, k := range Lay(testroom.MustOpen(t, s, id), "").Cards[1:] {
+		testroom.Do(t, s, id, PickUp{Token: k.Token})
+	}
+	testroom.Refused(t, s, id, PickUp{Token: Lay(testroom.MustOpen(t, s, id), "").Cards[0].Token}, "One card must stay")
+}
+
+func TestWhatTiesASetTogether(t *testing.T) {
+	s := testroom.Studio(t, Stage())
+	id, ids := testroom.Quilt(t, s)
+	gold, err := colour.ParseHex("#dfa530")
+	require.NoError(t, err)
+	plum, err := colour.ParseHex("#4c2447")
+	require.NoError(t, err)
+	_, err = s.SaveMaterial(testroom.Ctx, 0, 0, material.Material{Name: "Sprigged binding", Colour: plum.Lab(), Further: []material.Further{{Role: material.Print, Colour: gold.Lab(), Coverage: 0.3}}})
+	require.NoError(t, err)
+	v := Lay(testroom.MustOpen(t, s, id), shelf.TokenOf(&shelf.Card{ID: ids["Lamp soot"]}))
+	require.Equal(t, 4, v.Trying)
+	require.NotEmpty(t, v.Tries)
+	assert.Equal(t, "Sprigged binding", v.Tries[0].Name)
+	assert.Equal(t, []string{"Plum curtain", "Marrow flesh"}, v.Tries[0].Holds)
+}
+
+func TestAPaintedCardComesBack(t *testing.T) {
+	s := testroom.Studio(t, Stage())
+	_, ids := testroom.Quilt(t, s)
+	words, err := s.Repaint(testroom.Ctx, ids["Heather rail"], colour.Lab{L: 50, A: 26, B: -17}, "photo", 3, 1)
+	require.NoError(t, err)
+	assert.Contains(t, words, "Heather rail came out lighter by 0.5 value steps")
+	sh, err := s.Shelf(testroom.Ctx)
+	require.NoError(t, err)
+	c, err := sh.Card(ids["Heather rail"])
+	require.NoError(t, err)
+	assert.InDelta(t, 50, c.Colour.L, 1e-9)
+	assert.Equal(t, "photo", c.Source)
+	_, err = s.Repaint(testroom.Ctx, ids["Heather rail"], colour.Lab{L: 30}, "typed", 3, 3)
+	assert.ErrorContains(t, err, "layer 2 comes first")
+	words, err = s.Repaint(testroom.Ctx, ids["Heather rail"], colour.Lab{L: 40, A: 20, B: -10}, "typed", 3, 2)
+	require.NoError(t, err)
+	assert.Contains(t, words, "in 2 layers")
+	_, err = s.Repaint(testroom.Ctx, ids["Heather rail"], colour.Lab{L: 38, A: 20, B: -10}, "typed", 3, 2)
+	require.NoError(t, err)
+	sh, _ = s.Shelf(testroom.Ctx)
+	c, _ = sh.Card(ids["Heather rail"])
+	require.Len(t, c.Further, 1, "a layer is entered once and then changed")
+	assert.InDelta(t, 38, c.Further[0].Colour.L, 1e-9)
+	label, err := s.StepShelf(testroom.Ctx, true)
+	require.NoError(t, err)
+	assert.Contains(t, label, "Heather rail", "and can be undone")
+	_, err = s.Repaint(testroom.Ctx, 999, colour.Lab{}, "typed", 3, 1)
+	assert.ErrorContains(t, err, "no longer on the shelf")
+	sh, _ = s.Shelf(testroom.Ctx)
+	c, _ = sh.Card(ids["Heather rail"])
+	assert.Len(t, c.Face(), 1)
+	glass := c.Material
+	glass.Finish = "translucent"
+	_, err = s.SaveMaterial(testroom.Ctx, c.ID, c.Revision, glass)
+	require.NoError(t, err)
+	sh, _ = s.Shelf(testroom.Ctx)
+	film, err := sh.Card(c.ID)
+	require.NoError(t, err)
+	require.Len(t, film.Face(), 3)
+	assert.Less(t, film.Face()[2].Colour.L, film.Face()[0].Colour.L, "more layers are darker")
+}

@@ -1,0 +1,35 @@
+// Package page is the pages of the deck.
+package page
+
+import (
+	"embed"
+	"html/template"
+
+	"github.com/gin-gonic/gin"
+
+	stage "lampfern/stages/cards"
+	"lampfern/web"
+)
+
+//go:embed *.html *.js
+var files embed.FS
+
+// pages are the pages of this room on a server.
+type pages struct{ *web.Server }
+
+// Room is this room of a server.
+func Room(s *web.Server) web.Room {
+	p := pages{s}
+	return web.Room{Stage: stage.Key, Dir: "stages/cards/page", Files: files,
+		Pages: []web.StagePage{{Key: stage.Key, Show: cardsStage}},
+		Routes: func(r gin.IRoutes) {
+			r.GET("/plans/:id/deck.json", p.deckJSON)
+			for _, format := range web.SheetFormats {
+				r.GET("/plans/:id/print."+format, p.printAs(format))
+			}
+			for _, format := range append([]string{"html"}, web.StripFormats...) {
+				r.GET("/plans/:id/palette."+format, p.sharePalette(format))
+			}
+		},
+		Funcs: template.FuncMap{"kept": stage.Of, "tryCard": tryCard}}
+}

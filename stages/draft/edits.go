@@ -1,0 +1,171 @@
+package draft
+
+import (
+	"slices"
+	"strings"
+
+	"lampfern/core/piece"
+	"lampfern/core/weave"
+	"lampfern/core/words"
+	"lampfern/plan"
+)
+
+// SetOrders writes the order of the warp's and the weft's stripes, as
+// weave.ParseOrder reads them.
+type SetOrders struct {
+	Warp string `form:"warp"`
+	Weft string `form:"weft"`
+}
+
+// Do makes the change.
+func (e SetOrders) Do(d *plan.Draft) (string, error) {
+	return plan.OwnEdit("cloth", "order the threads", func(d *plan.Draft, own *piece.Own) (err error) {
+		for _, o := range []struct {
+			name, text, sett string
+			to               *[]weave.Stripe
+		}{{"warp", e.Warp, "ends", &own.Warp}, {"weft", e.Weft, "picks", &own.Weft}} {
+			if *o.to, err = weave.ParseOrder(o.text, d.Setting(o.sett)); err != nil {
+				return words.Refuse("The order of the %s cannot be read: %s.", o.name, err)
+			}
+		}
+		return nil
+	})(d)
+}
+
+// TurnOrder turns the order of the warp round, or of the weft.
+type TurnOrder struct {
+	Weft bool
+}
+
+// Do makes the change.
+func (e TurnOrder) Do(d *plan.Draft) (string, error) {
+	return plan.OwnEdit("cloth", "turn the order of the threads round", func(_ *plan.Draft, own *piece.Own) error {
+		own.Warp, own.Weft = plan.ClothOrders(*own)
+		to := &own.Warp
+		if e.Weft {
+			to = &own.Weft
+		}
+		*to = slices.Clone(*to)
+		slices.Reverse(*to)
+		return nil
+	})(d)
+}
+
+// WeaveAsWarped gives the weft the order of the warp.
+type WeaveAsWarped struct{}
+
+// Do makes the change.
+func (WeaveAsWarped) Do(d *plan.Draft) (string, error) {
+	return plan.OwnEdit("cloth", "weave as warped", func(_ *plan.Draft, own *piece.Own) error {
+		own.Warp, own.Weft = plan.ClothOrders(*own)
+		own.Weft = own.Warp
+		return nil
+	})(d)
+}
+
+// ownDraft is the number of the setting that means the maker's own draft.
+func ownDraft() float64 { return float64(len(weave.Structures())) }
+
+// clothDraft is the draft in use, for changing.
+func clothDraft(d *plan.Draft, own piece.Own) weave.Draft {
+	at := int(d.Setting("structure"))
+	all := weave.Structures()
+	from := all[0].Draft
+	switch {
+	case at < len(all):
+		from = all[at].Draft
+	case own.Draft != nil:
+		from = *own.Draft
+	}
+	out := weave.Draft{Threading: slices.Clone(from.Threading), Treadling: slices.Clone(from.Treadling)}
+	for _, t := range from.TieUp {
+		out.TieUp = append(out.TieUp, slices.Clone(t))
+	}
+	return out
+}
+
+// SetDraft writes a draft: shafts of the ends, shafts of each treadle with
+// commas between treadles, treadles of the picks.
+type SetDraft struct {
+	Threading string `form:"threading"`
+	TieUp     string `form:"tieup"`
+	Treadling string `form:"treadling"`
+}
+
+// Do makes the change.
+func (e SetDraft) Do(d *plan.Draft) (string, error) {
+	return plan.OwnEdit("cloth", "write the draft", func(d *plan.Draft, own *piece.Own) (err error) {
+		var w weave.Draft
+		if w.Threading, err = weave.Numbers(e.Threading); err != nil {
+			return words.Refuse("The threading cannot be read: %s.", err)
+		}
+		if w.Treadling, err = weave.Numbers(e.Treadling); err != nil {
+			return words.Refuse("The treadling cannot be read: %s.", err)
+		}
+		for _, t := range strings.FieldsFunc(e.TieUp, func(r rune) bool { return r == ',' || r == ';' || r == '/' }) {
+			shafts, err := weave.Numbers(t)
+			if err != nil {
+				return words.Refuse("The tie-up cannot be read: %s.", err)
+			}
+			w.TieUp = append(w.TieUp, slices.DeleteFunc(shafts, func(s int) bool { return s == 0 }))
+		}
+		own.Draft = &w
+		d.Set("structure", ownDraft())
+		return nil
+	})(d)
+}
+
+// DraftGrid is one of the grids of a draft.
+type DraftGrid string
+
+// The grids: ends by shafts, treadles by shafts, treadles by picks.
+const (
+	ThreadingGrid DraftGrid = "threading"
+	TieUpGrid     DraftGrid = "tie-up"
+	TreadlingGrid DraftGrid = "treadling"
+)
+
+// MarkDraft marks a square of a grid, or clears one of the tie-up that is
+// marked. An end has one shaft and a pick one treadle. Counted from 1.
+type MarkDraft struct {
+	Grid   DraftGrid `form:"grid"`
+	Across int       `form:"across"`
+	Down   int       `form:"down"`
+}
+
+// Do makes the change.
+func (e MarkDraft) Do(d *plan.Draft) (string, error) {
+	return plan.OwnEdit("cloth", "mark the "+string(e.Grid), func(d *plan.Draft, own *piece.Own) error {
+		w := clothDraft(d, *own)
+		outside := words.Refuse("That square is not in the draft.")
+		switch e.Grid {
+		case ThreadingGrid: // across is the end, down the shaft
+			if e.Across < 1 || e.Across > len(w.Threading) || e.Down < 1 || e.Down > weave.MostShafts {
+				return outside
+			}
+			w.Threading[e.Across-1] = e.Down
+		case TreadlingGrid:
+			if e.Down < 1 || e.Down > len(w.Treadling) || e.Across < 1 || e.Across > len(w.TieUp) {
+				return outside
+			}
+			w.Treadling[e.Down-1] = e.Across
+		case TieUpGrid:
+			if e.Across < 1 || e.Across > len(w.TieUp) || e.Down < 1 || e.Down > weave.MostShafts {
+				return outside
+			}
+			t := w.TieUp[e.Across-1]
+			if slices.Contains(t, e.Down) {
+				t = slices.DeleteFunc(t, func(s int) bool { return s == e.Down })
+			} else {
+				t = append(t, e.Down)
+				slices.Sort(t)
+			}
+			w.TieUp[e.Across-1] = t
+		default:
+			return outside
+		}
+		own.Draft = &w
+		d.Set("structure", ownDraft())
+		return nil
+	})(d)
+}

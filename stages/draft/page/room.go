@@ -1,0 +1,25 @@
+// Package page is the pages of the threads and the draft of a cloth.
+package page
+
+import (
+	"embed"
+
+	"github.com/gin-gonic/gin"
+
+	stage "lampfern/stages/draft"
+	"lampfern/web"
+)
+
+//go:embed *.html
+var files embed.FS
+
+// pages are the pages of this room on a server.
+type pages struct{ *web.Server }
+
+// Room is this room of a server.
+func Room(s *web.Server) web.Room {
+	p := pages{s}
+	return web.Room{Stage: "proportion", Dir: "stages/draft/page", Files: files,
+		Pages:  []web.StagePage{{Key: stage.Key, Name: "Threads and draft", Show: draftStage}},
+		Routes: func(r gin.IRoutes) { r.GET("/plans/:id/draft.wif", p.saveWIF) }}
+}

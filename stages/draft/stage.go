@@ -1,0 +1,25 @@
+// Package draft is what a maker puts into a woven cloth: the order of its threads
+// and its draft. Its page lies in the room page.
+package draft
+
+import "lampfern/plan"
+
+// Key names the stage.
+const Key = "draft"
+
+// Stage is the stage as a plan knows it.
+func Stage() plan.Stage {
+	return plan.Stage{Key: Key, Name: "Threads and draft", Letter: "",
+		Edits: map[string]func() plan.Edit{
+			"orders":     func() plan.Edit { return &SetOrders{} },
+			"turn-warp":  func() plan.Edit { return &TurnOrder{} },
+			"turn-weft":  func() plan.Edit { return &TurnOrder{Weft: true} },
+			"as-warped":  func() plan.Edit { return &WeaveAsWarped{} },
+			"draft":      func() plan.Edit { return &SetDraft{} },
+			"draft-mark": func() plan.Edit { return &MarkDraft{} },
+		},
+		Brings: map[string]func() plan.Bring{
+			"wif": func() plan.Bring { return &BringWIF{} },
+		},
+	}
+}

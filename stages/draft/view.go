@@ -1,0 +1,80 @@
+package draft
+
+import (
+	"fmt"
+	"slices"
+	"strings"
+
+	"lampfern/core/colour"
+	"lampfern/core/piece"
+	"lampfern/core/weave"
+	"lampfern/core/words"
+	"lampfern/plan"
+)
+
+// ClothView is a cloth with its threads and draft as they are edited.
+type ClothView struct {
+	Draft                       weave.Draft
+	Warp, Weft                  string // orders, as weave.ParseOrder reads them
+	Threading, TieUp, Treadling string
+	Structure                   string
+	Ends, Picks                 int          // of the whole cloth
+	WarpColours, WeftColours    []colour.Lab // of all its threads
+	WarpShare                   float64      // of the face
+	Yarns                       []plan.YarnView
+	Floats                      weave.Floats
+}
+
+// Cloth is the plan's woven cloth.
+func Cloth(p *plan.Plan) (*ClothView, error) {
+	if p.Piece == nil || p.Template != "cloth" {
+		return nil, words.Refuse("Choose a woven cloth on Proportion first: its threads and draft are then kept here.")
+	}
+	set, d, warp, weft, err := p.Threads()
+	if err != nil {
+		return nil, err
+	}
+	t, err := piece.Find("cloth")
+	if err != nil {
+		return nil, err
+	}
+	warpOrder, weftOrder := plan.ClothOrders(p.Own())
+	v := &ClothView{Draft: d, Warp: weave.OrderText(warpOrder), Weft: weave.OrderText(weftOrder), Threading: numbers(d.Threading), Treadling: numbers(d.Treadling),
+		Structure: t.Settings[slices.IndexFunc(t.Settings, func(s piece.Setting) bool { return s.Key == "structure" })].Choices[int(set["structure"])],
+		Ends:      len(warp), Picks: len(weft), WarpShare: d.WarpShare(), Yarns: p.Yarns(), Floats: d.Floats()}
+	var ties []string
+	for _, t := range d.TieUp {
+		ties = append(ties, strings.ReplaceAll(numbers(t), " ", "+"))
+	}
+	v.TieUp = strings.Join(ties, ", ")
+	labs := [weave.MostYarns]colour.Lab{}
+	for i := range labs {
+		labs[i] = plan.LooseThread
+	}
+	counts := [weave.MostYarns]int{}
+	for _, y := range v.Yarns {
+		if y.Card != nil {
+			labs[y.Yarn] = y.Card.Colour
+		}
+	}
+	for _, y := range warp {
+		v.WarpColours = append(v.WarpColours, labs[y])
+		counts[y]++
+	}
+	for _, y := range weft {
+		v.WeftColours = append(v.WeftColours, labs[y])
+		counts[y]++
+	}
+	for i := range v.Yarns {
+		v.Yarns[i].Count = counts[v.Yarns[i].Yarn]
+	}
+	return v, nil
+}
+
+func numbers(all []int) string {
+	words := make([]string, len(all))
+	for i, n := range all {
+		words[i] = fmt.Sprint(n)
+	}
+	return strings.Join(words, " ")
+}

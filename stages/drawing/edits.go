@@ -1,0 +1,238 @@
+package drawing
+
+import (
+	"slices"
+
+	"lampfern/core/form"
+	"lampfern/core/piece"
+	"lampfern/core/words"
+	"lampfern/plan"
+)
+
+// drawing is a copy of the plan's drawing, or a new one.
+func drawing(own piece.Own) *piece.Drawing {
+	if own.Drawing == nil {
+		return piece.NewDrawing(300, 300)
+	}
+	d := *own.Drawing
+	d.Parts, d.Outlines = slices.Clone(d.Parts), slices.Clone(d.Outlines)
+	return &d
+}
+
+func drawingEdit(label string, change func(d *piece.Drawing) error) plan.Doing {
+	return plan.OwnEdit("drawn", label, func(_ *plan.Draft, own *piece.Own) error {
+		d := drawing(*own)
+		if err := change(d); err != nil {
+			return err
+		}
+		own.Drawing = d
+		return nil
+	})
+}
+
+// SizeDrawing gives the drawing another size, its outlines with it, and sets it
+// side by side.
+type SizeDrawing struct {
+	Width  float64 `form:"width"`
+	Height float64 `form:"height"`
+	Across int     `form:"across"`
+	Down   int     `form:"down"`
+}
+
+// Do makes the change.
+func (e SizeDrawing) Do(d *plan.Draft) (string, error) {
+	return drawingEdit("size the drawing", func(d *piece.Drawing) error {
+		if err := piece.CheckSheet(e.Width, e.Height, e.Across, e.Down); err != nil {
+			return words.Refuse("%s.", words.Capital(err.Error()))
+		}
+		kx, ky := e.Width/d.Width, e.Height/d.Height
+		for i, o := range d.Outlines {
+			corners := make([]piece.Point, len(o.Corners))
+			for j, c := range o.Corners {
+				corners[j] = piece.Point{X: min(e.Width, c.X*kx), Y: min(e.Height, c.Y*ky)}
+			}
+			d.Outlines[i].Corners = corners
+		}
+		d.Unders = slices.Clone(d.Unders)
+		for i := range d.Unders {
+			u := &d.Unders[i]
+			u.X, u.Y, u.Width, u.Height = u.X*kx, u.Y*ky, u.Width*kx, u.Height*ky
+		}
+		d.Width, d.Height, d.Across, d.Down = e.Width, e.Height, e.Across, e.Down
+		return nil
+	})(d)
+}
+
+// AddOutline lays an outline over the drawing, in the part of that name, which is
+// made where there is none. Corners beyond the drawing are brought to its edge.
+type AddOutline struct {
+	Part    string `form:"part"`
+	Corners []piece.Point
+	Follow  bool `form:"follow"` // its sides lie on the photo's own edges, where they are near
+}
+
+// Read implements form.Reader: one corner with a radius is a disc.
+func (e *AddOutline) Read(f *form.Form) error {
+	e.Corners = cornersOf(f, "corners")
+	if f.Has("radius") && len(e.Corners) == 1 {
+		e.Corners = piece.Disc(e.Corners[0], f.Number("radius", 0))
+	}
+	return nil
+}
+
+func cornersOf(f *form.Form, field string) []piece.Point {
+	var out []piece.Point
+	for _, c := range f.Corners(field) {
+		out = append(out, piece.Point{X: c[0], Y: c[1]})
+	}
+	return out
+}
+
+// Do makes the change.
+func (e AddOutline) Do(d *plan.Draft) (string, error) {
+	if e.Follow {
+		var err error
+		if e.Corners, err = follow(d, e.Corners); err != nil {
+			return "", err
+		}
+	}
+	return drawingEdit("draw an outline", func(d *piece.Drawing) error {
+		parts, at, err := plan.PartNamed(d.Parts, e.Part)
+		if err != nil {
+			return err
+		}
+		d.Parts = parts
+		if len(e.Corners) < 3 {
+			return words.Refuse("An outline needs three corners or more: click once for each.")
+		}
+		d.Outlines = append(d.Outlines, piece.Outline{Part: at, Corners: d.Held(e.Corners)})
+		if r := (piece.Region{Outline: d.Outlines[len(d.Outlines)-1].Corners}); r.Area() == 0 {
+			return words.Refuse("That outline holds no area: its corners lie on one line, or all beyond the drawing.")
+		}
+		return nil
+	})(d)
+}
+
+// outlineEdit changes one outline, by its place from 0.
+func outlineEdit(label string, at int, change func(d *piece.Drawing) error) plan.Doing {
+	return drawingEdit(label, func(d *piece.Drawing) error {
+		if at < 0 || at >= len(d.Outlines) {
+			return words.Refuse("That outline is no longer in the drawing.")
+		}
+		return change(d)
+	})
+}
+
+// DropOutline takes an outline away, and its part when nothing else is in it.
+type DropOutline struct {
+	At int `form:"at"`
+}
+
+// Do makes the change.
+func (e DropOutline) Do(d *plan.Draft) (string, error) {
+	return outlineEdit("take an outline away", e.At, func(d *piece.Drawing) error {
+		if len(d.Outlines) == 1 && len(d.Unders) == 0 {
+			return words.Refuse("This is the drawing's last outline: draw another before you take it away.")
+		}
+		d.Outlines = slices.Delete(d.Outlines, e.At, e.At+1)
+		dropEmptyParts(d)
+		return nil
+	})(d)
+}
+
+// MoveOutline moves an outline by so many mm, as far as the drawing reaches.
+type MoveOutline struct {
+	At int     `form:"at"`
+	DX float64 `form:"dx,optional"`
+	DY float64 `form:"dy,optional"`
+}
+
+// Do makes the change.
+func (e MoveOutline) Do(d *plan.Draft) (string, error) {
+	return outlineEdit("move an outline", e.At, func(d *piece.Drawing) error {
+		left, top, right, foot := d.Width, d.Height, 0.0, 0.0
+		for _, c := range d.Outlines[e.At].Corners {
+			left, right, top, foot = min(left, c.X), max(right, c.X), min(top, c.Y), max(foot, c.Y)
+		}
+		e.DX, e.DY = max(-left, min(d.Width-right, e.DX)), max(-top, min(d.Height-foot, e.DY))
+		moved := make([]piece.Point, len(d.Outlines[e.At].Corners))
+		for i, c := range d.Outlines[e.At].Corners {
+			moved[i] = piece.Point{X: c.X + e.DX, Y: c.Y + e.DY}
+		}
+		d.Outlines[e.At].Corners = d.Held(moved)
+		return nil
+	})(d)
+}
+
+// CopyOutline lays a copy of an outline on top, a little to the side.
+type CopyOutline struct {
+	At int `form:"at"`
+}
+
+// Do makes the change.
+func (e CopyOutline) Do(d *plan.Draft) (string, error) {
+	return outlineEdit("copy an outline", e.At, func(d *piece.Drawing) error {
+		o := d.Outlines[e.At]
+		aside := min(d.Width, d.Height) / 20
+		var corners []piece.Point
+		for _, c := range o.Corners {
+			corners = append(corners, piece.Point{X: c.X + aside, Y: c.Y + aside})
+		}
+		d.Outlines = append(d.Outlines, piece.Outline{Part: o.Part, Corners: d.Held(corners)})
+		return nil
+	})(d)
+}
+
+// RaiseOutline brings an outline over the next one, or with down under the one
+// before.
+type RaiseOutline struct {
+	At    int `form:"at"`
+	Lower bool
+}
+
+// Do makes the change.
+func (e RaiseOutline) Do(d *plan.Draft) (string, error) {
+	return outlineEdit("raise or lower an outline", e.At, func(d *piece.Drawing) error {
+		to := e.At + 1
+		if e.Lower {
+			to = e.At - 1
+		}
+		if to < 0 || to >= len(d.Outlines) {
+			return words.Refuse("That outline lies at the %s already.", map[bool]string{true: "bottom", false: "top"}[e.Lower])
+		}
+		d.Outlines[e.At], d.Outlines[to] = d.Outlines[to], d.Outlines[e.At]
+		return nil
+	})(d)
+}
+
+// NameOutline puts an outline into the part of that name.
+type NameOutline struct {
+	At   int    `form:"at"`
+	Part string `form:"part"`
+}
+
+// Do makes the change.
+func (e NameOutline) Do(d *plan.Draft) (string, error) {
+	return outlineEdit("name an outline "+e.Part, e.At, func(d *piece.Drawing) error {
+		parts, to, err := plan.PartNamed(d.Parts, e.Part)
+		if err != nil {
+			return err
+		}
+		d.Parts = parts
+		d.Outlines[e.At].Part = to
+		dropEmptyParts(d)
+		return nil
+	})(d)
+}
+
+// dropEmptyParts takes away the parts in which no outline lies.
+func dropEmptyParts(d *piece.Drawing) {
+	of := make([]int, len(d.Outlines))
+	for i, o := range d.Outlines {
+		of[i] = o.Part
+	}
+	d.Parts = plan.UsedParts(d.Parts, of)
+	for i := range d.Outlines {
+		d.Outlines[i].Part = of[i]
+	}
+}

@@ -1,0 +1,32 @@
+// Package page is the pages of the maker's own drawing.
+package page
+
+import (
+	"embed"
+	"html/template"
+	"slices"
+
+	"github.com/gin-gonic/gin"
+
+	stage "lampfern/stages/drawing"
+	"lampfern/web"
+)
+
+//go:embed *.html *.js
+var files embed.FS
+
+// pages are the pages of this room on a server.
+type pages struct{ *web.Server }
+
+// Room is this room of a server.
+func Room(s *web.Server) web.Room {
+	p := pages{s}
+	return web.Room{Stage: "proportion", Dir: "stages/drawing/page", Files: files,
+		Pages:  []web.StagePage{{Key: stage.Key, Name: "Drawing", Show: drawingStage}},
+		Routes: func(r gin.IRoutes) { r.GET("/plans/:id/under/:at/:kind", p.underPicture) },
+		Funcs: template.FuncMap{"reverse": func(all []outlineRow) []outlineRow {
+			out := slices.Clone(all)
+			slices.Reverse(out)
+			return out
+		}}}
+}

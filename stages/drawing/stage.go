@@ -1,0 +1,32 @@
+// Package drawing is the maker's own drawing: outlines, photos under them, and line
+// drawings brought in. Its page lies in the room page.
+package drawing
+
+import "lampfern/plan"
+
+// Key names the stage.
+const Key = "drawing"
+
+// Stage is the stage as a plan knows it.
+func Stage() plan.Stage {
+	return plan.Stage{Key: Key, Name: "Drawing", Letter: "",
+		Edits: map[string]func() plan.Edit{
+			"drawing-size":  func() plan.Edit { return &SizeDrawing{} },
+			"outline":       func() plan.Edit { return &AddOutline{} },
+			"outline-move":  func() plan.Edit { return &MoveOutline{} },
+			"outline-copy":  func() plan.Edit { return &CopyOutline{} },
+			"outline-away":  func() plan.Edit { return &DropOutline{} },
+			"outline-raise": func() plan.Edit { return &RaiseOutline{} },
+			"outline-lower": func() plan.Edit { return &RaiseOutline{Lower: true} },
+			"outline-name":  func() plan.Edit { return &NameOutline{} },
+			"split":         func() plan.Edit { return &SplitOutline{} },
+			"grow":          func() plan.Edit { return &Grow{} },
+			"bare":          func() plan.Edit { return &MakeBare{} },
+			"under-away":    func() plan.Edit { return &TakeUnder{} },
+		},
+		Brings: map[string]func() plan.Bring{
+			"photo": func() plan.Bring { return &LayPhoto{} },
+			"svg":   func() plan.Bring { return &BringSVG{} },
+		},
+	}
+}

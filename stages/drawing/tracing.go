@@ -1,0 +1,266 @@
+package drawing
+
+import (
+	"image"
+
+	"lampfern/core/form"
+	"lampfern/core/piece"
+	"lampfern/core/surface"
+	"lampfern/core/words"
+	"lampfern/exchange"
+	"lampfern/plan"
+)
+
+// underGap is the room between two views of a thing, as a share of a view.
+const underGap = 0.06
+
+// LayPhoto lays a photo of the bare thing under the plan's drawing, so many mm
+// wide, 100 when it does not say: the first makes the sheet, a further view lies
+// to the right of it.
+type LayPhoto struct {
+	Wide float64 `form:"wide,optional"`
+	File plan.File
+}
+
+// usualWide is how wide a photo shows the thing until it is said, in mm.
+const usualWide = 100
+
+// Take implements plan.Bring.
+func (e *LayPhoto) Take(f plan.File) { e.File = f }
+
+// Do makes the change.
+func (e LayPhoto) Do(d *plan.Draft) (string, error) {
+	if e.Wide == 0 {
+		e.Wide = usualWide
+	}
+	if _, err := exchange.CheckPhoto(e.File.Data); err != nil {
+		return "", words.Refuse("Nothing was laid under the drawing: %s.", err)
+	}
+	hash, err := d.Desk.AddPhoto(d.Ctx, e.File.Name, e.File.Data)
+	if err != nil {
+		return "", err
+	}
+	photo, err := d.Desk.Photo(d.Ctx, hash)
+	if err != nil {
+		return "", err
+	}
+	u := piece.Under{Photo: hash, Width: e.Wide, Height: e.Wide * photo.Aspect(), Bare: surface.Bare{W: 1, H: 1, Even: 0.3, Sharpen: 0.3}}
+	if _, err := d.Desk.Template(d.Ctx, u); err != nil {
+		return "", err
+	}
+	d.Say("The photo lies under the drawing. Make it ready beside, then draw or grow the parts over it.")
+	return layUnder(u).Do(d)
+}
+
+func layUnder(u piece.Under) plan.Doing {
+	return func(d *plan.Draft) (string, error) {
+		if d.Plan.Template != "drawn" {
+			if _, err := (plan.ChoosePiece{Template: "drawn", Settings: nil}).Do(d); err != nil {
+				return "", err
+			}
+		}
+		return drawingEdit("lay a photo under the drawing", func(dr *piece.Drawing) error {
+			if !(u.Width >= 1 && u.Width <= 20_000) {
+				return words.Refuse("Type how wide the photo shows the thing, from 1 mm to 20 m, not %g mm.", u.Width)
+			}
+			if len(dr.Unders) == 0 {
+				if len(dr.Outlines) <= 1 { // nothing but the ground of a new drawing
+					dr.Outlines, dr.Parts = nil, nil
+					dr.Width, dr.Height = u.Width, u.Height
+				}
+				dr.Across, dr.Down = 1, 1
+				dr.Width, dr.Height = max(dr.Width, u.Width), max(dr.Height, u.Height)
+			} else {
+				u.X = dr.Width + underGap*u.Width
+				dr.Width, dr.Height = u.X+u.Width, max(dr.Height, u.Height)
+			}
+			dr.Unders = append(append([]piece.Under(nil), dr.Unders...), u)
+			return nil
+		})(d)
+	}
+}
+
+func underEdit(label string, at int, change func(d *piece.Drawing) error) plan.Doing {
+	return drawingEdit(label, func(d *piece.Drawing) error {
+		if at < 0 || at >= len(d.Unders) {
+			return words.Refuse("That photo no longer lies under the drawing.")
+		}
+		d.Unders = append([]piece.Under(nil), d.Unders...)
+		return change(d)
+	})
+}
+
+// MakeBare says how a photo under the drawing is cropped, straightened, evened and
+// sharpened. It keeps its place and width.
+type MakeBare struct {
+	At   int `form:"at"`
+	Bare surface.Bare
+}
+
+// Read implements form.Reader.
+func (e *MakeBare) Read(f *form.Form) error {
+	e.Bare = BareOf(f.Number)
+	return nil
+}
+
+// BareOf reads how a photo is made ready; sliders go from 0 to 100.
+func BareOf(number func(field string, usual float64) float64) surface.Bare {
+	return surface.Bare{X: number("x", 0) / 100, Y: number("y", 0) / 100, W: number("w", 100) / 100, H: number("h", 100) / 100,
+		Turn: number("turn", 0), Even: number("even", 0) / 100, Sharpen: number("sharpen", 0) / 100}
+}
+
+// Do makes the change.
+func (e MakeBare) Do(d *plan.Draft) (string, error) {
+	if dr := d.Plan.Own().Drawing; dr != nil && e.At >= 0 && e.At < len(dr.Unders) {
+		u := dr.Unders[e.At]
+		u.Bare = e.Bare
+		if _, err := d.Desk.Template(d.Ctx, u); err != nil { // too dark, or flat, there
+			return "", err
+		}
+	}
+	return underEdit("make the photo ready", e.At, func(d *piece.Drawing) error {
+		u := &d.Unders[e.At]
+		was, b := u.Bare, e.Bare
+		u.Bare = b
+		if (was.W != b.W || was.H != b.H) && len(d.Outlines) == 0 && len(d.Unders) == 1 { // the sheet fits it
+			u.Height *= b.H / was.H * was.W / b.W
+			d.Width, d.Height = u.Width, u.Height
+		}
+		return nil
+	}).Do(d)
+}
+
+// TakeUnder takes a photo from under the drawing; the outlines stay.
+type TakeUnder struct {
+	At int `form:"at"`
+}
+
+// Do makes the change.
+func (e TakeUnder) Do(d *plan.Draft) (string, error) {
+	return underEdit("take a photo from under the drawing", e.At, func(d *piece.Drawing) error {
+		d.Unders = append(d.Unders[:e.At:e.At], d.Unders[e.At+1:]...)
+		if len(d.Outlines) == 0 && len(d.Unders) == 0 {
+			*d = *piece.NewDrawing(d.Width, d.Height)
+		}
+		return nil
+	})(d)
+}
+
+// onUnder finds the photo under a place of the drawing, its template, and where on
+// that the place lies, with the template's pixels a mm.
+func onUnder(d *plan.Draft, at piece.Point) (u piece.Under, g *image.Gray, k float64, err error) {
+	if dr := d.Plan.Own().Drawing; dr != nil {
+		for _, u := range dr.Unders {
+			if at.X >= u.X && at.X <= u.X+u.Width && at.Y >= u.Y && at.Y <= u.Y+u.Height {
+				g, err := d.Desk.Template(d.Ctx, u)
+				if err != nil {
+					return u, nil, 0, err
+				}
+				return u, g, float64(g.Rect.Dx()) / u.Width, nil
+			}
+		}
+	}
+	return u, nil, 0, words.Refuse("There is no photo at that place: click on the photo.")
+}
+
+// Grow draws the outline of what a click on the photo belongs to, in the part of
+// that name. Tolerance is in greys, 1 to 100.
+type Grow struct {
+	Part      string `form:"part"`
+	At        piece.Point
+	Tolerance float64
+}
+
+// usualTolerance is how far a part grows until it is said, in greys.
+const usualTolerance = 20
+
+// Read implements form.Reader.
+func (e *Grow) Read(f *form.Form) error {
+	e.At, e.Tolerance = piece.Point{X: f.Number("x", 0), Y: f.Number("y", 0)}, f.Number("tolerance", usualTolerance)
+	if typed := cornersOf(f, "corners"); len(typed) > 0 { // a place that was typed
+		e.At = typed[0]
+	}
+	return nil
+}
+
+// Do makes the change.
+func (e Grow) Do(d *plan.Draft) (string, error) {
+	if !(e.Tolerance >= 1 && e.Tolerance <= 100) {
+		return "", words.Refuse("Choose how far to grow from 1 to 100, not %g.", e.Tolerance)
+	}
+	u, g, k, err := onUnder(d, e.At)
+	if err != nil {
+		return "", err
+	}
+	grown := surface.Grow(g, int((e.At.X-u.X)*k), int((e.At.Y-u.Y)*k), e.Tolerance)
+	if len(grown) < 3 {
+		return "", words.Refuse("Nothing grows there: the place is too small or lies on an edge. Click beside it, or let it grow further.")
+	}
+	var corners []piece.Point
+	for _, q := range grown {
+		corners = append(corners, piece.Point{X: u.X + q.X/k, Y: u.Y + q.Y/k})
+	}
+	return AddOutline{Part: e.Part, Corners: corners}.Do(d)
+}
+
+// followWithin is how far from a drawn side an edge of the picture is looked for,
+// in pixels of the template.
+const followWithin = 9.0
+
+// follow moves the sides of an outline onto the photo's own edges, where they are
+// near.
+func follow(d *plan.Draft, corners []piece.Point) ([]piece.Point, error) {
+	if len(corners) < 3 {
+		return nil, words.Refuse("An outline needs three corners or more: click once for each.")
+	}
+	u, g, k, err := onUnder(d, corners[0])
+	if err != nil {
+		return nil, err
+	}
+	spots := make([]surface.Spot, len(corners))
+	for i, c := range corners {
+		spots[i] = surface.Spot{X: (c.X - u.X) * k, Y: (c.Y - u.Y) * k}
+	}
+	var out []piece.Point
+	for _, q := range surface.Follow(g, spots, followWithin) {
+		out = append(out, piece.Point{X: u.X + q.X/k, Y: u.Y + q.Y/k})
+	}
+	return out, nil
+}
+
+// SplitOutline cuts an outline along the line through two places; what lies to
+// the right of the way from a to b goes into the part of that name.
+type SplitOutline struct {
+	At   int `form:"at"`
+	A    piece.Point
+	B    piece.Point
+	Part string `form:"part"`
+}
+
+// Read implements form.Reader.
+func (e *SplitOutline) Read(f *form.Form) error {
+	line := cornersOf(f, "line")
+	if len(line) != 2 {
+		return words.Refuse("A cut is a line between two places: drag from one side of the outline right across to the other.")
+	}
+	e.A, e.B = line[0], line[1]
+	return nil
+}
+
+// Do makes the change.
+func (e SplitOutline) Do(d *plan.Draft) (string, error) {
+	return outlineEdit("split an outline", e.At, func(d *piece.Drawing) error {
+		left, right := d.Outlines[e.At].Split(e.A, e.B)
+		if left == nil || right == nil {
+			return words.Refuse("That line does not cut the outline in two: draw it from one side right across to the other.")
+		}
+		parts, to, err := plan.PartNamed(d.Parts, e.Part)
+		if err != nil {
+			return err
+		}
+		d.Parts = parts
+		d.Outlines[e.At].Corners = left
+		d.Outlines = append(d.Outlines[:e.At+1:e.At+1], append([]piece.Outline{{Part: to, Corners: right}}, d.Outlines[e.At+1:]...)...)
+		return nil
+	})(d)
+}

@@ -1,0 +1,32 @@
+// Package page is the pages of gathering.
+package page
+
+import (
+	"embed"
+	"html/template"
+
+	"github.com/gin-gonic/gin"
+
+	stage "lampfern/stages/gather"
+	"lampfern/web"
+)
+
+//go:embed *.html
+var files embed.FS
+
+// pages are the pages of this room on a server.
+type pages struct{ *web.Server }
+
+// Room is this room of a server.
+func Room(s *web.Server) web.Room {
+	p := pages{s}
+	return web.Room{Stage: stage.Key, Dir: "stages/gather/page", Files: files,
+		Pages: []web.StagePage{{Key: stage.Key, Show: p.gatherStage}, {Key: "scraps", Name: "Scrap page", Show: scrapsStage}},
+		Funcs: template.FuncMap{"scrapCrop": scrapCrop, "pullNear": web.PullNear}}
+}
+
+func scrapsStage(_ *gin.Context, p *web.Page) error {
+	p.Sub = "Colours torn from photos, with your own names and the nearest cards on the shelf"
+	p.Body = stage.ScrapPage(p.Plan)
+	return nil
+}

@@ -1,0 +1,19 @@
+// Package gather is the stage on which cards are pulled from the shelf and colours
+// torn from photos. Its pages lie in the room page.
+package gather
+
+import "lampfern/plan"
+
+// Key names the stage.
+const Key = "gather"
+
+// Stage is the stage as a plan knows it.
+func Stage() plan.Stage {
+	return plan.Stage{Key: Key, Name: "Gather", Letter: "g",
+		Edits: map[string]func() plan.Edit{
+			"name-scrap": func() plan.Edit { return &RenameScrap{} },
+			"drop-scrap": func() plan.Edit { return &DropScrap{} },
+		},
+		Filled: func(p *plan.Plan) bool { return len(p.Tray) > 0 },
+	}
+}

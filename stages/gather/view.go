@@ -1,0 +1,25 @@
+package gather
+
+import (
+	"lampfern/core/colour"
+	"lampfern/plan"
+	"lampfern/shelf"
+)
+
+// ScrapView is a scrap with the materials nearest to it.
+type ScrapView struct {
+	plan.Scrap
+	Colour colour.Lab
+	Near   []shelf.Near
+}
+
+// ScrapPage lists a plan's scraps with three nearest materials each.
+func ScrapPage(p *plan.Plan) []ScrapView {
+	var out []ScrapView
+	for _, sc := range p.Scraps {
+		v := ScrapView{Scrap: sc, Colour: colour.Lab{L: sc.L, A: sc.A, B: sc.B}}
+		v.Near = p.Shelf.Nearest(v.Colour, shelf.NearestShown, 0)
+		out = append(out, v)
+	}
+	return out
+}

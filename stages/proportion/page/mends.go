@@ -1,0 +1,36 @@
+package page
+
+import (
+	"fmt"
+
+	"lampfern/core/balance"
+	stage "lampfern/stages/proportion"
+	"lampfern/web"
+)
+
+// mends are what notes on the piece offer beside setting aside and swapping.
+func mends(p *web.Page) func(balance.Note) *web.Mend {
+	return func(n balance.Note) *web.Mend {
+		m := stage.MendOf(p.Plan, n)
+		if m == nil {
+			return nil
+		}
+		out := &web.Mend{Label: m.Label}
+		page := func(format string, args ...any) string {
+			return fmt.Sprintf("/plans/%d/", p.Plan.ID) + fmt.Sprintf(format, args...)
+		}
+		switch {
+		case m.Find != nil:
+			out.Page = page("gather?%s", web.QueryOf(*m.Find).Encode())
+		case m.Material != 0:
+			out.Do = fmt.Sprintf("do=replace&key=%d&material=%d", m.Card, m.Material)
+		case m.Far > 0:
+			out.Page = page("proportion?far=%g", m.Far)
+		case m.Own:
+			out.Page = page("%s", ownPages[p.Plan.Template].Key)
+		default:
+			out.Page = page("ways")
+		}
+		return out
+	}
+}

@@ -1,0 +1,37 @@
+// Package page is the pages of the piece.
+package page
+
+import (
+	"embed"
+	"html/template"
+
+	"github.com/gin-gonic/gin"
+
+	stage "lampfern/stages/proportion"
+	"lampfern/web"
+)
+
+//go:embed *.html _*.html *.js
+var files embed.FS
+
+// pages are the pages of this room on a server.
+type pages struct{ *web.Server }
+
+// Room is this room of a server.
+func Room(s *web.Server) web.Room {
+	p := pages{s}
+	return web.Room{Stage: stage.Key, Dir: "stages/proportion/page", Files: files,
+		Pages: []web.StagePage{
+			{Key: stage.Key, Show: p.proportionStage}, {Key: "pieces", Name: "Pieces", Show: p.piecesStage}, {Key: "ways", Name: "Ways and colourways", Show: p.waysStage},
+			{Key: "worktable", Name: "At the worktable", Show: p.worktableStage}, {Key: "second", Name: "Second thread", Show: secondStage},
+		},
+		Routes: func(r gin.IRoutes) {
+			r.GET("/plans/:id/piece.svg", p.pieceSVG)
+			r.GET("/plans/:id/across.png", p.across)
+			for _, format := range web.SheetFormats {
+				r.GET("/plans/:id/colourways."+format, p.colourways(format))
+				r.GET("/plans/:id/worktable."+format, p.worktable(format))
+			}
+		},
+		Funcs: template.FuncMap{"kept": stage.Of, "rowOrder": stage.RowOrder, "pours": stage.Pours}}
+}

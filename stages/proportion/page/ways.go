@@ -1,0 +1,149 @@
+package page
+
+import (
+	"context"
+	"fmt"
+	"html/template"
+	"net/http"
+	"slices"
+	"sort"
+	"strings"
+	"time"
+
+	"github.com/gin-gonic/gin"
+
+	"lampfern/core/colour"
+	"lampfern/draw"
+	"lampfern/plan"
+	stage "lampfern/stages/proportion"
+	"lampfern/web"
+)
+
+// waysWithin bounds a search; the best found by then are shown.
+const waysWithin = 2 * time.Second
+
+type waysBody struct {
+	Shape      template.HTML // the piece as a symbol, shared by the small pictures
+	Box        string        // its view box
+	Parts      []wayPart
+	Ways       []smallPiece
+	Colourways []smallPiece
+	Problem    string
+	Words      string // how many ways there are
+}
+
+// wayPart is a part that can be focus, quiet or pinned.
+type wayPart struct {
+	Key, Name            string
+	Focus, Quiet, Pinned bool
+	Filled               bool
+}
+
+// smallPiece is a way or a colourway as a small picture.
+type smallPiece struct {
+	Paints template.CSS // the colours of the parts as custom properties
+	Words  string
+	Fills  string // part=card, to take it
+	Now    bool
+	Kept   *plan.ColourwayView // nil for a way
+}
+
+func (s pages) waysStage(c *gin.Context, p *web.Page) error {
+	p.Sub = "Every way round for the same cards: choose what should be the focus, what should stay quiet and what is pinned"
+	q := c.Request.URL.Query()
+	b := waysBody{}
+	pc := p.Plan.Piece
+	if pc == nil {
+		b.Problem = "Choose a piece on Proportion first."
+		p.Body = b
+		return nil
+	}
+	shape, box, err := draw.PieceShape(pc.Piece, "piece-shape", web.UnderPictures(p, pc.Piece))
+	if err != nil {
+		return err
+	}
+	b.Shape, b.Box = template.HTML(shape), box
+	asked := stage.WaysAsked{Focus: q.Get("focus"), Quiet: q["quiet"]}
+	filled := map[string]bool{}
+	for _, f := range p.Plan.Fills {
+		filled[f.Part] = true
+	}
+	for _, part := range pc.Parts {
+		b.Parts = append(b.Parts, wayPart{Key: part.Key, Name: part.Name, Focus: part.Key == asked.Focus, Quiet: slices.Contains(asked.Quiet, part.Key),
+			Pinned: slices.Contains(p.Plan.Pinned, part.Key), Filled: filled[part.Key]})
+	}
+	ctx, cancel := context.WithTimeout(c.Request.Context(), waysWithin)
+	defer cancel()
+	ways, err := stage.Ways(ctx, s.Desk, p.Plan, asked)
+	b.Words = ways.Words
+	if b.Problem, err = web.Problem(err); err != nil {
+		return err
+	}
+	for _, w := range ways.Ways {
+		labs := make([]*colour.Lab, len(w.Cards))
+		for i, t := range w.Cards {
+			labs[i] = &t.Colour
+		}
+		b.Ways = append(b.Ways, smallPiece{Paints: paints(p.View, labs), Words: w.Words, Fills: fillsOut(w.Fills), Now: w.Now})
+	}
+	for _, k := range p.Plan.ColourwayViews() {
+		b.Colourways = append(b.Colourways, smallPiece{Paints: paints(p.View, k.Labs), Words: k.Name, Fills: fillsOut(k.Fills), Now: k.Now, Kept: &k})
+	}
+	if len(q) > 0 {
+		p.Path += "?" + q.Encode()
+	}
+	p.Body = b
+	return nil
+}
+
+// paints are the colours of a piece's parts as custom properties; parts without
+// a card stay empty.
+func paints(look web.View, labs []*colour.Lab) template.CSS {
+	var out strings.Builder
+	for i, c := range labs {
+		if c == nil {
+			fmt.Fprintf(&out, "--p%d:transparent;", i)
+			continue
+		}
+		rgb, _ := look.Show(*c)
+		fmt.Fprintf(&out, "--p%d:%s;", i, rgb.Hex())
+	}
+	return template.CSS(out.String())
+}
+
+// fillsOut writes which part takes which card, as fillsIn reads it.
+func fillsOut(fills map[string]int) string {
+	var parts []string
+	for part, key := range fills {
+		parts = append(parts, fmt.Sprintf("%s.%d", part, key))
+	}
+	sort.Strings(parts)
+	return strings.Join(parts, " ")
+}
+
+// colourways sends the sheet of colourways.
+func (s pages) colourways(format string) gin.HandlerFunc {
+	return func(c *gin.Context) {
+		plan, err := s.Desk.Open(c.Request.Context(), web.PathID(c))
+		if s.Trouble(c, err, web.NoSuchPlan) {
+			return
+		}
+		var all []draw.WaySheet
+		for _, k := range plan.ColourwayViews() {
+			all = append(all, draw.WaySheet{Name: k.Name, Remark: k.Remark, Favourite: k.Favourite, Labs: k.Labs})
+		}
+		if len(all) == 0 {
+			s.Fail(c, http.StatusUnprocessableEntity, "No colourway is kept yet, so there is nothing to print. Keep one on the page of ways first.")
+			return
+		}
+		unders, err := s.Desk.Unders(c.Request.Context(), plan)
+		if s.Trouble(c, err, "") {
+			return
+		}
+		sheet, err := draw.ColourwaySheet(plan.Name, plan.Piece.Piece, unders, all)
+		if s.Trouble(c, err, "") {
+			return
+		}
+		s.SendPages(c, plan.Name+" colourways", []draw.Scene{sheet}, format)
+	}
+}

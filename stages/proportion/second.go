@@ -1,0 +1,153 @@
+package proportion
+
+import (
+	"fmt"
+	"slices"
+
+	"lampfern/core/balance"
+	"lampfern/core/colour"
+	"lampfern/core/piece"
+	"lampfern/core/weave"
+	"lampfern/core/words"
+	"lampfern/plan"
+	"lampfern/shelf"
+)
+
+// ThreadStructure is a way two threads come together, and the share of the face
+// that the first of them shows.
+type ThreadStructure struct {
+	Key, Name string
+	Share     float64
+}
+
+// ThreadStructures are the ways two threads can come together in the plan's
+// craft: the weaves with the first thread as warp, or ways of knitting two
+// strands. The first is the usual one.
+func ThreadStructures(p *plan.Plan) []ThreadStructure {
+	if p.Craft != "weaving" {
+		return []ThreadStructure{{"together", "two strands held together", 0.5}, {"rows", "a row of each in turn", 0.5},
+			{"two-one", "two rows of the first to one of the second", 2.0 / 3}, {"one-two", "one row of the first to two of the second", 1.0 / 3}, {"specks", "stranded, every fourth stitch of the second", 0.75}}
+	}
+	var out []ThreadStructure
+	for _, s := range weave.Structures() {
+		out = append(out, ThreadStructure{s.Key, s.Name, s.WarpShare()})
+	}
+	if p.Own().Draft != nil {
+		out = append(out, ThreadStructure{"own", "your own draft", p.Own().Draft.WarpShare()})
+	}
+	if p.Piece != nil && p.Template == "cloth" { // the plan's own comes first
+		if t, err := piece.Find("cloth"); err == nil {
+			if v, err := t.Values(p.Settings); err == nil && int(v["structure"]) < len(out) {
+				at := int(v["structure"])
+				out[0], out[at] = out[at], out[0]
+			}
+		}
+	}
+	return out
+}
+
+// SecondView is what could go with a first thread.
+type SecondView struct {
+	First      plan.TrayCard
+	Structure  ThreadStructure
+	Structures []ThreadStructure
+	Schools    []SecondSchool
+	BlendsFrom float64 // metres from which two threads are not told apart
+}
+
+// SecondSchool is the candidates of one school.
+type SecondSchool struct {
+	Name, Words string
+	Found       []SecondThread
+}
+
+// SecondThread is a card that could be the second thread, and the face of both.
+type SecondThread struct {
+	*shelf.Card
+	Face   colour.Lab
+	Words  string // what the face reads as
+	InTray bool
+}
+
+// Seconds finds second threads for a card of the tray, by its key (the first
+// card for 0), in a structure by its key (the usual one for none).
+func Seconds(p *plan.Plan, first int, structure string) (*SecondView, error) {
+	if len(p.Tray) == 0 {
+		return nil, words.Refuse("Pull the first thread on Gather; what could go with it is then shown here.")
+	}
+	at := max(0, slices.IndexFunc(p.Tray, func(t plan.TrayCard) bool { return t.Key == first }))
+	v := &SecondView{First: p.Tray[at], Structures: ThreadStructures(p)}
+	v.Structure = v.Structures[0]
+	for _, s := range v.Structures {
+		if s.Key == structure {
+			v.Structure = s
+		}
+	}
+	v.BlendsFrom = balance.BlendsFrom(threadPitch(p))
+	// The tray's cards first, then the shelf's yarns that are not in it.
+	var cards []*shelf.Card
+	var labs []colour.Lab
+	var there []bool
+	add := func(c *shelf.Card, in bool) {
+		cards, labs, there = append(cards, c), append(labs, c.Colour), append(there, in)
+	}
+	for _, t := range p.Tray {
+		add(t.Card, true)
+	}
+	for _, c := range p.Shelf.Cards {
+		if (c.Kind == "yarn" || c.Kind == "thread") && !c.Discontinued && !p.Holds(c.ID) {
+			add(c, false)
+		}
+	}
+	for _, school := range []struct {
+		key         balance.SecondSchool
+		name, words string
+	}{
+		{balance.Repeated, "Repeat a colour that is there", "It ties the parts together and adds nothing new."},
+		{balance.OtherLuma, "A lighter or darker version", "It shades the first and keeps its family."},
+		{balance.Neighbour, "A wheel neighbour", "It turns the hue a little and makes the face livelier."},
+	} {
+		s := SecondSchool{Name: school.name, Words: school.words}
+		for _, found := range balance.Seconds(school.key, labs, there, at, v.Structure.Share) {
+			c := cards[found.Colour]
+			s.Found = append(s.Found, SecondThread{Card: c, Face: found.Face, InTray: there[found.Colour],
+				Words: fmt.Sprintf("together %s of value %.1f", words.AFamily(colour.Family(found.Face)), found.Face.Value())})
+		}
+		v.Schools = append(v.Schools, s)
+	}
+	return v, nil
+}
+
+// usualPitch is the distance between threads, in mm, where the piece tells none.
+const usualPitch = 3.0
+
+// threadPitch is the distance between the piece's threads or rows in mm.
+func threadPitch(p *plan.Plan) float64 {
+	if p.Piece == nil {
+		return usualPitch
+	}
+	if s := Stitch(p); s.Y > 0 {
+		return s.Y
+	}
+	return usualPitch
+}
+
+// Stitch is the size in mm of the piece's stitches, or of the crossings of its
+// threads; zero where it has none.
+func Stitch(p *plan.Plan) piece.Point {
+	if p.Piece == nil {
+		return piece.Point{}
+	}
+	if c := p.Piece.Cells; c != nil {
+		return piece.Point{X: c.Wide, Y: c.High}
+	}
+	t, err := piece.Find(p.Template)
+	if err != nil || t.Craft != piece.Yarn {
+		return piece.Point{}
+	}
+	v, err := t.Values(p.Settings)
+	if err != nil || v["stitch"] == 0 || v["row"] == 0 {
+		return piece.Point{X: 4.5, Y: 3.6} // worked in the round: a usual yarn
+	}
+	return piece.Point{X: v["stitch"], Y: v["row"]}
+}

@@ -1,0 +1,39 @@
+package proportion
+
+import "lampfern/plan"
+
+// Stage is the stage as a plan knows it.
+func Stage() plan.Stage {
+	return plan.Stage{Key: Key, Name: "Proportion", Letter: "p",
+		New: func() plan.Section { return &Section{} },
+		Edits: map[string]func() plan.Edit{
+			"fill-rest":      func() plan.Edit { return &plan.FillRest{} },
+			"fill-at":        func() plan.Edit { return &plan.FillAt{} },
+			"reverse":        func() plan.Edit { return &plan.ReverseFills{} },
+			"group":          func() plan.Edit { return &plan.Group{} },
+			"ungroup":        func() plan.Edit { return &plan.Ungroup{} },
+			"batten":         func() plan.Edit { return &TakeShare{} },
+			"rows":           func() plan.Edit { return &SetRows{} },
+			"pours":          func() plan.Edit { return &SetPours{} },
+			"way":            func() plan.Edit { return &TakeWay{} },
+			"keep-colourway": func() plan.Edit { return &KeepColourway{} },
+			"name-colourway": func() plan.Edit { return &NameColourway{} },
+			"favour":         func() plan.Edit { return &FavourColourway{} },
+			"take-colourway": func() plan.Edit { return &TakeColourway{} },
+			"drop-colourway": func() plan.Edit { return &DropColourway{} },
+			"pick":           func() plan.Edit { return &PickReference{} },
+			"reference-away": func() plan.Edit { return &DropReference{} },
+		},
+		Brings: map[string]func() plan.Bring{
+			"reference": func() plan.Bring { return &KeepReference{} },
+		},
+		Filled: func(p *plan.Plan) bool {
+			for _, t := range p.Tray {
+				if t.Share > 0 {
+					return true
+				}
+			}
+			return false
+		},
+	}
+}

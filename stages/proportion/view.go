@@ -1,0 +1,139 @@
+package proportion
+
+import (
+	"fmt"
+	"slices"
+	"strings"
+
+	"lampfern/core/balance"
+	"lampfern/core/wheel"
+	"lampfern/plan"
+)
+
+// focusNotes says whether the eye goes where the brief wants it, strongest pull
+// first. The brief names parts or cards in the maker's words.
+func focusNotes(p *plan.Plan, pulls []PullView) []balance.Note {
+	if len(pulls) < 2 {
+		return nil
+	}
+	var notes []balance.Note
+	first := pulls[0]
+	if at := named(pulls, p.Asked().Focus); at > 0 {
+		notes = append(notes, balance.Note{ID: "brief-focus", Severity: balance.Fix, Aside: -1, Swap: []int{pulls[at].Index, first.Index}, About: pulls[at].Name,
+			Words: fmt.Sprintf(" should be the focus (%s) and %s takes the first look. Swap the two, or make it bolder.", p.Asked().Focus, first.Name)})
+	} else if at == 0 {
+		notes = append(notes, balance.Note{ID: "brief-focus-met", Severity: balance.Fine, Aside: -1, About: first.Name,
+			Words: fmt.Sprintf(" takes the first look, as the brief wants (%s).", p.Asked().Focus)})
+	}
+	if at := named(pulls, p.Asked().Quiet); at >= 0 && pulls[at].Strong >= balance.RecedesBelow {
+		notes = append(notes, balance.Note{ID: "brief-quiet", Severity: balance.Consider, Aside: -1, About: pulls[at].Name,
+			Words: fmt.Sprintf(" should stay quiet (%s) and pulls %.0f%% as strongly as %s.", p.Asked().Quiet, 100*pulls[at].Strong, first.Name)})
+	}
+	return notes
+}
+
+// named finds the pull whose card or part the words speak of; −1 for none.
+func named(pulls []PullView, words string) int {
+	words = strings.ToLower(words)
+	if words == "" {
+		return -1
+	}
+	return slices.IndexFunc(pulls, func(v PullView) bool {
+		return strings.Contains(words, strings.ToLower(v.Name)) ||
+			slices.ContainsFunc(v.Parts, func(part string) bool { return strings.Contains(words, strings.ToLower(part)) })
+	})
+}
+
+// PullView is one card where the eye goes.
+type PullView struct {
+	plan.TrayCard
+	Index  int     // in the tray
+	Strong float64 // pull as a share of the strongest, 0 to 1
+	Words  string
+}
+
+// ProportionView is what the proportion stage shows.
+type ProportionView struct {
+	Fill   []int // for each part the index of its card in the tray, or −1
+	Empty  int   // parts without a card
+	Pulls  []PullView
+	Notes  []balance.Note
+	Hidden []plan.HiddenNote // that the maker hid
+	Warm   float64
+	Cool   float64
+	Grey   float64
+	Extent []balance.Extent // shares beside those of equal force; nil when there is nothing to weigh
+}
+
+// Proportion works out the proportion stage; the plan must have a piece.
+func Proportion(p *plan.Plan) ProportionView {
+	v := ProportionView{Fill: p.Fill()}
+	for _, at := range v.Fill {
+		if at < 0 {
+			v.Empty++
+		}
+	}
+	layout, labs := p.Layout(), p.Labs()
+	top := 0.0
+	for _, pull := range balance.FirstLook(layout, labs) {
+		if layout.Share[pull.Part] == 0 {
+			continue
+		}
+		top = max(top, pull.Pull)
+		strong := 0.0
+		if top > 0 {
+			strong = pull.Pull / top
+		}
+		v.Pulls = append(v.Pulls, PullView{TrayCard: p.Tray[pull.Part], Index: pull.Part, Strong: strong, Words: pullWords(len(v.Pulls), strong)})
+	}
+	if len(v.Pulls) > 1 && v.Pulls[1].Strong*balance.FocusClear > 1 {
+		v.Pulls[0].Words, v.Pulls[1].Words = "no clear first", "no clear first"
+	}
+	notes := append(append(pieceNotes(p), focusNotes(p, v.Pulls)...), balance.Notes(layout, p.Colours())...)
+	notes = append(notes, balance.Whole(layout, p.Colours(), asked(p, v.Pulls))...)
+	notes = append(append(notes, farNotes(p)...), caution(p)...)
+	slices.SortStableFunc(notes, func(a, b balance.Note) int { return gravity(a.Severity) - gravity(b.Severity) })
+	v.Notes = p.Visible(slices.Clone(notes))
+	for _, n := range notes {
+		if slices.Contains(p.Dismissed, n.ID) {
+			v.Hidden = append(v.Hidden, plan.HiddenNote{Note: n, Remark: p.Remarks[n.ID]})
+		}
+	}
+	t := balance.Temperatures(layout, labs, p.School())
+	v.Extent = balance.Extension(layout, labs)
+	v.Warm, v.Cool, v.Grey = t[wheel.Warm], t[wheel.Cool], t[wheel.Neutral]
+	return v
+}
+
+// gravity orders notes: what to mend before what to consider, what is well last.
+func gravity(s balance.Severity) int {
+	return slices.Index([]balance.Severity{balance.Fix, balance.Consider, balance.Fine}, s)
+}
+
+// Limits of the brief from which on a reading is what was asked for.
+const (
+	mutedAsked = 40.0 // clearness at most, of 100
+	evenAsked  = 3.5  // value steps of contrast at most
+)
+
+// asked is what the brief asks of the whole piece.
+func asked(p *plan.Plan, pulls []PullView) balance.Asked {
+	limits := p.Asked().Limit()
+	out := balance.Asked{Colours: p.Asked().Count, Focus: -1, School: p.School(), Muted: limits.ClearTo <= mutedAsked, Even: limits.ContrastTo <= evenAsked}
+	if at := named(pulls, p.Asked().Focus); at >= 0 {
+		out.Focus = pulls[at].Index
+	}
+	return out
+}
+
+func pullWords(rank int, strong float64) string {
+	switch {
+	case rank == 0:
+		return "first look"
+	case strong < balance.RecedesBelow:
+		return "recedes"
+	case rank == 1:
+		return "second"
+	}
+	return "then this"
+}

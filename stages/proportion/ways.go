@@ -1,0 +1,308 @@
+package proportion
+
+import (
+	"context"
+	"fmt"
+	"maps"
+	"slices"
+	"strings"
+	"unicode/utf8"
+
+	"lampfern/core/balance"
+	"lampfern/core/form"
+	"lampfern/core/material"
+	"lampfern/core/words"
+	"lampfern/plan"
+)
+
+// WaysView is what a search for ways brings.
+type WaysView struct {
+	Ways  []WayView
+	Words string // how many ways there are, and how many were looked at
+}
+
+// WaysAsked names parts of the piece by key.
+type WaysAsked struct {
+	Focus string   // that should take the first look, empty for any
+	Quiet []string // that should recede
+}
+
+// WayView is one way of giving the piece's parts the tray's cards.
+type WayView struct {
+	Fills map[string]int   // part to the key of its card
+	Cards []*plan.TrayCard // of each part, nil for none
+	Words string           // what leads, and what is lost
+	Now   bool             // it is the way the piece is coloured now
+}
+
+// Ways searches every way round for the piece. Pinned parts keep their card and
+// grouped ones take one together. It may take a moment; ctx ends it early with
+// the best found so far.
+func Ways(ctx context.Context, k *plan.Desk, p *plan.Plan, asked WaysAsked) (WaysView, error) {
+	if p.Piece == nil {
+		return WaysView{}, words.Refuse("Choose a piece on Proportion first.")
+	}
+	if len(p.Tray) < 2 {
+		return WaysView{}, words.Refuse("Ways need two cards or more: pull some on Gather.")
+	}
+	slots, of := slots(p)
+	if len(slots) < 2 {
+		return WaysView{}, words.Refuse("This piece has one part that takes a card, so there is only one way for each: choose another piece, or part its group.")
+	}
+	a := balance.WaysAsked{Focus: -1, Pinned: map[int]int{}}
+	if asked.Focus != "" {
+		at := p.Piece.Part(asked.Focus)
+		if at < 0 {
+			return WaysView{}, words.Refuse("This piece has no part called %q to be the focus.", asked.Focus)
+		}
+		a.Focus = of[at]
+	}
+	for _, q := range asked.Quiet {
+		if at := p.Piece.Part(q); at >= 0 && of[at] != a.Focus {
+			a.Quiet = append(a.Quiet, of[at])
+		}
+	}
+	now := p.Fill()
+	for _, q := range p.Pinned {
+		if at := p.Piece.Part(q); at >= 0 && now[at] >= 0 {
+			a.Pinned[of[at]] = now[at]
+		}
+	}
+	layout := balance.Layout{Share: p.Piece.Shares, Border: p.Piece.Borders}.Merge(of, len(slots))
+	found := k.Ways(ctx, layout, p.Labs(), a)
+	out := WaysView{Words: waysWords(found)}
+	for _, w := range found.Ways {
+		v := WayView{Fills: map[string]int{}, Now: true}
+		for i, slot := range of {
+			at := w.Fill[slot]
+			v.Fills[p.Piece.Parts[i].Key] = p.Tray[at].Key
+			v.Cards = append(v.Cards, &p.Tray[at])
+			v.Now = v.Now && at == now[i]
+		}
+		var on []string // all that has the leading colour, the focus first
+		for i, name := range slots {
+			switch {
+			case w.Fill[i] != w.Fill[w.Lead]:
+			case i == a.Focus:
+				on = append([]string{name}, on...)
+			default:
+				on = append(on, name)
+			}
+		}
+		v.Words = fmt.Sprintf("%s leads on the %s, %.1f times the next.", p.Tray[w.Fill[w.Lead]].Name, words.List(on), w.Times)
+		switch {
+		case w.Lost == 1:
+			v.Words += " One edge is lost."
+		case w.Lost > 1:
+			v.Words += fmt.Sprintf(" %s edges are lost.", words.Capital(words.Count(w.Lost)))
+		}
+		out.Ways = append(out.Ways, v)
+	}
+	if f := a.Focus; f >= 0 && len(found.Ways) > 0 {
+		pin, is := a.Pinned[f]
+		if is && !slices.ContainsFunc(found.Ways, func(w balance.Way) bool { return w.Fill[w.Lead] == pin }) {
+			best := found.Ways[0]
+			return out, words.Refuse("%s is pinned to the %s and cannot lead there: even at best %s on the %s pulls more. Unpin it, give it more room, or pull a bolder card for it.",
+				p.Tray[pin].Name, slots[f], p.Tray[best.Fill[best.Lead]].Name, slots[best.Lead])
+		}
+	}
+	return out, nil
+}
+
+// waysWords say how many ways there are.
+func waysWords(f balance.Found) string {
+	switch {
+	case f.All == 1:
+		return "There is one way."
+	case float64(f.Looked) >= f.All:
+		return fmt.Sprintf("All %s ways were looked at.", words.Grouped(float64(f.Looked)))
+	}
+	return fmt.Sprintf("Of %s ways %s were looked at, each bettered by trades. Pin some parts to see more of the rest.", words.Grouped(f.All), words.Grouped(float64(f.Looked)))
+}
+
+// slots are what takes a card: parts, and groups of them as one, by name; of is
+// the slot of each part.
+func slots(p *plan.Plan) (names []string, of []int) {
+	of = make([]int, len(p.Piece.Parts))
+	for i, part := range p.Piece.Parts {
+		of[i] = -1
+		for _, g := range p.Groups {
+			if !slices.Contains(g, part.Key) {
+				continue
+			}
+			for j, other := range p.Piece.Parts[:i] {
+				if slices.Contains(g, other.Key) {
+					of[i] = of[j]
+					break
+				}
+			}
+		}
+		if of[i] >= 0 {
+			names[of[i]] += " and " + part.Name
+			continue
+		}
+		of[i] = len(names)
+		names = append(names, part.Name)
+	}
+	return names, of
+}
+
+// TakeWay colours the piece as a way says.
+type TakeWay struct {
+	Fills map[string]int
+}
+
+// Read implements form.Reader.
+func (e *TakeWay) Read(f *form.Form) error {
+	e.Fills = f.Keys("fills")
+	return nil
+}
+
+// Do makes the change.
+func (e TakeWay) Do(d *plan.Draft) (string, error) {
+	return "take a way", fillAs(d, e.Fills)
+}
+
+func fillAs(d *plan.Draft, fills map[string]int) error {
+	p, err := d.ChosenPiece()
+	if err != nil {
+		return err
+	}
+	d.Plan.Fills = nil
+	for _, part := range p.Parts {
+		key, given := fills[part.Key]
+		if !given {
+			continue
+		}
+		if _, _, err := d.Entry(key); err != nil {
+			continue // set aside since
+		}
+		d.Plan.Fills = append(d.Plan.Fills, plan.Fill{Part: part.Key, EntryKey: key})
+	}
+	d.SortFills()
+	return nil
+}
+
+// KeepColourway keeps a way, or with nil the piece as it is coloured now, as a
+// colourway.
+type KeepColourway struct {
+	Name  string `form:"name"`
+	Fills map[string]int
+}
+
+// Read implements form.Reader.
+func (e *KeepColourway) Read(f *form.Form) error {
+	e.Fills = f.Keys("fills")
+	return nil
+}
+
+// Do makes the change.
+func (e KeepColourway) Do(d *plan.Draft) (string, error) {
+	if e.Fills == nil {
+		e.Fills = map[string]int{}
+		for _, f := range d.Plan.Fills {
+			e.Fills[f.Part] = f.EntryKey
+		}
+	}
+	if len(e.Fills) == 0 {
+		return "", words.Refuse("The piece has no colours yet: give its parts cards first.")
+	}
+	if len(d.Plan.Colourways) >= plan.MaxColourways {
+		return "", words.Refuse("%d colourways are kept: take one away first.", plan.MaxColourways)
+	}
+	c := plan.Colourway{Key: 1, Fills: e.Fills}
+	for _, o := range d.Plan.Colourways {
+		if maps.Equal(o.Fills, e.Fills) {
+			return "", words.Refuse("This is kept already, as %s.", o.Name)
+		}
+		c.Key = max(c.Key, o.Key+1)
+	}
+	c.Name = strings.Join(strings.Fields(e.Name), " ")
+	if c.Name == "" {
+		c.Name = fmt.Sprintf("Colourway %d", c.Key)
+	}
+	if utf8.RuneCountInString(c.Name) > material.MaxName {
+		return "", words.Refuse("The colourway's name is longer than %d characters: shorten it.", material.MaxName)
+	}
+	d.Plan.Colourways = append(d.Plan.Colourways, c)
+	return "keep the colourway " + c.Name, nil
+}
+
+func colourway(d *plan.Draft, key int) (*plan.Colourway, error) {
+	for i := range d.Plan.Colourways {
+		if d.Plan.Colourways[i].Key == key {
+			return &d.Plan.Colourways[i], nil
+		}
+	}
+	return nil, words.Refuse("That colourway is no longer kept.")
+}
+
+// NameColourway writes a colourway's name and remark.
+type NameColourway struct {
+	Key    int    `form:"key"`
+	Name   string `form:"name"`
+	Remark string `form:"remark"`
+}
+
+// Do makes the change.
+func (e NameColourway) Do(d *plan.Draft) (string, error) {
+	c, err := colourway(d, e.Key)
+	if err != nil {
+		return "", err
+	}
+	e.Name, e.Remark = strings.Join(strings.Fields(e.Name), " "), strings.Join(strings.Fields(e.Remark), " ")
+	if e.Name == "" || utf8.RuneCountInString(e.Name) > material.MaxName || utf8.RuneCountInString(e.Remark) > plan.MaxRemark {
+		return "", words.Refuse("A colourway has a name of at most %d characters, and a remark of at most %d.", material.MaxName, plan.MaxRemark)
+	}
+	c.Name, c.Remark = e.Name, e.Remark
+	return "name the colourway " + e.Name, nil
+}
+
+// FavourColourway makes a colourway the favourite, or no longer.
+type FavourColourway struct {
+	Key int  `form:"key"`
+	On  bool `form:"on"`
+}
+
+// Do makes the change.
+func (e FavourColourway) Do(d *plan.Draft) (string, error) {
+	c, err := colourway(d, e.Key)
+	if err != nil {
+		return "", err
+	}
+	for i := range d.Plan.Colourways {
+		d.Plan.Colourways[i].Favourite = false
+	}
+	c.Favourite = e.On
+	return "favour " + c.Name, nil
+}
+
+// TakeColourway colours the piece as a colourway has it.
+type TakeColourway struct {
+	Key int `form:"key"`
+}
+
+// Do makes the change.
+func (e TakeColourway) Do(d *plan.Draft) (string, error) {
+	c, err := colourway(d, e.Key)
+	if err != nil {
+		return "", err
+	}
+	return "take the colourway " + c.Name, fillAs(d, c.Fills)
+}
+
+// DropColourway takes a colourway away.
+type DropColourway struct {
+	Key int `form:"key"`
+}
+
+// Do makes the change.
+func (e DropColourway) Do(d *plan.Draft) (string, error) {
+	c, err := colourway(d, e.Key)
+	if err != nil {
+		return "", err
+	}
+	name := c.Name
+	d.Plan.Colourways = slices.DeleteFunc(d.Plan.Colourways, func(o plan.Colourway) bool { return o.Key == e.Key })
+	return "take the colourway " + name + " away", nil
+}

@@ -1,0 +1,143 @@
+package proportion
+
+import (
+	"context"
+	"slices"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"lampfern/core/balance"
+	"lampfern/core/piece"
+	"lampfern/plan"
+	"lampfern/stages/brief"
+	"lampfern/testroom"
+)
+
+func TestWaysAndColourways(t *testing.T) {
+	s := testroom.Studio(t, Stage(), brief.Stage())
+	id, _ := testroom.Quilt(t, s)
+	p := testroom.MustOpen(t, s, id)
+	found, err := Ways(testroom.Ctx, s, p, WaysAsked{Focus: "spark", Quiet: []string{"ground"}})
+	require.NoError(t, err)
+	assert.Equal(t, "All 120 ways were looked at.", found.Words)
+	ways := found.Ways
+	require.Greater(t, len(ways), 4)
+	assert.Contains(t, ways[0].Words, "leads on the sparks")
+	p = testroom.Do(t, s, id, TakeWay{Fills: ways[1].Fills})
+	assert.Equal(t, "first look", Proportion(p).Pulls[0].Words)
+	assert.Contains(t, ways[1].Words, Proportion(p).Pulls[0].Name+" leads", "the stage reads it as the search did")
+	again, err := Ways(testroom.Ctx, s, p, WaysAsked{Focus: "spark", Quiet: []string{"ground"}})
+	require.NoError(t, err)
+	assert.True(t, again.Ways[1].Now)
+	p = testroom.Do(t, s, id, plan.Pin{Part: "ground", On: true})
+	pinned, err := Ways(testroom.Ctx, s, p, WaysAsked{})
+	require.NoError(t, err)
+	for _, w := range pinned.Ways {
+		assert.Equal(t, ways[1].Fills["ground"], w.Fills["ground"])
+	}
+
+	p = testroom.Do(t, s, id, KeepColourway{Name: "  Spring   house ", Fills: nil})
+	assert.Equal(t, "Spring house", p.Colourways[0].Name)
+	testroom.Refused(t, s, id, KeepColourway{Name: "", Fills: nil}, "kept already, as Spring house")
+	testroom.Do(t, s, id, KeepColourway{Name: "", Fills: ways[0].Fills})
+	p = testroom.Do(t, s, id, FavourColourway{Key: 2, On: true})
+	views := p.ColourwayViews()
+	assert.Equal(t, "Colourway 2", views[0].Name, "the favourite comes first")
+	assert.True(t, views[1].Now)
+	p = testroom.Do(t, s, id, TakeColourway{Key: 2})
+	assert.True(t, p.ColourwayViews()[0].Now)
+	p = testroom.Do(t, s, id, NameColourway{Key: 2, Name: "Evening", Remark: "for the long room"})
+	assert.Equal(t, "for the long room", p.ColourwayViews()[0].Remark)
+	testroom.Refused(t, s, id, NameColourway{Key: 2, Name: " ", Remark: ""}, "a name of at most")
+	testroom.Refused(t, s, id, TakeColourway{Key: 9}, "no longer kept")
+
+	_, out, err := s.Export(testroom.Ctx, id)
+	require.NoError(t, err)
+	other := testroom.Studio(t, Stage(), brief.Stage())
+	there, err := testroom.Import(other, out)
+	require.NoError(t, err)
+	assert.Equal(t, p.Colourways, testroom.MustOpen(t, other, there).Colourways)
+
+	// A card set aside leaves its parts empty in the colourways that had it.
+	p = testroom.Do(t, s, id, plan.SetAside{Key: p.Tray[0].Key})
+	empty := 0
+	for _, v := range p.ColourwayViews() {
+		for _, l := range v.Labs {
+			if l == nil {
+				empty++
+			}
+		}
+	}
+	assert.Equal(t, 2, empty)
+	p = testroom.Do(t, s, id, DropColourway{Key: 1})
+	assert.Len(t, p.Colourways, 1)
+
+	_, err = Ways(testroom.Ctx, s, p, WaysAsked{Focus: "roof"})
+	assert.ErrorContains(t, err, "no part called")
+	scarf, err := testroom.Import(s, []byte(`{"format":"lampfern-plan","version":1,"plan":{"name":"Scarf","craft":"weaving"}}`))
+	require.NoError(t, err)
+	_, err = Ways(testroom.Ctx, s, testroom.MustOpen(t, s, scarf), WaysAsked{})
+	assert.ErrorContains(t, err, "Choose a piece")
+	testroom.Refused(t, s, scarf, KeepColourway{Name: "x", Fills: nil}, "no colours yet")
+}
+
+func TestAFocusThatCannotLeadIsToldWhy(t *testing.T) {
+	s := testroom.Studio(t, Stage(), brief.Stage())
+	ids := testroom.Add(t, s, "Grey=#8f8f8c", "Ash=#94948f", "Red=#d02028", "Gold=#f0c020", "Blue=#1040c0")
+	id, err := s.NewPlan(testroom.Ctx, "Quilt", "quilt")
+	require.NoError(t, err)
+	for _, n := range []string{"Red", "Gold", "Blue", "Ash", "Grey"} {
+		testroom.Do(t, s, id, plan.Pull{Material: ids[n]})
+	}
+	p := testroom.MustOpen(t, s, id)
+	key := 0
+	for _, c := range p.Tray {
+		if c.Name == "Grey" {
+			key = c.Key
+		}
+	}
+	testroom.Do(t, s, id, plan.FillPart{Part: "sashing", Key: key})
+	p = testroom.Do(t, s, id, plan.Pin{Part: "sashing", On: true})
+	_, err = Ways(testroom.Ctx, s, p, WaysAsked{Focus: "sashing"})
+	assert.ErrorContains(t, err, "Grey is pinned to the sashing and cannot lead there")
+	stopped, cancel := context.WithCancel(testroom.Ctx)
+	cancel()
+	_, err = Ways(stopped, s, p, WaysAsked{})
+	assert.NoError(t, err, "stopped early, it shows the best found")
+}
+
+func TestAcrossTheRoom(t *testing.T) {
+	s := testroom.Studio(t, Stage(), brief.Stage())
+	id, _ := testroom.Quilt(t, s)
+	p := testroom.MustOpen(t, s, id)
+	assert.Empty(t, Across(p, 2).Blends)
+	p = testroom.Do(t, s, id, plan.ChoosePiece{Template: "rows", Settings: map[string]float64{"colours": 2, "repeats": 10, "rows": 1, "row": 3}})
+	got := Across(p, 20).Blends
+	require.Len(t, got, 1)
+	assert.Contains(t, got[0].Words, p.Tray[0].Name)
+	assert.Contains(t, got[0].Words, "too fine to be told apart: together they read as a")
+	b := p.Asked()
+	b.Distance = 20
+	p = testroom.Do(t, s, id, brief.SetBrief{Name: p.Name, Craft: p.Craft, Purpose: p.Purpose(), Brief: b, Limits: b.Limit()})
+	far := slices.IndexFunc(Proportion(p).Notes, func(n balance.Note) bool { return strings.HasPrefix(n.ID, "brief-far:") })
+	require.GreaterOrEqual(t, far, 0, "the notes answer to the brief's distance")
+	assert.Equal(t, "From 20 m", Proportion(p).Notes[far].About)
+	p = testroom.Do(t, s, id, plan.Dismiss{Note: Proportion(p).Notes[far].ID, Remark: "seen from the stalls only"})
+	assert.False(t, slices.ContainsFunc(Proportion(p).Notes, func(n balance.Note) bool { return strings.HasPrefix(n.ID, "brief-far:") }))
+	assert.InDelta(t, (p.Tray[0].Colour.XYZ().Y+p.Tray[1].Colour.XYZ().Y)/2, got[0].Colour.XYZ().Y, 1e-9, "half the light of each")
+}
+
+func TestAPlanStartsWithAPieceOfItsCraft(t *testing.T) {
+	s := testroom.Studio(t, Stage(), brief.Stage())
+	for craft, want := range map[string]string{"quilt": "curtain", "soap": "soap", "garment": "dress", "painted models": "boat", "knitting or crochet": "rows", "weaving": "cloth", "other": "drawn"} {
+		id, err := s.NewPlan(testroom.Ctx, "New", craft)
+		require.NoError(t, err)
+		assert.Equal(t, want, testroom.MustOpen(t, s, id).Template, craft)
+	}
+	for _, tpl := range piece.Templates() {
+		assert.Contains(t, plan.Crafts(), string(tpl.Craft), tpl.Name)
+	}
+}

@@ -1,0 +1,28 @@
+// Package page is the pages of the bodies of an assembly.
+package page
+
+import (
+	"embed"
+
+	"github.com/gin-gonic/gin"
+
+	stage "lampfern/stages/solid"
+	"lampfern/web"
+)
+
+//go:embed *.html *.js
+var files embed.FS
+
+// pages are the pages of this room on a server.
+type pages struct{ *web.Server }
+
+// Room is this room of a server.
+func Room(s *web.Server) web.Room {
+	p := pages{s}
+	return web.Room{Stage: "proportion", Dir: "stages/solid/page", Files: files,
+		Pages: []web.StagePage{{Key: stage.Key, Name: "Bodies", Show: p.solidStage}},
+		Routes: func(r gin.IRoutes) {
+			r.GET("/plans/:id/solid.bin", p.solidFile(false))
+			r.GET("/plans/:id/solid.3mf", p.solidFile(true))
+		}}
+}

@@ -1,0 +1,20 @@
+// Package solid is an assembly of bodies from a mesh. Its page lies in the room
+// page.
+package solid
+
+import "lampfern/plan"
+
+// Key names the stage.
+const Key = "solid"
+
+// Stage is the stage as a plan knows it.
+func Stage() plan.Stage {
+	return plan.Stage{Key: Key, Name: "Bodies", Letter: "",
+		Edits: map[string]func() plan.Edit{
+			"body-name": func() plan.Edit { return &NameBody{} },
+		},
+		Brings: map[string]func() plan.Bring{
+			"mesh": func() plan.Bring { return &BringMesh{} },
+		},
+	}
+}

@@ -1,0 +1,82 @@
+package stitches
+
+import (
+	"fmt"
+	"strings"
+
+	"lampfern/core/form"
+	"lampfern/core/piece"
+	"lampfern/core/weave"
+	"lampfern/core/words"
+	"lampfern/plan"
+)
+
+// PaintChart gives stitches of the chart, counted from 0, a yarn, from 0.
+type PaintChart struct {
+	Stitches [][2]int
+	Yarn     int `form:"yarn"`
+}
+
+// Read implements form.Reader.
+func (e *PaintChart) Read(f *form.Form) error {
+	e.Stitches = f.Cells("cells")
+	return nil
+}
+
+// Do makes the change.
+func (e PaintChart) Do(d *plan.Draft) (string, error) {
+	return plan.OwnEdit("stranded", fmt.Sprintf("paint %d stitches", len(e.Stitches)), func(_ *plan.Draft, own *piece.Own) error {
+		if e.Yarn < 0 || e.Yarn >= weave.MostYarns {
+			return words.Refuse("A chart has at most %d yarns: choose one of them.", weave.MostYarns)
+		}
+		own.Chart = plan.Chart(*own).Painted(e.Stitches, e.Yarn)
+		return nil
+	})(d)
+}
+
+// SizeChart cuts the chart, or fills it up with yarn A.
+type SizeChart struct {
+	Across int `form:"across"`
+	Down   int `form:"down"`
+}
+
+// Do makes the change.
+func (e SizeChart) Do(d *plan.Draft) (string, error) {
+	return plan.OwnEdit("stranded", "size the chart", func(_ *plan.Draft, own *piece.Own) error {
+		c, err := plan.Chart(*own).Resized(e.Across, e.Down)
+		if err != nil {
+			return words.Refuse("%s.", words.Capital(err.Error()))
+		}
+		own.Chart = c
+		return nil
+	})(d)
+}
+
+// WriteChart takes a chart as rows of letters.
+type WriteChart struct {
+	Text string `form:"text"`
+}
+
+// Do makes the change.
+func (e WriteChart) Do(d *plan.Draft) (string, error) {
+	return plan.OwnEdit("stranded", "write the chart", func(_ *plan.Draft, own *piece.Own) error {
+		own.Chart = piece.Chart(strings.Fields(strings.ToUpper(e.Text)))
+		if len(own.Chart) == 0 {
+			return words.Refuse("The chart is empty: write its rows as letters, one row to a line, such as AABBAA.")
+		}
+		return nil
+	})(d)
+}
+
+// MirrorChart turns the chart left to right, or head to foot.
+type MirrorChart struct {
+	Upright bool `form:"upright"`
+}
+
+// Do makes the change.
+func (e MirrorChart) Do(d *plan.Draft) (string, error) {
+	return plan.OwnEdit("stranded", "turn the chart over", func(_ *plan.Draft, own *piece.Own) error {
+		own.Chart = plan.Chart(*own).Mirrored(e.Upright)
+		return nil
+	})(d)
+}

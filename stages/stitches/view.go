@@ -1,0 +1,53 @@
+package stitches
+
+import (
+	"slices"
+	"strings"
+
+	"lampfern/core/piece"
+	"lampfern/core/weave"
+	"lampfern/core/words"
+	"lampfern/plan"
+)
+
+// ChartView is a stranded chart as it is edited.
+type ChartView struct {
+	Chart        piece.Chart
+	Across, Down int
+	Wide, High   float64 // of a stitch, mm
+	Yarns        []plan.YarnView
+	Unused       string // letters that could be added
+	Float, Row   int    // the longest float, and the row it lies in
+	Piece        piece.Piece
+	Fill         []int // for each part of Piece the index of its card in the tray, or −1
+}
+
+// Stranded is the plan's chart, one repeat of it.
+func Stranded(p *plan.Plan) (*ChartView, error) {
+	if p.Piece == nil || p.Template != "stranded" {
+		return nil, words.Refuse("Choose a stranded chart on Proportion first: its stitches are then kept here.")
+	}
+	c := plan.Chart(p.Own())
+	settings := map[string]float64{}
+	for k, v := range p.Settings {
+		settings[k] = v
+	}
+	settings["across"], settings["up"] = 1, 1
+	one, err := piece.Build("stranded", settings, p.Own())
+	if err != nil {
+		return nil, err
+	}
+	v := &ChartView{Chart: c, Across: len(c[0]), Down: len(c), Wide: one.Cells.Wide, High: one.Cells.High, Yarns: p.Yarns(), Piece: one, Fill: p.Fill()}
+	for i, y := range v.Yarns {
+		for _, row := range c {
+			v.Yarns[i].Count += strings.Count(row, y.Letter)
+		}
+	}
+	for _, letter := range strings.Split(weave.Letters(), "") {
+		if !slices.ContainsFunc(v.Yarns, func(y plan.YarnView) bool { return y.Letter == letter }) {
+			v.Unused += letter
+		}
+	}
+	v.Float, v.Row = c.LongestFloat()
+	return v, nil
+}

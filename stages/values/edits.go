@@ -1,0 +1,131 @@
+package values
+
+import (
+	"fmt"
+	"slices"
+	"strings"
+
+	"lampfern/core/words"
+	"lampfern/plan"
+)
+
+// RunFrom chooses where the run's colours come from; of the shelf, which.
+type RunFrom struct {
+	Source string `form:"source"`
+	Family string `form:"family"`
+	Kind   string `form:"kind"`
+	Text   string `form:"text"`
+}
+
+// Do makes the change.
+func (e RunFrom) Do(d *plan.Draft) (string, error) {
+	r := &Of(d.Plan).Run
+	r.Source, r.Family, r.Kind, r.Text = e.Source, "", "", ""
+	if e.Source == FromShelf {
+		r.Family, r.Kind, r.Text = e.Family, e.Kind, strings.TrimSpace(e.Text)
+	}
+	return "make the run from the " + e.Source, nil
+}
+
+// RunSteps asks for so many steps, 0 for as many as suit, even in value or as
+// seen, built from an end or the middle.
+type RunSteps struct {
+	Steps int    `form:"steps,optional"`
+	Start string `form:"start"`
+	Seen  bool   `form:"seen"`
+}
+
+// Do makes the change.
+func (e RunSteps) Do(d *plan.Draft) (string, error) {
+	Of(d.Plan).Run.Steps, Of(d.Plan).Run.Start, Of(d.Plan).Run.Seen = e.Steps, e.Start, e.Seen
+	return "change the steps of the run", nil
+}
+
+// LeaveOut sets a colour of the run aside, for a reason: the maker's, or what
+// the run says of it.
+type LeaveOut struct {
+	Token  string `form:"token"`
+	Reason string `form:"reason"`
+}
+
+// Do makes the change.
+func (e LeaveOut) Do(d *plan.Draft) (string, error) {
+	p, err := d.View()
+	if err != nil {
+		return "", err
+	}
+	v := Values(p, "")
+	at := slices.IndexFunc(v.Cards, func(c RunCard) bool { return c.Token == e.Token })
+	if at < 0 {
+		return "", words.Refuse("That card is no longer in the run.")
+	}
+	c := v.Cards[at]
+	if e.Reason = strings.Join(strings.Fields(e.Reason), " "); e.Reason == "" {
+		e.Reason = c.Words
+	}
+	if e.Reason == "" {
+		e.Reason = "set aside by hand"
+	}
+	if len([]rune(e.Reason)) > plan.MaxRemark {
+		return "", words.Refuse("The reason is longer than %d characters: shorten it.", plan.MaxRemark)
+	}
+	Of(d.Plan).Run.Aside = append(Of(d.Plan).Run.Aside, RunAside{Token: e.Token, Name: c.Name, Reason: e.Reason, L: c.Reads.L, A: c.Reads.A, B: c.Reads.B})
+	return "set " + c.Name + " aside from the run", nil
+}
+
+// PutBack takes a colour back into the run.
+type PutBack struct {
+	Token string `form:"token"`
+}
+
+// Do makes the change.
+func (e PutBack) Do(d *plan.Draft) (string, error) {
+	at := slices.IndexFunc(Of(d.Plan).Run.Aside, func(a RunAside) bool { return a.Token == e.Token })
+	if at < 0 {
+		return "", words.Refuse("That card is not set aside.")
+	}
+	name := Of(d.Plan).Run.Aside[at].Name
+	Of(d.Plan).Run.Aside = slices.Delete(Of(d.Plan).Run.Aside, at, at+1)
+	return "put " + name + " back into the run", nil
+}
+
+// MakeStrips makes the run a strip piece: its cards, dark to light, in a strip
+// each, strays left out. Cards that are not in the tray come into it.
+type MakeStrips struct{}
+
+// Do makes the change.
+func (MakeStrips) Do(d *plan.Draft) (string, error) {
+	p, err := d.View()
+	if err != nil {
+		return "", err
+	}
+	var run []RunCard
+	for _, c := range Values(p, "").Cards {
+		if c.Lean == "" {
+			run = append(run, c)
+		}
+	}
+	const fewest, most = 3, 12
+	if len(run) < fewest || len(run) > most {
+		return "", words.Refuse("A strip piece takes %d to %d cards and the run has %d: set some aside, or pull more.", fewest, most, len(run))
+	}
+	var keys []int
+	for _, c := range run {
+		if err := d.Take(c.Card); err != nil {
+			return "", err
+		}
+		at := slices.IndexFunc(d.Plan.Entries, func(e plan.Entry) bool {
+			return e.MaterialID != nil && *e.MaterialID == c.ID || e.MaterialID == nil && c.ID == 0 && e.Name == c.Name && e.L == c.Colour.L
+		})
+		keys = append(keys, d.Plan.Entries[at].Key)
+	}
+	if _, err := (plan.ChoosePiece{Template: "strips", Settings: map[string]float64{"strips": float64(len(run))}}).Do(d); err != nil {
+		return "", err
+	}
+	for i, key := range keys {
+		if _, err := (plan.FillPart{Part: fmt.Sprintf("strip%d", i+1), Key: key}).Do(d); err != nil {
+			return "", err
+		}
+	}
+	return "make the run a strip piece", nil
+}

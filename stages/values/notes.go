@@ -1,0 +1,180 @@
+package values
+
+import (
+	"cmp"
+	"fmt"
+	"math"
+	"slices"
+
+	"lampfern/core/balance"
+	"lampfern/core/colour"
+	"lampfern/core/value"
+	"lampfern/core/words"
+	"lampfern/plan"
+)
+
+// Near-white, in L* and C*ab.
+const (
+	nearWhiteL = 88.0
+	nearWhiteC = 12.0
+)
+
+func runNotes(p *plan.Plan, v *RunView, cards []RunCard) []RunNote {
+	var notes []RunNote
+	add := func(id string, s balance.Severity, about, words string, args ...any) *RunNote {
+		notes = append(notes, RunNote{Note: balance.Note{ID: id, Severity: s, About: about, Words: fmt.Sprintf(words, args...), Aside: -1}})
+		return &notes[len(notes)-1]
+	}
+	switch {
+	case len(cards) == 0:
+		return nil
+	case len(cards) == 1:
+		add("run-one", balance.Consider, cards[0].Name, " is one card, and a run needs three: pull a darker and a lighter one.")
+	case len(cards) == 2:
+		r := colour.Beside(cards[0].Reads, cards[1].Reads)
+		add("run-two", balance.Consider, cards[0].Name, " beside %s is %s", cards[1].Name, r.Words())
+	case v.Run.High-v.Run.Low < 1 && v.allAlike(cards):
+		add("run-alike", balance.Consider, "All of these", " are the same colour: there is no run in them.")
+		return visibleRun(p, v, notes)
+	}
+	if v.Mixed {
+		add("run-mixed", balance.Fine, "Several hues", " lie here, so they are read by value alone. A run of one family shows its strays.")
+	} else if v.Fitted {
+		strayNotes(p, v, cards, &notes)
+	}
+	if n := len(v.Run.Order); n > 1 {
+		dark, light := cards[v.Run.Order[0]], cards[v.Run.Order[n-1]]
+		add("run-range", balance.Fine, dark.Name, " is the darkest at %.1f and %s the lightest at %.1f.", dark.Reads.Value(), light.Name, light.Reads.Value())
+	}
+	for i := range v.Gaps {
+		g := &v.Gaps[i]
+		id := fmt.Sprintf("run-gap:%s:%s", g.From.Token, g.To.Token)
+		about := fmt.Sprintf("A gap from %.1f to %.1f", g.From.Reads.Value(), g.To.Reads.Value())
+		if v.Mixed {
+			add(id, balance.Consider, g.From.Name, " to %s is a long jump, %.1f value steps: a card near %.1f would fill it.", g.To.Name, g.By, g.Chit.Value)
+			continue
+		}
+		switch len(g.Near) {
+		case 0:
+			add(id, balance.Consider, about, " and nothing on the shelf for it: look for %s of value %.1f.", words.AFamily(g.Chit.Family), g.Chit.Value)
+		case 1:
+			add(id, balance.Consider, about, ": %s would fill it.", g.Near[0].Name).Near = g.Near
+		default:
+			add(id, balance.Consider, about, ": %s or %s would fill it.", g.Near[0].Name, g.Near[1].Name).Near = g.Near
+		}
+	}
+	for i, c := range v.Crowds {
+		if more := len(v.Crowds) - i; i == crowdsTold && more > 1 {
+			add("run-crowds", balance.Consider, fmt.Sprintf("%d more pairs", more), " crowd: they are joined in the picture.")
+			break
+		}
+		add(fmt.Sprintf("run-crowd:%s:%s", c[0].Token, c[1].Token), balance.Consider, c[0].Name, " and %s crowd: %.1f apart, and one step of the run would do.",
+			c[1].Name, colour.DeltaE2000(c[0].Reads, c[1].Reads)).Token = c[1].Token
+	}
+	whiteNotes(p, v, cards, &notes)
+	if k := Of(p).Run.Steps; k > len(cards) && v.Fitted {
+		add("run-steps", balance.Fine, fmt.Sprintf("%d steps", k), " are wanted of %d cards: the shelf fills the rest, nearest first.", len(cards))
+	}
+	if len(cards) > 1 && v.Checked.Contrast*10 < value.FlatBelow {
+		add("run-flat", balance.Consider, "The whole run", " is only %.1f value steps: from a distance it will look flat.", v.Checked.Contrast)
+	}
+	if len(v.Run.Strays)+len(v.Gaps)+len(v.Crowds) == 0 && v.Fitted && !v.Mixed {
+		add("run-clean", balance.Fine, "The run", " flows: no stray, no gap, no crowd.")
+	}
+	return visibleRun(p, v, notes)
+}
+
+func (v *RunView) allAlike(cards []RunCard) bool {
+	for _, c := range cards[1:] {
+		if colour.DeltaE2000(cards[0].Reads, c.Reads) >= 1 {
+			return false
+		}
+	}
+	return true
+}
+
+// strayNotes says what does not belong, and whether there are two runs.
+func strayNotes(p *plan.Plan, v *RunView, cards []RunCard, notes *[]RunNote) {
+	add := func(n balance.Note, token string) {
+		n.Aside = -1
+		*notes = append(*notes, RunNote{Note: n, Token: token})
+	}
+	if v.Run.Neutral {
+		words := " are neutrals without a lean."
+		if u := v.Run.Undertone; u != "" {
+			words = fmt.Sprintf(" are neutrals with an undertone of %s.", u)
+		}
+		add(balance.Note{ID: "run-neutral", Severity: balance.Fine, About: "These", Words: words}, "")
+		for _, i := range v.Run.Order {
+			if u := cards[i].Reads.Undertone(); u != "" && v.Run.Undertone != "" && u != v.Run.Undertone && cards[i].Reads.Chroma() >= 2 {
+				add(balance.Note{ID: "run-undertone:" + cards[i].Token, Severity: balance.Consider, About: cards[i].Name,
+					Words: fmt.Sprintf(" has an undertone of %s among others of %s.", u, v.Run.Undertone)}, cards[i].Token)
+			}
+		}
+		return
+	}
+	second := map[int]bool{}
+	if v.Run.Second != nil {
+		var names []string
+		for _, i := range v.Run.Second {
+			second[i] = true
+			names = append(names, cards[i].Name)
+		}
+		at := cards[v.Run.Second[len(v.Run.Second)/2]]
+		add(balance.Note{ID: "run-second", Severity: balance.Consider, About: "There are two runs here",
+			Words: fmt.Sprintf(": %s make one of their own, toward %s. Set them aside, or plan them as a run by themselves.", words.List(names), colour.Family(at.Reads))}, "")
+	}
+	for _, s := range v.Run.Strays {
+		if second[s.Index] {
+			continue
+		}
+		c := cards[s.Index]
+		n := balance.Note{ID: "run-stray:" + c.Token, Severity: balance.Fix, About: c.Name}
+		switch s.Lean {
+		case value.Grey:
+			n.Words = fmt.Sprintf(" is greyer than its neighbours by %.0f.", -s.Radial)
+		case value.Strong:
+			n.Words = fmt.Sprintf(" is stronger than its neighbours by %.0f.", s.Radial)
+		default:
+			n.Words = fmt.Sprintf(" leans %s by %.0f°.", s.Lean, math.Abs(c.Offset.Turn))
+		}
+		add(n, c.Token)
+	}
+}
+
+// whiteNotes tells how near-whites read beside their darker neighbour.
+func whiteNotes(p *plan.Plan, v *RunView, cards []RunCard, notes *[]RunNote) {
+	for at, i := range v.Run.Order {
+		c := cards[i]
+		if at == 0 || c.Reads.L < nearWhiteL || c.Reads.Chroma() >= nearWhiteC || c.Lean != "" {
+			continue
+		}
+		under := c.Reads.Undertone()
+		below := cards[v.Run.Order[at-1]]
+		n := balance.Note{ID: "run-white:" + c.Token, Severity: balance.Fine, Aside: -1, About: c.Name}
+		switch {
+		case under == "":
+			n.Words = fmt.Sprintf(" is near-white without a lean: beside %s it reads white.", below.Name)
+		case !below.Reads.Neutral() && math.Abs(colour.HueBetween(c.Reads.OKLCh().H, below.Reads.OKLCh().H)) < 40:
+			n.Words = fmt.Sprintf(" is barely %s, but beside %s it reads %s.", under, below.Name, colour.Family(below.Reads))
+		default:
+			n.Words = fmt.Sprintf(" is near-white and leans %s: beside %s it will show.", under, below.Name)
+		}
+		*notes = append(*notes, RunNote{Note: n})
+	}
+}
+
+// visibleRun leaves out the notes that the maker hid.
+func visibleRun(p *plan.Plan, v *RunView, notes []RunNote) []RunNote {
+	if n, ok := p.ContrastNote(); ok && (Of(p).Run.Source == "" || Of(p).Run.Source == FromTray) {
+		notes = append(notes, RunNote{Note: n})
+	}
+	shown := slices.DeleteFunc(slices.Clone(notes), func(n RunNote) bool { return slices.Contains(p.Dismissed, n.ID) })
+	v.Hidden = len(notes) - len(shown)
+	slices.SortStableFunc(shown, func(a, b RunNote) int { return cmp.Compare(severity(a.Severity), severity(b.Severity)) })
+	return shown
+}
+
+func severity(s balance.Severity) int {
+	return map[balance.Severity]int{balance.Fix: 0, balance.Consider: 1, balance.Fine: 2}[s]
+}

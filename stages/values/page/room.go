@@ -1,0 +1,32 @@
+// Package page is the pages of the run of values.
+package page
+
+import (
+	"embed"
+	"html/template"
+
+	"github.com/gin-gonic/gin"
+
+	stage "lampfern/stages/values"
+	"lampfern/web"
+)
+
+//go:embed *.html *.js
+var files embed.FS
+
+// pages are the pages of this room on a server.
+type pages struct{ *web.Server }
+
+// Room is this room of a server.
+func Room(s *web.Server) web.Room {
+	p := pages{s}
+	return web.Room{Stage: stage.Key, Dir: "stages/values/page", Files: files,
+		Pages: []web.StagePage{{Key: stage.Key, Show: valuesStage}, {Key: "ramp", Name: "Ramps", Show: p.rampStage}, {Key: "squint", Name: "Squint", Show: squintStage}},
+		Routes: func(r gin.IRoutes) {
+			r.GET("/plans/:id/chits.pdf", p.chitsPDF)
+			for _, format := range web.StripFormats {
+				r.GET("/plans/:id/run."+format, p.saveStrip(format))
+			}
+		},
+		Funcs: template.FuncMap{"kept": stage.Of, "rampSide": rampSide, "tints": tints}}
+}

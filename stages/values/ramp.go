@@ -1,0 +1,326 @@
+package values
+
+import (
+	"fmt"
+	"slices"
+	"strings"
+
+	"lampfern/core/colour"
+	"lampfern/core/form"
+	"lampfern/core/material"
+	"lampfern/core/value"
+	"lampfern/core/words"
+	"lampfern/plan"
+	"lampfern/shelf"
+)
+
+// Bounds of ramps.
+const (
+	MaxRamps      = 24
+	maxOwnRecipes = 100
+	mostBand      = 40.0 // L*
+	mostShift     = 100.0
+)
+
+// RampStepView is one step of a ramp with what the shelf has for it.
+type RampStepView struct {
+	value.RampStep
+	Name    string
+	Middle  bool
+	Shown   colour.Lab // after the shift and the balance
+	Near    shelf.Near
+	Target  bool // it is among the colours to be mixed
+	Dark    bool // it lies on the dark side of the middle
+	Row     int  // its row of the recipe, from the middle outward; -1 for the middle
+	Change  value.Row
+	Lighter colour.Lab // in the bands, when the ramp has them
+	Darker  colour.Lab
+}
+
+// RampView is a ramp worked out.
+type RampView struct {
+	Ramp
+	Steps    []RampStepView // dark to light
+	Troubles []string       // which steps leave their bounds, and by how much
+	Checked  value.Checked
+}
+
+// RampViews works out the plan's ramps, the first made first.
+func RampViews(p *plan.Plan) []RampView {
+	var out []RampView
+	for _, r := range Of(p).Ramps {
+		out = append(out, rampView(p, r))
+	}
+	return out
+}
+
+// RampOf is one ramp by its key.
+func RampOf(p *plan.Plan, key int) (RampView, error) {
+	for _, r := range Of(p).Ramps {
+		if r.Key == key {
+			return rampView(p, r), nil
+		}
+	}
+	return RampView{}, shelf.ErrNotFound
+}
+
+func rampView(p *plan.Plan, r Ramp) RampView {
+	v := RampView{Ramp: r}
+	steps, middle := r.Recipe.Ramp(colour.Lab{L: r.Middle.L, A: r.Middle.A, B: r.Middle.B})
+	var shown []colour.Lab
+	for i, s := range steps {
+		c := value.Apply(s.Colour, r.Shift, r.Balance)
+		sv := RampStepView{RampStep: s, Name: fmt.Sprintf("%s %d", r.Name, i+1), Middle: i == middle, Shown: c, Row: -1}
+		switch {
+		case i < middle:
+			sv.Dark, sv.Row = true, middle-1-i
+			sv.Change = r.Recipe.Dark[sv.Row]
+		case i > middle:
+			sv.Row = i - middle - 1
+			sv.Change = r.Recipe.Light[sv.Row]
+		}
+		if near := p.Shelf.Nearest(c, 1, 0); len(near) > 0 {
+			sv.Near = near[0]
+		}
+		sv.Target = slices.ContainsFunc(p.Targets, func(w plan.Wish) bool { return w.L == c.L && w.A == c.A && w.B == c.B })
+		if s.Trouble != "" {
+			v.Troubles = append(v.Troubles, fmt.Sprintf("Step %d: %s.", i+1, s.Trouble))
+		}
+		v.Steps, shown = append(v.Steps, sv), append(shown, c)
+	}
+	if r.Band > 0 {
+		lighter, _, darker := value.Bands(shown, r.Band)
+		for i := range v.Steps {
+			v.Steps[i].Lighter, v.Steps[i].Darker = lighter[i], darker[i]
+		}
+	}
+	v.Checked = value.Check(shown)
+	return v
+}
+
+// Materials are the ramp's steps as records, to be saved in the open formats.
+func (v RampView) Materials() []material.Material {
+	var all []material.Material
+	for _, s := range v.Steps {
+		all = append(all, material.Material{Name: s.Name, Kind: "other", Finish: "matte", Source: "estimated", Uncertainty: 8, Colour: s.Shown})
+	}
+	return all
+}
+
+func ramp(d *plan.Draft, key int) (*Ramp, error) {
+	for i := range Of(d.Plan).Ramps {
+		if Of(d.Plan).Ramps[i].Key == key {
+			return &Of(d.Plan).Ramps[i], nil
+		}
+	}
+	return nil, words.Refuse("That ramp is no longer here.")
+}
+
+func addRamp(d *plan.Draft, r Ramp) error {
+	if len(Of(d.Plan).Ramps) >= MaxRamps {
+		return words.Refuse("The plan holds %d ramps and is full: take one away first.", MaxRamps)
+	}
+	r.Key = 1
+	for _, o := range Of(d.Plan).Ramps {
+		r.Key = max(r.Key, o.Key+1)
+	}
+	Of(d.Plan).Ramps = append(Of(d.Plan).Ramps, r)
+	return nil
+}
+
+// StartRamp makes a ramp around a card of the tray by a recipe.
+type StartRamp struct {
+	Key    int
+	Recipe value.Recipe
+}
+
+// Do makes the change.
+func (e StartRamp) Do(d *plan.Draft) (string, error) {
+	_, c, err := d.Entry(e.Key)
+	if err != nil {
+		return "", err
+	}
+	return "start a ramp around " + c.Name, addRamp(d, Ramp{Name: c.Name, Middle: plan.Wish{Name: c.Name, L: c.Colour.L, A: c.Colour.A, B: c.Colour.B}, Recipe: e.Recipe})
+}
+
+// RampChange is everything of a ramp that its form holds. Middle is written as
+// a hex; empty keeps the colour there is.
+type RampChange struct {
+	Name    string
+	Middle  string
+	Recipe  value.Recipe
+	Band    float64
+	Shift   value.Shift
+	Balance value.Balance
+}
+
+// SetRamp writes a ramp's form.
+type SetRamp struct {
+	Key    int `form:"key"`
+	Change RampChange
+}
+
+// Read implements form.Reader.
+func (e *SetRamp) Read(f *form.Form) error {
+	rows := func(side, count string) []value.Row {
+		var out []value.Row
+		for i := range min(max(0, f.Int(count)), 10*value.MaxRows) {
+			at := fmt.Sprintf("%s%d_", side, i)
+			out = append(out, value.Row{Hue: f.Number(at+"hue", 0), Purity: f.Number(at+"purity", 0), Light: f.Number(at+"light", 0)})
+		}
+		return out
+	}
+	tint := func(part string) value.Tint {
+		return value.Tint{Red: f.Number(part+"_red", 0), Yellow: f.Number(part+"_yellow", 0)}
+	}
+	e.Change = RampChange{Name: f.Text("name"), Middle: strings.TrimSpace(f.Text("middle")),
+		Recipe:  value.Recipe{Columns: value.Columns(f.Text("columns")), Dark: rows("dark", "darks"), Light: rows("light", "lights")},
+		Band:    f.Number("band", 0),
+		Shift:   value.Shift{Turn: f.Number("turn", 0), Lighten: f.Number("lighten", 0), Clear: f.Number("clear", 0)},
+		Balance: value.Balance{Shadows: tint("shadows"), Mids: tint("mids"), Lights: tint("bright")}}
+	return nil
+}
+
+// Do makes the change.
+func (e SetRamp) Do(d *plan.Draft) (string, error) {
+	r, err := ramp(d, e.Key)
+	if err != nil {
+		return "", err
+	}
+	if e.Change.Middle != "" {
+		rgb, err := colour.ParseHex(e.Change.Middle)
+		if err != nil {
+			return "", words.Refuse("The middle colour %q is not a colour: write # and six digits, such as #8a5a86.", e.Change.Middle)
+		}
+		if lab := rgb.Lab(); (colour.Lab{L: r.Middle.L, A: r.Middle.A, B: r.Middle.B}).Hex() != lab.Hex() {
+			r.Middle = plan.Wish{Name: lab.Hex(), L: lab.L, A: lab.A, B: lab.B}
+		}
+	}
+	e.Change.Recipe.Name = r.Recipe.Name
+	r.Name, r.Recipe, r.Band, r.Shift, r.Balance = e.Change.Name, e.Change.Recipe, e.Change.Band, e.Change.Shift, e.Change.Balance
+	return "change the ramp " + r.Name, nil
+}
+
+// UseRecipe gives a ramp another recipe.
+type UseRecipe struct {
+	Key    int
+	Recipe value.Recipe
+}
+
+// Do makes the change.
+func (e UseRecipe) Do(d *plan.Draft) (string, error) {
+	r, err := ramp(d, e.Key)
+	if err != nil {
+		return "", err
+	}
+	r.Recipe = e.Recipe
+	return "take the recipe " + e.Recipe.Name, nil
+}
+
+// AddStep adds a step at the end of a side of a ramp, like the one before it,
+// or takes the last away.
+type AddStep struct {
+	Key  int `form:"key"`
+	Dark bool
+	Add  bool `form:"add"`
+}
+
+// Read implements form.Reader.
+func (e *AddStep) Read(f *form.Form) error {
+	e.Dark = f.Text("side") == "dark"
+	return nil
+}
+
+// Do makes the change.
+func (e AddStep) Do(d *plan.Draft) (string, error) {
+	r, err := ramp(d, e.Key)
+	if err != nil {
+		return "", err
+	}
+	rows := &r.Recipe.Light
+	row := value.Row{Light: 10}
+	if e.Dark {
+		rows, row.Light = &r.Recipe.Dark, -10
+	}
+	n := len(*rows)
+	switch {
+	case !e.Add && n == 0:
+		return "", words.Refuse("There is no step to take away on that side.")
+	case !e.Add:
+		*rows = slices.Clone((*rows)[:n-1])
+		return "take a step away", nil
+	case n > 0:
+		row = (*rows)[n-1]
+	}
+	*rows = append(slices.Clone(*rows), row)
+	return "add a step", nil
+}
+
+// CopyRamp puts a variation of a ramp beside it, to be changed.
+type CopyRamp struct {
+	Key int `form:"key"`
+}
+
+// Do makes the change.
+func (e CopyRamp) Do(d *plan.Draft) (string, error) {
+	r, err := ramp(d, e.Key)
+	if err != nil {
+		return "", err
+	}
+	c := *r
+	c.Recipe.Dark, c.Recipe.Light = slices.Clone(r.Recipe.Dark), slices.Clone(r.Recipe.Light)
+	c.Name = shelf.FreeName(r.Name, "variation", func(n string) bool {
+		return slices.ContainsFunc(Of(d.Plan).Ramps, func(o Ramp) bool { return strings.EqualFold(o.Name, n) })
+	})
+	return "keep a variation of " + r.Name, addRamp(d, c)
+}
+
+// DropRamp takes a ramp away.
+type DropRamp struct {
+	Key int `form:"key"`
+}
+
+// Do makes the change.
+func (e DropRamp) Do(d *plan.Draft) (string, error) {
+	r, err := ramp(d, e.Key)
+	if err != nil {
+		return "", err
+	}
+	name := r.Name
+	Of(d.Plan).Ramps = slices.DeleteFunc(Of(d.Plan).Ramps, func(o Ramp) bool { return o.Key == e.Key })
+	return "take the ramp " + name + " away", nil
+}
+
+// MixStep puts a step of a ramp among the colours to be mixed, or takes it off.
+type MixStep struct {
+	Key  int `form:"key"`
+	Step int `form:"step"`
+}
+
+// Do makes the change.
+func (e MixStep) Do(d *plan.Draft) (string, error) {
+	p, err := d.View()
+	if err != nil {
+		return "", err
+	}
+	v, err := RampOf(p, e.Key)
+	if err != nil || e.Step < 0 || e.Step >= len(v.Steps) {
+		return "", words.Refuse("That step is no longer in the ramp.")
+	}
+	s := v.Steps[e.Step]
+	if s.Target {
+		d.Plan.Targets = slices.DeleteFunc(d.Plan.Targets, func(w plan.Wish) bool {
+			return w.L == s.Shown.L && w.A == s.Shown.A && w.B == s.Shown.B
+		})
+		return "no longer mix " + s.Name, nil
+	}
+	if len(d.Plan.Targets) >= plan.MostWanted {
+		return "", words.Refuse("%d colours wait to be mixed: take one off first.", plan.MostWanted)
+	}
+	next := 1
+	for _, w := range d.Plan.Targets {
+		next = max(next, w.Key+1)
+	}
+	d.Plan.Targets = append(d.Plan.Targets, plan.Wish{Key: next, Name: s.Name, L: s.Shown.L, A: s.Shown.A, B: s.Shown.B})
+	return "mix " + s.Name, nil
+}

@@ -1,0 +1,131 @@
+package stages
+
+import (
+	"bytes"
+	"context"
+	"fmt"
+	"net"
+	"net/url"
+	"regexp"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"lampfern/standin"
+)
+
+func TestTheShelfGoesOutAndInInEveryFormat(t *testing.T) {
+	m := visit(t, true)
+	for path, want := range map[string]string{"list.csv": "164 materials can come in", "measured.txt": "164 materials can come in",
+		"tokens.json": "164 materials can come in", "shelf.zip": "3 photos come along"} {
+		empty := visit(t, false)
+		code, body := m.get("/shelf/" + path)
+		require.Equal(t, 200, code, path)
+		code, page := empty.upload("/shelf/import", path, []byte(body))
+		assert.Equal(t, 200, code, path)
+		assert.Contains(t, plain(page), want, path)
+		if path != "shelf.zip" {
+			continue
+		}
+		at := regexp.MustCompile(`/shelf/import/\d+`).FindString(page)
+		code, body = empty.get(at + "/progress")
+		assert.Equal(t, 200, code)
+		assert.JSONEq(t, `{"done":0,"of":0,"running":false}`, body)
+		code, _ = empty.post(at+"/stop", nil)
+		assert.Equal(t, 204, code, "stopping what does not run does no harm")
+		_, body = empty.post(at, nil)
+		assert.Contains(t, plain(body), "164 materials are now on the shelf")
+		code, body = empty.post(at, nil)
+		assert.Equal(t, 404, code)
+		assert.Contains(t, plain(body), "brought in already")
+		_, body = empty.get("/shelf?q=sprig")
+		piece := regexp.MustCompile(`/photos/\w+/piece\.jpg\?box=[\d.,]+`).FindString(body)
+		require.NotEmpty(t, piece, "the print shows its picture")
+		code, body = empty.get(piece)
+		assert.Equal(t, 200, code)
+		assert.True(t, len(body) < 40_000, len(body))
+		empty.get("/view?lamp=warm&back=/")
+		_, body = empty.get("/shelf?q=sprig")
+		assert.NotContains(t, body, "piece.jpg", "a photo cannot be put under another lamp; its colours can")
+	}
+	code, _ := m.get("/photos/abcd/piece.jpg?box=0,0,1,1")
+	assert.Equal(t, 404, code)
+	for name, want := range map[string]string{"x.zip": "not a whole zip", "x.xlsx": "must name the columns", "x.json": "must name the columns"} {
+		code, body := m.upload("/shelf/import", name, []byte("PK? no"))
+		assert.Equal(t, 422, code)
+		assert.Contains(t, plain(body), want, name)
+	}
+}
+
+func TestAPrintIsKeptFromItsPage(t *testing.T) {
+	m := visit(t, true)
+	all, err := m.work.Photos(context.Background())
+	require.NoError(t, err)
+	at := "/photos/" + all[0].Hash + "/print"
+	_, body := m.post(at, url.Values{"name": {"Market print"}, "kind": {"fabric"}, "query": {"mm=20+cm"}})
+	assert.Contains(t, plain(body), "Market print is on the shelf with its print colours")
+	_, body = m.post(at, url.Values{"name": {"market PRINT"}, "kind": {"fabric"}})
+	assert.Contains(t, plain(body), "has the print colours of this photo now")
+	_, body = m.post(at, url.Values{"name": {""}})
+	assert.Contains(t, plain(body), "Give the material a name")
+	_, body = m.post(at, url.Values{"name": {"X"}, "query": {"mm=wide"}})
+	assert.Contains(t, plain(body), "is not a length")
+}
+
+func TestReaderPage(t *testing.T) {
+	m := visit(t, true)
+	code, body := m.get("/reader")
+	assert.Equal(t, 200, code)
+	assert.Contains(t, plain(body), "No colour reader is set up")
+	l, err := net.Listen("tcp", "127.0.0.1:0")
+	require.NoError(t, err)
+	ctx, stop := context.WithCancel(context.Background())
+	defer stop()
+	go func() { _ = standin.NewReader(2).Serve(ctx, l) }()
+	m.work.ReaderAddress = l.Addr().String()
+	_, body = m.get("/reader?for=3")
+	assert.Contains(t, plain(body), "Measure Heather rail")
+	code, body = m.post("/reader", url.Values{"do": {"measure"}, "readings": {"4"}, "under": {"Plum curtain"}})
+	assert.Equal(t, 422, code)
+	assert.Contains(t, plain(body), "wants its white tile")
+	_, body = m.post("/reader", url.Values{"do": {"calibrate"}})
+	assert.Contains(t, plain(body), "Calibrated on the white tile")
+	for field, c := range map[string][2]string{"readings": {"many", "between 1 and 20"}, "under": {"no such cloth", "Nothing on the shelf is called"}} {
+		form := url.Values{"do": {"measure"}, "readings": {"4"}}
+		form.Set(field, c[0])
+		code, body = m.post("/reader", form)
+		assert.Equal(t, 422, code)
+		assert.Contains(t, plain(body), c[1])
+	}
+	code, body = m.post("/reader", url.Values{"do": {"measure"}, "readings": {"4"}, "under": {"plum curtain"}, "for": {"3"}})
+	assert.Equal(t, 200, code)
+	assert.Contains(t, plain(body), "4 readings")
+	labs := regexp.MustCompile(`name="lab" value="([^"]+)"`).FindAllStringSubmatch(body, -1)
+	require.Len(t, labs, 4)
+	form := url.Values{"for": {"3"}}
+	for _, f := range labs {
+		form.Add("lab", f[1])
+	}
+	code, body = m.post("/reader/keep", form)
+	assert.Equal(t, 200, code)
+	assert.Contains(t, plain(body), "the mean of 4 readings")
+	assert.Contains(t, plain(body), "measured with a reader")
+	for name, bad := range map[string]url.Values{"Measure first": {}, "Measure again": {"lab": {"1,x,3"}}, "Give the material a name": {"lab": form["lab"]}} {
+		code, body = m.post("/reader/keep", bad)
+		assert.Equal(t, 422, code)
+		assert.Contains(t, plain(body), name)
+	}
+	form.Set("to", "lot nowhere")
+	_, body = m.post("/reader/keep", form)
+	assert.Contains(t, plain(body), `no lot "nowhere" any more`)
+	code, _ = m.get("/reader?for=9999")
+	assert.Equal(t, 404, code)
+}
+
+func TestAListTooLargeIsSaid(t *testing.T) {
+	m := visit(t, false)
+	code, body := m.upload("/shelf/import", "x.csv", bytes.Repeat([]byte("x,#fff\n"), 2<<20))
+	assert.Equal(t, 422, code)
+	assert.Contains(t, plain(body), fmt.Sprintf("larger than %d MB", 10))
+}

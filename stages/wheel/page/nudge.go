@@ -1,0 +1,115 @@
+package page
+
+import (
+	"net/http"
+	"slices"
+	"strconv"
+	"strings"
+
+	"github.com/gin-gonic/gin"
+
+	"lampfern/core/words"
+	"lampfern/draw"
+	"lampfern/plan"
+	stage "lampfern/stages/wheel"
+	"lampfern/web"
+)
+
+// nudgeBody is a dealt hand.
+type nudgeBody struct {
+	stage.HandView
+	Again    string // address of a new hand with the same cards held
+	Tokens   string // of the hand, to take it
+	Counts   []web.Choice
+	Tray     []holdChoice
+	SeedSaid string
+	Problem  string
+	Roles    int // seed of the next other roles
+}
+
+type holdChoice struct {
+	plan.TrayCard
+	Token string
+	Held  bool
+}
+
+// nudgeStage deals a hand as the address asks.
+func (s pages) nudgeStage(c *gin.Context, p *web.Page) error {
+	p.Sub = "A hand outside your habits: hold what you like and deal the rest again"
+	q := c.Request.URL.Query()
+	n := stage.Nudge{Whole: q.Get("from") == "wheel", Held: q["hold"]}
+	n.Count, _ = strconv.Atoi(q.Get("n"))
+	b := nudgeBody{SeedSaid: q.Get("seed")}
+	seed, err := stage.ParseSeed(b.SeedSaid)
+	if err == nil {
+		n.Seed = seed
+		b.HandView, err = stage.Hand(c.Request.Context(), s.Desk, p.Plan, n)
+	}
+	if refused, is := err.(words.Refusal); is {
+		b.Nudge, b.Problem, err = n, string(refused), nil
+	}
+	if err != nil {
+		return err
+	}
+	if b.Problem == "" {
+		b.SeedSaid = strconv.Itoa(b.Seed)
+	}
+	var tokens []string
+	for _, k := range b.Cards {
+		tokens = append(tokens, k.Token)
+	}
+	b.Tokens, b.Roles = strings.Join(tokens, ","), 1+b.Seed%stage.MostSeed
+	for i := 2; i <= 8; i++ {
+		b.Counts = append(b.Counts, web.Choice{Key: strconv.Itoa(i), On: i == b.Count})
+	}
+	for _, t := range p.Plan.Tray {
+		token := plan.TrayToken(t)
+		b.Tray = append(b.Tray, holdChoice{t, token, slices.Contains(n.Held, token)})
+	}
+	if b.Problem == "" { // the same hand stays while cards are taken from it
+		q.Set("seed", b.SeedSaid)
+		q.Set("n", strconv.Itoa(b.Count))
+	}
+	p.Path += "?" + q.Encode()
+	p.Body = b
+	return nil
+}
+
+type triedBody struct {
+	All []stage.CombinationView
+}
+
+func triedStage(_ *gin.Context, p *web.Page) error {
+	p.Sub = "Every combination tried, to compare and to print"
+	p.Body = triedBody{stage.Tried(p.Plan)}
+	return nil
+}
+
+// triedPDF sends the page of combinations on A4.
+func (s pages) triedPDF(c *gin.Context) {
+	plan, err := s.Desk.Open(c.Request.Context(), web.PathID(c))
+	if s.Trouble(c, err, web.NoSuchPlan) {
+		return
+	}
+	all := stage.Tried(plan)
+	if len(all) == 0 {
+		s.Fail(c, http.StatusUnprocessableEntity, "No combination is kept yet, so there is nothing to print. Keep one on the wheel first.")
+		return
+	}
+	var tried []draw.Tried
+	for _, t := range all {
+		d := draw.Tried{Title: words.Capital(t.Size), Remark: t.Remark}
+		if t.Scheme != "" {
+			d.Title += " · " + t.Scheme
+		}
+		for _, k := range t.Cards {
+			d.Names, d.Cards = append(d.Names, k.Name), append(d.Cards, k.Colour)
+		}
+		tried = append(tried, d)
+	}
+	data, err := draw.PDF(plan.Name+" · combinations tried", draw.TriedPages(plan.Name, tried))
+	if s.Trouble(c, err, "") {
+		return
+	}
+	web.Download(c, plan.Name+" combinations.pdf", "application/pdf", data)
+}

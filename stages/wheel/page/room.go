@@ -1,0 +1,27 @@
+// Package page is the pages of the wheel.
+package page
+
+import (
+	"embed"
+	"html/template"
+
+	"github.com/gin-gonic/gin"
+
+	stage "lampfern/stages/wheel"
+	"lampfern/web"
+)
+
+//go:embed *.html *.js
+var files embed.FS
+
+// pages are the pages of this room on a server.
+type pages struct{ *web.Server }
+
+// Room is this room of a server.
+func Room(s *web.Server) web.Room {
+	p := pages{s}
+	return web.Room{Stage: stage.Key, Dir: "stages/wheel/page", Files: files,
+		Pages:  []web.StagePage{{Key: stage.Key, Show: wheelStage}, {Key: "nudge", Name: "Nudge", Show: p.nudgeStage}, {Key: "combinations", Name: "Combinations tried", Show: triedStage}},
+		Routes: func(r gin.IRoutes) { r.GET("/plans/:id/combinations.pdf", p.triedPDF) },
+		Funcs:  template.FuncMap{"kept": stage.Of, "placeOf": placeOf, "replaceBy": web.ReplaceBy, "leaves": freeLeaves}}
+}

@@ -1,0 +1,179 @@
+package wheel
+
+import (
+	"fmt"
+	"math"
+	"slices"
+
+	"lampfern/core/balance"
+	"lampfern/core/colour"
+	"lampfern/core/wheel"
+	"lampfern/core/words"
+	"lampfern/plan"
+	"lampfern/shelf"
+)
+
+// FreeView is a free colour of the tray with the materials that could take its
+// place: of its hue, and nearest of all.
+type FreeView struct {
+	plan.TrayCard
+	OfHue   *shelf.Card
+	Nearest *shelf.Card
+	Apart   float64 // of Nearest, ΔE00
+}
+
+// BridgeView is how two cards of the tray are brought together.
+type BridgeView struct {
+	A, B plan.TrayCard
+	Ways []BridgeWay
+}
+
+// BridgeWay is one way: by darker or by lighter versions.
+type BridgeWay struct {
+	balance.Bridge
+	NearA, NearB shelf.Near // the nearest on the shelf to each version
+	CardsApart   float64
+}
+
+// relations works out what the cards of the tray do to one another.
+func relations(p *plan.Plan, v *WheelView, asked [2]int) {
+	if len(p.Tray) == 0 {
+		return
+	}
+	v.Made = made(p, *v)
+	v.Warm, v.Cool, v.Grey, v.ByArea = p.Temperatures()
+	v.Warmest = slices.Clone(p.Tray)
+	slices.SortStableFunc(v.Warmest, func(a, b plan.TrayCard) int {
+		return int(math.Copysign(1, wheel.Warmth(b.Colour)-wheel.Warmth(a.Colour)))
+	})
+	v.Competing = p.Competing()
+	for _, t := range p.Tray {
+		if t.ID == 0 {
+			v.Free = append(v.Free, free(p, t))
+		}
+		if !t.Neutral {
+			v.Bridgeable = append(v.Bridgeable, t)
+		}
+	}
+	v.Bridge = bridge(p, v.Bridgeable, asked)
+}
+
+// completingShown is how many cards are offered for a place that would complete
+// a scheme.
+const completingShown = 4
+
+// made recognises the scheme the tray's cards come nearest to.
+func made(p *plan.Plan, v WheelView) *Made {
+	w := v.Wheel
+	var places []float64
+	var names []string
+	for _, t := range p.Tray {
+		if !t.Neutral {
+			places, names = append(places, t.Place(w)), append(names, t.Name)
+		}
+	}
+	l, ok := wheel.Recognise(places)
+	switch {
+	case !ok && len(p.Tray) == 1:
+		return &Made{Words: "One neutral makes no scheme yet."}
+	case !ok:
+		return &Made{Likeness: wheel.Likeness{Scheme: "achromatic"}, Words: "These cards are achromatic: they are told apart by value alone."}
+	case len(places) == 1:
+		return &Made{Likeness: l, Words: fmt.Sprintf("One hue, %s, makes no scheme yet; with tints and shades of it, a monochromatic one.", w.Describe(places[0])), Turn: turnTo(p, v, l.Lead)}
+	}
+	m := &Made{Likeness: l, Turn: turnTo(p, v, l.Lead)}
+	m.Words = fmt.Sprintf("These cards come nearest to %s from %s", l.Scheme, w.Describe(l.Lead))
+	if l.Off*degreesPerPlace >= 1 {
+		m.Words += fmt.Sprintf(", %.0f° off on average", l.Off*degreesPerPlace)
+	}
+	m.Words += "."
+	if n := len(l.Outside); n > 0 {
+		var outside []string
+		for _, i := range l.Outside {
+			outside = append(outside, names[i])
+		}
+		verb := " lies outside it."
+		if n > 1 {
+			verb = " lie outside it."
+		}
+		m.Words += " " + words.List(outside) + verb
+	}
+	for _, at := range l.Missing {
+		pl := PlaceView{Place: at, Name: w.Describe(at), Matches: p.Shelf.Matches(w, at), Nearest: p.Shelf.NearestHue(w, at)}
+		pl.Matches = pl.Matches[:min(completingShown, len(pl.Matches))]
+		m.Missing = append(m.Missing, pl)
+	}
+	return m
+}
+
+// turnTo is how many whole places the light must be turned so that a scheme
+// starts nearest to a place.
+func turnTo(p *plan.Plan, v WheelView, place float64) int {
+	from := 0.0
+	if v.LeadKnown {
+		from = v.Start.Place(v.Wheel)
+	}
+	return int(math.Round(wheel.Turn(place, -from))) % wheel.Places
+}
+
+// free finds what could take a free colour's place.
+func free(p *plan.Plan, t plan.TrayCard) FreeView {
+	f := FreeView{TrayCard: t}
+	if near := p.Shelf.Nearest(t.Colour, 1, 0); len(near) > 0 {
+		f.Nearest, f.Apart = near[0].Card, near[0].Apart
+	}
+	if t.Neutral {
+		return f
+	}
+	w, best := p.OnWheel(), math.Inf(1)
+	for _, c := range p.Shelf.Within(w, t.Place(w), shelf.MatchWithin/2) {
+		// Of the hue, whatever its value: only clearness still counts.
+		if d := wheel.Apart(c.Place(w), t.Place(w)) + math.Abs(c.Clearness-t.Clearness); d < best {
+			f.OfHue, best = c, d
+		}
+	}
+	return f
+}
+
+// bridge brings two cards of the tray together, those asked for or else the
+// first two of different families.
+func bridge(p *plan.Plan, cards []plan.TrayCard, asked [2]int) *BridgeView {
+	var a, b *plan.TrayCard
+	for i := range cards {
+		switch cards[i].Key {
+		case asked[0]:
+			a = &cards[i]
+		case asked[1]:
+			b = &cards[i]
+		}
+	}
+	for i := 0; i < len(cards) && (a == nil || b == nil); i++ {
+		for j := i + 1; j < len(cards); j++ {
+			if cards[i].Family != cards[j].Family {
+				a, b = &cards[i], &cards[j]
+				break
+			}
+		}
+	}
+	if a == nil || b == nil {
+		return nil
+	}
+	v := &BridgeView{A: *a, B: *b}
+	for _, br := range balance.Bridges(a.Colour, b.Colour) {
+		way := BridgeWay{Bridge: br}
+		if near := p.Shelf.Nearest(br.A, 1, 0); len(near) > 0 {
+			way.NearA = near[0]
+		}
+		if near := p.Shelf.Nearest(br.B, 2, 0); len(near) > 0 {
+			way.NearB = near[0]
+			if len(near) > 1 && near[0].Card == way.NearA.Card {
+				way.NearB = near[1]
+			}
+		}
+		if way.NearA.Card != nil && way.NearB.Card != nil {
+			way.CardsApart = colour.DeltaE2000(way.NearA.Colour, way.NearB.Colour)
+		}
+		v.Ways = append(v.Ways, way)
+	}
+	return v
+}

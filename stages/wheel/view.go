@@ -1,0 +1,265 @@
+package wheel
+
+import (
+	"fmt"
+	"math"
+	"slices"
+	"sort"
+	"strings"
+
+	"lampfern/core/balance"
+	"lampfern/core/colour"
+	"lampfern/core/wheel"
+	"lampfern/plan"
+	"lampfern/shelf"
+)
+
+// BetweenPlaces begins the name of a place that lies between two.
+const BetweenPlaces = "between"
+
+// PlaceView is one place of the scheme with what the shelf has for it.
+type PlaceView struct {
+	Index   int // in the scheme
+	Place   float64
+	Name    string // "red-violet", or "between red and red-violet"
+	IsLead  bool
+	Off     bool                           // the maker turned it off
+	Nudge   float64                        // degrees the maker moved it, clockwise
+	Ideals  [2 * shelf.Bands]shelf.Leaflet // its free colours, tints, tones and shades
+	Matches []*shelf.Card                  // best first
+	Nearest *shelf.Card                    // the nearest hue, when nothing matches
+	Lacks   []Lack                         // what the shelf does not have there
+}
+
+// Lack is a colour of a lit place that the shelf does not have.
+type Lack struct {
+	Name   string // "dark red-violet"
+	Short  string // "dark", or "any" when there is nothing at all
+	Colour colour.Lab
+	Words  string // what comes closest
+	Wished bool   // it is on the wish list
+}
+
+// WheelView is what the wheel stage shows.
+type WheelView struct {
+	Wheel      wheel.Wheel
+	School     wheel.School
+	Fronds     [wheel.Places]shelf.Frond
+	Scheme     string // empty when none is lit
+	LeadPlace  float64
+	LeadKnown  bool        // the light has a colour it starts from
+	Start      *shelf.Card // that colour: the lead, or the boldest
+	Turned     bool        // the light is turned away from it
+	Lit        []PlaceView
+	Neutrals   []*shelf.Card // for the achromatic scheme
+	Notes      []balance.Note
+	Made       *Made // what the tray's cards make; nil for an empty tray
+	Warm       float64
+	Cool       float64
+	Grey       float64
+	ByArea     bool             // the shares above are of the piece, else of the cards
+	Warmest    []plan.TrayCard  // of the tray, warmest first
+	Competing  []plan.Competing // pairs of the tray
+	Free       []FreeView       // free colours of the tray with what could take their place
+	Bridge     *BridgeView      // how two cards of the tray are brought together
+	Bridgeable []plan.TrayCard  // cards with a hue
+}
+
+// Made is the scheme that the cards of a tray come nearest to.
+type Made struct {
+	wheel.Likeness
+	Words   string
+	Missing []PlaceView // what would complete it
+	Turn    int         // whole places that lay the light on it, from where it starts
+}
+
+// Wheel works out the wheel stage. bridge names two cards of the tray, by key,
+// to bring together; zeros leave the choice to the program.
+func Wheel(p *plan.Plan, bridge [2]int) (WheelView, error) {
+	w := p.OnWheel()
+	v := WheelView{Wheel: w, School: p.School(), Fronds: p.Shelf.Fronds(w), Scheme: Of(p).Scheme}
+	v.LeadPlace = float64(Of(p).Turn)
+	boldest := boldest(p)
+	v.Start = p.Lead
+	if Of(p).FromBoldest && boldest != nil && Of(p).Scheme != sparkScheme {
+		v.Start = boldest
+	}
+	if v.Start != nil && !v.Start.Neutral {
+		v.LeadKnown, v.Turned = true, Of(p).Turn != 0
+		v.LeadPlace = wheel.Turn(v.Start.Place(w), float64(Of(p).Turn))
+	}
+	relations(p, &v, bridge)
+	if Of(p).Scheme == "" {
+		v.Notes = p.Visible(append(p.BriefNotes(), plan.AlikeInTray(p)...))
+		return v, nil
+	}
+	places, err := w.Scheme(Of(p).Scheme, v.LeadPlace, Of(p).variant())
+	if err != nil {
+		return v, fmt.Errorf("lighting the scheme: %w", err)
+	}
+	if Of(p).FromBoldest && boldest != nil && Of(p).Scheme == sparkScheme {
+		places[len(places)-1] = wheel.Turn(boldest.Place(w), wheel.Places/2)
+	}
+	for i, at := range places {
+		lead := wheel.Apart(at, v.LeadPlace) < 1e-9
+		pl := PlaceView{Index: i, IsLead: lead}
+		for _, a := range Of(p).Adjusted {
+			if a.Index == i {
+				pl.Off, pl.Nudge = a.Off, a.Nudge
+			}
+		}
+		v.Lit = append(v.Lit, place(p, pl, wheel.Turn(at, pl.Nudge/degreesPerPlace)))
+	}
+	if len(places) == 0 {
+		for _, c := range p.Shelf.Cards {
+			if c.Neutral {
+				v.Neutrals = append(v.Neutrals, c)
+			}
+		}
+		sort.SliceStable(v.Neutrals, func(i, j int) bool { return v.Neutrals[i].Colour.L < v.Neutrals[j].Colour.L })
+	}
+	v.Notes = p.Visible(slices.Concat(wheelNotes(p, v), p.BriefNotes(), plan.AlikeInTray(p)))
+	return v, nil
+}
+
+// sparkScheme is the one whose complement alone can go by the boldest card.
+const sparkScheme = "analogous with a complement"
+
+const degreesPerPlace = 30.0
+
+// place fills in what a place of the scheme has.
+func place(p *plan.Plan, pl PlaceView, at float64) PlaceView {
+	w := p.OnWheel()
+	pl.Place, pl.Name = at, w.Describe(at)
+	if pl.Off {
+		return pl
+	}
+	pl.Ideals = shelf.Leaflets(w, at)
+	if Of(p).Nearest {
+		pl.Matches = p.Shelf.NearestTo(pl.Ideals)
+	} else {
+		pl.Matches = p.Shelf.Matches(w, at)
+	}
+	pl.Nearest = p.Shelf.NearestHue(w, at)
+	hueFirst := pl.Matches
+	if Of(p).Nearest {
+		hueFirst = p.Shelf.Matches(w, at)
+	}
+	pl.Lacks = lacks(p, pl, hueFirst)
+	return pl
+}
+
+// boldest is the card with a hue of the tray that is bolder than all others,
+// nil when the tray has none.
+func boldest(p *plan.Plan) *shelf.Card {
+	var best *shelf.Card
+	most := math.Inf(-1)
+	for i, b := range balance.Boldness(p.Labs()) {
+		if t := p.Tray[i]; !t.Neutral && b > most {
+			best, most = t.Card, b
+		}
+	}
+	return best
+}
+
+func wheelNotes(p *plan.Plan, v WheelView) []balance.Note {
+	var notes []balance.Note
+	if p.Lead != nil && p.Lead.Neutral && v.Start == p.Lead {
+		words := " is neutral and has no place on the wheel: the light starts at " + v.Wheel.Name(v.LeadPlace) + ". Turn it to the hue it should lean to, or go by value alone with the achromatic scheme."
+		if u := p.Lead.Colour.Undertone(); u != "" {
+			words = fmt.Sprintf(" is neutral, with an undertone of %s: the light starts at %s. Turn it to the hue it should lean to, or go by value alone with the achromatic scheme.", u, v.Wheel.Name(v.LeadPlace))
+		}
+		notes = append(notes, balance.Note{ID: "neutral-lead", Severity: balance.Consider, About: p.Lead.Name, Words: words, Aside: -1})
+	}
+	lit, whole := 0, true
+	for _, pl := range v.Lit {
+		if pl.Off {
+			continue
+		}
+		lit++
+		if len(pl.Lacks) == 0 {
+			continue
+		}
+		whole = false
+		l := pl.Lacks[0]
+		notes = append(notes, balance.Note{ID: "gap:" + l.Name, Severity: balance.Consider, Aside: -1, About: "Nothing on the shelf", Words: " is " + l.Name + "." + l.Words})
+	}
+	if lit > 0 && whole {
+		notes = append(notes, balance.Note{ID: "whole", Severity: balance.Fine, About: "Every lit place", Words: " is on the shelf in dark, middle and light, clear and greyed.", Aside: -1})
+	}
+	if n := p.Asked().Count; lit > 0 && n > lit {
+		notes = append(notes, balance.Note{ID: "more-colours", Severity: balance.Consider, Aside: -1, About: "The brief",
+			Words: fmt.Sprintf(" asks for %d colours and this scheme lights %d: take tints, tones and shades of its places, or neutrals, for the rest.", n, lit)})
+	}
+	return notes
+}
+
+// thirds are the value ranges a place should offer: dark, middle, light, by
+// L*.
+var thirds = [3]struct {
+	name      string
+	low, high float64
+	band      int // whose ideal stands for the range
+}{{"dark", 0, 40, 1}, {"middle", 40, 66, 2}, {"light", 66, 101, 3}}
+
+// gapSlack is how far, in L*, a card may miss a range and still serve it.
+const gapSlack = 3.0
+
+// lacks says what the shelf does not have for a lit place: nothing at all, a
+// range of value, or any clear or any greyed card. Light comes first.
+func lacks(p *plan.Plan, pl PlaceView, matches []*shelf.Card) []Lack {
+	if len(matches) == 0 {
+		l := Lack{Name: pl.Name, Short: "any", Colour: pl.Ideals[2*(shelf.Bands/2)+1].Ideal}
+		if pl.Nearest != nil {
+			at := pl.Nearest.Place(p.OnWheel())
+			l.Words = fmt.Sprintf(" The nearest hue is %s, %s, %.0f° round the wheel.", pl.Nearest.Name,
+				p.OnWheel().Describe(at), degreesPerPlace*wheel.Apart(at, pl.Place))
+		}
+		return wished(p, []Lack{l})
+	}
+	named := func(word string) string {
+		if strings.HasPrefix(pl.Name, BetweenPlaces) {
+			return word + ", " + pl.Name
+		}
+		return word + " " + pl.Name
+	}
+	var out []Lack
+	for i := len(thirds) - 1; i >= 0; i-- {
+		t := thirds[i]
+		best, off := (*shelf.Card)(nil), math.Inf(1)
+		for _, c := range matches {
+			if d := max(t.low-c.Colour.L, c.Colour.L-t.high, 0); d < off {
+				best, off = c, d
+			}
+		}
+		if off < gapSlack {
+			continue
+		}
+		word := "darker"
+		if best.Colour.L > t.high {
+			word = "lighter"
+		}
+		out = append(out, Lack{Name: named(t.name), Short: t.name, Colour: pl.Ideals[2*t.band+1].Ideal, Words: fmt.Sprintf(" Closest is %s, %.1f value steps %s.", best.Name, off/10, word)})
+	}
+	for _, side := range []struct {
+		name  string
+		clear bool
+	}{{"clear", true}, {"greyed", false}} {
+		if slices.ContainsFunc(matches, func(c *shelf.Card) bool { return (c.Clearness >= shelf.ClearSide) == side.clear }) {
+			continue
+		}
+		at := 2 * (shelf.Bands / 2)
+		if side.clear {
+			at++
+		}
+		out = append(out, Lack{Name: named(side.name), Short: side.name, Colour: pl.Ideals[at].Ideal})
+	}
+	return wished(p, out)
+}
+
+func wished(p *plan.Plan, all []Lack) []Lack {
+	for i := range all {
+		all[i].Wished = slices.ContainsFunc(p.Wishes, func(w plan.Wish) bool { return w.Name == all[i].Name })
+	}
+	return all
+}

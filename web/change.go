@@ -1,0 +1,162 @@
+package web
+
+import (
+	"errors"
+	"fmt"
+	"net/http"
+	"net/url"
+	"strconv"
+
+	"github.com/gin-gonic/gin"
+
+	"lampfern/core/form"
+	"lampfern/core/words"
+	"lampfern/exchange"
+	"lampfern/plan"
+	"lampfern/shelf"
+)
+
+func (s *Server) stage(c *gin.Context) {
+	s.renderStage(c, http.StatusOK, PathID(c), c.Param("stage"), "")
+}
+
+// renderStage shows a page of a plan with what just happened.
+func (s *Server) renderStage(c *gin.Context, status int, id uint, page, flash string) {
+	p, err := s.Desk.Open(c.Request.Context(), id)
+	if s.Trouble(c, err, NoSuchPlan) {
+		return
+	}
+	at, known := s.stages[page]
+	if !known {
+		s.Fail(c, http.StatusNotFound, fmt.Sprintf("A plan has no stage called %q. The stages are at the left of every plan.", page))
+		return
+	}
+	out := s.PlanPage(c, p, page)
+	if flash != "" {
+		out.Flash = flash
+	}
+	if s.Trouble(c, at.Show(c, out), NoSuchPlan) {
+		return
+	}
+	s.Render(c, status, out)
+}
+
+// change makes one change to a plan and answers with the page it was made on: as
+// a part for a script, by a redirect for a plain form.
+func (s *Server) change(c *gin.Context) {
+	id := PathID(c)
+	if act, bad := url.ParseQuery(c.PostForm("act")); bad == nil {
+		for name, values := range act { // a button carries its whole change
+			c.Request.PostForm[name] = values
+		}
+	}
+	said, err := s.do(c, id)
+	if err == nil && c.PostForm("do") == "away" && c.PostForm("away") == "1" && c.GetHeader(PartHeader) == "" {
+		GoTo(c, "/plans", "The plan is put away. It can be brought back from the foot of this page.")
+		return
+	}
+	s.answer(c, id, c.PostForm("stage"), said, err,
+		"This plan was changed in another tab. Your last change was not saved and nothing was overwritten; the page now shows the newer plan. Make the change again.")
+}
+
+// do makes the change that a form asks for and says what the maker should know.
+func (s *Server) do(c *gin.Context, id uint) (said string, err error) {
+	ctx, f := c.Request.Context(), form.New(c.Request.PostForm)
+	verb, revision := c.PostForm("do"), revisionOf(c)
+	if verb == "undo" || verb == "redo" {
+		label, err := s.Desk.StepPlan(ctx, id, revision, verb == "undo")
+		return map[string]string{"undo": "Undone: ", "redo": "Done again: "}[verb] + label + ".", err
+	}
+	if make, known := s.edits[verb]; known {
+		e := make()
+		if err := f.Fill(e); err != nil {
+			return "", err
+		}
+		return s.Desk.Change(ctx, id, revision, e)
+	}
+	if make, known := s.acts[verb]; known {
+		a := make()
+		if err := f.Fill(a); err != nil {
+			return "", err
+		}
+		p, err := s.Desk.Open(ctx, id)
+		if err != nil {
+			return "", err
+		}
+		return a.Act(ctx, s.Desk, p)
+	}
+	return "", words.Refuse("This change is not known here. Load the page again.")
+}
+
+func revisionOf(c *gin.Context) int64 {
+	revision, err := strconv.ParseInt(c.PostForm("revision"), 10, 64)
+	if err != nil {
+		return -1
+	}
+	return revision
+}
+
+// answer shows the page a change was made on, with what came of it. conflict is
+// said when the plan was saved meanwhile.
+func (s *Server) answer(c *gin.Context, id uint, page, said string, err error, conflict string) {
+	status := http.StatusOK
+	var refused words.Refusal
+	switch {
+	case errors.Is(err, shelf.ErrConflict):
+		status, said = http.StatusConflict, conflict
+	case errors.As(err, &refused):
+		status, said = http.StatusUnprocessableEntity, string(refused)
+	case s.Trouble(c, err, NoSuchPlan):
+		return
+	}
+	if c.GetHeader(PartHeader) == "" {
+		address := fmt.Sprintf("/plans/%d/%s", id, url.PathEscape(page))
+		if q := c.Request.URL.RawQuery; q != "" { // what was looked at stays
+			address += "?" + q
+		}
+		GoTo(c, address, said)
+		return
+	}
+	s.renderStage(c, status, id, page, said)
+}
+
+// bring takes a maker's own file into a plan.
+func (s *Server) bring(c *gin.Context) {
+	id := PathID(c)
+	name, data, err := Uploaded(c)
+	page := c.PostForm("stage")
+	if page == "" {
+		page = "drawing"
+	}
+	var said string
+	var big *http.MaxBytesError
+	make, known := s.brings[c.PostForm("kind")]
+	switch {
+	case errors.As(err, &big):
+		err = words.Refuse("Nothing was brought in: the file is larger than %d MB. Save it smaller.", exchange.MaxMeshBytes>>20)
+	case err != nil:
+		err = words.Refuse("Choose a file first.")
+	case !known:
+		err = words.Refuse("This cannot be brought in here. Load the page again.")
+	default:
+		b := make()
+		b.Take(plan.File{Name: name, Data: data})
+		if err = form.New(c.Request.PostForm).Fill(b); err == nil {
+			said, err = s.Desk.Change(c.Request.Context(), id, revisionOf(c), b)
+		}
+	}
+	if err == nil {
+		GoTo(c, fmt.Sprintf("/plans/%d/%s", id, url.PathEscape(page)), said)
+		return
+	}
+	const conflict = "This plan was changed in another tab, and nothing was brought in. The page now shows the newer plan: bring it in again."
+	var refused words.Refusal
+	switch {
+	case errors.Is(err, shelf.ErrConflict):
+		s.renderStage(c, http.StatusConflict, id, page, conflict)
+	case errors.As(err, &refused):
+		s.renderStage(c, http.StatusUnprocessableEntity, id, page, string(refused))
+	default:
+		s.Trouble(c, err, NoSuchPlan)
+	}
+}

@@ -1,0 +1,90 @@
+package web
+
+import (
+	"fmt"
+	"html/template"
+	"io"
+	"net/http"
+	"net/url"
+	"path/filepath"
+	"strconv"
+	"strings"
+
+	"github.com/gin-gonic/gin"
+
+	"lampfern/core/words"
+	"lampfern/shelf"
+)
+
+// uploadInMemory is how much of an upload is held in memory before it is read.
+const uploadInMemory = 1 << 20
+
+// Uploaded reads the file of a form.
+func Uploaded(c *gin.Context) (name string, data []byte, err error) {
+	// What is large waits on the disk, so that it is in memory only once.
+	if err := c.Request.ParseMultipartForm(uploadInMemory); err != nil {
+		return "", nil, err
+	}
+	defer func() { _ = c.Request.MultipartForm.RemoveAll() }()
+	f, head, err := c.Request.FormFile("file")
+	if err != nil {
+		return "", nil, err
+	}
+	defer f.Close()
+	data = make([]byte, head.Size)
+	_, err = io.ReadFull(f, data)
+	return filepath.Base(head.Filename), data, err
+}
+
+// Problem is a refusal in words, for showing in place of a page's body.
+func Problem(err error) (string, error) {
+	if refused, is := err.(words.Refusal); is {
+		return string(refused), nil
+	}
+	return "", err
+}
+
+const NoSuchPhoto = "There is no such photo here. The photos that are kept are under Photos."
+
+// Crop shows a box of a photo as the background of an element of any size.
+func Crop(hash string, b shelf.Box) template.CSS {
+	at := func(start, size float64) float64 {
+		if size >= 1 {
+			return 0
+		}
+		return 100 * start / (1 - size)
+	}
+	w, h := max(b.W, 0.01), max(b.H, 0.01)
+	return template.CSS(fmt.Sprintf("background-image:url(/photos/%s/view.jpg);background-size:%.2f%% %.2f%%;background-position:%.3f%% %.3f%%", hash, 100/w, 100/h, at(b.X, w), at(b.Y, h)))
+}
+
+const NoSuchPlan = "There is no such plan here. The list of plans shows those that are kept."
+
+// Download sends a file to keep.
+func Download(c *gin.Context, name, kind string, data []byte) {
+	Attach(c, name)
+	c.Data(http.StatusOK, kind, data)
+}
+
+// Attach makes an answer a file of a name to be saved.
+func Attach(c *gin.Context, name string) {
+	c.Header("Content-Disposition", fmt.Sprintf("attachment; filename=%q; filename*=UTF-8''%s", asciiOnly(name), url.PathEscape(name)))
+}
+
+func asciiOnly(name string) string {
+	return strings.Map(func(r rune) rune {
+		if r < ' ' || r > '~' || r == '"' || r == '\\' || r == '/' {
+			return '-'
+		}
+		return r
+	}, name)
+}
+
+// PathID is the id in the address, 0 when there is none to be found.
+func PathID(c *gin.Context) uint {
+	n, err := strconv.ParseUint(c.Param("id"), 10, 32)
+	if err != nil {
+		return 0
+	}
+	return uint(n)
+}

@@ -1,0 +1,120 @@
+package web
+
+import (
+	"fmt"
+	"net/http"
+	"slices"
+	"strings"
+
+	"github.com/gin-gonic/gin"
+
+	"lampfern/core/balance"
+	"lampfern/plan"
+)
+
+// Page is what every template is given.
+type Page struct {
+	Template string // the page's template by name
+	Title    string
+	Heading  string
+	Sub      string
+	View     View
+	Path     string // of the page itself, to come back to
+	Rail     []Leaf
+	Plan     *plan.Plan // nil outside plans
+	Stage    string     // the page of the plan
+	Flash    string     // one sentence on what just happened
+	Notes    []balance.Note
+	Hidden   []plan.HiddenNote        // that the maker hid
+	Mends    func(balance.Note) *Mend // what a note offers beside setting aside and swapping; nil for none
+	Undo     string
+	Redo     string
+	Body     any
+}
+
+// Leaf is one leaflet of the rail.
+type Leaf struct {
+	Key, Name, Letter, Address string
+	Here, Filled               bool
+	Order                      int // among leaflets that several rooms bring
+}
+
+// Mend is what a note offers to do: a change, or a page to look at.
+type Mend struct{ Label, Do, Page string }
+
+// Page starts a page outside plans.
+func (s *Server) Page(c *gin.Context, template, heading string) *Page {
+	p := &Page{Template: template, Heading: heading, View: ReadView(c.Request), Path: c.Request.URL.RequestURI(), Flash: takeFlash(c)}
+	if c.Request.Method != http.MethodGet {
+		p.Path = "/"
+	}
+	for _, r := range s.rooms {
+		for _, l := range r.Leaves {
+			l.Here, l.Filled = l.Key == template || l.Key == r.Within[template], true
+			p.Rail = append(p.Rail, l)
+		}
+	}
+	slices.SortStableFunc(p.Rail, func(a, b Leaf) int { return a.Order - b.Order })
+	return p
+}
+
+// PlanPage starts a page of a plan.
+func (s *Server) PlanPage(c *gin.Context, p *plan.Plan, page string) *Page {
+	out := &Page{Template: page, View: ReadView(c.Request), Path: fmt.Sprintf("/plans/%d/%s", p.ID, page), Plan: p, Stage: page,
+		Undo: p.Undo, Redo: p.Redo, Flash: takeFlash(c)}
+	at := s.stages[page]
+	if at.Name != "" {
+		out.Heading, out.Title = at.Name, at.Name+" · "+p.Plan.Name
+	}
+	for _, st := range s.Desk.Stages() {
+		if st.Letter == "" { // what makers put into a piece lies below its stage
+			continue
+		}
+		l := Leaf{Key: st.Key, Name: st.Name, Letter: st.Letter, Address: fmt.Sprintf("/plans/%d/%s", p.ID, st.Key)}
+		l.Here, l.Filled = st.Key == at.stage, st.Filled != nil && st.Filled(p)
+		if st.Key == page {
+			out.Heading, out.Title = st.Name, st.Name+" · "+p.Plan.Name
+		}
+		out.Rail = append(out.Rail, l)
+	}
+	return out
+}
+
+// Mend is what a note offers beside setting aside and swapping; nil for nothing.
+func (p *Page) Mend(n balance.Note) *Mend {
+	if p.Mends == nil {
+		return nil
+	}
+	return p.Mends(n)
+}
+
+// Asked is what the page's address asks beside the page itself, with its question
+// mark: changes made on the page carry it, so that it is still there afterwards.
+func (p *Page) Asked() string {
+	if _, q, asked := strings.Cut(p.Path, "?"); asked {
+		return "?" + q
+	}
+	return ""
+}
+
+// Shape is how a note's severity is drawn: a full, half or open disc.
+func (p *Page) Shape(n balance.Note) string {
+	return map[balance.Severity]string{balance.Fix: "full", balance.Consider: "half", balance.Fine: "open"}[n.Severity]
+}
+
+// SwapKeys are the tray keys of the two cards a note offers to swap, as the
+// change takes them; empty for none.
+func (p *Page) SwapKeys(n balance.Note) string {
+	if len(n.Swap) != 2 || p.Plan == nil || slices.Max(n.Swap) >= len(p.Plan.Tray) {
+		return ""
+	}
+	return fmt.Sprintf("key=%d&with=%d", p.Plan.Tray[n.Swap[0]].Key, p.Plan.Tray[n.Swap[1]].Key)
+}
+
+// AsideKey is the tray key of the card a note offers to set aside, 0 for none.
+func (p *Page) AsideKey(n balance.Note) int {
+	if n.Aside < 0 || p.Plan == nil || n.Aside >= len(p.Plan.Tray) {
+		return 0
+	}
+	return p.Plan.Tray[n.Aside].Key
+}

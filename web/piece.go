@@ -1,0 +1,90 @@
+package web
+
+import (
+	"fmt"
+	"math"
+	"strings"
+
+	"github.com/gin-gonic/gin"
+
+	"lampfern/core/material"
+	"lampfern/core/piece"
+	"lampfern/draw"
+	"lampfern/plan"
+)
+
+// UnderPictures are the addresses of the photos under a plan's piece; they change
+// with how a photo is made ready.
+func UnderPictures(p *Page, pc piece.Piece) []draw.UnderPicture {
+	var out []draw.UnderPicture
+	for i, u := range pc.Unders {
+		how := strings.NewReplacer(" ", "_", "{", "", "}", "").Replace(fmt.Sprintf("%s_%v", u.Photo, u.Bare))
+		out = append(out, draw.UnderPicture{Template: fmt.Sprintf("/plans/%d/under/%d/template.jpg?%s", p.Plan.ID, i, how), Lights: fmt.Sprintf("/plans/%d/under/%d/lights.png?%s", p.Plan.ID, i, how)})
+	}
+	return out
+}
+
+// Shines are how the cards of a piece's parts catch the light; none when surfaces
+// are left out.
+func Shines(p *Page, fill []int, flat bool) []draw.Shine {
+	out := make([]draw.Shine, len(fill))
+	for i, at := range fill {
+		if at < 0 || flat {
+			continue
+		}
+		t := p.Plan.Tray[at]
+		out[i].Strength = material.Shine(t.Finish)
+		for _, f := range t.Further {
+			if f.Role == material.Flash {
+				out[i].Flash = &f.Colour
+			}
+		}
+	}
+	return out
+}
+
+// SizeWords is a piece's size in words: centimetres, or millimetres for small ones.
+func SizeWords(p piece.Piece) string {
+	if p.Template == "solid" {
+		return "from all round"
+	}
+	if math.Max(p.Width, p.Height) < 400 {
+		return fmt.Sprintf("%.0f × %.0f mm", p.Width, p.Height)
+	}
+	return fmt.Sprintf("%.0f × %.0f cm", p.Width/10, p.Height/10)
+}
+
+// PieceParts are the parts of a plan's piece with the cards they take.
+func PieceParts(plan *plan.Plan, fill []int) []draw.PiecePart {
+	var parts []draw.PiecePart
+	for i, part := range plan.Piece.Parts {
+		dp := draw.PiecePart{Key: part.Key, Name: part.Name}
+		if at := fill[i]; at >= 0 {
+			t := &plan.Tray[at]
+			dp.Card, dp.Lab = t.Name, &t.Colour
+		}
+		parts = append(parts, dp)
+	}
+	return parts
+}
+
+// Surfaces puts onto the parts what their cards show beside a flat colour: a
+// print's picture in plain daylight, a flash, stitches.
+func (s *Server) Surfaces(c *gin.Context, p *Page, parts []draw.PiecePart, fill []int) {
+	for i, at := range fill {
+		if at < 0 {
+			continue
+		}
+		t, f := p.Plan.Tray[at], &parts[i].Surface
+		f.Stitch = t.Kind == "yarn"
+		if pic := t.Picture; pic != nil && pic.Wide > 0 && p.View.plainDaylight() {
+			f.Picture = fmt.Sprintf("/photos/%s/piece.jpg?box=%.4f,%.4f,%.4f,%.4f", pic.Photo, pic.X, pic.Y, pic.W, pic.H)
+			f.Wide, f.High = pic.Wide, s.Desk.PictureHigh(c.Request.Context(), *pic)
+		}
+		for _, other := range t.Further {
+			if other.Role == material.Flash {
+				f.Flash = &other.Colour
+			}
+		}
+	}
+}
