@@ -23,6 +23,7 @@ const (
 	piecesKept = 64
 	meshesKept = 2
 	waysKept   = 16 // searches
+	sumsKept   = 256
 )
 
 // Desk is where plans are opened and changed. It works on one data folder and
@@ -34,12 +35,20 @@ type Desk struct {
 	pieces *lru.Cache[pieceKey, *Piece]
 	meshes *lru.Cache[string, *mesh.Mesh] // by file
 	ways   *lru.Cache[string, balance.Found]
+	sums   *lru.Cache[planAt, docSum] // of what was put into the piece
 }
 
 // NewDesk returns a desk for the plans of a data folder, whose sections are
 // those of the stages.
 func NewDesk(k *shelf.Keeper, stages []Stage) *Desk {
-	return &Desk{Keeper: k, stages: stages, pieces: shelf.Cache[pieceKey, *Piece](piecesKept), meshes: shelf.Cache[string, *mesh.Mesh](meshesKept), ways: shelf.Cache[string, balance.Found](waysKept)}
+	return &Desk{Keeper: k, stages: stages, pieces: shelf.Cache[pieceKey, *Piece](piecesKept), meshes: shelf.Cache[string, *mesh.Mesh](meshesKept), ways: shelf.Cache[string, balance.Found](waysKept),
+		sums: shelf.Cache[planAt, docSum](sumsKept)}
+}
+
+// planAt is a plan as it was saved once.
+type planAt struct {
+	id       uint
+	revision int64
 }
 
 // Stages are the stages of a plan, in the order makers work.
@@ -157,6 +166,11 @@ func (k *Desk) Open(ctx context.Context, id uint) (p *Plan, err error) {
 	if err != nil {
 		return nil, err
 	}
+	at := planAt{id, p.Revision}
+	if sum, known := k.sums.Get(at); known {
+		p.put.sum = &sum
+	}
+	k.sums.Add(at, p.docSum())
 	return p, k.furnish(p)
 }
 
@@ -330,7 +344,11 @@ func (k *Desk) Change(ctx context.Context, id uint, revision int64, e Edit) (sai
 	if len(now) == 0 && sameHeader(before, p.Plan) {
 		return d.said, nil
 	}
-	return d.said, k.Store.Write(ctx, func(tx store.Tx) error { return tx.SavePlan(&p.Plan, before, was, now, label) })
+	err = k.Store.Write(ctx, func(tx store.Tx) error { return tx.SavePlan(&p.Plan, before, was, now, label) })
+	if err == nil {
+		k.sums.Add(planAt{id, p.Revision}, p.docSum())
+	}
+	return d.said, err
 }
 
 func sameHeader(a, b store.Plan) bool {

@@ -31,7 +31,7 @@ type pieceKey [sha256.Size]byte
 // pieceOf is the plan's chosen piece. What the maker put into it is only read
 // when the piece must be built.
 func (k *Desk) pieceOf(p *Plan) (*Piece, error) {
-	return k.build(p.Template, p.Settings, p.put.doc, p.Own)
+	return k.build(p.Template, p.Settings, p.docSum(), p.Own)
 }
 
 // Piece is the piece of a template, built or remembered.
@@ -43,16 +43,16 @@ func (k *Desk) Piece(template string, settings map[string]float64, own piece.Own
 			return nil, fmt.Errorf("naming a piece: %w", err)
 		}
 	}
-	return k.build(template, settings, doc, func() piece.Own { return own })
+	return k.build(template, settings, docSum(sha256.Sum256(doc)), func() piece.Own { return own })
 }
 
-func (k *Desk) build(template string, settings map[string]float64, doc []byte, read func() piece.Own) (*Piece, error) {
+func (k *Desk) build(template string, settings map[string]float64, of docSum, read func() piece.Own) (*Piece, error) {
 	set, err := json.Marshal(settings)
 	if err != nil {
 		return nil, fmt.Errorf("naming a piece: %w", err)
 	}
 	sum := sha256.New()
-	for _, part := range [][]byte{[]byte(template), set, doc} {
+	for _, part := range [][]byte{[]byte(template), set, of[:]} {
 		fmt.Fprintf(sum, "%d:", len(part))
 		sum.Write(part)
 	}

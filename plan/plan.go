@@ -5,6 +5,7 @@
 package plan
 
 import (
+	"crypto/sha256"
 	"encoding/json"
 	"fmt"
 	"slices"
@@ -205,6 +206,19 @@ func (t *Torn) Show(f func(hash string) bool) {
 type input struct {
 	own *piece.Own
 	doc []byte // as it is kept, empty for nothing
+	sum *docSum
+}
+
+// docSum names a document by its content.
+type docSum [sha256.Size]byte
+
+// docSum is the name of what the maker put into the piece, worked out once.
+func (p *Plan) docSum() docSum {
+	if p.put.sum == nil {
+		sum := docSum(sha256.Sum256(p.put.doc))
+		p.put.sum = &sum
+	}
+	return *p.put.sum
 }
 
 // Own is what the maker put into the piece. Its slices are shared: change a
