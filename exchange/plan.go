@@ -165,16 +165,6 @@ type planFile struct {
 	Materials []record `json:"materials"`
 }
 
-// WritePlan writes a plan file that ReadPlan reads back the same.
-func WritePlan(w io.Writer, p Plan) error {
-	f := planFile{Format: PlanFormat, Version: PlanVersion, Plan: p, Materials: []record{}}
-	for _, m := range p.Materials {
-		m.Lots = nil // what is on hand here means nothing elsewhere
-		f.Materials = append(f.Materials, recordOf(m))
-	}
-	return writeJSON(w, f, "plan file")
-}
-
 // IsPlan reports whether data are a plan file, whole or not.
 func IsPlan(data []byte) bool {
 	var head struct {

@@ -7,8 +7,6 @@ import (
 	"errors"
 	"fmt"
 	"io"
-	"path"
-	"strings"
 
 	"lampfern/core/colour"
 	"lampfern/core/material"
@@ -147,19 +145,9 @@ func ReadPlanFile(data []byte) (PlanFile, error) {
 		}
 		return p.file()
 	}
-	z, err := zip.NewReader(bytes.NewReader(data), int64(len(data)))
-	if err != nil && !errors.Is(err, zip.ErrInsecurePath) {
-		return PlanFile{}, errors.New("the file is not a whole zip: copy it again")
-	}
-	if len(z.File) > maxPlanFiles {
-		return PlanFile{}, fmt.Errorf("the zip holds more than %d files: it is no plan of Lamp Fern", maxPlanFiles)
-	}
-	files := map[string]*zip.File{}
-	for _, f := range z.File {
-		if strings.Contains(f.Name, `\`) || path.IsAbs(f.Name) || path.Clean("/"+f.Name) != "/"+strings.TrimSuffix(f.Name, "/") {
-			return PlanFile{}, fmt.Errorf("the zip holds a file that would leave its folder (%s): it was not opened further", shorten(f.Name))
-		}
-		files[f.Name] = f
+	files, err := openZip(bytes.NewReader(data), int64(len(data)), maxPlanFiles, "plan")
+	if err != nil {
+		return PlanFile{}, err
 	}
 	if files[planRecord] == nil {
 		return PlanFile{}, fmt.Errorf("the zip has no %s: it is no plan of Lamp Fern", planRecord)

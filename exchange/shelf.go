@@ -70,19 +70,9 @@ func ReadShelf(r io.ReaderAt, size int64) (Shelf, error) {
 	if size > MaxShelfBytes {
 		return Shelf{}, fmt.Errorf("the zip is larger than %d MB: save the shelf with fewer photos", MaxShelfBytes>>20)
 	}
-	z, err := zip.NewReader(r, size)
-	if err != nil && !errors.Is(err, zip.ErrInsecurePath) {
-		return Shelf{}, errors.New("the file is not a whole zip: copy it again")
-	}
-	if len(z.File) > maxShelfFiles {
-		return Shelf{}, fmt.Errorf("the zip holds more than %d files: it is no shelf of Lamp Fern", maxShelfFiles)
-	}
-	files := map[string]*zip.File{}
-	for _, f := range z.File {
-		if strings.Contains(f.Name, `\`) || path.IsAbs(f.Name) || path.Clean("/"+f.Name) != "/"+strings.TrimSuffix(f.Name, "/") {
-			return Shelf{}, fmt.Errorf("the zip holds a file that would leave its folder (%s): it was not opened further", shorten(f.Name))
-		}
-		files[f.Name] = f
+	files, err := openZip(r, size, maxShelfFiles, "shelf")
+	if err != nil {
+		return Shelf{}, err
 	}
 	if files[shelfRecord] == nil {
 		return Shelf{}, fmt.Errorf("the zip has no %s: it is no shelf of Lamp Fern", shelfRecord)
@@ -102,6 +92,27 @@ func ReadShelf(r io.ReaderAt, size int64) (Shelf, error) {
 	}
 	s.files = files
 	return s, nil
+}
+
+// openZip lists the files of a zip by name; what names the kind of thing it should
+// hold. A file that would leave its folder makes the whole zip unwelcome. The error
+// is a sentence.
+func openZip(r io.ReaderAt, size int64, most int, what string) (map[string]*zip.File, error) {
+	z, err := zip.NewReader(r, size)
+	if err != nil && !errors.Is(err, zip.ErrInsecurePath) {
+		return nil, errors.New("the file is not a whole zip: copy it again")
+	}
+	if len(z.File) > most {
+		return nil, fmt.Errorf("the zip holds more than %d files: it is no %s of Lamp Fern", most, what)
+	}
+	files := map[string]*zip.File{}
+	for _, f := range z.File {
+		if strings.Contains(f.Name, `\`) || path.IsAbs(f.Name) || path.Clean("/"+f.Name) != "/"+strings.TrimSuffix(f.Name, "/") {
+			return nil, fmt.Errorf("the zip holds a file that would leave its folder (%s): it was not opened further", shorten(f.Name))
+		}
+		files[f.Name] = f
+	}
+	return files, nil
 }
 
 // unpack reads a file of a zip, an error when it is larger than most, whatever
