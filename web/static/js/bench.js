@@ -74,7 +74,7 @@ export function show(address) {
 }
 
 const TOGETHER = 1500; // ms within which looks at one page make one entry of the history
-let kept = 0; // when the address was last kept
+let kept = -Infinity; // when the address was last kept
 
 // What is looked at stands in the address, so that a reload and the back key find it.
 function keepPlace() {
