@@ -96,6 +96,10 @@ func TestRoomsOnlyUseTheLayersBelow(t *testing.T) {
 					test && slices.Contains(strings.Fields(testsWire), to)
 				assert.True(t, ok, "%s uses %s: arrows point down the layers only, and stages do not use one another", path, name)
 			}
+			if to, craft := strings.CutPrefix(name, "lampfern/core/craft"); craft && room == "core" {
+				// Only the list of crafts uses them, and they never use one another.
+				assert.True(t, dir == "core/craft" || strings.HasPrefix(dir+"/", "core/craft"+to+"/"), "%s uses %s", path, name)
+			}
 			if room == "core" && !test && strings.Contains(strings.Split(name, "/")[0], ".") {
 				ok := slices.ContainsFunc(coreLibraries, func(l string) bool { return strings.HasPrefix(name, l) })
 				assert.True(t, ok, "%s uses %s, which the core may not", path, name)

@@ -48,7 +48,7 @@ func Load(ctx context.Context, s *plan.Desk) error {
 	if err != nil {
 		return fmt.Errorf("reading %s: %w", lanternMesh, err)
 	}
-	if _, err := s.KeepMesh(lantern); err != nil {
+	if _, err := s.KeepMesh(lantern, nil); err != nil {
 		return fmt.Errorf("keeping %s: %w", lanternMesh, err)
 	}
 	plans, err := fs.Glob(files, "plans/*.json")

@@ -64,8 +64,7 @@ func cellPicture(c *piece.Cells, rgbs []*colour.RGB, of window, scale int) ([]by
 			if levels > 1 {
 				k = shades[l]
 			}
-			b := bytesOf(colour.RGB{R: k * rgb.R, G: k * rgb.G, B: k * rgb.B})
-			palette = append(palette, color.NRGBA{R: b[0], G: b[1], B: b[2], A: 255})
+			palette = append(palette, colour.RGB{R: k * rgb.R, G: k * rgb.G, B: k * rgb.B})
 		}
 	}
 	if len(palette) > 256 {

@@ -11,6 +11,8 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"lampfern/core/colour"
+	"lampfern/core/craft"
+	"lampfern/core/craft/weaving"
 	"lampfern/core/piece"
 	"lampfern/core/weave"
 )
@@ -22,11 +24,20 @@ func decoded(t *testing.T, data []byte) image.Image {
 	return img
 }
 
+// built is a piece of a pattern.
+func built(tb testing.TB, pattern string, set piece.Values, in piece.Input) piece.Piece {
+	tb.Helper()
+	of, err := craft.Pattern(pattern)
+	require.NoError(tb, err)
+	p, err := of.Build(set, in)
+	require.NoError(tb, err)
+	return p
+}
+
 func scarf(t *testing.T) (piece.Piece, []*colour.Lab) {
 	t.Helper()
-	p, err := piece.Build("cloth", map[string]float64{"width": 20, "length": 30, "ends": 4, "picks": 4},
-		piece.Own{Warp: []weave.Stripe{{Yarn: 0, Threads: 4}}, Weft: []weave.Stripe{{Yarn: 1, Threads: 4}}})
-	require.NoError(t, err)
+	p := built(t, "cloth", piece.Values{"width": 20, "length": 30, "ends": 4, "picks": 4},
+		&weaving.Cloth{Warp: []weave.Stripe{{Yarn: 0, Threads: 4}}, Weft: []weave.Stripe{{Yarn: 1, Threads: 4}}})
 	dark, light := colour.Lab{L: 20}, colour.Lab{L: 90}
 	return p, []*colour.Lab{&dark, &light}
 }
@@ -82,8 +93,7 @@ func TestSceneOfAClothShowsItCloseBy(t *testing.T) {
 	s, err := Piece(Light{}, p, parts, PieceLook{})
 	require.NoError(t, err)
 	assert.Len(t, s.Nodes, 1, "crossings this large are seen as they are")
-	long, err := piece.Build("cloth", nil, piece.Own{})
-	require.NoError(t, err)
+	long := built(t, "cloth", nil, nil)
 	s, err = Piece(Light{}, long, make([]PiecePart, len(long.Parts)), PieceLook{})
 	require.NoError(t, err)
 	require.Len(t, s.Nodes, 2)
@@ -139,8 +149,7 @@ func TestDraftIsDrawn(t *testing.T) {
 }
 
 func BenchmarkCloth1000x1000(b *testing.B) {
-	p, err := piece.Build("cloth", map[string]float64{"width": 1000, "length": 1000, "ends": 10, "picks": 10, "structure": 4}, piece.Own{})
-	require.NoError(b, err)
+	p := built(b, "cloth", piece.Values{"width": 1000, "length": 1000, "ends": 10, "picks": 10, "structure": 4}, nil)
 	parts := make([]PiecePart, len(p.Parts))
 	for i := range parts {
 		parts[i] = PiecePart{Key: p.Parts[i].Key, Lab: &colour.Lab{L: 30 + 20*float64(i)}}

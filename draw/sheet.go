@@ -12,15 +12,15 @@ import (
 
 // SheetCard is what is written on one printed swatch card.
 type SheetCard struct {
-	Name   string
-	Lines  []string // up to three short lines under the name
-	Back   []string // the record, for the back
-	Number int      // on blanks and charts
-	Colour colour.Lab
-	Bands  []material.Band // of what shows more than one colour
-	Share  float64         // of the piece, for a proportion strip
-	Role   string
-	Amount string // on hand, in words
+	Name     string
+	Lines    []string // up to three short lines under the name
+	Back     []string // the record, for the back
+	Number   int      // on blanks and charts
+	Colour   colour.Lab
+	Portions []material.Portion // of what shows more than one colour
+	Share    float64            // of the piece, for a proportion strip
+	Role     string
+	Amount   string // on hand, in words
 }
 
 // SheetForm is what a sheet of cards is for.
@@ -122,12 +122,12 @@ func holeMark(z card.Size, x, y float64) Shape {
 
 func sheetCard(z card.Size, at card.Point, c SheetCard, hole bool) Group {
 	x, y := at.X, at.Y
-	bands := c.Bands
-	if len(bands) == 0 {
-		bands = []material.Band{{Colour: c.Colour, Share: 1}}
+	portions := c.Portions
+	if len(portions) == 0 {
+		portions = []material.Portion{{Colour: c.Colour, Share: 1}}
 	}
 	inGamut := true
-	for _, b := range bands {
+	for _, b := range portions {
 		_, in := b.Colour.RGB()
 		inGamut = inGamut && in
 	}
@@ -137,7 +137,7 @@ func sheetCard(z card.Size, at card.Point, c SheetCard, hole bool) Group {
 	}
 	g := Group{Class: "swatch-card", Nodes: tabOf(z, x, y, c.Name, lines)}
 	from := x
-	for _, b := range bands {
+	for _, b := range portions {
 		rgb, _ := b.Colour.RGB()
 		wide := b.Share * z.Width
 		g.Nodes = append(g.Nodes, Shape{Path: Box(from, y+z.Tab, wide, z.Height-z.Tab), Style: Style{Fill: Solid(rgb)}, Title: c.Name})

@@ -206,7 +206,7 @@ func PieceShape(p piece.Piece, id string, unders []UnderPicture) (shape, box str
 	blend := ""
 	for i, u := range unders {
 		of := p.Unders[i]
-		w.node(Bitmap{X: of.X * k, Y: of.Y * k, Width: of.Width * k, Height: of.Height * k, Address: u.Template})
+		w.node(Bitmap{X: of.X * k, Y: of.Y * k, Width: of.Width * k, Height: of.Height * k, Address: u.Relief})
 		blend = ";mix-blend-mode:multiply"
 	}
 	for i, o := range outlines {
@@ -249,7 +249,7 @@ type WaySheet struct {
 }
 
 // ColourwaySheet draws up to twelve colourways of one piece on upright A4, three
-// by four, the favourite marked. unders are the templates of the photos the piece
+// by four, the favourite marked. unders are the reliefs of the photos the piece
 // was drawn on.
 func ColourwaySheet(title string, p piece.Piece, unders []*image.Gray, all []WaySheet) (Scene, error) {
 	const wide, high, margin, head, columns, rows = 210.0, 297.0, 12.0, 24.0, 3, 4

@@ -11,16 +11,16 @@ import (
 	"lampfern/core/piece"
 )
 
-// Shine is how a surface catches the light on a template: the strength of the
+// Shine is how a surface catches the light on a relief: the strength of the
 // highlights, 0 to 1, and their colour, white for nil.
 type Shine struct {
 	Strength float64
 	Flash    *colour.Lab
 }
 
-// UnderPicture is where the template of a photo under a drawing is found, and a
+// UnderPicture is where the relief of a photo under a drawing is found, and a
 // picture of its lights.
-type UnderPicture struct{ Template, Lights string }
+type UnderPicture struct{ Relief, Lights string }
 
 // Traced draws a piece over the photos it was drawn on: each part multiplied with
 // their light and shade, and shining as its surface does. shines may be nil.
@@ -34,7 +34,7 @@ func Traced(light Light, p piece.Piece, parts []PiecePart, shines []Shine, under
 	}
 	lights := Mask{ID: "lights"}
 	for i, u := range unders {
-		s.Add(at(i, u.Template))
+		s.Add(at(i, u.Relief))
 		lights.Nodes = append(lights.Nodes, at(i, u.Lights))
 	}
 	for _, sh := range shines {
@@ -67,7 +67,7 @@ func Traced(light Light, p piece.Piece, parts []PiecePart, shines []Shine, under
 // tracedLongest is the longer side of a traced piece as a picture for paper.
 const tracedLongest = 900
 
-// tracedPicture is a traced piece with its colours multiplied with the templates of
+// tracedPicture is a traced piece with its colours multiplied with the reliefs of
 // its photos, as a PNG. Where there is neither it is clear.
 func tracedPicture(p piece.Piece, labs []*colour.Lab, unders []*image.Gray) ([]byte, error) {
 	grid, w, h := p.Grid(tracedLongest)

@@ -35,7 +35,7 @@ func Coloured(p piece.Piece, labs []*colour.Lab) Scene {
 
 // WorktableSheet draws a finished plan on upright A4, to lie beside the work: the
 // piece large in its colours, each card with its parts and what it is, and room
-// for remarks. unders are the templates of the photos the piece was drawn on.
+// for remarks. unders are the reliefs of the photos the piece was drawn on.
 func WorktableSheet(title, purpose string, p piece.Piece, unders []*image.Gray, labs []*colour.Lab, rows []WorkRow) (Scene, error) {
 	const wide, high, margin = 210.0, 297.0, 14.0
 	const rowHigh, mostRows = 11.5, 12

@@ -137,7 +137,7 @@ func TestRedrawBudget(t *testing.T) {
 	redraws(t, "values: another family of 5,000", "/plans/9/values", "await change({ do: 'run-from', source: 'shelf', family: ['violet', 'blue', 'green'][i % 3] })")
 	redraws(t, "ramp: turn the whole set", "/plans/9/ramp", "const f = Object.fromEntries(new FormData(document.getElementById('ramp-form'))); f.turn = i % 90; await change(f)")
 	redraws(t, "proportion: drop a card on a part", "/plans/9/proportion", "await change({ do: 'fill', part: 'ground', key: 1 + i % 5 })")
-	redraws(t, "proportion: recolour 2,452 regions", "/plans/9/proportion", "if (!document.querySelector('#part-heart')) await change({ do: 'piece', template: 'logcabin', 'set-columns': 12, 'set-rows': 12, 'set-rounds': 4 }); await change({ do: 'fill', part: 'light1', key: 1 + i % 5 })")
+	redraws(t, "proportion: recolour 2,452 regions", "/plans/9/proportion", "if (!document.querySelector('#part-heart')) await change({ do: 'piece', pattern: 'logcabin', 'set-columns': 12, 'set-rows': 12, 'set-rounds': 4 }); await change({ do: 'fill', part: 'light1', key: 1 + i % 5 })")
 	redraws(t, "proportion: swap two roles", "/plans/9/proportion", "await change({ do: 'swap', key: 1, with: 2 + i % 3 })")
 	redraws(t, "proportion: next lamp", "/plans/9/proportion", "await show(`/view?lamp=${['warm', 'tube', 'daylight'][i % 3]}&back=/plans/9/proportion`)")
 }

@@ -292,7 +292,7 @@ func (c cgatsColumns) material(set []string) (material.Material, error) {
 		m.Colour = colour.FromD50(colour.Lab{L: number(c.at["LAB_L"]), A: number(c.at["LAB_A"]), B: number(c.at["LAB_B"])})
 	default:
 		x := colour.XYZ{X: number(c.at["XYZ_X"]) / 100, Y: number(c.at["XYZ_Y"]) / 100, Z: number(c.at["XYZ_Z"]) / 100}
-		m.Colour = colour.Adapt(x, colour.D50, colour.D65).Lab(colour.D65)
+		m.Colour = colour.Adapt(x, colour.WhiteD50, colour.WhiteD65).Lab(colour.WhiteD65)
 	}
 	if m.Colour.L > 100 && m.Colour.L <= brightest {
 		m.Colour.L = 100

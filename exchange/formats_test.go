@@ -205,7 +205,7 @@ func TestReadTokens(t *testing.T) {
 func TestTokenSpaces(t *testing.T) {
 	want, _ := colour.ParseHex("#336699")
 	ok, x := want.OKLCh(), want.XYZ()
-	d50, lab50 := colour.Adapt(x, colour.D65, colour.D50), want.Lab().D50()
+	d50, lab50 := colour.Adapt(x, colour.WhiteD65, colour.WhiteD50), want.Lab().D50()
 	r, g, b := want.Linear()
 	for space, c := range map[string][3]float64{
 		"srgb": {0.2, 0.4, 0.6}, "srgb-linear": {r, g, b}, "hsl": {210, 50, 40}, "oklch": {ok.L, ok.C, ok.H},

@@ -9,7 +9,6 @@ import (
 	"lampfern/core/brief"
 	"lampfern/core/colour"
 	"lampfern/core/material"
-	"lampfern/core/piece"
 	"lampfern/core/value"
 )
 
@@ -45,7 +44,7 @@ type Plan struct {
 	Palette    []PlanCard         `json:"palette"`
 	Piece      string             `json:"piece,omitempty"`
 	Settings   map[string]float64 `json:"settings,omitempty"`
-	Own        *piece.Own         `json:"own,omitempty"`
+	Own        json.RawMessage    `json:"own,omitempty"`
 	Fills      map[string]int     `json:"fills,omitempty"`
 	Pinned     []string           `json:"pinned,omitempty"`
 	Groups     [][]string         `json:"groups,omitempty"`
@@ -223,11 +222,6 @@ func ReadPlan(r io.Reader) (Plan, error) {
 	if f.Plan.Brief != nil {
 		if err := f.Plan.Brief.Tidy(); err != nil {
 			return Plan{}, fmt.Errorf("the brief in the file cannot be kept: %w", err)
-		}
-	}
-	if f.Plan.Own != nil {
-		if err := f.Plan.Own.Check(); err != nil {
-			return Plan{}, fmt.Errorf("the piece in the file cannot be made: %w", err)
 		}
 	}
 	if len(f.Plan.Pinned) > maxFills || len(f.Plan.Groups) > maxFills || len(f.Plan.Remarks) > maxFills {

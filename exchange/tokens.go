@@ -212,13 +212,13 @@ func fromSpace(space string, c [3]float64) (colour.Lab, error) {
 	case "srgb":
 		return colour.RGB{R: c[0], G: c[1], B: c[2]}.Lab(), nil
 	case "srgb-linear":
-		return colour.LinearXYZ(c[0], c[1], c[2]).Lab(colour.D65), nil
+		return colour.LinearXYZ(c[0], c[1], c[2]).Lab(colour.WhiteD65), nil
 	case "display-p3":
 		r, g, b := colour.RGB{R: c[0], G: c[1], B: c[2]}.Linear()
 		// Linear display P3 to XYZ, D65 (CSS Color 4).
 		return colour.XYZ{X: 0.4865709486482162*r + 0.26566769316909306*g + 0.1982172852343625*b,
 			Y: 0.2289745640697488*r + 0.6917385218365064*g + 0.079286914093745*b,
-			Z: 0.04511338185890264*g + 1.043944368900976*b}.Lab(colour.D65), nil
+			Z: 0.04511338185890264*g + 1.043944368900976*b}.Lab(colour.WhiteD65), nil
 	case "hsl":
 		return fromHSL(c[0], c[1]/100, c[2]/100).Lab(), nil
 	case "lab":
@@ -231,9 +231,9 @@ func fromSpace(space string, c [3]float64) (colour.Lab, error) {
 	case "oklch":
 		return colour.OKLCh{L: c[0], C: c[1], H: c[2]}.Lab(), nil
 	case "xyz-d65", "xyz":
-		return colour.XYZ{X: c[0], Y: c[1], Z: c[2]}.Lab(colour.D65), nil
+		return colour.XYZ{X: c[0], Y: c[1], Z: c[2]}.Lab(colour.WhiteD65), nil
 	case "xyz-d50":
-		return colour.Adapt(colour.XYZ{X: c[0], Y: c[1], Z: c[2]}, colour.D50, colour.D65).Lab(colour.D65), nil
+		return colour.Adapt(colour.XYZ{X: c[0], Y: c[1], Z: c[2]}, colour.WhiteD50, colour.WhiteD65).Lab(colour.WhiteD65), nil
 	}
 	return colour.Lab{}, fmt.Errorf("the colour space %q is not read here: write it as srgb, oklch or lab", shorten(space))
 }

@@ -5,6 +5,7 @@ import (
 
 	"lampfern/core/colour"
 	"lampfern/core/piece"
+	"lampfern/core/words"
 	"lampfern/shelf"
 )
 
@@ -36,35 +37,49 @@ func (d *Draft) CardFor(lab colour.Lab, name string) int {
 	return key
 }
 
-// Refit takes a piece and the cards of its parts in place of the plan's own.
-func (d *Draft) Refit(template string, settings map[string]float64, own piece.Own, cards map[string]int) error {
-	p, err := d.Desk.Piece(template, settings, own)
+// Refit takes a piece, with what is put into it and the cards of its parts, in place
+// of the plan's own.
+func (d *Draft) Refit(pattern string, settings piece.Values, in piece.Input, cards map[string]int) error {
+	was := *d.Plan
+	d.Plan.Pattern, d.Plan.Settings = pattern, settings
+	d.Plan.Fills, d.Plan.Pinned, d.Plan.Groups = nil, nil, nil
+	err := d.Recast(in)
+	if err != nil {
+		*d.Plan = was
+		return err
+	}
+	var given []Fill
+	for part, key := range cards {
+		if key > 0 {
+			given = append(given, Fill{Part: part, EntryKey: key})
+		}
+	}
+	if len(given) == 0 {
+		return nil
+	}
+	p, err := d.ChosenPiece()
 	if err != nil {
 		return err
 	}
-	d.Plan.Template, d.Plan.Settings = template, settings
-	if err := d.SetOwn(own); err != nil {
-		return err
-	}
-	d.Plan.Fills, d.Plan.Pinned, d.Plan.Groups = nil, nil, nil
-	for _, part := range p.Parts {
-		if key := cards[part.Key]; key > 0 {
-			d.Plan.Fills = append(d.Plan.Fills, Fill{Part: part.Key, EntryKey: key})
-		}
-	}
+	d.Plan.Fills = given
 	d.settleParts(p)
 	d.SortFills()
 	return nil
 }
 
-// Recast makes the piece of a template anew with something else put in; parts that
+// Recast makes the piece anew with something else put into its pattern; parts that
 // it still has keep their cards, pins and groups.
-func (d *Draft) Recast(template string, own piece.Own) error {
-	p, err := d.Desk.Piece(template, d.Plan.Settings, own)
-	if err != nil {
+func (d *Draft) Recast(in piece.Input) error {
+	if err := in.Check(); err != nil {
+		return words.Refuse("The piece cannot be made: %s.", err)
+	}
+	was := d.Plan.put
+	if err := d.Put(in); err != nil {
 		return err
 	}
-	if err := d.SetOwn(own); err != nil {
+	p, err := d.ChosenPiece()
+	if err != nil {
+		d.Plan.put = was
 		return err
 	}
 	d.settleParts(p)

@@ -11,8 +11,8 @@ import (
 	lru "github.com/hashicorp/golang-lru/v2"
 
 	"lampfern/core/balance"
+	"lampfern/core/craft"
 	"lampfern/core/mesh"
-	"lampfern/core/piece"
 	"lampfern/core/words"
 	"lampfern/shelf"
 	"lampfern/store"
@@ -55,11 +55,10 @@ type planAt struct {
 func (k *Desk) Stages() []Stage { return k.stages }
 
 // NewPlan starts a plan with the first piece of its craft, where there is one.
-func (k *Desk) NewPlan(ctx context.Context, name, craft string) (uint, error) {
-	p := &Plan{Plan: store.Plan{Name: name, Craft: craft}}
-	all := piece.Templates()
-	if at := slices.IndexFunc(all, func(t piece.Template) bool { return string(t.Craft) == craft }); at >= 0 {
-		p.Template = all[at].Key
+func (k *Desk) NewPlan(ctx context.Context, name, making string) (uint, error) {
+	p := &Plan{Plan: store.Plan{Name: name, Craft: making}}
+	if of, known := craft.Named(making); known && len(of.Patterns) > 0 {
+		p.Pattern = of.Patterns[0].Key
 	}
 	return p.ID, k.add(ctx, p)
 }
@@ -81,7 +80,7 @@ func (k *Desk) checked(p *Plan) error {
 	if err := p.check(); err != nil {
 		return err
 	}
-	if p.Template == "" {
+	if p.Pattern == "" {
 		return nil
 	}
 	_, err := k.pieceOf(p)
@@ -291,7 +290,7 @@ func (k *Desk) furnish(p *Plan) error {
 			p.Lead = t.Card
 		}
 	}
-	if p.Template == "" {
+	if p.Pattern == "" {
 		return nil
 	}
 	var err error

@@ -4,7 +4,6 @@ import (
 	"context"
 	"encoding/json"
 
-	"lampfern/core/piece"
 	"lampfern/core/words"
 	"lampfern/shelf"
 )
@@ -13,6 +12,7 @@ import (
 // can be done to it.
 type Stage struct {
 	Key, Name, Letter string
+	Pattern, Press    string // of a page for what is put into one pattern: the pattern's key, and the words of the press that leads to it
 
 	New    func() Section                                   // its empty section; nil when it keeps nothing
 	Edits  map[string]func() Edit                           // verb → empty edit, filled from a form
@@ -71,9 +71,6 @@ func (d *Draft) View() (*Plan, error) {
 	p := *d.Plan
 	return &p, d.Desk.furnish(&p)
 }
-
-// SetOwn writes what the maker puts into the piece.
-func (d *Draft) SetOwn(own piece.Own) error { return d.Plan.setOwn(own) }
 
 // Led tells the sections that another colour leads.
 func (d *Draft) Led() {

@@ -8,6 +8,7 @@ import (
 	"unicode/utf8"
 
 	"lampfern/core/form"
+	"lampfern/core/piece"
 	"lampfern/core/words"
 	"lampfern/shelf"
 )
@@ -26,7 +27,7 @@ func (d *Draft) Entry(key int) (int, *shelf.Card, error) {
 
 // ChosenPiece is the plan's piece; a plan without one is refused.
 func (d *Draft) ChosenPiece() (*Piece, error) {
-	if d.Plan.Template == "" {
+	if d.Plan.Pattern == "" {
 		return nil, words.Refuse("Choose a piece first.")
 	}
 	return d.Desk.pieceOf(d.Plan)
@@ -73,7 +74,7 @@ func (d *Draft) Add(e Entry) error {
 
 // emptyParts lists the parts of the piece that no card fills.
 func (d *Draft) emptyParts() []string {
-	if d.Plan.Template == "" {
+	if d.Plan.Pattern == "" {
 		return nil
 	}
 	p, err := d.ChosenPiece()
@@ -197,8 +198,8 @@ func (e LeadWithCard) Do(d *Draft) (string, error) {
 // ChoosePiece chooses the piece and its settings. Parts that the new piece
 // also has keep their card; the rest are filled in tray order.
 type ChoosePiece struct {
-	Template string `form:"template"`
-	Settings map[string]float64
+	Pattern  string `form:"pattern"`
+	Settings piece.Values
 }
 
 // Read implements form.Reader.
@@ -214,11 +215,11 @@ func (e ChoosePiece) Do(d *Draft) (string, error) {
 			return "", words.Refuse("%s must be a number.", k)
 		}
 	}
-	p, err := d.Desk.Piece(e.Template, e.Settings, d.Plan.Own())
+	p, err := d.Desk.Piece(d.Plan, e.Pattern, e.Settings)
 	if err != nil {
 		return "", err
 	}
-	d.Plan.Template, d.Plan.Settings = e.Template, e.Settings
+	d.Plan.Pattern, d.Plan.Settings = e.Pattern, e.Settings
 	d.settleParts(p)
 	return "choose " + p.Name, nil
 }

@@ -3,13 +3,11 @@ package plan
 import (
 	"bytes"
 	"context"
-	"encoding/json"
 	"errors"
 	"fmt"
 	"slices"
 	"strings"
 
-	"lampfern/core/mesh"
 	"lampfern/core/piece"
 	"lampfern/core/words"
 	"lampfern/exchange"
@@ -29,22 +27,35 @@ func (p *Plan) photos(f func(hash string) bool) error {
 			sh.Show(f)
 		}
 	}
-	own := p.Own()
-	if own.Drawing == nil {
-		return nil
-	}
-	d := *own.Drawing
-	d.Unders = nil
-	for _, u := range own.Drawing.Unders {
-		if f(u.Photo) {
-			d.Unders = append(d.Unders, u)
+	for _, in := range p.inputs() {
+		shown, is := in.(piece.Pictured)
+		if !is {
+			continue
+		}
+		all := true
+		shown.Show(func(hash string) bool {
+			keep := f(hash)
+			all = all && keep
+			return keep
+		})
+		if !all {
+			if err := p.setInput(in); err != nil {
+				return err
+			}
 		}
 	}
-	if len(d.Unders) == len(own.Drawing.Unders) {
-		return nil
+	return nil
+}
+
+// models are the meshes that the plan uses.
+func (p *Plan) models() []piece.Model {
+	var out []piece.Model
+	for _, in := range p.inputs() {
+		if m, is := in.(piece.Meshed); is && m.Model().File != "" {
+			out = append(out, m.Model())
+		}
 	}
-	own.Drawing = &d
-	return p.setOwn(own)
+	return out
 }
 
 // refer calls f for every material that the plan refers to.
@@ -98,7 +109,7 @@ func (k *Desk) Export(ctx context.Context, id uint) (name string, file []byte, e
 			out.Photos = append(out.Photos, exchange.ShelfPhoto{Hash: r.Hash, Name: r.Name, File: "photos/" + r.Hash + "." + r.Kind})
 		}
 	}
-	if s := p.Own().Solid; s != nil {
+	for _, s := range p.models() {
 		if _, err := k.Store.ModelFile(s.File); err == nil {
 			out.Meshes = append(out.Meshes, exchange.ShelfPhoto{Hash: s.File, Name: s.Name, File: "meshes/" + s.File + "." + s.Kind})
 		}
@@ -196,17 +207,7 @@ func (p *Plan) whole(in exchange.PlanFile) error {
 			return words.Refuse("The part %q takes card %d, which the plan in the file does not have: save the plan again.", f.Part, f.EntryKey)
 		}
 	}
-	if len(p.put.doc) > 0 {
-		var own piece.Own
-		if err := json.Unmarshal(p.put.doc, &own); err != nil {
-			return words.Refuse("What was put into the piece of the plan cannot be read: save the plan again.")
-		}
-		if err := own.Check(); err != nil {
-			return words.Refuse("The piece in the file cannot be made: %s.", err)
-		}
-		return p.setOwn(own)
-	}
-	return nil
+	return p.checkInputs()
 }
 
 // bringFiles keeps the photos and meshes of a plan file. It lets the plan go of
@@ -254,11 +255,11 @@ func (k *Desk) bringFiles(ctx context.Context, p *Plan, in exchange.PlanFile) (m
 		if !held || shelf.PhotoHash(data) != f.Hash {
 			continue
 		}
-		if _, err := k.KeepMesh(data); err != nil {
+		if _, err := k.KeepMesh(data, nil); err != nil {
 			return nil, err
 		}
 	}
-	if s := p.Own().Solid; s != nil {
+	for _, s := range p.models() {
 		if _, err := k.Store.ModelFile(s.File); errors.Is(err, store.ErrNotFound) {
 			missing = append(missing, "the mesh of "+s.Name)
 		} else if err != nil {
@@ -306,15 +307,4 @@ func (k *Desk) takeMaterials(tx store.Tx, sh *shelf.Shelf, in exchange.PlanFile)
 		ids[n] = fresh[i].ID
 	}
 	return ids, fresh, nil
-}
-
-// standIn is a mesh in the place of one that is not kept here: a box for each of
-// its bodies.
-func standIn(s piece.Solid) *mesh.Mesh {
-	const side, apart = 40, 50
-	m := &mesh.Mesh{}
-	for i := range s.Of {
-		m.Bodies = append(m.Bodies, mesh.Box(fmt.Sprintf("body %d", i+1), mesh.Vec{X: float64(i%5) * apart, Z: float64(i/5) * apart}, mesh.Vec{X: side, Y: side, Z: side}))
-	}
-	return m
 }

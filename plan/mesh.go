@@ -24,8 +24,8 @@ func ReadMesh(kind, name string, data []byte) (mesh.Mesh, error) {
 	return exchange.ReadSTL(name, data)
 }
 
-// Mesh is a kept mesh, ready to use.
-func (s *Desk) Mesh(of piece.Solid) (*mesh.Mesh, error) {
+// Mesh is a kept mesh, ready to use. ErrNoMesh tells that it is not kept here.
+func (s *Desk) Mesh(of piece.Model) (*mesh.Mesh, error) {
 	if m, known := s.meshes.Get(of.File); known {
 		return m, nil
 	}
@@ -44,33 +44,52 @@ func (s *Desk) Mesh(of piece.Solid) (*mesh.Mesh, error) {
 	return &read, nil
 }
 
-// KeepMesh keeps the file of a mesh, the same one once only.
-func (s *Desk) KeepMesh(data []byte) (hash string, err error) {
-	hash = shelf.PhotoHash(data)
-	return hash, s.Store.PutModelFile(hash, data)
-}
-
-// Solid is the plan's assembly with its mesh.
-func (s *Desk) Solid(p *Plan) (piece.Solid, error) {
-	if p.Piece == nil || p.Template != "solid" || p.Own().Solid == nil {
-		return piece.Solid{}, words.Refuse("Bring in a mesh first, as STL or 3MF: its bodies are then the parts.")
+// meshed is an input with its mesh, or with boxes in the place of one that is not
+// kept here, so that the plan can still be looked at.
+func (s *Desk) meshed(in piece.Meshed) (with piece.Meshed, missing bool, err error) {
+	m, err := s.Mesh(in.Model())
+	if missing = errors.Is(err, ErrNoMesh); missing {
+		m, err = standIn(in.Model().Bodies), nil
 	}
-	out := *p.Own().Solid
-	m, err := s.Mesh(out)
-	if errors.Is(err, ErrNoMesh) {
-		m, err = standIn(out), nil
-	}
-	out.Mesh = m
-	return out, err
-}
-
-// SolidSize is how large the plan's assembly is in mm; false when it has none.
-func (s *Desk) SolidSize(p *Plan) (size [3]float64, ok bool) {
-	sol, err := s.Solid(p)
 	if err != nil {
-		return size, false
+		return nil, false, err
 	}
-	return SizeOf(*sol.Mesh), true
+	return in.Give(m), missing, nil
+}
+
+// standIn is a mesh in the place of one that is not kept here: a box for each of
+// its bodies.
+func standIn(bodies int) *mesh.Mesh {
+	const side, apart = 40, 50
+	m := &mesh.Mesh{}
+	for i := range bodies {
+		m.Bodies = append(m.Bodies, mesh.Box(fmt.Sprintf("body %d", i+1), mesh.Vec{X: float64(i%5) * apart, Z: float64(i/5) * apart}, mesh.Vec{X: side, Y: side, Z: side}))
+	}
+	return m
+}
+
+// KeepMesh keeps the file of a mesh, the same one once only. read is the mesh in it,
+// where it was read already.
+func (s *Desk) KeepMesh(data []byte, read *mesh.Mesh) (hash string, err error) {
+	hash = shelf.PhotoHash(data)
+	if err := s.Store.PutModelFile(hash, data); err != nil {
+		return "", err
+	}
+	if read != nil {
+		s.meshes.Add(hash, read)
+	}
+	return hash, nil
+}
+
+// Meshed is the input of the plan's pattern with its mesh, or boxes in its place;
+// false when it is of no mesh, or has none.
+func (s *Desk) Meshed(p *Plan) (piece.Meshed, bool, error) {
+	in, is := p.Put().(piece.Meshed)
+	if !is || in.Model().File == "" {
+		return nil, false, nil
+	}
+	with, _, err := s.meshed(in)
+	return with, err == nil, err
 }
 
 // SizeOf is how large a mesh is along x, y and z, in mm.
@@ -79,14 +98,14 @@ func SizeOf(m mesh.Mesh) [3]float64 {
 	return [3]float64{high.X - low.X, high.Y - low.Y, high.Z - low.Z}
 }
 
-// Unders are the photos under the plan's piece with their templates.
+// Unders are the photos under the plan's piece with their reliefs.
 func (s *Desk) Unders(ctx context.Context, p *Plan) ([]*image.Gray, error) {
 	if p.Piece == nil {
 		return nil, nil
 	}
 	var out []*image.Gray
 	for i, u := range p.Piece.Unders {
-		g, err := s.Template(ctx, u)
+		g, err := s.Relief(ctx, u)
 		if err != nil {
 			return nil, fmt.Errorf("photo %d under the drawing: %w", i+1, err)
 		}

@@ -3,9 +3,9 @@ package plan
 import (
 	"crypto/sha256"
 	"encoding/json"
-	"errors"
 	"fmt"
 
+	"lampfern/core/craft"
 	"lampfern/core/piece"
 	"lampfern/core/words"
 )
@@ -28,31 +28,18 @@ const thinBelow = 0.02
 // pieceKey names what a piece is made from.
 type pieceKey [sha256.Size]byte
 
-// pieceOf is the plan's chosen piece. What the maker put into it is only read
-// when the piece must be built.
-func (k *Desk) pieceOf(p *Plan) (*Piece, error) {
-	return k.build(p.Template, p.Settings, p.docSum(), p.Own)
-}
+// pieceOf is the plan's chosen piece.
+func (k *Desk) pieceOf(p *Plan) (*Piece, error) { return k.Piece(p, p.Pattern, p.Settings) }
 
-// Piece is the piece of a template, built or remembered.
-func (k *Desk) Piece(template string, settings map[string]float64, own piece.Own) (*Piece, error) {
-	var doc []byte
-	if own.Any() {
-		var err error
-		if doc, err = json.Marshal(own); err != nil {
-			return nil, fmt.Errorf("naming a piece: %w", err)
-		}
-	}
-	return k.build(template, settings, docSum(sha256.Sum256(doc)), func() piece.Own { return own })
-}
-
-func (k *Desk) build(template string, settings map[string]float64, of docSum, read func() piece.Own) (*Piece, error) {
+// Piece is the piece of a pattern with what the plan has put into it, built or
+// remembered. What was put in is only read when the piece must be built.
+func (k *Desk) Piece(of *Plan, pattern string, settings piece.Values) (*Piece, error) {
 	set, err := json.Marshal(settings)
 	if err != nil {
 		return nil, fmt.Errorf("naming a piece: %w", err)
 	}
-	sum := sha256.New()
-	for _, part := range [][]byte{[]byte(template), set, of[:]} {
+	doc, sum := of.docSum(), sha256.New()
+	for _, part := range [][]byte{[]byte(pattern), set, doc[:]} {
 		fmt.Fprintf(sum, "%d:", len(part))
 		sum.Write(part)
 	}
@@ -60,19 +47,17 @@ func (k *Desk) build(template string, settings map[string]float64, of docSum, re
 	if p, known := k.pieces.Get(key); known {
 		return p, nil
 	}
-	own, missing := read(), false
-	if template == "solid" && own.Solid != nil && own.Solid.Mesh == nil {
-		with := *own.Solid
-		with.Mesh, err = k.Mesh(with)
-		if missing = errors.Is(err, ErrNoMesh); missing { // the plan can still be looked at
-			with.Mesh, err = standIn(with), nil
-		}
-		if err != nil {
+	t, err := craft.Pattern(pattern)
+	if err != nil {
+		return nil, words.Refuse("The piece cannot be made: %s.", err)
+	}
+	in, missing := of.inputOf(t), false
+	if m, is := in.(piece.Meshed); is && m.Model().File != "" {
+		if in, missing, err = k.meshed(m); err != nil {
 			return nil, err
 		}
-		own.Solid = &with
 	}
-	built, err := piece.Build(template, settings, own)
+	built, err := t.Build(settings, in)
 	if err != nil {
 		return nil, words.Refuse("The piece cannot be made: %s.", err)
 	}

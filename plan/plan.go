@@ -5,14 +5,12 @@
 package plan
 
 import (
-	"crypto/sha256"
-	"encoding/json"
-	"fmt"
 	"slices"
 	"strings"
 	"unicode/utf8"
 
 	"lampfern/core/brief"
+	"lampfern/core/craft"
 	"lampfern/core/material"
 	"lampfern/core/piece"
 	"lampfern/core/wheel"
@@ -41,7 +39,7 @@ type Plan struct {
 
 	sections map[string]Section       // of the stages, by the stage's key
 	read     map[string]store.Section // as they were read
-	put      input                    // what the maker put into the piece
+	put      input                    // what the maker put into patterns
 }
 
 // Section is what one stage keeps of a plan: a document that is written as JSON.
@@ -111,11 +109,11 @@ func (t *Palette) Refer(f func(uint) (uint, bool)) {
 
 // Making is the piece and which card each of its parts takes.
 type Making struct {
-	Template string             `json:"template,omitempty"`
-	Settings map[string]float64 `json:"settings,omitempty"`
-	Fills    []Fill             `json:"fills,omitempty"`
-	Pinned   []string           `json:"pinned,omitempty"` // parts that keep their card
-	Groups   [][]string         `json:"groups,omitempty"` // parts that take one card together
+	Pattern  string       `json:"template,omitempty"` // the key of one of core/craft
+	Settings piece.Values `json:"settings,omitempty"`
+	Fills    []Fill       `json:"fills,omitempty"`
+	Pinned   []string     `json:"pinned,omitempty"` // parts that keep their card
+	Groups   [][]string   `json:"groups,omitempty"` // parts that take one card together
 }
 
 // mostParts bounds what is kept of the parts of a piece.
@@ -201,60 +199,10 @@ func (t *Torn) Show(f func(hash string) bool) {
 	}
 }
 
-// input is what the maker put into the piece, read when it is first asked for:
-// a drawing of thousands of corners is costly, and most requests do not need it.
-type input struct {
-	own *piece.Own
-	doc []byte // as it is kept, empty for nothing
-	sum *docSum
-}
-
-// docSum names a document by its content.
-type docSum [sha256.Size]byte
-
-// docSum is the name of what the maker put into the piece, worked out once.
-func (p *Plan) docSum() docSum {
-	if p.put.sum == nil {
-		sum := docSum(sha256.Sum256(p.put.doc))
-		p.put.sum = &sum
-	}
-	return *p.put.sum
-}
-
-// Own is what the maker put into the piece. Its slices are shared: change a
-// copy, and hand it to Draft.SetOwn.
-func (p *Plan) Own() piece.Own {
-	if p.put.own == nil {
-		p.put.own = &piece.Own{}
-		if len(p.put.doc) > 0 {
-			// It was written by this program and built from before it was shown.
-			_ = json.Unmarshal(p.put.doc, p.put.own)
-		}
-	}
-	return *p.put.own
-}
-
-// setOwn writes what the maker put into the piece.
-func (p *Plan) setOwn(own piece.Own) error {
-	p.put = input{own: &own}
-	if !own.Any() {
-		return nil
-	}
-	doc, err := json.Marshal(own)
-	if err != nil {
-		return fmt.Errorf("writing what was put into the piece: %w", err)
-	}
-	p.put.doc = doc
-	return nil
-}
-
 // shared are the sections that the plan itself keeps, by name.
 func (p *Plan) shared() map[string]Section {
 	return map[string]Section{"tray": &p.Palette, "piece": &p.Making, "colourways": &p.Kept, "notes": &p.Hiding, "wanted": &p.Wanted, "scraps": &p.Torn}
 }
-
-// inputName names the section of what the maker put into the piece.
-const inputName = "input"
 
 // all are all sections but the input, by name.
 func (p *Plan) all() map[string]Section {
@@ -334,16 +282,21 @@ func (p *Plan) School() wheel.School {
 	return wheel.Schools()[0]
 }
 
-// Crafts lists what can be planned; the first is the default.
-func Crafts() []string {
-	return []string{"quilt", "garment", "knitting or crochet", "weaving", "soap", "cards", "printed parts", "painted models", "building parts", "other"}
+// MadeOf are the kinds of material the thing is made of: those of its craft, until
+// the maker says otherwise.
+func (p *Plan) MadeOf() []string {
+	if len(p.Kinds) > 0 {
+		return p.Kinds
+	}
+	of, _ := craft.Named(p.Craft)
+	return of.Kinds
 }
 
 // check tidies the plan's header and refuses what cannot be.
 func (p *Plan) check() error {
 	p.Plan.Name = strings.Join(strings.Fields(p.Plan.Name), " ")
 	if p.Craft == "" {
-		p.Craft = Crafts()[0]
+		p.Craft = craft.Names()[0]
 	}
 	if p.Plan.Name == "" {
 		return words.Refuse("Give the plan a name.")
@@ -351,8 +304,8 @@ func (p *Plan) check() error {
 	if utf8.RuneCountInString(p.Plan.Name) > material.MaxName {
 		return words.Refuse("The plan's name is longer than %d characters: shorten it.", material.MaxName)
 	}
-	if !slices.Contains(Crafts(), p.Craft) {
-		return words.Refuse("The craft %q is not known: choose one of %s.", p.Craft, strings.Join(Crafts(), ", "))
+	if _, known := craft.Named(p.Craft); !known {
+		return words.Refuse("The craft %q is not known: choose one of %s.", p.Craft, strings.Join(craft.Names(), ", "))
 	}
 	for _, k := range p.Kinds {
 		if !slices.Contains(material.Kinds(), k) {

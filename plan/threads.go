@@ -4,29 +4,8 @@ import (
 	"fmt"
 
 	"lampfern/core/colour"
-	"lampfern/core/piece"
 	"lampfern/core/weave"
 )
-
-// ClothOrders are the orders of a plan's cloth, its own or the usual ones.
-func ClothOrders(own piece.Own) (warp, weft []weave.Stripe) {
-	warp, weft = piece.UsualCloth()
-	if own.Warp != nil {
-		warp = own.Warp
-	}
-	if own.Weft != nil {
-		weft = own.Weft
-	}
-	return warp, weft
-}
-
-// Chart is the plan's chart, its own or the usual one.
-func Chart(own piece.Own) piece.Chart {
-	if own.Chart == nil {
-		return piece.UsualChart()
-	}
-	return own.Chart
-}
 
 // LooseThread is the colour of a thread that has no card yet.
 var LooseThread = colour.Lab{L: 74}
@@ -57,17 +36,4 @@ func (p *Plan) Yarns() []YarnView {
 		out = append(out, v)
 	}
 	return out
-}
-
-// Threads are the settings of the plan's cloth, its draft, and the yarn of every
-// end and pick.
-func (p *Plan) Threads() (set map[string]float64, d weave.Draft, warp, weft []int16, err error) {
-	t, err := piece.Find("cloth")
-	if err == nil {
-		set, err = t.Values(p.Settings)
-	}
-	if err == nil {
-		d, warp, weft, err = piece.ClothDraft(set, p.Own())
-	}
-	return set, d, warp, weft, err
 }

@@ -25,9 +25,9 @@ var (
 
 // How much is held in memory at once.
 const (
-	photosKept    = 4
-	templatesKept = 6
-	photosRead    = 1 // at once: one of 40 megapixels takes 150 MB while it is read
+	photosKept  = 4
+	reliefsKept = 6
+	photosRead  = 1 // at once: one of 40 megapixels takes 150 MB while it is read
 )
 
 // Keeper keeps the shelf of one data folder and may be used from many
@@ -36,9 +36,9 @@ type Keeper struct {
 	Store         *store.Store
 	ReaderAddress string // of a colour reader; empty when there is none
 
-	photos    *lru.Cache[string, *Photo]
-	templates *lru.Cache[bareKey, *image.Gray]
-	reading   *semaphore.Weighted // of photos
+	photos  *lru.Cache[string, *Photo]
+	reliefs *lru.Cache[bareKey, *image.Gray]
+	reading *semaphore.Weighted // of photos
 
 	mu    sync.Mutex
 	shelf *Shelf        // as it was last read or written
@@ -47,7 +47,7 @@ type Keeper struct {
 
 // New returns the keeper of a data folder.
 func New(s *store.Store) *Keeper {
-	return &Keeper{Store: s, photos: Cache[string, *Photo](photosKept), templates: Cache[bareKey, *image.Gray](templatesKept),
+	return &Keeper{Store: s, photos: Cache[string, *Photo](photosKept), reliefs: Cache[bareKey, *image.Gray](reliefsKept),
 		reading: semaphore.NewWeighted(photosRead), jobs: map[uint]*job{}}
 }
 

@@ -304,3 +304,25 @@ func (s *Keeper) KeepPrint(ctx context.Context, photo *Photo, look Look, name, k
 	id, err = s.SaveMaterial(ctx, id, revision, m)
 	return id, updated, err
 }
+
+// Spreads from which on a patch is no even one, ΔE00.
+const (
+	unevenFrom = 3.0
+	mixedFrom  = 8.0
+)
+
+// Doubt says how far a colour taken from a photo may be off and why.
+func (t Taken) Doubt(corrected bool) string {
+	why := "from a photo with a known white"
+	if !corrected {
+		why = "from a photo without a known white, so the lamp's cast is still in it"
+	}
+	even := "an even patch"
+	switch {
+	case t.Spread > mixedFrom:
+		even = "more than one colour in the box"
+	case t.Spread > unevenFrom:
+		even = "an uneven patch"
+	}
+	return fmt.Sprintf("Good to about %.1f: %s, %s (spread %.1f).", t.Uncertainty, why, even, t.Spread)
+}

@@ -31,8 +31,8 @@ type Card struct {
 	lean   colour.FamilyName
 	filed  int // place of its family in filing order
 	search string
-	Token  string                 // of a free colour in a hand, else empty
-	films  func() []material.Band // of a translucent material: one to three layers over paper
+	Token  string                    // of a free colour in a hand, else empty
+	films  func() []material.Portion // of a translucent material: one to three layers over paper
 	row    store.Material
 }
 
@@ -59,7 +59,7 @@ type Shelf struct {
 type filed struct {
 	Family colour.FamilyName
 	Kind   string
-	Band   int
+	Step   int
 }
 
 func newShelf(version int64, rows []store.Material) *Shelf {
@@ -141,7 +141,7 @@ func emptyShelf(version int64) *Shelf {
 	sh.Counts = sync.OnceValue(func() map[filed]int {
 		counts := map[filed]int{}
 		for _, c := range sh.Cards {
-			counts[filed{c.Family, c.Kind, band(c.Colour.L)}]++
+			counts[filed{c.Family, c.Kind, stepOf(c.Colour.L)}]++
 		}
 		return counts
 	})
@@ -163,7 +163,7 @@ func newCard(r store.Material) *Card {
 		}
 	}
 	if c.Finish == "translucent" {
-		c.films = sync.OnceValue(func() []material.Band { return films(lab) })
+		c.films = sync.OnceValue(func() []material.Portion { return films(lab) })
 	}
 	lots := make([]string, 0, 2*len(r.Lots))
 	for _, l := range r.Lots {
@@ -177,23 +177,23 @@ func newCard(r store.Material) *Card {
 const filmsShown = 3
 
 // films are one, two and three layers of a see-through material over white paper.
-func films(c colour.Lab) []material.Band {
+func films(c colour.Lab) []material.Portion {
 	const paper = 0.9
 	one, _ := c.RGB()
-	bands := []material.Band{{Colour: c, Share: 1.0 / filmsShown}}
+	portions := []material.Portion{{Colour: c, Share: 1.0 / filmsShown}}
 	for n := 2; n <= filmsShown; n++ {
-		bands = append(bands, material.Band{Colour: colour.Film(one, n, paper).Lab(colour.D65), Share: 1.0 / filmsShown})
+		portions = append(portions, material.Portion{Colour: colour.Film(one, n, paper).Lab(colour.WhiteD65), Share: 1.0 / filmsShown})
 	}
-	return bands
+	return portions
 }
 
 // Face is what a card shows side by side: a translucent material as layers over
 // paper, anything else its colour with its flash or its print colours.
-func (c *Card) Face() []material.Band {
+func (c *Card) Face() []material.Portion {
 	if c.films != nil {
 		return c.films()
 	}
-	return c.Bands()
+	return c.Portions()
 }
 
 // Key names the shelf as it is: two shelves with one key are the same.
@@ -232,7 +232,7 @@ type Query struct {
 	Text      string // every word must be found in the record
 	Family    string
 	Kind      string
-	Value     string // one of BandNames
+	Value     string // one of StepNames
 	Clearness string // clear, soft or greyed
 	Finish    string
 	Lean      string // a plain hue that the colour turns toward in its family
@@ -269,7 +269,7 @@ func (q Query) Takes(c *Card, words []string) bool {
 	switch {
 	case q.Kind != "" && c.Kind != q.Kind,
 		q.Finish != "" && c.Finish != q.Finish,
-		q.Value != "" && BandNames[band(c.Colour.L)] != q.Value,
+		q.Value != "" && StepNames[stepOf(c.Colour.L)] != q.Value,
 		q.Clearness != "" && (c.Neutral || colour.ClearnessWord(c.Clearness) != q.Clearness),
 		q.Lean != "" && string(c.lean) != q.Lean,
 		q.Current && c.Discontinued,

@@ -20,14 +20,14 @@ func NeutralCard(step int) *Card {
 }
 
 // WheelCard is the colour of one leaflet of a wheel, as a free colour.
-func WheelCard(w wheel.Wheel, place, band int, clear bool) *Card {
-	lab, _ := Ideal(w, float64(place), band, clear)
-	c := FreeCard(IdealName(w.Name(float64(place)), band, clear), lab)
+func WheelCard(w wheel.Wheel, place, step int, clear bool) *Card {
+	lab, _ := Ideal(w, float64(place), step, clear)
+	c := FreeCard(IdealName(w.Name(float64(place)), step, clear), lab)
 	side := 0
 	if clear {
 		side = 1
 	}
-	c.Token = fmt.Sprintf("w%d.%d", w.Number(), place*2*Bands+2*band+side)
+	c.Token = fmt.Sprintf("w%d.%d", w.Number(), place*2*ValueSteps+2*step+side)
 	return c
 }
 

@@ -11,23 +11,23 @@ import (
 	"lampfern/core/wheel"
 )
 
-// Bands are the five steps of value along a frond, dark at the centre, by
+// ValueSteps are the five steps of value along a frond, dark at the centre, by
 // their upper L*.
-var BandTops = [Bands]float64{24, 42, 60, 78, 101}
+var StepTops = [ValueSteps]float64{24, 42, 60, 78, 101}
 
-// Bands is the number of value steps on a frond.
-const Bands = 5
+// ValueSteps is the number of value steps on a frond.
+const ValueSteps = 5
 
-// BandNames name the steps of value, dark to light.
-var BandNames = [Bands]string{"very dark", "dark", "middle", "light", "very light"}
+// StepNames name the steps of value, dark to light.
+var StepNames = [ValueSteps]string{"very dark", "dark", "middle", "light", "very light"}
 
-func band(l float64) int {
-	for i, top := range BandTops {
+func stepOf(l float64) int {
+	for i, top := range StepTops {
 		if l < top {
 			return i
 		}
 	}
-	return Bands - 1
+	return ValueSteps - 1
 }
 
 // ClearSide is the clearness from which a colour hangs on a frond's clear side.
@@ -35,7 +35,7 @@ const ClearSide = 0.5
 
 // Leaflet is one place on a frond: a step of value, greyed or clear.
 type Leaflet struct {
-	Band      int
+	Step      int
 	Clear     bool
 	Ideal     colour.Lab // the colour that belongs there
 	Family    colour.FamilyName
@@ -48,7 +48,7 @@ type Leaflet struct {
 type Frond struct {
 	Place    int
 	Name     string
-	Leaflets [2 * Bands]Leaflet
+	Leaflets [2 * ValueSteps]Leaflet
 }
 
 // Fronds hangs the shelf on a wheel: every card with a hue on the leaflet it
@@ -84,7 +84,7 @@ func (sh *Shelf) hang(w wheel.Wheel) [wheel.Places]Frond {
 }
 
 func leaflet(c *Card) int {
-	at := 2 * band(c.Colour.L)
+	at := 2 * stepOf(c.Colour.L)
 	if c.Clearness >= ClearSide {
 		at++
 	}
@@ -92,11 +92,11 @@ func leaflet(c *Card) int {
 }
 
 // Leaflets are the empty leaflets of a place, with what belongs on each.
-func Leaflets(w wheel.Wheel, place float64) [2 * Bands]Leaflet {
-	var out [2 * Bands]Leaflet
-	for b := range Bands {
+func Leaflets(w wheel.Wheel, place float64) [2 * ValueSteps]Leaflet {
+	var out [2 * ValueSteps]Leaflet
+	for b := range ValueSteps {
 		for side := range 2 {
-			l := Leaflet{Band: b, Clear: side == 1}
+			l := Leaflet{Step: b, Clear: side == 1}
 			l.Ideal, l.Clearness = Ideal(w, place, b, l.Clear)
 			l.Family = colour.Family(l.Ideal)
 			out[2*b+side] = l
@@ -106,10 +106,10 @@ func Leaflets(w wheel.Wheel, place float64) [2 * Bands]Leaflet {
 }
 
 // Ideal is the colour that belongs on a leaflet and its clearness: the place's
-// hue at the middle of its band, at most or at a third of the chroma sRGB holds
+// hue at the middle of its step, at most or at a third of the chroma sRGB holds
 // there.
 func Ideal(w wheel.Wheel, place float64, b int, clear bool) (colour.Lab, float64) {
-	l := [Bands]float64{0.30, 0.45, 0.60, 0.75, 0.89}[b]
+	l := [ValueSteps]float64{0.30, 0.45, 0.60, 0.75, 0.89}[b]
 	share := 0.33
 	if clear {
 		share = 0.92
@@ -123,13 +123,13 @@ const BetweenPlaces = "between"
 
 // IdealName names a free colour of a leaflet as the field does: a tint is
 // light, a shade dark, a tone greyed.
-func IdealName(place string, band int, clear bool) string {
-	kinds := [Bands]string{"Very dark tone", "Dark tone", "Tone", "Light tone", "Very light tone"}
+func IdealName(place string, step int, clear bool) string {
+	kinds := [ValueSteps]string{"Very dark tone", "Dark tone", "Tone", "Light tone", "Very light tone"}
 	if clear {
-		kinds = [Bands]string{"Deep shade", "Shade", "Clear", "Tint", "Pale tint"}
+		kinds = [ValueSteps]string{"Deep shade", "Shade", "Clear", "Tint", "Pale tint"}
 	}
-	kind := kinds[band]
-	if strings.HasPrefix(place, BetweenPlaces) || clear && band == Bands/2 {
+	kind := kinds[step]
+	if strings.HasPrefix(place, BetweenPlaces) || clear && step == ValueSteps/2 {
 		return kind + " " + place
 	}
 	return kind + " of " + place
@@ -173,7 +173,7 @@ func (sh *Shelf) Matches(w wheel.Wheel, place float64) []*Card {
 		apart float64
 	}
 	nearer := func(a, b match) int { return cmp.Compare(a.apart, b.apart) }
-	var by [2 * Bands][]match
+	var by [2 * ValueSteps][]match
 	total := 0
 	for _, c := range sh.Within(w, place, MatchWithin) {
 		at := leaflet(c)
@@ -202,7 +202,7 @@ func (sh *Shelf) Matches(w wheel.Wheel, place float64) []*Card {
 
 // NearestTo lists the card nearest by ΔE00 to each free colour of a place, the
 // nearest of all first.
-func (sh *Shelf) NearestTo(ideals [2 * Bands]Leaflet) []*Card {
+func (sh *Shelf) NearestTo(ideals [2 * ValueSteps]Leaflet) []*Card {
 	var all []Near
 	for _, l := range ideals {
 		for _, n := range sh.Nearest(l.Ideal, 1, 0) {

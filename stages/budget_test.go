@@ -8,6 +8,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"lampfern/core/colour"
+	"lampfern/core/craft/other"
 	"lampfern/core/material"
 	"lampfern/core/piece"
 	"lampfern/plan"
@@ -67,16 +68,16 @@ func largeDrawing(tb testing.TB) (*plan.Desk, uint) {
 	for _, m := range ids {
 		do(plan.Pull{Material: m})
 	}
-	do(plan.ChoosePiece{Template: "drawn"})
+	do(plan.ChoosePiece{Pattern: "drawn"})
 	do(plan.Doing(func(d *plan.Draft) (string, error) {
-		dr := &piece.Drawing{Width: 1000, Height: 1000, Across: 1, Down: 1}
+		dr := &other.Drawing{Width: 1000, Height: 1000, Across: 1, Down: 1}
 		for i := range 4 {
 			dr.Parts = append(dr.Parts, piece.Part{Key: fmt.Sprintf("part%d", i+1), Name: fmt.Sprint("part ", i+1)})
 		}
 		for i := range 400 {
 			dr.Outlines = append(dr.Outlines, piece.Outline{Part: i % 4, Corners: piece.Disc(piece.Point{X: 25 + 48*float64(i%20), Y: 25 + 48*float64(i/20)}, 22)})
 		}
-		return "draw much", d.Recast("drawn", piece.Own{Drawing: dr})
+		return "draw much", d.Recast(&other.Drawn{Drawing: dr})
 	}))
 	return k, id
 }

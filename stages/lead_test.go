@@ -31,7 +31,7 @@ func TestTheLeadIsKeptRight(t *testing.T) {
 	require.NotNil(t, p.Lead)
 	assert.Equal(t, "Sixth", p.Lead.Name, "a material leads without lying in the tray")
 
-	p = testroom.Do(t, s, id, wheel.TakeFree{Place: 3, Band: 2, Clear: true})
+	p = testroom.Do(t, s, id, wheel.TakeFree{Place: 3, Step: 2, Clear: true})
 	free := p.Tray[len(p.Tray)-1]
 	p = testroom.Do(t, s, id, plan.Lead{Key: free.Key})
 	require.NotNil(t, p.Lead)

@@ -9,6 +9,8 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"lampfern/core/balance"
+	"lampfern/core/craft/other"
+	"lampfern/core/craft/yarn"
 	"lampfern/core/piece"
 	"lampfern/exchange"
 	"lampfern/plan"
@@ -59,7 +61,7 @@ func TestAClothIsOrderedAndDrafted(t *testing.T) {
 	s := testroom.Studio(t, All()...)
 	id, _ := testroom.Quilt(t, s)
 	testroom.Refused(t, s, id, draft.SetOrders{Warp: "8A", Weft: "8A"}, "changed in the meantime")
-	p := testroom.Do(t, s, id, plan.ChoosePiece{Template: "cloth", Settings: map[string]float64{"width": 100, "length": 200, "ends": 4, "picks": 4}})
+	p := testroom.Do(t, s, id, plan.ChoosePiece{Pattern: "cloth", Settings: map[string]float64{"width": 100, "length": 200, "ends": 4, "picks": 4}})
 	assert.Len(t, p.Piece.Parts, 4)
 	p = testroom.Do(t, s, id, draft.SetOrders{Warp: "12A 10mm B", Weft: "8A 2C"})
 	v, err := draft.Cloth(p)
@@ -118,7 +120,7 @@ func TestAClothIsOrderedAndDrafted(t *testing.T) {
 func TestABattenResizesTheStripesOfACloth(t *testing.T) {
 	s := testroom.Studio(t, All()...)
 	id, _ := testroom.Quilt(t, s)
-	p := testroom.Do(t, s, id, plan.ChoosePiece{Template: "cloth", Settings: map[string]float64{"width": 200, "length": 400}})
+	p := testroom.Do(t, s, id, plan.ChoosePiece{Pattern: "cloth", Settings: map[string]float64{"width": 200, "length": 400}})
 	words, err := takeShare(s, id, p.Revision, p.Tray[2].Key, .2)
 	require.NoError(t, err)
 	assert.Contains(t, words, "warp 16A 6B")
@@ -129,43 +131,43 @@ func TestABattenResizesTheStripesOfACloth(t *testing.T) {
 func TestRowsAreOrdered(t *testing.T) {
 	s := testroom.Studio(t, All()...)
 	id, _ := testroom.Quilt(t, s)
-	p := testroom.Do(t, s, id, plan.ChoosePiece{Template: "rows", Settings: map[string]float64{"colours": 3, "rows": 6, "order": 1, "row": 4}})
-	assert.Equal(t, "6A 2B 6C", proportion.RowOrder(p))
-	p = testroom.Do(t, s, id, proportion.SetRows{Rows: "10A 8mm B"})
-	assert.Equal(t, "10A 2B", proportion.RowOrder(p))
+	p := testroom.Do(t, s, id, plan.ChoosePiece{Pattern: "rows", Settings: map[string]float64{"colours": 3, "rows": 6, "order": 1, "row": 4}})
+	assert.Equal(t, "6A 2B 6C", testroom.Line(p))
+	p = testroom.Do(t, s, id, proportion.WriteInput{Text: "10A 8mm B"})
+	assert.Equal(t, "10A 2B", testroom.Line(p))
 	assert.InDelta(t, 10./12, p.Piece.Shares[0], 1e-12)
 	words, err := takeShare(s, id, p.Revision, p.Tray[1].Key, .5)
 	require.NoError(t, err)
 	assert.Contains(t, words, "rows 10A 10B")
-	testroom.Refused(t, s, id, proportion.SetRows{Rows: "0A"}, "The order of the rows cannot be read: a stripe of 0 threads")
-	testroom.Refused(t, s, id, proportion.SetRows{Rows: "1mm A"}, "thinner than one thread, which takes 4 mm")
-	p = testroom.Do(t, s, id, proportion.SetRows{Rows: " "})
+	testroom.Refused(t, s, id, proportion.WriteInput{Text: "0A"}, "The order of the rows cannot be read: a stripe of 0 threads")
+	testroom.Refused(t, s, id, proportion.WriteInput{Text: "1mm A"}, "thinner than one thread, which takes 4 mm")
+	p = testroom.Do(t, s, id, proportion.WriteInput{Text: " "})
 	assert.Len(t, p.Piece.Parts, 3)
 }
 
 func TestAChartIsPaintedAndSized(t *testing.T) {
 	s := testroom.Studio(t, All()...)
 	id, _ := testroom.Quilt(t, s)
-	testroom.Do(t, s, id, plan.ChoosePiece{Template: "stranded", Settings: nil})
+	testroom.Do(t, s, id, plan.ChoosePiece{Pattern: "stranded", Settings: nil})
 	p := testroom.Do(t, s, id, stitches.WriteChart{Text: "aab\nabb"})
 	v, err := stitches.Stranded(p)
 	require.NoError(t, err)
-	assert.Equal(t, piece.Chart{"AAB", "ABB"}, v.Chart)
+	assert.Equal(t, yarn.Chart{"AAB", "ABB"}, v.Chart)
 	assert.Equal(t, []int{3, 3}, []int{v.Yarns[0].Count, v.Yarns[1].Count})
 	p = testroom.Do(t, s, id, stitches.PaintChart{Stitches: [][2]int{{0, 0}, {1, 0}}, Yarn: 2})
 	v, err = stitches.Stranded(p)
 	require.NoError(t, err)
-	assert.Equal(t, piece.Chart{"CCB", "ABB"}, v.Chart)
+	assert.Equal(t, yarn.Chart{"CCB", "ABB"}, v.Chart)
 	assert.Equal(t, "DEFGHIJKLMNOPQRST", v.Unused)
 	p = testroom.Do(t, s, id, stitches.SizeChart{Across: 4, Down: 3})
 	v, err = stitches.Stranded(p)
 	require.NoError(t, err)
-	assert.Equal(t, piece.Chart{"CCBA", "ABBA", "AAAA"}, v.Chart)
+	assert.Equal(t, yarn.Chart{"CCBA", "ABBA", "AAAA"}, v.Chart)
 	testroom.Do(t, s, id, stitches.MirrorChart{Upright: true})
 	p = testroom.Do(t, s, id, stitches.MirrorChart{Upright: false})
 	v, err = stitches.Stranded(p)
 	require.NoError(t, err)
-	assert.Equal(t, piece.Chart{"AAAA", "ABBA", "ABCC"}, v.Chart)
+	assert.Equal(t, yarn.Chart{"AAAA", "ABBA", "ABCC"}, v.Chart)
 	for _, size := range []int{0, 401} {
 		testroom.Refused(t, s, id, stitches.SizeChart{Across: size, Down: 4}, "from 1 to 400 stitches each way")
 	}
@@ -175,18 +177,18 @@ func TestAChartIsPaintedAndSized(t *testing.T) {
 	assert.ErrorContains(t, err, "one part that takes a card")
 	assert.True(t, hasNote(p, "onepart"))
 	testroom.Refused(t, s, id, stitches.SizeChart{Across: 400, Down: 400}, "choose fewer repeats")
-	testroom.Do(t, s, id, plan.ChoosePiece{Template: "stranded", Settings: map[string]float64{"across": 1, "up": 1}})
+	testroom.Do(t, s, id, plan.ChoosePiece{Pattern: "stranded", Settings: map[string]float64{"across": 1, "up": 1}})
 	testroom.Do(t, s, id, stitches.SizeChart{Across: 400, Down: 400})
 	testroom.Refused(t, s, id, stitches.WriteChart{Text: ""}, "The chart is empty")
 	testroom.Refused(t, s, id, stitches.WriteChart{Text: "AB A"}, "row 2 of the chart has 1 stitches")
 	testroom.Refused(t, s, id, stitches.PaintChart{Stitches: nil, Yarn: 20}, "at most 20 yarns")
-	testroom.Refused(t, s, id, plan.ChoosePiece{Template: "stranded", Settings: map[string]float64{"stitch": 0}}, "stitch width: choose a number from 1 to 12")
+	testroom.Refused(t, s, id, plan.ChoosePiece{Pattern: "stranded", Settings: map[string]float64{"stitch": 0}}, "stitch width: choose a number from 1 to 12")
 }
 
 func TestADrawingIsDrawn(t *testing.T) {
 	s := testroom.Studio(t, All()...)
 	id, _ := testroom.Quilt(t, s)
-	testroom.Do(t, s, id, plan.ChoosePiece{Template: "drawn", Settings: nil})
+	testroom.Do(t, s, id, plan.ChoosePiece{Pattern: "drawn", Settings: nil})
 	testroom.Do(t, s, id, drawing.SizeDrawing{Width: 100, Height: 50, Across: 2, Down: 1})
 	testroom.Do(t, s, id, drawing.AddOutline{Part: "leaf", Corners: []piece.Point{{X: 10, Y: 10}, {X: 60, Y: 10}, {X: 60, Y: 40}, {X: 10, Y: 40}}})
 	p := testroom.Do(t, s, id, drawing.AddOutline{Part: " Sun ", Corners: piece.Disc(piece.Point{X: 95, Y: 5}, 10)})
@@ -199,14 +201,14 @@ func TestADrawingIsDrawn(t *testing.T) {
 		assert.LessOrEqual(t, c.X, 100.0, "held to the drawing")
 	}
 	p = testroom.Do(t, s, id, drawing.MoveOutline{At: 1, DX: 500, DY: 0})
-	assert.InDelta(t, 100, p.Own().Drawing.Outlines[1].Corners[1].X, 1e-9, "as far as it reaches")
+	assert.InDelta(t, 100, plan.Input[other.Drawn](p).Drawing.Outlines[1].Corners[1].X, 1e-9, "as far as it reaches")
 	testroom.Do(t, s, id, drawing.CopyOutline{At: 1})
 	p = testroom.Do(t, s, id, drawing.NameOutline{At: 3, Part: "leaf again"})
 	assert.Equal(t, "leaf again", p.Piece.Parts[3].Name)
 	testroom.Do(t, s, id, drawing.RaiseOutline{At: 3, Lower: true})
 	testroom.Refused(t, s, id, drawing.RaiseOutline{At: 3, Lower: false}, "at the top already")
 	p = testroom.Do(t, s, id, drawing.SizeDrawing{Width: 200, Height: 100, Across: 1, Down: 1})
-	assert.InDelta(t, 200, p.Own().Drawing.Outlines[0].Corners[1].X, 1e-9, "outlines grow along")
+	assert.InDelta(t, 200, plan.Input[other.Drawn](p).Drawing.Outlines[0].Corners[1].X, 1e-9, "outlines grow along")
 	// A part under another cannot be seen, and the stage says so.
 	p = testroom.Do(t, s, id, drawing.AddOutline{Part: "lid", Corners: []piece.Point{{}, {X: 200}, {X: 200, Y: 100}, {Y: 100}}})
 	assert.True(t, hasNote(p, "unseen:"))
@@ -230,7 +232,7 @@ func TestADrawingIsDrawn(t *testing.T) {
 func TestOwnPiecesTravelInPlanFiles(t *testing.T) {
 	s := testroom.Studio(t, All()...)
 	id, _ := testroom.Quilt(t, s)
-	testroom.Do(t, s, id, plan.ChoosePiece{Template: "cloth", Settings: map[string]float64{"width": 100}})
+	testroom.Do(t, s, id, plan.ChoosePiece{Pattern: "cloth", Settings: map[string]float64{"width": 100}})
 	testroom.Do(t, s, id, draft.SetDraft{Threading: "1 2", TieUp: "1, 2", Treadling: "1 2"})
 	testroom.Do(t, s, id, draft.SetOrders{Warp: "3A 4B", Weft: "2A"})
 	testroom.Do(t, s, id, plan.Pin{Part: "yarn1", On: true})
@@ -241,7 +243,7 @@ func TestOwnPiecesTravelInPlanFiles(t *testing.T) {
 	again, err := testroom.Import(other, out)
 	require.NoError(t, err)
 	q := testroom.MustOpen(t, other, again)
-	assert.Equal(t, p.Own(), q.Own())
+	assert.Equal(t, p.Put(), q.Put())
 	assert.Equal(t, []any{p.Pinned, p.Remarks}, []any{q.Pinned, q.Remarks})
 	assert.Equal(t, p.Piece.Shares, q.Piece.Shares)
 	_, err = testroom.Import(other, changed(t, out, func(f *exchange.PlanFile) {
@@ -298,7 +300,7 @@ func TestSecondThreads(t *testing.T) {
 		assert.Contains(t, f.Words, "together a")
 	}
 	testroom.Do(t, s, id, brief.Describe{Name: p.Name, Craft: "weaving", Purpose: ""})
-	p = testroom.Do(t, s, id, plan.ChoosePiece{Template: "cloth", Settings: map[string]float64{"structure": 3, "picks": 2}})
+	p = testroom.Do(t, s, id, plan.ChoosePiece{Pattern: "cloth", Settings: map[string]float64{"structure": 3, "picks": 2}})
 	v, err = proportion.Seconds(p, 0, "")
 	require.NoError(t, err)
 	assert.Equal(t, "3/1 twill", v.Structure.Name, "the cloth's own weave comes first")

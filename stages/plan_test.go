@@ -48,13 +48,13 @@ func TestEveryEditIsUndoneAndRedone(t *testing.T) {
 	more := testroom.Add(t, s, "Sixth=#00804a")
 	edits := []plan.Edit{
 		plan.LeadWith{Material: ids["Heather rail"]}, wheelstage.TurnTo{Places: 3}, wheelstage.Light{Scheme: "analogous", Variant: wheel.Variant{Neighbours: 5}}, plan.Swap{Key: 1, With: 4}, plan.Move{Key: 5, To: 0}, plan.SetAside{Key: 2},
-		plan.FillPart{Part: "peak", Key: 3}, plan.FillPart{Part: "peak", Key: 0}, plan.Pull{Material: more["Sixth"]}, plan.ChoosePiece{Template: "strips", Settings: map[string]float64{"strips": 4}}, plan.FillRest{}, plan.Dismiss{Note: "nofocus", Remark: ""}, plan.ShowNotes{},
+		plan.FillPart{Part: "peak", Key: 3}, plan.FillPart{Part: "peak", Key: 0}, plan.Pull{Material: more["Sixth"]}, plan.ChoosePiece{Pattern: "strips", Settings: map[string]float64{"strips": 4}}, plan.FillRest{}, plan.Dismiss{Note: "nofocus", Remark: ""}, plan.ShowNotes{},
 		brief.Describe{Name: "Fore curtain", Craft: "garment", Purpose: "for the spring tour"}, plan.PutAway{Away: true},
 	}
 	state := func() string {
 		p, err := s.Open(testroom.Ctx, id)
 		require.NoError(t, err)
-		return strings.Join([]string{testroom.Tray(p), p.Name, p.Craft, p.Purpose(), p.Lit(), p.Template, strings.Join(p.Dismissed, ",")}, "|") +
+		return strings.Join([]string{testroom.Tray(p), p.Name, p.Craft, p.Purpose(), p.Lit(), p.Pattern, strings.Join(p.Dismissed, ",")}, "|") +
 			string(rune('0'+wheelstage.Of(p).Turn)) + string(rune('0'+wheelstage.Of(p).Neighbours)) + map[bool]string{true: "away"}[p.PutAway]
 	}
 	states := []string{state()}
@@ -115,13 +115,13 @@ func TestRefusals(t *testing.T) {
 		"no longer in the tray":      plan.SetAside{Key: 99},
 		"no such part":               plan.FillPart{Part: "sleeve", Key: 1},
 		"cannot be lit":              wheelstage.Light{Scheme: "rainbow", Variant: wheel.Variant{}},
-		"cannot be made":             plan.ChoosePiece{Template: "curtain", Settings: map[string]float64{"columns": 99}},
+		"cannot be made":             plan.ChoosePiece{Pattern: "curtain", Settings: map[string]float64{"columns": 99}},
 		"Give the plan a name":       brief.Describe{Name: " ", Craft: "quilt", Purpose: ""},
 		"is not known":               brief.Describe{Name: "x", Craft: "plumbing", Purpose: ""},
 		"purpose is longer":          brief.Describe{Name: "x", Craft: "quilt", Purpose: strings.Repeat("x", 501)},
 		"material is no longer":      plan.LeadWith{Material: 99},
 		"card is no longer":          plan.Swap{Key: 1, With: 99},
-		"choose a whole number from": plan.ChoosePiece{Template: "strips", Settings: map[string]float64{"strips": 2.5}},
+		"choose a whole number from": plan.ChoosePiece{Pattern: "strips", Settings: map[string]float64{"strips": 2.5}},
 	} {
 		err := testroom.Change(s, id, p.Revision, e)
 		var r words.Refusal
@@ -350,7 +350,7 @@ func TestPlanGoesToAnEmptyShelfAndIsTheSame(t *testing.T) {
 	id, ids := testroom.Quilt(t, a)
 	testroom.Do(t, a, id, plan.LeadWith{Material: ids["Heather rail"]})
 	testroom.Do(t, a, id, wheelstage.TurnTo{Places: 2})
-	testroom.Do(t, a, id, plan.ChoosePiece{Template: "curtain", Settings: map[string]float64{"columns": 3}})
+	testroom.Do(t, a, id, plan.ChoosePiece{Pattern: "curtain", Settings: map[string]float64{"columns": 3}})
 	testroom.Do(t, a, id, plan.Swap{Key: 1, With: 3})
 	_, out, err := a.Export(testroom.Ctx, id)
 	require.NoError(t, err)

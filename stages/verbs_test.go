@@ -7,7 +7,6 @@ import (
 	"net/url"
 	"os"
 	"regexp"
-	"slices"
 	"strings"
 	"testing"
 
@@ -127,8 +126,7 @@ func TestEveryStage(t *testing.T) {
 			}
 		})
 	}
-	slices.Sort(letters)
-	assert.Len(t, letters, 10)
+	assert.GreaterOrEqual(t, len(letters), 10)
 }
 
 func must[T any](v T, err error) T {

@@ -156,7 +156,7 @@ func TestChangesWithoutAScript(t *testing.T) {
 	assert.Contains(t, plain(body), "Undone: Marrow flesh to the ground.")
 	for act, want := range map[string]string{
 		"do=pull&material=9999": "no longer on the shelf", "do=light&scheme=rainbow": "cannot be lit", "do=pull&material=x": "must be a whole number",
-		"do=sing": "not known here", "do=redo&x=1": "Done again", "do=piece&template=tent": "cannot be made", "do=piece&template=strips&set-strips=many": "not a number",
+		"do=sing": "not known here", "do=redo&x=1": "Done again", "do=piece&pattern=tent": "cannot be made", "do=piece&pattern=strips&set-strips=many": "not a number",
 	} {
 		code, body := m.change("values", act)
 		assert.Equal(t, 200, code, act)

@@ -75,8 +75,8 @@ func TestTheMakersOwnThingIsBroughtIn(t *testing.T) {
 	code, body = m.bring(1, "lantern.3mf", lantern, "kind", "mesh", "stage", "solid")
 	assert.Equal(t, 200, code)
 	assert.Contains(t, plain(body), "4816 triangles in 12 bodies, 102 × 102 × 166 mm.")
-	for path, want := range map[string]int{"/plans/4/solid.bin": 200, "/plans/4/solid.bin?coarse=1": 200, "/plans/4/solid.3mf": 200, "/plans/9/solid.bin": 422, "/plans/3/under/0/template.jpg": 200, "/plans/3/under/0/lights.png": 200,
-		"/plans/3/under/7/template.jpg": 404, "/plans/9/under/0/template.jpg": 404, "/plans/3/worktable.pdf": 200, "/plans/4/worktable.png": 200, "/plans/6/worktable.svg": 200, "/plans/3/colourways.pdf": 422} {
+	for path, want := range map[string]int{"/plans/4/solid.bin": 200, "/plans/4/solid.bin?coarse=1": 200, "/plans/4/solid.3mf": 200, "/plans/9/solid.bin": 422, "/plans/3/under/0/relief.jpg": 200, "/plans/3/under/0/lights.png": 200,
+		"/plans/3/under/7/relief.jpg": 404, "/plans/9/under/0/relief.jpg": 404, "/plans/3/worktable.pdf": 200, "/plans/4/worktable.png": 200, "/plans/6/worktable.svg": 200, "/plans/3/colourways.pdf": 422} {
 		code, _ := m.get(path)
 		assert.Equal(t, want, code, path)
 	}

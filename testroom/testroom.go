@@ -16,6 +16,7 @@ import (
 	"lampfern/core/colour"
 	"lampfern/core/material"
 	"lampfern/core/mesh"
+	"lampfern/core/piece"
 	"lampfern/core/words"
 	"lampfern/exchange"
 	"lampfern/plan"
@@ -37,12 +38,12 @@ func FillOf(p *plan.Plan, part string) string {
 // right, in a warm light.
 func SwatchPhoto(t *testing.T, width int) []byte {
 	t.Helper()
-	warm := func(hex string) color.NRGBA {
+	warm := func(hex string) color.Color {
 		c, err := colour.ParseHex(hex)
 		require.NoError(t, err)
 		r, g, b := c.Linear()
 		w := colour.LinearRGB(r*0.8, g*0.62, b*0.42)
-		return color.NRGBA{uint8(255 * w.R), uint8(255 * w.G), uint8(255 * w.B), 255}
+		return w
 	}
 	img := image.NewNRGBA(image.Rect(0, 0, width, 100))
 	paper, cloth := warm("#f1f1f1"), warm("#8a5a86")
@@ -52,7 +53,7 @@ func SwatchPhoto(t *testing.T, width int) []byte {
 			if x > width/2 {
 				c = cloth
 			}
-			img.SetNRGBA(x, y, c)
+			img.Set(x, y, c)
 		}
 	}
 	var b bytes.Buffer
@@ -208,4 +209,13 @@ func Import(k *plan.Desk, file []byte) (uint, error) {
 		return 0, err
 	}
 	return p.ID, nil
+}
+
+// Line is what is written into a plan's pattern as a line of text.
+func Line(p *plan.Plan) string {
+	in, is := p.Put().(piece.Written)
+	if !is {
+		return ""
+	}
+	return in.Line(p.Values())
 }

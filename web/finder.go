@@ -86,7 +86,7 @@ func (s *Server) Finder(c *gin.Context, sh *shelf.Shelf, address string) Finder 
 		b.Narrowed = b.Narrowed || now.Get(name) != ""
 	}
 	pick("kind", "every kind", material.Kinds())
-	pick("value", "any value", shelf.BandNames[:])
+	pick("value", "any value", shelf.StepNames[:])
 	pick("clearness", "any clearness", []string{"clear", "soft", "greyed"})
 	pick("lean", "leans anywhere", []string{"yellow", "orange", "red", "violet", "blue", "green"})
 	pick("finish", "any finish", material.Finishes())

@@ -19,7 +19,7 @@ func UnderPictures(p *Page, pc piece.Piece) []draw.UnderPicture {
 	var out []draw.UnderPicture
 	for i, u := range pc.Unders {
 		how := strings.NewReplacer(" ", "_", "{", "", "}", "").Replace(fmt.Sprintf("%s_%v", u.Photo, u.Bare))
-		out = append(out, draw.UnderPicture{Template: fmt.Sprintf("/plans/%d/under/%d/template.jpg?%s", p.Plan.ID, i, how), Lights: fmt.Sprintf("/plans/%d/under/%d/lights.png?%s", p.Plan.ID, i, how)})
+		out = append(out, draw.UnderPicture{Relief: fmt.Sprintf("/plans/%d/under/%d/relief.jpg?%s", p.Plan.ID, i, how), Lights: fmt.Sprintf("/plans/%d/under/%d/lights.png?%s", p.Plan.ID, i, how)})
 	}
 	return out
 }
@@ -45,7 +45,7 @@ func Shines(p *Page, fill []int, flat bool) []draw.Shine {
 
 // SizeWords is a piece's size in words: centimetres, or millimetres for small ones.
 func SizeWords(p piece.Piece) string {
-	if p.Template == "solid" {
+	if p.Box[0] > 0 {
 		return "from all round"
 	}
 	if math.Max(p.Width, p.Height) < 400 {

@@ -59,7 +59,7 @@ func backLines(c *shelf.Card) []string {
 
 // SheetCard is a card as it is printed.
 func SheetCard(c *shelf.Card, number int) draw.SheetCard {
-	return draw.SheetCard{Name: c.Name, Lines: CardLines(c), Back: backLines(c), Number: number, Colour: c.Colour, Bands: c.Face(), Amount: c.OnHandWords()}
+	return draw.SheetCard{Name: c.Name, Lines: CardLines(c), Back: backLines(c), Number: number, Colour: c.Colour, Portions: c.Face(), Amount: c.OnHandWords()}
 }
 
 // SendPages sends drawn sheets in one format; SVG and PNG hold the one that the

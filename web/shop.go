@@ -63,8 +63,12 @@ func (s *shop) read() error {
 	return s.readPages()
 }
 
-// sheet is the one style sheet, made of the kit's and those of the rooms.
-const sheet = "css/lampfern.css"
+// sheet is the one style sheet: the kit's, those of the rooms, and the kit's for
+// small windows.
+const (
+	sheet  = "css/lampfern.css"
+	narrow = "css/narrow.css"
+)
 
 // readStatic gathers what browsers fetch and names it by its content, so that
 // they may keep it for good.
@@ -102,6 +106,8 @@ func (s *shop) readStatic() error {
 			s.modules = append(s.modules, "js/"+n)
 		}
 	}
+	s.static[sheet] = append(append(s.static[sheet], '\n'), s.static[narrow]...)
+	delete(s.static, narrow)
 	sum := sha256.New()
 	for _, n := range slices.Sorted(maps.Keys(s.static)) {
 		sum.Write([]byte(n))

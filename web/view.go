@@ -150,7 +150,7 @@ func (v View) Coat(c *shelf.Card) template.CSS {
 
 // plainDaylight reports whether colours are shown as they are.
 func (v View) plainDaylight() bool {
-	return v.Lamp.White == colour.D65 && !v.ValuesOnly && v.Eye == nil
+	return v.Lamp.White == colour.WhiteD65 && !v.ValuesOnly && v.Eye == nil
 }
 
 // Choice is one button of the lamp bar or one entry of a list.
@@ -231,7 +231,7 @@ func (v View) Surrounds() []Choice {
 // are shown; empty otherwise.
 func (v View) Unusual() string {
 	var parts []string
-	if v.Lamp.White != colour.D65 {
+	if v.Lamp.White != colour.WhiteD65 {
 		parts = append(parts, fmt.Sprintf("Seen under the %s, which turns white %s. It is reckoned from one colour and not a spectrum: two cloths that match here may part under that lamp, so look at the card there.", v.Lamp.Name, cast(v.Lamp)))
 	}
 	if v.Eye != nil {

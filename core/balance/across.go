@@ -92,5 +92,5 @@ func Mix(c []colour.Lab, share []float64) colour.Lab {
 		sum.X, sum.Y, sum.Z = sum.X+share[i]*x.X, sum.Y+share[i]*x.Y, sum.Z+share[i]*x.Z
 		total += share[i]
 	}
-	return colour.XYZ{X: sum.X / total, Y: sum.Y / total, Z: sum.Z / total}.Lab(colour.D65)
+	return colour.XYZ{X: sum.X / total, Y: sum.Y / total, Z: sum.Z / total}.Lab(colour.WhiteD65)
 }

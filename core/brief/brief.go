@@ -228,14 +228,3 @@ const (
 	FewestColours = 1
 	MostColours   = 40
 )
-
-// SensibleCount is how many colours to begin with for a kind of work.
-func SensibleCount(craft string) (from, to int) {
-	switch craft {
-	case "soap", "weaving":
-		return 2, 4
-	case "quilt", "painted models":
-		return 3, 7
-	}
-	return 3, 5
-}

@@ -52,13 +52,13 @@ type Lamp struct {
 // Lamps lists the lights in the order they are offered; the first is daylight.
 func Lamps() []Lamp {
 	return []Lamp{
-		{"daylight", "daylight", D65},
-		{"warm", "warm bulb", A},
-		{"tube", "shop tube", F2},
-		{"horizon", "low sun", D50},
-		{"led27", "warm LED", P2700},
-		{"led40", "cool LED", P4000},
-		{"tri", "three-band tube", F11},
+		{"daylight", "daylight", WhiteD65},
+		{"warm", "warm bulb", WhiteA},
+		{"tube", "shop tube", WhiteF2},
+		{"horizon", "low sun", WhiteD50},
+		{"led27", "warm LED", WhiteP2700},
+		{"led40", "cool LED", WhiteP4000},
+		{"tri", "three-band tube", WhiteF11},
 	}
 }
 
@@ -66,9 +66,9 @@ func Lamps() []Lamp {
 // adapted by the given degree, 0 to 1. It starts from one colour, not from a
 // spectrum, so it tells the cast and never whether two cloths part under it.
 func (l Lamp) See(c Lab, degree float64) Lab {
-	if l.White == D65 {
+	if l.White == WhiteD65 {
 		return c
 	}
-	under := Adapt(c.XYZ(), D65, l.White)
-	return adapt(under, l.White, D65, degree).Lab(D65)
+	under := Adapt(c.XYZ(), WhiteD65, l.White)
+	return adapt(under, l.White, WhiteD65, degree).Lab(WhiteD65)
 }

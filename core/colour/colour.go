@@ -34,13 +34,13 @@ type OKLCh struct{ L, C, H float64 }
 
 // White points with Y = 1, from CSS Color 4 (D65, D50), CIE 15 and ASTM E308.
 var (
-	D65   = XYZ{0.3127 / 0.3290, 1, (1 - 0.3127 - 0.3290) / 0.3290}
-	D50   = XYZ{0.3457 / 0.3585, 1, (1 - 0.3457 - 0.3585) / 0.3585}
-	A     = XYZ{1.09850, 1, 0.35585}
-	F2    = XYZ{0.99186, 1, 0.67393}
-	F11   = XYZ{1.00962, 1, 0.64350}
-	P2700 = XYZ{1.11997750, 1, 0.315483764}
-	P4000 = XYZ{1.00980435, 1, 0.644485623}
+	WhiteD65   = XYZ{0.3127 / 0.3290, 1, (1 - 0.3127 - 0.3290) / 0.3290}
+	WhiteD50   = XYZ{0.3457 / 0.3585, 1, (1 - 0.3457 - 0.3585) / 0.3585}
+	WhiteA     = XYZ{1.09850, 1, 0.35585}
+	WhiteF2    = XYZ{0.99186, 1, 0.67393}
+	WhiteF11   = XYZ{1.00962, 1, 0.64350}
+	WhiteP2700 = XYZ{1.11997750, 1, 0.315483764}
+	WhiteP4000 = XYZ{1.00980435, 1, 0.644485623}
 )
 
 type matrix [3][3]float64
@@ -104,6 +104,13 @@ func (c RGB) Hex() string {
 	return string(b[:])
 }
 
+// RGBA implements image/color.Color: channels of 0 to 65535, opaque, each clipped to
+// 0–1 first and rounded to eight bits, as Hex is.
+func (c RGB) RGBA() (r, g, b, a uint32) {
+	eight := func(v float64) uint32 { return 0x101 * uint32(math.Round(255*clamp01(v))) }
+	return eight(c.R), eight(c.G), eight(c.B), 0xffff
+}
+
 // Linear returns the linear-light channels (IEC 61966-2-1 decoding).
 func (c RGB) Linear() (r, g, b float64) { return decode(c.R), decode(c.G), decode(c.B) }
 
@@ -141,7 +148,7 @@ func LinearXYZ(r, g, b float64) XYZ {
 }
 
 // Lab converts to CIELAB, D65.
-func (c RGB) Lab() Lab { return c.XYZ().Lab(D65) }
+func (c RGB) Lab() Lab { return c.XYZ().Lab(WhiteD65) }
 
 // OKLab converts to OKLab.
 func (c RGB) OKLab() OKLab { return c.XYZ().OKLab() }
@@ -171,7 +178,7 @@ func (x XYZ) Lab(white XYZ) Lab {
 }
 
 // XYZ converts back to tristimulus values relative to D65.
-func (c Lab) XYZ() XYZ { return c.xyz(D65) }
+func (c Lab) XYZ() XYZ { return c.xyz(WhiteD65) }
 
 func (c Lab) xyz(white XYZ) XYZ {
 	fy := (c.L + 16) / 116
@@ -204,7 +211,7 @@ func (c Lab) Hex() string {
 func (c Lab) OKLCh() OKLCh { return c.XYZ().OKLab().LCh() }
 
 // Lab converts to CIELAB, D65, without gamut mapping.
-func (c OKLCh) Lab() Lab { return c.ok().xyz().Lab(D65) }
+func (c OKLCh) Lab() Lab { return c.ok().xyz().Lab(WhiteD65) }
 
 // OKLab converts to OKLab.
 func (x XYZ) OKLab() OKLab {

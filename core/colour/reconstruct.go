@@ -5,20 +5,20 @@ import (
 	"sync"
 )
 
-// Bands is how many bands a reconstructed reflectance has, from 380 to 730 nm
+// Wavelengths is how many bands a reconstructed reflectance has, from 380 to 730 nm
 // every 10 nm.
-const Bands = len(bands)
+const Wavelengths = len(bands)
 
 // spectral makes XYZ of a reflectance, so that a perfect reflector is exactly D65
 // white, and linear sRGB of it.
-var spectral = sync.OnceValue(func() (w struct{ xyz, rgb [3][Bands]float64 }) {
+var spectral = sync.OnceValue(func() (w struct{ xyz, rgb [3][Wavelengths]float64 }) {
 	var whole [3]float64
 	for _, b := range bands {
 		for k := range whole {
 			whole[k] += b[k] * b[3]
 		}
 	}
-	white := [3]float64{D65.X, D65.Y, D65.Z}
+	white := [3]float64{WhiteD65.X, WhiteD65.Y, WhiteD65.Z}
 	for i, b := range bands {
 		for k := range whole {
 			w.xyz[k][i] = b[k] * b[3] * white[k] / whole[k]
@@ -40,45 +40,45 @@ const (
 // D65: least slope squared in hyperbolic tangent space (Burns, LHTSS), found by
 // Newton's method. The colour is first brought into sRGB. One colour has many
 // reflectances; this is a likely one.
-func Reflectance(c RGB) [Bands]float64 {
+func Reflectance(c RGB) [Wavelengths]float64 {
 	r, g, b := c.Linear()
 	want := [3]float64{r, g, b}
 	for k := range want {
 		want[k] = math.Min(1-leastLinear, math.Max(leastLinear, want[k]))
 	}
-	var out [Bands]float64
+	var out [Wavelengths]float64
 	if want[0] == want[1] && want[1] == want[2] {
 		for i := range out {
 			out[i] = want[0]
 		}
 		return out
 	}
-	const size = Bands + 3
+	const size = Wavelengths + 3
 	t := spectral().rgb
-	var z [Bands]float64
+	var z [Wavelengths]float64
 	var l [3]float64
 	for range mostRounds {
 		var m [size][size + 1]float64
 		most := 0.0
-		for i := range Bands {
+		for i := range Wavelengths {
 			th := math.Tanh(z[i])
 			d := (1 - th*th) / 2
 			slope := 0.0
 			for k := range l {
 				slope += t[k][i] * l[k]
-				m[i][Bands+k], m[Bands+k][i] = d*t[k][i], d*t[k][i]
-				m[Bands+k][size] -= t[k][i] * (1 + th) / 2
+				m[i][Wavelengths+k], m[Wavelengths+k][i] = d*t[k][i], d*t[k][i]
+				m[Wavelengths+k][size] -= t[k][i] * (1 + th) / 2
 			}
 			h := 4.0
 			grad := 4 * z[i]
-			if i == 0 || i == Bands-1 {
+			if i == 0 || i == Wavelengths-1 {
 				h, grad = 2, 2*z[i]
 			}
 			if i > 0 {
 				m[i][i-1] = -2
 				grad -= 2 * z[i-1]
 			}
-			if i < Bands-1 {
+			if i < Wavelengths-1 {
 				m[i][i+1] = -2
 				grad -= 2 * z[i+1]
 			}
@@ -87,15 +87,15 @@ func Reflectance(c RGB) [Bands]float64 {
 			most = math.Max(most, math.Abs(m[i][size]))
 		}
 		for k := range l {
-			m[Bands+k][size] += want[k]
-			most = math.Max(most, math.Abs(m[Bands+k][size]))
+			m[Wavelengths+k][size] += want[k]
+			most = math.Max(most, math.Abs(m[Wavelengths+k][size]))
 		}
 		if most < solved {
 			break
 		}
 		eliminate(&m)
 		scale := 1.0
-		for i := range Bands {
+		for i := range Wavelengths {
 			if s := math.Abs(m[i][size]); s*scale > mostStride {
 				scale = mostStride / s
 			}
@@ -104,7 +104,7 @@ func Reflectance(c RGB) [Bands]float64 {
 			z[i] += scale * m[i][size]
 		}
 		for k := range l {
-			l[k] += scale * m[Bands+k][size]
+			l[k] += scale * m[Wavelengths+k][size]
 		}
 	}
 	for i := range out {
@@ -115,8 +115,8 @@ func Reflectance(c RGB) [Bands]float64 {
 
 // eliminate solves the linear equations in place by Gauss and Jordan with
 // pivots; the last column becomes the solution.
-func eliminate(m *[Bands + 3][Bands + 4]float64) {
-	const size = Bands + 3
+func eliminate(m *[Wavelengths + 3][Wavelengths + 4]float64) {
+	const size = Wavelengths + 3
 	for i := range size {
 		best := i
 		for j := i + 1; j < size; j++ {

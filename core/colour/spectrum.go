@@ -90,7 +90,7 @@ func FromReflectance(nm, r []float64) (Lab, error) {
 			whole[k] += w
 		}
 	}
-	return XYZ{D65.X * sum[0] / whole[0], sum[1] / whole[1], D65.Z * sum[2] / whole[2]}.Lab(D65), nil
+	return XYZ{WhiteD65.X * sum[0] / whole[0], sum[1] / whole[1], WhiteD65.Z * sum[2] / whole[2]}.Lab(WhiteD65), nil
 }
 
 // at reads r off straight lines between the wavelengths.
@@ -108,8 +108,8 @@ func at(nm, r []float64, w float64) float64 {
 
 // FromD50 takes a CIELAB colour relative to D50, as colour readers and print
 // standards give it, to D65 (linear Bradford).
-func FromD50(c Lab) Lab { return Adapt(c.xyz(D50), D50, D65).Lab(D65) }
+func FromD50(c Lab) Lab { return Adapt(c.xyz(WhiteD50), WhiteD50, WhiteD65).Lab(WhiteD65) }
 
 // D50 is the colour relative to D50, as colour readers give it (linear
 // Bradford).
-func (c Lab) D50() Lab { return Adapt(c.XYZ(), D65, D50).Lab(D50) }
+func (c Lab) D50() Lab { return Adapt(c.XYZ(), WhiteD65, WhiteD50).Lab(WhiteD50) }

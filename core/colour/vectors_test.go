@@ -2,6 +2,7 @@ package colour
 
 import (
 	"encoding/csv"
+	"image/color"
 	"math"
 	"math/rand/v2"
 	"os"
@@ -69,7 +70,7 @@ func TestConvertVectors(t *testing.T) {
 		assert.InDeltaSlice(t, []float64{n("X"), n("Y"), n("Z")}, []float64{x.X, x.Y, x.Z}, 1e-6, r["hex"])
 		lab := c.Lab()
 		assert.InDeltaSlice(t, []float64{n("lab65_L"), n("lab65_a"), n("lab65_b")}, []float64{lab.L, lab.A, lab.B}, 1e-4, r["hex"])
-		l50 := Adapt(x, D65, D50).Lab(D50)
+		l50 := Adapt(x, WhiteD65, WhiteD50).Lab(WhiteD50)
 		assert.InDeltaSlice(t, []float64{n("lab50_L"), n("lab50_a"), n("lab50_b")}, []float64{l50.L, l50.A, l50.B}, 2e-4, r["hex"])
 		ok := c.OKLab()
 		assert.InDeltaSlice(t, []float64{n("oklab_L"), n("oklab_a"), n("oklab_b")}, []float64{ok.L, ok.A, ok.B}, 1e-6, r["hex"])
@@ -161,7 +162,7 @@ func TestAdaptVectors(t *testing.T) {
 			XYZ{n("Xws"), n("Yws"), n("Zws")}, XYZ{n("Xwd"), n("Ywd"), n("Zwd")})
 		assert.InDeltaSlice(t, []float64{n("X_out"), n("Y_out"), n("Z_out")}, []float64{got.X, got.Y, got.Z}, 1e-7, r["pair"])
 	}
-	ours := map[string]XYZ{"D65": D65, "D50": D50, "A": A, "F2": F2, "F11": F11, "P2700": P2700, "P4000": P4000}
+	ours := map[string]XYZ{"D65": WhiteD65, "D50": WhiteD50, "A": WhiteA, "F2": WhiteF2, "F11": WhiteF11, "P2700": WhiteP2700, "P4000": WhiteP4000}
 	for _, r := range rows(t, "whites.csv") {
 		if w, ok := ours[r["name"]]; ok {
 			assert.InDeltaSlice(t, []float64{num(t, r["X"]), num(t, r["Y"]), num(t, r["Z"])}, []float64{w.X, w.Y, w.Z}, 1e-8, r["name"])
@@ -241,4 +242,10 @@ func BenchmarkDeltaE2000(b *testing.B) {
 		}
 	})
 	_ = sink
+}
+
+func TestRGBIsAColourOfImages(t *testing.T) {
+	var c color.Color = RGB{1.2, 0.5, -0.1}
+	assert.Equal(t, color.RGBA{255, 128, 0, 255}, color.RGBAModel.Convert(c))
+	assert.Equal(t, "#ff8000", RGB{1.2, 0.5, -0.1}.Hex())
 }

@@ -147,8 +147,8 @@ type Further struct {
 	Coverage float64 // of a print colour, 0–1
 }
 
-// Band is a colour and the share of a material's face it takes, 0–1.
-type Band struct {
+// Portion is a colour and the share of a material's face it takes, 0–1.
+type Portion struct {
 	Colour colour.Lab
 	Share  float64
 }
@@ -156,11 +156,11 @@ type Band struct {
 // flashShare is how much of a shimmering face shows what it turns to.
 const flashShare = 0.35
 
-// Bands is what the face of a material shows: its colour, then its flash or
+// Portions is what the face of a material shows: its colour, then its flash or
 // its print colours by their coverage. The shares add up to 1; what a second
 // layer comes to is no part of the face.
-func (m Material) Bands() []Band {
-	var bands []Band
+func (m Material) Portions() []Portion {
+	var portions []Portion
 	rest := 1.0
 	for _, f := range m.Further {
 		share := f.Coverage
@@ -171,14 +171,14 @@ func (m Material) Bands() []Band {
 			share = flashShare
 		}
 		if share = min(share, rest); share > 0 {
-			bands, rest = append(bands, Band{f.Colour, share}), rest-share
+			portions, rest = append(portions, Portion{f.Colour, share}), rest-share
 		}
 	}
 	const crumb = 1e-6
 	if rest > crumb {
-		bands = append([]Band{{m.Colour, rest}}, bands...)
+		portions = append([]Portion{{m.Colour, rest}}, portions...)
 	}
-	return bands
+	return portions
 }
 
 // ReadsAs is the one colour a material takes part with beside others: of a
@@ -190,11 +190,11 @@ func (m Material) ReadsAs() colour.Lab {
 		return m.Colour
 	}
 	var sum colour.XYZ
-	for _, b := range m.Bands() {
+	for _, b := range m.Portions() {
 		x := b.Colour.XYZ()
 		sum.X, sum.Y, sum.Z = sum.X+b.Share*x.X, sum.Y+b.Share*x.Y, sum.Z+b.Share*x.Z
 	}
-	return sum.Lab(colour.D65)
+	return sum.Lab(colour.WhiteD65)
 }
 
 // Limits of stock.

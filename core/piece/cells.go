@@ -27,14 +27,14 @@ const (
 // MostCells bounds a piece made of cells.
 const MostCells = 4_000_000
 
-// newCells is a piece of so many cells with its parts, all of the first.
-func newCells(grain Grain, across, down int, wide, high float64, parts []Part) Piece {
-	return Piece{Width: float64(across) * wide, Height: float64(down) * high, Parts: parts,
+// OfCells is a piece of so many cells with its parts, all of the first.
+func OfCells(grain Grain, across, down int, wide, high float64, parts []Part) Piece {
+	return Piece{Width: float64(across) * wide, Height: float64(down) * high, Parts: parts, Stitch: At(wide, high),
 		Cells: &Cells{Grain: grain, Across: across, Down: down, Wide: wide, High: high, Part: make([]int16, across*down)}}
 }
 
-// empty takes every cell from its part.
-func (c *Cells) empty() {
+// Empty takes every cell from its part.
+func (c *Cells) Empty() {
 	for i := range c.Part {
 		c.Part[i] = -1
 	}
@@ -113,9 +113,9 @@ func (c *Cells) filled() *Cells {
 	return c.Window(x0, y0, x1, y1)
 }
 
-// beside lays what is filled of flat cells beside one another on one ground, gap
+// Beside lays what is filled of flat cells beside one another on one ground, gap
 // empty cells apart.
-func beside(all []*Cells, gap int) *Cells {
+func Beside(all []*Cells, gap int) *Cells {
 	out := *all[0]
 	out.Across, out.Down = -gap, 0
 	cut := make([]*Cells, len(all))
@@ -124,7 +124,7 @@ func beside(all []*Cells, gap int) *Cells {
 		out.Across, out.Down = out.Across+gap+cut[i].Across, max(out.Down, cut[i].Down)
 	}
 	out.Part = make([]int16, out.Across*out.Down)
-	out.empty()
+	out.Empty()
 	x := 0
 	for _, c := range cut {
 		for y := range c.Down {
@@ -153,4 +153,18 @@ func (c *Cells) labels(w, h int, cell float64) []int16 {
 		}
 	}
 	return grid
+}
+
+// SmallWindow is what a small picture shows of a piece made of cells: two views of a
+// solid, the head of a long cloth, else all.
+func (p Piece) SmallWindow() *Cells {
+	const tallest = 1.4 // times as high as wide
+	c := p.Cells
+	switch {
+	case p.Shown != nil:
+		return p.Shown
+	case p.Height > tallest*p.Width:
+		return c.Window(0, 0, c.Across, max(1, int(tallest*p.Width/c.High)))
+	}
+	return c
 }

@@ -105,8 +105,8 @@ func Overlay(all []Outline) []Region {
 	return slices.DeleteFunc(out, func(r Region) bool { return r.Area() < thinnest*thinnest })
 }
 
-// over makes the piece of outlines laid one over another.
-func (p *Piece) over(all []Outline) { p.Regions, p.Sliced = Overlay(all), true }
+// Over makes the piece of outlines laid one over another.
+func (p *Piece) Over(all []Outline) { p.Regions, p.Sliced = Overlay(all), true }
 
 // levels are the heights of all corners and crossings, in order.
 func levels(edges []edge) []float64 {

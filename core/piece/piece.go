@@ -1,6 +1,6 @@
 // Package piece holds what is to be made as flat regions with exact areas and
 // borders: polygons in millimetres grouped into parts that each take one
-// colour, and the templates that build them.
+// colour, and what a pattern, its settings and its input are.
 //
 // Which colour a part takes, and what the colours then do, belongs to balance.
 package piece
@@ -15,7 +15,7 @@ type Point struct {
 
 // Part is a set of regions that takes one colour.
 type Part struct {
-	Key  string `json:"key"`  // stable within a template
+	Key  string `json:"key"`  // stable within a pattern
 	Name string `json:"name"` // as the maker reads it
 }
 
@@ -28,15 +28,17 @@ type Region struct {
 
 // Piece is a flat thing to be made. Sizes are in millimetres.
 type Piece struct {
-	Template      string
+	Pattern       string // the key of the pattern it was built from
 	Name          string
 	Width, Height float64
 	Parts         []Part
 	Regions       []Region
-	Sliced        bool    // regions are slices of outlines laid over one another
-	Unders        []Under // photos whose light and shade show through
-	Cells         *Cells  // in place of regions, when the piece is made of cells
-	Shown         *Cells  // what a small or printed picture shows of a solid: two views of it, large
+	Sliced        bool       // regions are slices of outlines laid over one another
+	Unders        []Under    // photos whose light and shade show through
+	Cells         *Cells     // in place of regions, when the piece is made of cells
+	Shown         *Cells     // what a small or printed picture shows of a solid: two views of it, large
+	Box           [3]float64 // size of a solid in mm; zero for a flat piece
+	Stitch        Point      // the size of a stitch or crossing in mm; zero where there is none
 }
 
 // Area is the polygon's area in mm² (shoelace formula).

@@ -107,10 +107,10 @@ func Sample(img image.Image, box image.Rectangle) (Patch, error) {
 	kept := all[cut : len(all)-cut]
 	m := mean(kept)
 	out := Patch{XYZ: m.xyz(), Pixels: len(kept), Burnt: float64(burnt) / float64(len(all))}
-	centre := out.XYZ.Lab(colour.D65)
+	centre := out.XYZ.Lab(colour.WhiteD65)
 	every, n := max(1, len(kept)/spreadPixels), 0
 	for i := 0; i < len(kept); i += every {
-		out.Spread += colour.DeltaE2000(centre, kept[i].xyz().Lab(colour.D65))
+		out.Spread += colour.DeltaE2000(centre, kept[i].xyz().Lab(colour.WhiteD65))
 		n++
 	}
 	out.Spread /= float64(n)
@@ -153,7 +153,7 @@ func White(p Patch, lightness float64) (Correction, error) {
 	case p.XYZ.Y < greyDarkest:
 		return Correction{}, fmt.Errorf("%w: it is too dark to tell its hue. Take a lighter one", ErrNotWhite)
 	case ok.C > greyChroma:
-		return Correction{}, fmt.Errorf("%w: it is %s, more than any lamp would make it. Take something known to be white or grey", ErrNotWhite, colour.Family(p.XYZ.Lab(colour.D65)))
+		return Correction{}, fmt.Errorf("%w: it is %s, more than any lamp would make it. Take something known to be white or grey", ErrNotWhite, colour.Family(p.XYZ.Lab(colour.WhiteD65)))
 	case p.Spread > greySpread:
 		return Correction{}, fmt.Errorf("%w: it holds more than one colour. Draw a smaller box", ErrNotWhite)
 	}
@@ -168,10 +168,10 @@ func White(p Patch, lightness float64) (Correction, error) {
 // Apply corrects a colour of the photo.
 func (c Correction) Apply(x colour.XYZ) colour.Lab {
 	if c.on {
-		x = colour.Adapt(x, c.white, colour.D65)
+		x = colour.Adapt(x, c.white, colour.WhiteD65)
 		x = colour.XYZ{X: x.X * c.exposure, Y: x.Y * c.exposure, Z: x.Z * c.exposure}
 	}
-	lab := x.Lab(colour.D65)
+	lab := x.Lab(colour.WhiteD65)
 	lab.L = math.Max(0, math.Min(100, lab.L))
 	return lab
 }

@@ -22,8 +22,8 @@ func rgb(t *testing.T, hex string) colour.RGB {
 // fill paints boxes of a picture with colours as a lamp and exposure show them.
 func fill(img *image.NRGBA, box image.Rectangle, c colour.Lab, lamp colour.XYZ, exposure, noise float64) {
 	rnd := rand.New(rand.NewPCG(1, 2))
-	x := colour.Adapt(c.XYZ(), colour.D65, lamp)
-	seen, _ := colour.XYZ{X: x.X * exposure, Y: x.Y * exposure, Z: x.Z * exposure}.Lab(colour.D65).RGB()
+	x := colour.Adapt(c.XYZ(), colour.WhiteD65, lamp)
+	seen, _ := colour.XYZ{X: x.X * exposure, Y: x.Y * exposure, Z: x.Z * exposure}.Lab(colour.WhiteD65).RGB()
 	code := func(v float64) uint8 {
 		return uint8(math.Round(255 * math.Max(0, math.Min(1, v+noise*(rnd.Float64()-0.5)))))
 	}
@@ -58,13 +58,13 @@ func TestWhitePatchFindsTheColourUnderAKitchenLamp(t *testing.T) {
 func TestSampleTrimsAndTellsItsSpread(t *testing.T) {
 	img := image.NewNRGBA(image.Rect(0, 0, 100, 100))
 	grey := colour.Lab{L: 50}
-	fill(img, img.Bounds(), grey, colour.D65, 1, 0)
-	fill(img, image.Rect(0, 0, 100, 8), colour.Lab{L: 99}, colour.D65, 1, 0) // a glint
+	fill(img, img.Bounds(), grey, colour.WhiteD65, 1, 0)
+	fill(img, image.Rect(0, 0, 100, 8), colour.Lab{L: 99}, colour.WhiteD65, 1, 0) // a glint
 	p, err := Sample(img, img.Bounds())
 	require.NoError(t, err)
-	assert.InDelta(t, 50, p.XYZ.Lab(colour.D65).L, 0.3, "a glint under a tenth is trimmed away")
+	assert.InDelta(t, 50, p.XYZ.Lab(colour.WhiteD65).L, 0.3, "a glint under a tenth is trimmed away")
 	assert.Less(t, p.Spread, 0.5)
-	fill(img, image.Rect(0, 0, 100, 50), colour.Lab{L: 80}, colour.D65, 1, 0)
+	fill(img, image.Rect(0, 0, 100, 50), colour.Lab{L: 80}, colour.WhiteD65, 1, 0)
 	p, err = Sample(img, img.Bounds())
 	require.NoError(t, err)
 	assert.Greater(t, p.Spread, 8.0)
@@ -79,7 +79,7 @@ func TestSampleTrimsAndTellsItsSpread(t *testing.T) {
 func TestWhatCannotBeWhite(t *testing.T) {
 	patch := func(c colour.Lab, exposure float64) Patch {
 		img := image.NewNRGBA(image.Rect(0, 0, 20, 20))
-		fill(img, img.Bounds(), c, colour.D65, exposure, 0)
+		fill(img, img.Bounds(), c, colour.WhiteD65, exposure, 0)
 		p, err := Sample(img, img.Bounds())
 		require.NoError(t, err)
 		return p
@@ -88,7 +88,7 @@ func TestWhatCannotBeWhite(t *testing.T) {
 		"burnt out":            patch(colour.Lab{L: 100}, 1.2),
 		"too dark":             patch(colour.Lab{L: 6}, 1),
 		"it is red":            patch(rgb(t, "#c8202b").Lab(), 1),
-		"more than one colour": {XYZ: colour.D65, Spread: 20},
+		"more than one colour": {XYZ: colour.WhiteD65, Spread: 20},
 	} {
 		_, err := White(p, WhitePaper)
 		assert.ErrorIs(t, err, ErrNotWhite, want)

@@ -165,3 +165,16 @@ func Letters() string {
 	}
 	return out
 }
+
+// Scaled are stripes with those of some yarns made wider or narrower, never
+// thinner than a thread.
+func Scaled(order []Stripe, yarns [MostYarns]bool, scale float64) []Stripe {
+	out := make([]Stripe, len(order))
+	for i, s := range order {
+		if yarns[s.Yarn] {
+			s.Threads = min(MostThreads, max(1, int(math.Round(float64(s.Threads)*scale))))
+		}
+		out[i] = s
+	}
+	return out
+}

@@ -7,6 +7,7 @@ import (
 
 	"github.com/gin-gonic/gin"
 
+	"lampfern/core/craft"
 	"lampfern/core/words"
 	"lampfern/plan"
 	"lampfern/web"
@@ -27,7 +28,7 @@ func (s pages) renderPlans(c *gin.Context, status int, name, problem string) {
 	}
 	p := s.Page(c, "plans", "Plans")
 	p.Path = "/plans"
-	b := plansBody{Crafts: plan.Crafts(), Name: name, Problem: problem}
+	b := plansBody{Crafts: craft.Names(), Name: name, Problem: problem}
 	for _, pl := range all {
 		if pl.PutAway {
 			b.Away = append(b.Away, pl)

@@ -217,7 +217,7 @@ func (s pages) photo(c *gin.Context) {
 		}
 		rest["box"] = slices.Delete(slices.Clone(q["box"]), i, i+1)
 		b.Taken = append(b.Taken, takenView{Taken: t, Number: i + 1, Drop: "/photos/" + photo.Hash + "?" + rest.Encode(), Frame: frame(t.Box), Crop: web.Crop(photo.Hash, t.Box),
-			Doubt: doubt(t, r.Corrected)})
+			Doubt: t.Doubt(r.Corrected)})
 	}
 	if l.White != nil {
 		b.White = frame(*l.White)
@@ -240,22 +240,6 @@ func (s pages) photo(c *gin.Context) {
 	}
 	p.Body = b
 	s.Render(c, http.StatusOK, p)
-}
-
-// doubt says how far a colour taken from a photo may be off and why.
-func doubt(t shelf.Taken, corrected bool) string {
-	why := "from a photo with a known white"
-	if !corrected {
-		why = "from a photo without a known white, so the lamp's cast is still in it"
-	}
-	even := "an even patch"
-	switch {
-	case t.Spread > 8:
-		even = "more than one colour in the box"
-	case t.Spread > 3:
-		even = "an uneven patch"
-	}
-	return fmt.Sprintf("Good to about %.1f: %s, %s (spread %.1f).", t.Uncertainty, why, even, t.Spread)
 }
 
 // keepTaken keeps one colour of a photo: as a material, or as a scrap of the

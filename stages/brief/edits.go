@@ -2,10 +2,12 @@ package brief
 
 import (
 	"fmt"
+	"slices"
 	"strings"
 
 	"lampfern/core/brief"
 	"lampfern/core/colour"
+	"lampfern/core/craft"
 	"lampfern/core/form"
 	"lampfern/core/material"
 	"lampfern/core/words"
@@ -15,9 +17,10 @@ import (
 // SetBrief writes what the maker says of the thing and its limits. Limits that
 // ask for nothing are not kept.
 type SetBrief struct {
-	Name    string `form:"name"`
-	Craft   string `form:"craft"`
-	Purpose string `form:"purpose"`
+	Name    string   `form:"name"`
+	Craft   string   `form:"craft"`
+	Purpose string   `form:"purpose"`
+	Kinds   []string // of material; nil leaves them as they are
 	Brief   brief.Brief
 	Limits  brief.Limits
 }
@@ -37,6 +40,9 @@ func (e *SetBrief) Read(f *form.Form) error {
 	}
 	e.Brief = brief.Brief{For: f.Text("for"), Season: f.Text("season"), Place: f.Text("place"), Lamp: f.Text("lamp"),
 		Distance: f.Number("distance", 0), Focus: f.Text("focus"), Quiet: f.Text("quiet"), Budget: f.Number("budget", 0)}
+	if f.Has("kinds") { // so many were shown, and any may be unticked
+		e.Kinds = append([]string{}, f.Texts("kind")...)
+	}
 	if f.Has("count") {
 		e.Brief.Count = f.Int("count")
 	}
@@ -45,6 +51,7 @@ func (e *SetBrief) Read(f *form.Form) error {
 
 // Do makes the change.
 func (e SetBrief) Do(d *plan.Draft) (string, error) {
+	keepKinds(d, e.Craft, e.Kinds)
 	if _, err := (Describe{Name: e.Name, Craft: e.Craft, Purpose: e.Purpose}).Do(d); err != nil {
 		return "", err
 	}
@@ -84,6 +91,35 @@ func (e TakeMood) Do(d *plan.Draft) (string, error) {
 		return "", err
 	}
 	return SetMood{Mood: m}.Do(d)
+}
+
+// keepKinds writes the kinds of material that were ticked. Those of the craft, and
+// none, are not kept: they follow the craft.
+func keepKinds(d *plan.Draft, making string, kinds []string) {
+	if kinds == nil {
+		return
+	}
+	of, _ := craft.Named(making)
+	followed := making != d.Plan.Craft && len(d.Plan.Kinds) == 0 && slices.Equal(kinds, inOrder(d.Plan.MadeOf()))
+	if d.Plan.Kinds = inOrder(kinds); followed || slices.Equal(d.Plan.Kinds, inOrder(of.Kinds)) {
+		d.Plan.Kinds = nil
+	}
+}
+
+// inOrder are kinds in the order of all of them, those that are none last.
+func inOrder(kinds []string) []string {
+	var out []string
+	for _, k := range material.Kinds() {
+		if slices.Contains(kinds, k) {
+			out = append(out, k)
+		}
+	}
+	for _, k := range kinds {
+		if !slices.Contains(out, k) {
+			out = append(out, k) // refused when the plan is checked
+		}
+	}
+	return out
 }
 
 func keepLimits(d *plan.Draft, l brief.Limits) {

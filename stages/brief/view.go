@@ -5,6 +5,7 @@ import (
 
 	"lampfern/core/balance"
 	"lampfern/core/brief"
+	"lampfern/core/craft"
 	"lampfern/core/wheel"
 	"lampfern/core/words"
 	"lampfern/plan"
@@ -24,7 +25,8 @@ type BriefView struct {
 // View works out the brief stage.
 func View(p *plan.Plan) BriefView {
 	v := BriefView{Limits: p.Limits(), Fronds: p.Shelf.Fronds(p.OnWheel()), All: len(p.Shelf.Cards)}
-	v.From, v.To = brief.SensibleCount(p.Craft)
+	of, _ := craft.Named(p.Craft)
+	v.From, v.To = of.From, of.To
 	for _, c := range p.Shelf.Cards {
 		if plan.Outside(v.Limits, c) == "" {
 			v.Inside++

@@ -147,7 +147,7 @@ func (v *LaidView) read(p *plan.Plan, labs []colour.Lab, shares []float64) {
 // faces are the colours a material shows.
 func faces(m material.Material) []colour.Lab {
 	var out []colour.Lab
-	for _, b := range m.Bands() {
+	for _, b := range m.Portions() {
 		out = append(out, b.Colour)
 	}
 	return out

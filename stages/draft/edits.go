@@ -4,7 +4,7 @@ import (
 	"slices"
 	"strings"
 
-	"lampfern/core/piece"
+	"lampfern/core/craft/weaving"
 	"lampfern/core/weave"
 	"lampfern/core/words"
 	"lampfern/plan"
@@ -19,12 +19,12 @@ type SetOrders struct {
 
 // Do makes the change.
 func (e SetOrders) Do(d *plan.Draft) (string, error) {
-	return plan.OwnEdit("cloth", "order the threads", func(d *plan.Draft, own *piece.Own) (err error) {
+	return plan.InputEdit("order the threads", func(d *plan.Draft, in *weaving.Cloth) (err error) {
 		for _, o := range []struct {
 			name, text, sett string
 			to               *[]weave.Stripe
-		}{{"warp", e.Warp, "ends", &own.Warp}, {"weft", e.Weft, "picks", &own.Weft}} {
-			if *o.to, err = weave.ParseOrder(o.text, d.Setting(o.sett)); err != nil {
+		}{{"warp", e.Warp, "ends", &in.Warp}, {"weft", e.Weft, "picks", &in.Weft}} {
+			if *o.to, err = weave.ParseOrder(o.text, d.Plan.Values()[o.sett]); err != nil {
 				return words.Refuse("The order of the %s cannot be read: %s.", o.name, err)
 			}
 		}
@@ -39,11 +39,11 @@ type TurnOrder struct {
 
 // Do makes the change.
 func (e TurnOrder) Do(d *plan.Draft) (string, error) {
-	return plan.OwnEdit("cloth", "turn the order of the threads round", func(_ *plan.Draft, own *piece.Own) error {
-		own.Warp, own.Weft = plan.ClothOrders(*own)
-		to := &own.Warp
+	return plan.InputEdit("turn the order of the threads round", func(_ *plan.Draft, in *weaving.Cloth) error {
+		in.Warp, in.Weft = in.Orders()
+		to := &in.Warp
 		if e.Weft {
-			to = &own.Weft
+			to = &in.Weft
 		}
 		*to = slices.Clone(*to)
 		slices.Reverse(*to)
@@ -56,27 +56,16 @@ type WeaveAsWarped struct{}
 
 // Do makes the change.
 func (WeaveAsWarped) Do(d *plan.Draft) (string, error) {
-	return plan.OwnEdit("cloth", "weave as warped", func(_ *plan.Draft, own *piece.Own) error {
-		own.Warp, own.Weft = plan.ClothOrders(*own)
-		own.Weft = own.Warp
+	return plan.InputEdit("weave as warped", func(_ *plan.Draft, in *weaving.Cloth) error {
+		in.Warp, in.Weft = in.Orders()
+		in.Weft = in.Warp
 		return nil
 	})(d)
 }
 
-// ownDraft is the number of the setting that means the maker's own draft.
-func ownDraft() float64 { return float64(len(weave.Structures())) }
-
 // clothDraft is the draft in use, for changing.
-func clothDraft(d *plan.Draft, own piece.Own) weave.Draft {
-	at := int(d.Setting("structure"))
-	all := weave.Structures()
-	from := all[0].Draft
-	switch {
-	case at < len(all):
-		from = all[at].Draft
-	case own.Draft != nil:
-		from = *own.Draft
-	}
+func clothDraft(d *plan.Draft, in *weaving.Cloth) weave.Draft {
+	from := in.Drafted(d.Plan.Values()["structure"])
 	out := weave.Draft{Threading: slices.Clone(from.Threading), Treadling: slices.Clone(from.Treadling)}
 	for _, t := range from.TieUp {
 		out.TieUp = append(out.TieUp, slices.Clone(t))
@@ -94,7 +83,7 @@ type SetDraft struct {
 
 // Do makes the change.
 func (e SetDraft) Do(d *plan.Draft) (string, error) {
-	return plan.OwnEdit("cloth", "write the draft", func(d *plan.Draft, own *piece.Own) (err error) {
+	return plan.InputEdit("write the draft", func(d *plan.Draft, in *weaving.Cloth) (err error) {
 		var w weave.Draft
 		if w.Threading, err = weave.Numbers(e.Threading); err != nil {
 			return words.Refuse("The threading cannot be read: %s.", err)
@@ -109,8 +98,8 @@ func (e SetDraft) Do(d *plan.Draft) (string, error) {
 			}
 			w.TieUp = append(w.TieUp, slices.DeleteFunc(shafts, func(s int) bool { return s == 0 }))
 		}
-		own.Draft = &w
-		d.Set("structure", ownDraft())
+		in.Draft = &w
+		d.Set("structure", weaving.OwnDraft())
 		return nil
 	})(d)
 }
@@ -135,8 +124,8 @@ type MarkDraft struct {
 
 // Do makes the change.
 func (e MarkDraft) Do(d *plan.Draft) (string, error) {
-	return plan.OwnEdit("cloth", "mark the "+string(e.Grid), func(d *plan.Draft, own *piece.Own) error {
-		w := clothDraft(d, *own)
+	return plan.InputEdit("mark the "+string(e.Grid), func(d *plan.Draft, in *weaving.Cloth) error {
+		w := clothDraft(d, in)
 		outside := words.Refuse("That square is not in the draft.")
 		switch e.Grid {
 		case ThreadingGrid: // across is the end, down the shaft
@@ -164,8 +153,8 @@ func (e MarkDraft) Do(d *plan.Draft) (string, error) {
 		default:
 			return outside
 		}
-		own.Draft = &w
-		d.Set("structure", ownDraft())
+		in.Draft = &w
+		d.Set("structure", weaving.OwnDraft())
 		return nil
 	})(d)
 }

@@ -9,7 +9,7 @@ const Key = "draft"
 
 // Stage is the stage as a plan knows it.
 func Stage() plan.Stage {
-	return plan.Stage{Key: Key, Name: "Threads and draft", Letter: "",
+	return plan.Stage{Key: Key, Name: "Threads and draft", Pattern: "cloth", Press: "Threads and draft",
 		Edits: map[string]func() plan.Edit{
 			"orders":     func() plan.Edit { return &SetOrders{} },
 			"turn-warp":  func() plan.Edit { return &TurnOrder{} },

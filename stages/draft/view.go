@@ -6,6 +6,8 @@ import (
 	"strings"
 
 	"lampfern/core/colour"
+	"lampfern/core/craft"
+	"lampfern/core/craft/weaving"
 	"lampfern/core/piece"
 	"lampfern/core/weave"
 	"lampfern/core/words"
@@ -27,18 +29,19 @@ type ClothView struct {
 
 // Cloth is the plan's woven cloth.
 func Cloth(p *plan.Plan) (*ClothView, error) {
-	if p.Piece == nil || p.Template != "cloth" {
+	if p.Piece == nil || p.Pattern != "cloth" {
 		return nil, words.Refuse("Choose a woven cloth on Proportion first: its threads and draft are then kept here.")
 	}
-	set, d, warp, weft, err := p.Threads()
+	set, in := p.Values(), plan.Input[weaving.Cloth](p)
+	d, warp, weft, err := in.Threads(set)
 	if err != nil {
 		return nil, err
 	}
-	t, err := piece.Find("cloth")
+	t, err := craft.Pattern(p.Pattern)
 	if err != nil {
 		return nil, err
 	}
-	warpOrder, weftOrder := plan.ClothOrders(p.Own())
+	warpOrder, weftOrder := in.Orders()
 	v := &ClothView{Draft: d, Warp: weave.OrderText(warpOrder), Weft: weave.OrderText(weftOrder), Threading: numbers(d.Threading), Treadling: numbers(d.Treadling),
 		Structure: t.Settings[slices.IndexFunc(t.Settings, func(s piece.Setting) bool { return s.Key == "structure" })].Choices[int(set["structure"])],
 		Ends:      len(warp), Picks: len(weft), WarpShare: d.WarpShare(), Yarns: p.Yarns(), Floats: d.Floats()}

@@ -5,6 +5,8 @@ import (
 	"fmt"
 	"slices"
 
+	"lampfern/core/craft/weaving"
+	"lampfern/core/piece"
 	"lampfern/core/weave"
 	"lampfern/core/words"
 	"lampfern/exchange"
@@ -31,13 +33,13 @@ func (e BringWIF) Do(d *plan.Draft) (string, error) {
 	if w.SinkingMended {
 		mended = " Its shed sinks, so the tie-up was turned over."
 	}
-	own := d.Plan.Own()
-	own.Draft = &weave.Draft{Threading: period(w.Draft.Threading), TieUp: w.Draft.TieUp, Treadling: period(w.Draft.Treadling)}
-	own.Warp, own.Weft = exchange.Stripes(period(w.Warp)), exchange.Stripes(period(w.Weft))
-	if err := own.Check(); err != nil {
+	in := plan.Input[weaving.Cloth](d.Plan)
+	in.Draft = &weave.Draft{Threading: period(w.Draft.Threading), TieUp: w.Draft.TieUp, Treadling: period(w.Draft.Treadling)}
+	in.Warp, in.Weft = exchange.Stripes(period(w.Warp)), exchange.Stripes(period(w.Weft))
+	if err := in.Check(); err != nil {
 		return "", words.Refuse("Nothing was brought in: %s.", err)
 	}
-	settings := map[string]float64{"structure": ownDraft()}
+	settings := piece.Values{"structure": weaving.OwnDraft()}
 	settings["width"], settings["ends"] = sized(len(w.Warp), w.EndsPer10mm, 3000)
 	settings["length"], settings["picks"] = sized(len(w.Weft), w.PicksPer10mm, 10_000)
 	cards := map[string]int{}
@@ -49,7 +51,7 @@ func (e BringWIF) Do(d *plan.Draft) (string, error) {
 		name = "a draft"
 	}
 	d.Say(fmt.Sprintf("The draft is brought in: %d ends, %d picks, %d shafts.%s", len(w.Warp), len(w.Weft), w.Draft.Shafts(), mended))
-	return "bring in " + name, d.Refit("cloth", settings, own, cards)
+	return "bring in " + name, d.Refit("cloth", settings, &in, cards)
 }
 
 // sized is how long so many threads are in mm, and their sett, within what a cloth
@@ -91,7 +93,8 @@ func WIF(p *plan.Plan) ([]byte, error) {
 	if err != nil {
 		return nil, err
 	}
-	set, _, warp, weft, err := p.Threads()
+	set, in := p.Values(), plan.Input[weaving.Cloth](p)
+	_, warp, weft, err := in.Threads(set)
 	if err != nil {
 		return nil, err
 	}

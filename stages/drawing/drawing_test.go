@@ -8,6 +8,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"lampfern/core/craft/other"
 	"lampfern/core/piece"
 	"lampfern/core/surface"
 	"lampfern/plan"
@@ -22,7 +23,7 @@ func TestAPhotoIsLaidUnderADrawingAndMasked(t *testing.T) {
 	p := testroom.MustOpen(t, s, id)
 	require.NoError(t, layPhoto(s, id, p.Revision, "disc.jpg", testroom.BareDisc(t, 50), 200))
 	p = testroom.MustOpen(t, s, id)
-	require.Equal(t, "drawn", p.Template)
+	require.Equal(t, "drawn", p.Pattern)
 	require.Len(t, p.Piece.Unders, 1)
 	assert.InDelta(t, 150, p.Piece.Height, 1e-6, "as high as the photo asks")
 	assert.Empty(t, p.Piece.Parts, "a bare thing has no ground")
@@ -35,7 +36,7 @@ func TestAPhotoIsLaidUnderADrawingAndMasked(t *testing.T) {
 	require.NoError(t, followOutline(s, id, p.Revision, "round", []piece.Point{{X: 51, Y: 73}, {X: 64, Y: 38}, {X: 100, Y: 23}, {X: 137, Y: 40}, {X: 148, Y: 75}, {X: 136, Y: 112}, {X: 101, Y: 123}, {X: 63, Y: 112}}))
 	p = testroom.MustOpen(t, s, id)
 	on := 0
-	corners := p.Own().Drawing.Outlines[1].Corners
+	corners := plan.Input[other.Drawn](p).Drawing.Outlines[1].Corners
 	for _, c := range corners {
 		if math.Abs(math.Hypot(c.X-100, c.Y-75)-50) < 2 {
 			on++
@@ -53,32 +54,32 @@ func TestAPhotoIsLaidUnderADrawingAndMasked(t *testing.T) {
 	require.Len(t, p.Piece.Unders, 2)
 	assert.Greater(t, p.Piece.Unders[1].X, 200.0)
 	assert.InDelta(t, p.Piece.Unders[1].X+200, p.Piece.Width, 1e-9)
-	assert.Len(t, p.Own().Drawing.Outlines, 3)
+	assert.Len(t, plan.Input[other.Drawn](p).Drawing.Outlines, 3)
 	grays, err := s.Unders(testroom.Ctx, p)
 	require.NoError(t, err)
 	assert.Len(t, grays, 2)
 	require.NoError(t, makeBare(s, id, p.Revision, 0, surface.Bare{X: .1, Y: .1, W: .8, H: .8, Turn: 3, Even: 1}))
 	p = testroom.MustOpen(t, s, id)
-	assert.Equal(t, 3.0, p.Own().Drawing.Unders[0].Bare.Turn)
+	assert.Equal(t, 3.0, plan.Input[other.Drawn](p).Drawing.Unders[0].Bare.Turn)
 	for _, lights := range []bool{false, true} {
-		data, err := s.TemplatePicture(testroom.Ctx, p.Piece.Unders[0], lights)
+		data, err := s.ReliefPicture(testroom.Ctx, p.Piece.Unders[0], lights)
 		require.NoError(t, err)
 		assert.NotEmpty(t, data)
 	}
 	p = testroom.Do(t, s, id, TakeUnder{At: 1})
-	assert.Len(t, p.Own().Drawing.Unders, 1)
+	assert.Len(t, plan.Input[other.Drawn](p).Drawing.Unders, 1)
 
 	// A plan file carries its photos.
 	_, out, err := s.Export(testroom.Ctx, id)
 	require.NoError(t, err)
-	other := testroom.Studio(t, Stage(), draft.Stage(), proportion.Stage())
-	again, err := testroom.Import(other, out)
+	elsewhere := testroom.Studio(t, Stage(), draft.Stage(), proportion.Stage())
+	again, err := testroom.Import(elsewhere, out)
 	require.NoError(t, err)
-	q := testroom.MustOpen(t, other, again)
+	q := testroom.MustOpen(t, elsewhere, again)
 	assert.Equal(t, p.Piece.Unders, q.Piece.Unders)
-	_, err = other.Template(testroom.Ctx, q.Piece.Unders[0])
+	_, err = elsewhere.Relief(testroom.Ctx, q.Piece.Unders[0])
 	require.NoError(t, err)
-	assert.Len(t, q.Own().Drawing.Outlines, 3)
+	assert.Len(t, plan.Input[other.Drawn](q).Drawing.Outlines, 3)
 }
 
 func TestPhotosThatCannotBeMasked(t *testing.T) {
@@ -167,11 +168,11 @@ func TestADraftGoesInAndOut(t *testing.T) {
 	assert.InDelta(t, 20, p.Piece.Width, 1e-9, "8 ends, 4 in 10 mm")
 	data, err := draft.WIF(p)
 	require.NoError(t, err)
-	other, err := s.NewPlan(testroom.Ctx, "Again", "weaving")
+	elsewhere, err := s.NewPlan(testroom.Ctx, "Again", "weaving")
 	require.NoError(t, err)
-	_, err = bringWIF(s, other, testroom.MustOpen(t, s, other).Revision, data)
+	_, err = bringWIF(s, elsewhere, testroom.MustOpen(t, s, elsewhere).Revision, data)
 	require.NoError(t, err)
-	q := testroom.MustOpen(t, s, other)
+	q := testroom.MustOpen(t, s, elsewhere)
 	assert.Equal(t, p.Piece.Cells.Part, q.Piece.Cells.Part)
 	assert.Equal(t, p.Piece.Shares, q.Piece.Shares)
 	_, err = bringWIF(s, id, p.Revision, []byte("[WIF]\n"))

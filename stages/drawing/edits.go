@@ -3,29 +3,27 @@ package drawing
 import (
 	"slices"
 
+	"lampfern/core/craft/other"
 	"lampfern/core/form"
 	"lampfern/core/piece"
 	"lampfern/core/words"
 	"lampfern/plan"
 )
 
-// drawing is a copy of the plan's drawing, or a new one.
-func drawing(own piece.Own) *piece.Drawing {
-	if own.Drawing == nil {
-		return piece.NewDrawing(300, 300)
-	}
-	d := *own.Drawing
+// drawing is a copy of a drawing, to be changed.
+func drawing(in *other.Drawn) *other.Drawing {
+	d := *in.Draws()
 	d.Parts, d.Outlines = slices.Clone(d.Parts), slices.Clone(d.Outlines)
 	return &d
 }
 
-func drawingEdit(label string, change func(d *piece.Drawing) error) plan.Doing {
-	return plan.OwnEdit("drawn", label, func(_ *plan.Draft, own *piece.Own) error {
-		d := drawing(*own)
+func drawingEdit(label string, change func(d *other.Drawing) error) plan.Doing {
+	return plan.InputEdit(label, func(_ *plan.Draft, in *other.Drawn) error {
+		d := drawing(in)
 		if err := change(d); err != nil {
 			return err
 		}
-		own.Drawing = d
+		in.Drawing = d
 		return nil
 	})
 }
@@ -41,8 +39,8 @@ type SizeDrawing struct {
 
 // Do makes the change.
 func (e SizeDrawing) Do(d *plan.Draft) (string, error) {
-	return drawingEdit("size the drawing", func(d *piece.Drawing) error {
-		if err := piece.CheckSheet(e.Width, e.Height, e.Across, e.Down); err != nil {
+	return drawingEdit("size the drawing", func(d *other.Drawing) error {
+		if err := other.CheckSheet(e.Width, e.Height, e.Across, e.Down); err != nil {
 			return words.Refuse("%s.", words.Capital(err.Error()))
 		}
 		kx, ky := e.Width/d.Width, e.Height/d.Height
@@ -96,7 +94,7 @@ func (e AddOutline) Do(d *plan.Draft) (string, error) {
 			return "", err
 		}
 	}
-	return drawingEdit("draw an outline", func(d *piece.Drawing) error {
+	return drawingEdit("draw an outline", func(d *other.Drawing) error {
 		parts, at, err := plan.PartNamed(d.Parts, e.Part)
 		if err != nil {
 			return err
@@ -114,8 +112,8 @@ func (e AddOutline) Do(d *plan.Draft) (string, error) {
 }
 
 // outlineEdit changes one outline, by its place from 0.
-func outlineEdit(label string, at int, change func(d *piece.Drawing) error) plan.Doing {
-	return drawingEdit(label, func(d *piece.Drawing) error {
+func outlineEdit(label string, at int, change func(d *other.Drawing) error) plan.Doing {
+	return drawingEdit(label, func(d *other.Drawing) error {
 		if at < 0 || at >= len(d.Outlines) {
 			return words.Refuse("That outline is no longer in the drawing.")
 		}
@@ -130,7 +128,7 @@ type DropOutline struct {
 
 // Do makes the change.
 func (e DropOutline) Do(d *plan.Draft) (string, error) {
-	return outlineEdit("take an outline away", e.At, func(d *piece.Drawing) error {
+	return outlineEdit("take an outline away", e.At, func(d *other.Drawing) error {
 		if len(d.Outlines) == 1 && len(d.Unders) == 0 {
 			return words.Refuse("This is the drawing's last outline: draw another before you take it away.")
 		}
@@ -149,7 +147,7 @@ type MoveOutline struct {
 
 // Do makes the change.
 func (e MoveOutline) Do(d *plan.Draft) (string, error) {
-	return outlineEdit("move an outline", e.At, func(d *piece.Drawing) error {
+	return outlineEdit("move an outline", e.At, func(d *other.Drawing) error {
 		left, top, right, foot := d.Width, d.Height, 0.0, 0.0
 		for _, c := range d.Outlines[e.At].Corners {
 			left, right, top, foot = min(left, c.X), max(right, c.X), min(top, c.Y), max(foot, c.Y)
@@ -171,7 +169,7 @@ type CopyOutline struct {
 
 // Do makes the change.
 func (e CopyOutline) Do(d *plan.Draft) (string, error) {
-	return outlineEdit("copy an outline", e.At, func(d *piece.Drawing) error {
+	return outlineEdit("copy an outline", e.At, func(d *other.Drawing) error {
 		o := d.Outlines[e.At]
 		aside := min(d.Width, d.Height) / 20
 		var corners []piece.Point
@@ -192,7 +190,7 @@ type RaiseOutline struct {
 
 // Do makes the change.
 func (e RaiseOutline) Do(d *plan.Draft) (string, error) {
-	return outlineEdit("raise or lower an outline", e.At, func(d *piece.Drawing) error {
+	return outlineEdit("raise or lower an outline", e.At, func(d *other.Drawing) error {
 		to := e.At + 1
 		if e.Lower {
 			to = e.At - 1
@@ -213,7 +211,7 @@ type NameOutline struct {
 
 // Do makes the change.
 func (e NameOutline) Do(d *plan.Draft) (string, error) {
-	return outlineEdit("name an outline "+e.Part, e.At, func(d *piece.Drawing) error {
+	return outlineEdit("name an outline "+e.Part, e.At, func(d *other.Drawing) error {
 		parts, to, err := plan.PartNamed(d.Parts, e.Part)
 		if err != nil {
 			return err
@@ -226,7 +224,7 @@ func (e NameOutline) Do(d *plan.Draft) (string, error) {
 }
 
 // dropEmptyParts takes away the parts in which no outline lies.
-func dropEmptyParts(d *piece.Drawing) {
+func dropEmptyParts(d *other.Drawing) {
 	of := make([]int, len(d.Outlines))
 	for i, o := range d.Outlines {
 		of[i] = o.Part

@@ -9,7 +9,7 @@ const Key = "drawing"
 
 // Stage is the stage as a plan knows it.
 func Stage() plan.Stage {
-	return plan.Stage{Key: Key, Name: "Drawing", Letter: "",
+	return plan.Stage{Key: Key, Name: "Drawing", Pattern: "drawn", Press: "Draw",
 		Edits: map[string]func() plan.Edit{
 			"drawing-size":  func() plan.Edit { return &SizeDrawing{} },
 			"outline":       func() plan.Edit { return &AddOutline{} },

@@ -7,6 +7,7 @@ import (
 	"strings"
 
 	"lampfern/core/colour"
+	"lampfern/core/craft/other"
 	"lampfern/core/piece"
 	"lampfern/core/words"
 	"lampfern/exchange"
@@ -35,9 +36,8 @@ func (e BringSVG) Do(dr *plan.Draft) (string, error) {
 	if err != nil {
 		return "", err
 	}
-	own := dr.Plan.Own()
-	own.Drawing = d
-	if err := own.Check(); err != nil {
+	drawn := &other.Drawn{Drawing: d}
+	if err := drawn.Check(); err != nil {
 		return "", words.Refuse("Nothing was brought in: %s.", err)
 	}
 	cards := map[string]int{}
@@ -55,7 +55,7 @@ func (e BringSVG) Do(dr *plan.Draft) (string, error) {
 		said += " Left out, or changed: " + strings.Join(in.LeftOut, "; ") + "."
 	}
 	dr.Say(said)
-	return "bring in a drawing", dr.Refit("drawn", nil, own, cards)
+	return "bring in a drawing", dr.Refit("drawn", nil, drawn, cards)
 }
 
 func partsWord(n int) string {
@@ -67,7 +67,7 @@ func partsWord(n int) string {
 
 // drawingOf is a drawing in parts, and the colour of each part where all its
 // shapes have one.
-func drawingOf(in exchange.SVGDrawing, byGroup bool, wide float64) (*piece.Drawing, []*colour.RGB, error) {
+func drawingOf(in exchange.SVGDrawing, byGroup bool, wide float64) (*other.Drawing, []*colour.RGB, error) {
 	w, h := in.Width, in.Height
 	if w == 0 { // as large as what is drawn
 		for _, s := range in.Shapes {
@@ -83,8 +83,8 @@ func drawingOf(in exchange.SVGDrawing, byGroup bool, wide float64) (*piece.Drawi
 	if wide > 0 && w > 0 {
 		k = wide / w
 	}
-	d := &piece.Drawing{Width: w * k, Height: h * k, Across: 1, Down: 1}
-	if err := piece.CheckSheet(d.Width, d.Height, 1, 1); err != nil {
+	d := &other.Drawing{Width: w * k, Height: h * k, Across: 1, Down: 1}
+	if err := other.CheckSheet(d.Width, d.Height, 1, 1); err != nil {
 		return nil, nil, words.Refuse("Nothing was brought in: %s.", err)
 	}
 	var fills []*colour.RGB
@@ -106,8 +106,8 @@ func drawingOf(in exchange.SVGDrawing, byGroup bool, wide float64) (*piece.Drawi
 		part, known := at[key]
 		if !known {
 			part = len(d.Parts)
-			if part >= piece.MostParts {
-				return nil, nil, words.Refuse("The drawing has more than %d colours or groups: bring it in by the other, or bring alike ones together first.", piece.MostParts)
+			if part >= other.MostParts {
+				return nil, nil, words.Refuse("The drawing has more than %d colours or groups: bring it in by the other, or bring alike ones together first.", other.MostParts)
 			}
 			at[key] = part
 			if r := []rune(name); len(r) > 34 {

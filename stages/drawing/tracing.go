@@ -3,6 +3,7 @@ package drawing
 import (
 	"image"
 
+	"lampfern/core/craft/other"
 	"lampfern/core/form"
 	"lampfern/core/piece"
 	"lampfern/core/surface"
@@ -45,7 +46,7 @@ func (e LayPhoto) Do(d *plan.Draft) (string, error) {
 		return "", err
 	}
 	u := piece.Under{Photo: hash, Width: e.Wide, Height: e.Wide * photo.Aspect(), Bare: surface.Bare{W: 1, H: 1, Even: 0.3, Sharpen: 0.3}}
-	if _, err := d.Desk.Template(d.Ctx, u); err != nil {
+	if _, err := d.Desk.Relief(d.Ctx, u); err != nil {
 		return "", err
 	}
 	d.Say("The photo lies under the drawing. Make it ready beside, then draw or grow the parts over it.")
@@ -54,12 +55,12 @@ func (e LayPhoto) Do(d *plan.Draft) (string, error) {
 
 func layUnder(u piece.Under) plan.Doing {
 	return func(d *plan.Draft) (string, error) {
-		if d.Plan.Template != "drawn" {
-			if _, err := (plan.ChoosePiece{Template: "drawn", Settings: nil}).Do(d); err != nil {
+		if d.Plan.Pattern != "drawn" {
+			if _, err := (plan.ChoosePiece{Pattern: "drawn", Settings: nil}).Do(d); err != nil {
 				return "", err
 			}
 		}
-		return drawingEdit("lay a photo under the drawing", func(dr *piece.Drawing) error {
+		return drawingEdit("lay a photo under the drawing", func(dr *other.Drawing) error {
 			if !(u.Width >= 1 && u.Width <= 20_000) {
 				return words.Refuse("Type how wide the photo shows the thing, from 1 mm to 20 m, not %g mm.", u.Width)
 			}
@@ -80,8 +81,8 @@ func layUnder(u piece.Under) plan.Doing {
 	}
 }
 
-func underEdit(label string, at int, change func(d *piece.Drawing) error) plan.Doing {
-	return drawingEdit(label, func(d *piece.Drawing) error {
+func underEdit(label string, at int, change func(d *other.Drawing) error) plan.Doing {
+	return drawingEdit(label, func(d *other.Drawing) error {
 		if at < 0 || at >= len(d.Unders) {
 			return words.Refuse("That photo no longer lies under the drawing.")
 		}
@@ -111,14 +112,14 @@ func BareOf(number func(field string, usual float64) float64) surface.Bare {
 
 // Do makes the change.
 func (e MakeBare) Do(d *plan.Draft) (string, error) {
-	if dr := d.Plan.Own().Drawing; dr != nil && e.At >= 0 && e.At < len(dr.Unders) {
+	if dr := plan.Input[other.Drawn](d.Plan).Drawing; dr != nil && e.At >= 0 && e.At < len(dr.Unders) {
 		u := dr.Unders[e.At]
 		u.Bare = e.Bare
-		if _, err := d.Desk.Template(d.Ctx, u); err != nil { // too dark, or flat, there
+		if _, err := d.Desk.Relief(d.Ctx, u); err != nil { // too dark, or flat, there
 			return "", err
 		}
 	}
-	return underEdit("make the photo ready", e.At, func(d *piece.Drawing) error {
+	return underEdit("make the photo ready", e.At, func(d *other.Drawing) error {
 		u := &d.Unders[e.At]
 		was, b := u.Bare, e.Bare
 		u.Bare = b
@@ -137,22 +138,22 @@ type TakeUnder struct {
 
 // Do makes the change.
 func (e TakeUnder) Do(d *plan.Draft) (string, error) {
-	return underEdit("take a photo from under the drawing", e.At, func(d *piece.Drawing) error {
+	return underEdit("take a photo from under the drawing", e.At, func(d *other.Drawing) error {
 		d.Unders = append(d.Unders[:e.At:e.At], d.Unders[e.At+1:]...)
 		if len(d.Outlines) == 0 && len(d.Unders) == 0 {
-			*d = *piece.NewDrawing(d.Width, d.Height)
+			*d = *other.NewDrawing(d.Width, d.Height)
 		}
 		return nil
 	})(d)
 }
 
-// onUnder finds the photo under a place of the drawing, its template, and where on
-// that the place lies, with the template's pixels a mm.
+// onUnder finds the photo under a place of the drawing, its relief, and where on
+// that the place lies, with the relief's pixels a mm.
 func onUnder(d *plan.Draft, at piece.Point) (u piece.Under, g *image.Gray, k float64, err error) {
-	if dr := d.Plan.Own().Drawing; dr != nil {
+	if dr := plan.Input[other.Drawn](d.Plan).Drawing; dr != nil {
 		for _, u := range dr.Unders {
 			if at.X >= u.X && at.X <= u.X+u.Width && at.Y >= u.Y && at.Y <= u.Y+u.Height {
-				g, err := d.Desk.Template(d.Ctx, u)
+				g, err := d.Desk.Relief(d.Ctx, u)
 				if err != nil {
 					return u, nil, 0, err
 				}
@@ -204,7 +205,7 @@ func (e Grow) Do(d *plan.Draft) (string, error) {
 }
 
 // followWithin is how far from a drawn side an edge of the picture is looked for,
-// in pixels of the template.
+// in pixels of the relief.
 const followWithin = 9.0
 
 // follow moves the sides of an outline onto the photo's own edges, where they are
@@ -249,7 +250,7 @@ func (e *SplitOutline) Read(f *form.Form) error {
 
 // Do makes the change.
 func (e SplitOutline) Do(d *plan.Draft) (string, error) {
-	return outlineEdit("split an outline", e.At, func(d *piece.Drawing) error {
+	return outlineEdit("split an outline", e.At, func(d *other.Drawing) error {
 		left, right := d.Outlines[e.At].Split(e.A, e.B)
 		if left == nil || right == nil {
 			return words.Refuse("That line does not cut the outline in two: draw it from one side right across to the other.")

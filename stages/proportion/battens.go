@@ -7,6 +7,7 @@ import (
 	"strings"
 
 	"lampfern/core/balance"
+	"lampfern/core/craft"
 	"lampfern/core/piece"
 	"lampfern/core/words"
 	"lampfern/plan"
@@ -60,7 +61,11 @@ func takeShare(d *plan.Draft, key int, want float64) (string, error) {
 	if math.Abs(now-want) < battenReached {
 		return "", words.Refuse("%s takes %s of the piece already.", card.Name, words.PerCentFine(now))
 	}
-	resized, canResize := piece.Resize(d.Plan.Template, d.Plan.Settings, d.Plan.Own(), func(part string) bool {
+	t, err := craft.Pattern(d.Plan.Pattern)
+	if err != nil {
+		return "", err
+	}
+	resized, canResize := piece.Resize(t, d.Plan.Settings, d.Plan.Put(), func(part string) bool {
 		return slices.ContainsFunc(d.Plan.Fills, func(f plan.Fill) bool { return f.Part == part && f.EntryKey == key })
 	}, want)
 	held := make([]bool, len(p.Parts))
@@ -77,8 +82,8 @@ func takeShare(d *plan.Draft, key int, want float64) (string, error) {
 	miss := func(share float64) float64 { return math.Abs(share - want) }
 	switch {
 	case canResize && (other == nil || miss(resized.Share) < battenReached || miss(resized.Share) <= miss(then)):
-		if resized.Own != nil {
-			if err := d.SetOwn(*resized.Own); err != nil {
+		if resized.Input != nil {
+			if err := d.Put(resized.Input); err != nil {
 				return "", err
 			}
 			return fmt.Sprintf("%s takes %s: %s", card.Name, words.PerCentFine(resized.Share), resized.Words), nil

@@ -52,7 +52,7 @@ func TestTakeShare(t *testing.T) {
 	_, err = shareOf(s, id, p.Revision-1, p.Tray[0].Key, .5)
 	assert.ErrorIs(t, err, shelf.ErrConflict)
 
-	testroom.Do(t, s, id, plan.ChoosePiece{Template: "soap", Settings: map[string]float64{"pours": 0}})
+	testroom.Do(t, s, id, plan.ChoosePiece{Pattern: "soap", Settings: map[string]float64{"pours": 0}})
 	_, words, err = try(0, .97)
 	require.NoError(t, err)
 	assert.Contains(t, words, "43%", "two sevenths trade with three")

@@ -47,9 +47,9 @@ func MendOf(p *plan.Plan, n balance.Note) *Mend {
 	case "flat":
 		low := p.Tray[n.Colours[0]].Colour.L
 		if low > 100-p.Tray[n.Colours[1]].Colour.L {
-			return offer(p, shelf.Query{Value: shelf.BandNames[0]}, "very dark")
+			return offer(p, shelf.Query{Value: shelf.StepNames[0]}, "very dark")
 		}
-		return offer(p, shelf.Query{Value: shelf.BandNames[shelf.Bands-1]}, "very light")
+		return offer(p, shelf.Query{Value: shelf.StepNames[shelf.ValueSteps-1]}, "very light")
 	case "muted":
 		return offer(p, shelf.Query{Clearness: "clear"}, "clear")
 	case "temperature":
@@ -84,13 +84,13 @@ func partInValue(p *plan.Plan, a, b int) *Mend {
 	ca, cb := p.Tray[a], p.Tray[b]
 	var best *Mend
 	most := 0
-	for i, name := range shelf.BandNames {
+	for i, name := range shelf.StepNames {
 		foot, top := 0.0, 100.0
 		if i > 0 {
-			foot = shelf.BandTops[i-1]
+			foot = shelf.StepTops[i-1]
 		}
-		if i < shelf.Bands-1 {
-			top = shelf.BandTops[i]
+		if i < shelf.ValueSteps-1 {
+			top = shelf.StepTops[i]
 		}
 		middle := (foot + top) / 2
 		if away := middle - cb.Colour.L; away > -enough && away < enough {
@@ -106,7 +106,7 @@ func partInValue(p *plan.Plan, a, b int) *Mend {
 		}
 		n := 0
 		for at, many := range p.Shelf.Counts() {
-			if at.Family == ca.Family && at.Band == i && (q.Kind == "" || at.Kind == q.Kind) {
+			if at.Family == ca.Family && at.Step == i && (q.Kind == "" || at.Kind == q.Kind) {
 				n += many
 			}
 		}

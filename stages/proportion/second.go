@@ -6,51 +6,29 @@ import (
 
 	"lampfern/core/balance"
 	"lampfern/core/colour"
+	"lampfern/core/craft"
+	"lampfern/core/craft/yarn"
 	"lampfern/core/piece"
-	"lampfern/core/weave"
 	"lampfern/core/words"
 	"lampfern/plan"
 	"lampfern/shelf"
 )
 
-// ThreadStructure is a way two threads come together, and the share of the face
-// that the first of them shows.
-type ThreadStructure struct {
-	Key, Name string
-	Share     float64
-}
-
-// ThreadStructures are the ways two threads can come together in the plan's
-// craft: the weaves with the first thread as warp, or ways of knitting two
-// strands. The first is the usual one.
-func ThreadStructures(p *plan.Plan) []ThreadStructure {
-	if p.Craft != "weaving" {
-		return []ThreadStructure{{"together", "two strands held together", 0.5}, {"rows", "a row of each in turn", 0.5},
-			{"two-one", "two rows of the first to one of the second", 2.0 / 3}, {"one-two", "one row of the first to two of the second", 1.0 / 3}, {"specks", "stranded, every fourth stitch of the second", 0.75}}
+// Together are the ways two threads come together in the plan's craft, the usual one
+// first; in a craft without threads those of knitting.
+func Together(p *plan.Plan) []piece.Together {
+	in, v := p.Put(), p.Values()
+	if of, _ := craft.Named(p.Craft); of.Together != nil {
+		return of.Together(in, v)
 	}
-	var out []ThreadStructure
-	for _, s := range weave.Structures() {
-		out = append(out, ThreadStructure{s.Key, s.Name, s.WarpShare()})
-	}
-	if p.Own().Draft != nil {
-		out = append(out, ThreadStructure{"own", "your own draft", p.Own().Draft.WarpShare()})
-	}
-	if p.Piece != nil && p.Template == "cloth" { // the plan's own comes first
-		if t, err := piece.Find("cloth"); err == nil {
-			if v, err := t.Values(p.Settings); err == nil && int(v["structure"]) < len(out) {
-				at := int(v["structure"])
-				out[0], out[at] = out[at], out[0]
-			}
-		}
-	}
-	return out
+	return yarn.Craft().Together(in, v)
 }
 
 // SecondView is what could go with a first thread.
 type SecondView struct {
 	First      plan.TrayCard
-	Structure  ThreadStructure
-	Structures []ThreadStructure
+	Structure  piece.Together
+	Structures []piece.Together
 	Schools    []SecondSchool
 	BlendsFrom float64 // metres from which two threads are not told apart
 }
@@ -76,7 +54,7 @@ func Seconds(p *plan.Plan, first int, structure string) (*SecondView, error) {
 		return nil, words.Refuse("Pull the first thread on Gather; what could go with it is then shown here.")
 	}
 	at := max(0, slices.IndexFunc(p.Tray, func(t plan.TrayCard) bool { return t.Key == first }))
-	v := &SecondView{First: p.Tray[at], Structures: ThreadStructures(p)}
+	v := &SecondView{First: p.Tray[at], Structures: Together(p)}
 	v.Structure = v.Structures[0]
 	for _, s := range v.Structures {
 		if s.Key == structure {
@@ -138,16 +116,5 @@ func Stitch(p *plan.Plan) piece.Point {
 	if p.Piece == nil {
 		return piece.Point{}
 	}
-	if c := p.Piece.Cells; c != nil {
-		return piece.Point{X: c.Wide, Y: c.High}
-	}
-	t, err := piece.Find(p.Template)
-	if err != nil || t.Craft != piece.Yarn {
-		return piece.Point{}
-	}
-	v, err := t.Values(p.Settings)
-	if err != nil || v["stitch"] == 0 || v["row"] == 0 {
-		return piece.Point{X: 4.5, Y: 3.6} // worked in the round: a usual yarn
-	}
-	return piece.Point{X: v["stitch"], Y: v["row"]}
+	return p.Piece.Stitch
 }

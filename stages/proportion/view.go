@@ -91,7 +91,7 @@ func Proportion(p *plan.Plan) ProportionView {
 	}
 	notes := append(append(pieceNotes(p), focusNotes(p, v.Pulls)...), balance.Notes(layout, p.Colours())...)
 	notes = append(notes, balance.Whole(layout, p.Colours(), asked(p, v.Pulls))...)
-	notes = append(append(notes, farNotes(p)...), caution(p)...)
+	notes = append(append(notes, farNotes(p)...), care(p)...)
 	slices.SortStableFunc(notes, func(a, b balance.Note) int { return gravity(a.Severity) - gravity(b.Severity) })
 	v.Notes = p.Visible(slices.Clone(notes))
 	for _, n := range notes {

@@ -10,7 +10,6 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"lampfern/core/balance"
-	"lampfern/core/piece"
 	"lampfern/plan"
 	"lampfern/stages/brief"
 	"lampfern/testroom"
@@ -114,7 +113,7 @@ func TestAcrossTheRoom(t *testing.T) {
 	id, _ := testroom.Quilt(t, s)
 	p := testroom.MustOpen(t, s, id)
 	assert.Empty(t, Across(p, 2).Blends)
-	p = testroom.Do(t, s, id, plan.ChoosePiece{Template: "rows", Settings: map[string]float64{"colours": 2, "repeats": 10, "rows": 1, "row": 3}})
+	p = testroom.Do(t, s, id, plan.ChoosePiece{Pattern: "rows", Settings: map[string]float64{"colours": 2, "repeats": 10, "rows": 1, "row": 3}})
 	got := Across(p, 20).Blends
 	require.Len(t, got, 1)
 	assert.Contains(t, got[0].Words, p.Tray[0].Name)
@@ -132,12 +131,9 @@ func TestAcrossTheRoom(t *testing.T) {
 
 func TestAPlanStartsWithAPieceOfItsCraft(t *testing.T) {
 	s := testroom.Studio(t, Stage(), brief.Stage())
-	for craft, want := range map[string]string{"quilt": "curtain", "soap": "soap", "garment": "dress", "painted models": "boat", "knitting or crochet": "rows", "weaving": "cloth", "other": "drawn"} {
-		id, err := s.NewPlan(testroom.Ctx, "New", craft)
+	for name, want := range map[string]string{"quilt": "curtain", "soap": "soap", "garment": "dress", "painted models": "boat", "knitting or crochet": "rows", "weaving": "cloth", "other": "drawn"} {
+		id, err := s.NewPlan(testroom.Ctx, "New", name)
 		require.NoError(t, err)
-		assert.Equal(t, want, testroom.MustOpen(t, s, id).Template, craft)
-	}
-	for _, tpl := range piece.Templates() {
-		assert.Contains(t, plan.Crafts(), string(tpl.Craft), tpl.Name)
+		assert.Equal(t, want, testroom.MustOpen(t, s, id).Pattern, name)
 	}
 }

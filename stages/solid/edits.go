@@ -7,6 +7,7 @@ import (
 	"slices"
 	"strings"
 
+	"lampfern/core/craft/printed"
 	"lampfern/core/piece"
 	"lampfern/core/words"
 	"lampfern/plan"
@@ -39,7 +40,7 @@ func (e BringMesh) Do(d *plan.Draft) (string, error) {
 	if err != nil {
 		return "", words.Refuse("Nothing was brought in: %s.", err)
 	}
-	solid := &piece.Solid{File: shelf.PhotoHash(data), Kind: kind, Name: name, Mesh: &m}
+	solid := &printed.Solid{File: shelf.PhotoHash(data), Kind: kind, Name: name, Mesh: &m}
 	for i, b := range m.Bodies {
 		n := b.Name
 		if r := []rune(n); len(r) > 36 {
@@ -50,7 +51,7 @@ func (e BringMesh) Do(d *plan.Draft) (string, error) {
 		}
 		solid.Parts, solid.Of = append(solid.Parts, piece.Part{Key: fmt.Sprintf("part%d", i+1), Name: n}), append(solid.Of, i)
 	}
-	if _, err := d.Desk.KeepMesh(data); err != nil {
+	if _, err := d.Desk.KeepMesh(data, &m); err != nil {
 		return "", err
 	}
 	size, holes := plan.SizeOf(m), 0
@@ -63,23 +64,21 @@ func (e BringMesh) Do(d *plan.Draft) (string, error) {
 	if holes > 0 {
 		said += fmt.Sprintf(" %s holes, so the volume is uncertain.", map[bool]string{true: "One body has", false: words.Capital(words.Count(holes)) + " bodies have"}[holes == 1])
 	}
-	own := d.Plan.Own()
-	if old := own.Solid; d.Plan.Template == "solid" && old != nil && again(d, *old, solid) {
+	in := &printed.Assembly{Solid: solid}
+	if old := plan.Input[printed.Assembly](d.Plan); d.Plan.Pattern == "solid" && old.Solid != nil && again(d, old, solid) {
 		d.Say(said + " Its parts keep their names, cards and groups.")
-		own.Solid = solid
-		return "bring in " + name, d.Recast("solid", own)
+		return "bring in " + name, d.Recast(in)
 	}
 	d.Say(said)
-	own.Solid = solid
-	return "bring in " + name, d.Refit("solid", nil, own, nil)
+	return "bring in " + name, d.Refit("solid", nil, in, nil)
 }
 
 // again reports whether a mesh holds bodies of the one that was there before, and
 // puts those into the parts they lay in. Bodies are known by their name, or, when
 // the earlier mesh is not kept here any more, by their number.
-func again(d *plan.Draft, old piece.Solid, now *piece.Solid) bool {
-	lay := map[string]int{} // part by body
-	if m, err := d.Desk.Mesh(old); err == nil {
+func again(d *plan.Draft, before printed.Assembly, now *printed.Solid) bool {
+	old, lay := *before.Solid, map[string]int{} // part by body
+	if m, err := d.Desk.Mesh(before.Model()); err == nil {
 		for i, b := range m.Bodies {
 			lay[b.Name] = old.Of[i]
 		}
@@ -119,11 +118,11 @@ type NameBody struct {
 
 // Do makes the change.
 func (e NameBody) Do(d *plan.Draft) (string, error) {
-	return plan.OwnEdit("solid", "name a body "+e.Part, func(_ *plan.Draft, own *piece.Own) error {
-		if own.Solid == nil || e.Body < 0 || e.Body >= len(own.Solid.Of) {
+	return plan.InputEdit("name a body "+e.Part, func(_ *plan.Draft, in *printed.Assembly) error {
+		if in.Solid == nil || e.Body < 0 || e.Body >= len(in.Solid.Of) {
 			return words.Refuse("That body is not in the assembly.")
 		}
-		sol := *own.Solid
+		sol := *in.Solid
 		sol.Parts, sol.Of = slices.Clone(sol.Parts), slices.Clone(sol.Of)
 		parts, to, err := plan.PartNamed(sol.Parts, e.Part)
 		if err != nil {
@@ -131,7 +130,7 @@ func (e NameBody) Do(d *plan.Draft) (string, error) {
 		}
 		sol.Of[e.Body] = to
 		sol.Parts = plan.UsedParts(parts, sol.Of)
-		own.Solid = &sol
+		in.Solid = &sol
 		return nil
 	})(d)
 }

@@ -14,6 +14,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"lampfern/core/balance"
+	"lampfern/core/craft/printed"
 	"lampfern/core/mesh"
 	"lampfern/exchange"
 	"lampfern/plan"
@@ -41,9 +42,9 @@ func TestAMeshIsBroughtInPartByPart(t *testing.T) {
 	p = testroom.Do(t, s, id, NameBody{Body: 2, Part: "Lid"})
 	require.Len(t, p.Piece.Parts, 2, "two bodies of one part")
 	p = testroom.Do(t, s, id, NameBody{Body: 0, Part: "stand"})
-	assert.Equal(t, []int{1, 0, 0}, p.Own().Solid.Of)
+	assert.Equal(t, []int{1, 0, 0}, plan.Input[printed.Assembly](p).Solid.Of)
 	testroom.Refused(t, s, id, NameBody{Body: 9, Part: "x"}, "not in the assembly")
-	p = testroom.Do(t, s, id, plan.FillPart{Part: p.Own().Solid.Parts[0].Key, Key: p.Tray[3].Key})
+	p = testroom.Do(t, s, id, plan.FillPart{Part: plan.Input[printed.Assembly](p).Solid.Parts[0].Key, Key: p.Tray[3].Key})
 
 	data, err := SolidData(s, p, false)
 	require.NoError(t, err)
@@ -93,7 +94,7 @@ func TestAMeshIsBroughtInPartByPart(t *testing.T) {
 	require.NoError(t, err)
 	assert.Contains(t, words, "keep their names, cards and groups")
 	s3 := testroom.MustOpen(t, third, r.ID)
-	assert.Equal(t, p.Own().Solid.Parts, s3.Own().Solid.Parts)
+	assert.Equal(t, plan.Input[printed.Assembly](p).Solid.Parts, plan.Input[printed.Assembly](s3).Solid.Parts)
 	assert.Equal(t, p.Fills, s3.Fills)
 	assert.False(t, hasNote(s3, "nomesh"))
 
@@ -111,11 +112,11 @@ func TestAMeshIsBroughtInPartByPart(t *testing.T) {
 func TestPoursAreWritten(t *testing.T) {
 	s := testroom.Studio(t, Stage(), brief.Stage(), proportion.Stage())
 	id, _ := testroom.Quilt(t, s)
-	p := testroom.Do(t, s, id, plan.ChoosePiece{Template: "poured", Settings: map[string]float64{"bars": 2}})
-	assert.Equal(t, "4A 2B@35 1C@65", proportion.Pours(p))
-	p = testroom.Do(t, s, id, proportion.SetPours{Pours: "3A 1B"})
+	p := testroom.Do(t, s, id, plan.ChoosePiece{Pattern: "poured", Settings: map[string]float64{"bars": 2}})
+	assert.Equal(t, "4A 2B@35 1C@65", testroom.Line(p))
+	p = testroom.Do(t, s, id, proportion.WriteInput{Text: "3A 1B"})
 	assert.InDelta(t, .25, p.Piece.Shares[1], .02)
-	testroom.Refused(t, s, id, proportion.SetPours{Pours: "3A B"}, "The pours cannot be read")
+	testroom.Refused(t, s, id, proportion.WriteInput{Text: "3A B"}, "The pours cannot be read")
 	words, err := takeShare(s, id, p.Revision, p.Tray[1].Key, .5)
 	require.NoError(t, err)
 	assert.Contains(t, words, "pours 3A 3B")

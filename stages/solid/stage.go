@@ -9,7 +9,7 @@ const Key = "solid"
 
 // Stage is the stage as a plan knows it.
 func Stage() plan.Stage {
-	return plan.Stage{Key: Key, Name: "Bodies", Letter: "",
+	return plan.Stage{Key: Key, Name: "Bodies", Pattern: "solid", Press: "Bodies and files",
 		Edits: map[string]func() plan.Edit{
 			"body-name": func() plan.Edit { return &NameBody{} },
 		},

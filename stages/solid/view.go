@@ -6,7 +6,9 @@ import (
 	"math"
 
 	"lampfern/core/colour"
+	"lampfern/core/craft/printed"
 	"lampfern/core/mesh"
+	"lampfern/core/words"
 	"lampfern/exchange"
 	"lampfern/plan"
 )
@@ -27,9 +29,21 @@ type SolidView struct {
 	Bodies    []BodyView
 }
 
+// solidOf is the plan's assembly with its mesh; a plan without one is refused.
+func solidOf(s *plan.Desk, p *plan.Plan) (*printed.Solid, error) {
+	in, is, err := s.Meshed(p)
+	if err != nil {
+		return nil, err
+	}
+	if a, of := in.(*printed.Assembly); is && of {
+		return a.Solid, nil
+	}
+	return nil, words.Refuse("Bring in a mesh first, as STL or 3MF: its bodies are then the parts.")
+}
+
 // Solid is the plan's assembly, measured.
 func Solid(s *plan.Desk, p *plan.Plan) (*SolidView, error) {
-	sol, err := s.Solid(p)
+	sol, err := solidOf(s, p)
 	if err != nil {
 		return nil, err
 	}
@@ -48,7 +62,7 @@ const coarseTriangles = 16_000
 // middle and reach; the corners; the part of each corner as bytes, filled up to
 // four; and the triangles by corner.
 func SolidData(s *plan.Desk, p *plan.Plan, coarse bool) ([]byte, error) {
-	sol, err := s.Solid(p)
+	sol, err := solidOf(s, p)
 	if err != nil {
 		return nil, err
 	}
@@ -108,7 +122,7 @@ func SolidData(s *plan.Desk, p *plan.Plan, coarse bool) ([]byte, error) {
 
 // Solid3MF is the assembly as a 3MF package in the colours of its cards.
 func Solid3MF(s *plan.Desk, p *plan.Plan) ([]byte, error) {
-	sol, err := s.Solid(p)
+	sol, err := solidOf(s, p)
 	if err != nil {
 		return nil, err
 	}

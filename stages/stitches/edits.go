@@ -4,8 +4,8 @@ import (
 	"fmt"
 	"strings"
 
+	"lampfern/core/craft/yarn"
 	"lampfern/core/form"
-	"lampfern/core/piece"
 	"lampfern/core/weave"
 	"lampfern/core/words"
 	"lampfern/plan"
@@ -25,11 +25,11 @@ func (e *PaintChart) Read(f *form.Form) error {
 
 // Do makes the change.
 func (e PaintChart) Do(d *plan.Draft) (string, error) {
-	return plan.OwnEdit("stranded", fmt.Sprintf("paint %d stitches", len(e.Stitches)), func(_ *plan.Draft, own *piece.Own) error {
+	return plan.InputEdit(fmt.Sprintf("paint %d stitches", len(e.Stitches)), func(_ *plan.Draft, in *yarn.Stranded) error {
 		if e.Yarn < 0 || e.Yarn >= weave.MostYarns {
 			return words.Refuse("A chart has at most %d yarns: choose one of them.", weave.MostYarns)
 		}
-		own.Chart = plan.Chart(*own).Painted(e.Stitches, e.Yarn)
+		in.Chart = in.Stitches().Painted(e.Stitches, e.Yarn)
 		return nil
 	})(d)
 }
@@ -42,12 +42,12 @@ type SizeChart struct {
 
 // Do makes the change.
 func (e SizeChart) Do(d *plan.Draft) (string, error) {
-	return plan.OwnEdit("stranded", "size the chart", func(_ *plan.Draft, own *piece.Own) error {
-		c, err := plan.Chart(*own).Resized(e.Across, e.Down)
+	return plan.InputEdit("size the chart", func(_ *plan.Draft, in *yarn.Stranded) error {
+		c, err := in.Stitches().Resized(e.Across, e.Down)
 		if err != nil {
 			return words.Refuse("%s.", words.Capital(err.Error()))
 		}
-		own.Chart = c
+		in.Chart = c
 		return nil
 	})(d)
 }
@@ -59,9 +59,9 @@ type WriteChart struct {
 
 // Do makes the change.
 func (e WriteChart) Do(d *plan.Draft) (string, error) {
-	return plan.OwnEdit("stranded", "write the chart", func(_ *plan.Draft, own *piece.Own) error {
-		own.Chart = piece.Chart(strings.Fields(strings.ToUpper(e.Text)))
-		if len(own.Chart) == 0 {
+	return plan.InputEdit("write the chart", func(_ *plan.Draft, in *yarn.Stranded) error {
+		in.Chart = yarn.Chart(strings.Fields(strings.ToUpper(e.Text)))
+		if len(in.Chart) == 0 {
 			return words.Refuse("The chart is empty: write its rows as letters, one row to a line, such as AABBAA.")
 		}
 		return nil
@@ -75,8 +75,8 @@ type MirrorChart struct {
 
 // Do makes the change.
 func (e MirrorChart) Do(d *plan.Draft) (string, error) {
-	return plan.OwnEdit("stranded", "turn the chart over", func(_ *plan.Draft, own *piece.Own) error {
-		own.Chart = plan.Chart(*own).Mirrored(e.Upright)
+	return plan.InputEdit("turn the chart over", func(_ *plan.Draft, in *yarn.Stranded) error {
+		in.Chart = in.Stitches().Mirrored(e.Upright)
 		return nil
 	})(d)
 }

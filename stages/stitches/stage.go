@@ -9,7 +9,7 @@ const Key = "stitches"
 
 // Stage is the stage as a plan knows it.
 func Stage() plan.Stage {
-	return plan.Stage{Key: Key, Name: "Chart", Letter: "",
+	return plan.Stage{Key: Key, Name: "Chart", Pattern: "stranded", Press: "Edit the chart",
 		Edits: map[string]func() plan.Edit{
 			"chart-paint":  func() plan.Edit { return &PaintChart{} },
 			"chart-size":   func() plan.Edit { return &SizeChart{} },

@@ -4,6 +4,8 @@ import (
 	"slices"
 	"strings"
 
+	"lampfern/core/craft"
+	"lampfern/core/craft/yarn"
 	"lampfern/core/piece"
 	"lampfern/core/weave"
 	"lampfern/core/words"
@@ -12,7 +14,7 @@ import (
 
 // ChartView is a stranded chart as it is edited.
 type ChartView struct {
-	Chart        piece.Chart
+	Chart        yarn.Chart
 	Across, Down int
 	Wide, High   float64 // of a stitch, mm
 	Yarns        []plan.YarnView
@@ -24,16 +26,17 @@ type ChartView struct {
 
 // Stranded is the plan's chart, one repeat of it.
 func Stranded(p *plan.Plan) (*ChartView, error) {
-	if p.Piece == nil || p.Template != "stranded" {
+	if p.Piece == nil || p.Pattern != "stranded" {
 		return nil, words.Refuse("Choose a stranded chart on Proportion first: its stitches are then kept here.")
 	}
-	c := plan.Chart(p.Own())
-	settings := map[string]float64{}
-	for k, v := range p.Settings {
-		settings[k] = v
-	}
+	in, settings := plan.Input[yarn.Stranded](p), p.Values()
+	c := in.Stitches()
 	settings["across"], settings["up"] = 1, 1
-	one, err := piece.Build("stranded", settings, p.Own())
+	t, err := craft.Pattern(p.Pattern)
+	if err != nil {
+		return nil, err
+	}
+	one, err := t.Build(settings, &in)
 	if err != nil {
 		return nil, err
 	}

@@ -5,6 +5,8 @@ import (
 	"slices"
 	"strings"
 
+	"lampfern/core/craft"
+	"lampfern/core/piece"
 	"lampfern/core/words"
 	"lampfern/plan"
 )
@@ -89,6 +91,35 @@ func (e PutBack) Do(d *plan.Draft) (string, error) {
 	return "put " + name + " back into the run", nil
 }
 
+// stripPattern is the pattern of a strip piece, and its setting for how many.
+const stripPattern, stripSetting = "strips", "strips"
+
+// Strips are the cards of the run that a strip piece would show, strays left out, and
+// how many such a piece takes.
+func (v RunView) Strips() (run []RunCard, fewest, most int) {
+	for _, c := range v.Cards {
+		if c.Lean == "" {
+			run = append(run, c)
+		}
+	}
+	t, err := craft.Pattern(stripPattern)
+	if err != nil {
+		return nil, 0, 0
+	}
+	for _, set := range t.Settings {
+		if set.Key == stripSetting {
+			fewest, most = int(set.Min), int(set.Max)
+		}
+	}
+	return run, fewest, most
+}
+
+// MakesStrips reports whether a strip piece can show the run.
+func (v RunView) MakesStrips() bool {
+	run, fewest, most := v.Strips()
+	return len(run) >= fewest && len(run) <= most
+}
+
 // MakeStrips makes the run a strip piece: its cards, dark to light, in a strip
 // each, strays left out. Cards that are not in the tray come into it.
 type MakeStrips struct{}
@@ -99,13 +130,7 @@ func (MakeStrips) Do(d *plan.Draft) (string, error) {
 	if err != nil {
 		return "", err
 	}
-	var run []RunCard
-	for _, c := range Values(p, "").Cards {
-		if c.Lean == "" {
-			run = append(run, c)
-		}
-	}
-	const fewest, most = 3, 12
+	run, fewest, most := Values(p, "").Strips()
 	if len(run) < fewest || len(run) > most {
 		return "", words.Refuse("A strip piece takes %d to %d cards and the run has %d: set some aside, or pull more.", fewest, most, len(run))
 	}
@@ -119,7 +144,7 @@ func (MakeStrips) Do(d *plan.Draft) (string, error) {
 		})
 		keys = append(keys, d.Plan.Entries[at].Key)
 	}
-	if _, err := (plan.ChoosePiece{Template: "strips", Settings: map[string]float64{"strips": float64(len(run))}}).Do(d); err != nil {
+	if _, err := (plan.ChoosePiece{Pattern: stripPattern, Settings: piece.Values{stripSetting: float64(len(run))}}).Do(d); err != nil {
 		return "", err
 	}
 	for i, key := range keys {

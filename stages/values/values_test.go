@@ -169,8 +169,10 @@ func TestARunBecomesAStripPiece(t *testing.T) {
 		}
 	}
 	assert.Equal(t, 6, filled)
+	assert.True(t, Values(p, "").MakesStrips())
 	small := testroom.Studio(t, Stage(), mix.Stage())
 	id, _ = testroom.Heap(t, small, plums[:2]...)
+	assert.False(t, Values(testroom.MustOpen(t, small, id), "").MakesStrips(), "what would be refused is not offered")
 	testroom.Refused(t, small, id, MakeStrips{}, "3 to 12 cards")
 }
 

@@ -110,7 +110,7 @@ func bestOf(p *plan.Plan, pl PlaceView, w wheel.Wheel, taken []*shelf.Card) *she
 			return c
 		}
 	}
-	const middle = shelf.Bands / 2
+	const middle = shelf.ValueSteps / 2
 	for _, band := range []int{middle, middle + 1, middle - 1} {
 		c := shelf.FreeCard(shelf.IdealName(pl.Name, band, true), pl.Ideals[2*band+1].Ideal)
 		if !slices.ContainsFunc(taken, func(o *shelf.Card) bool { return o.Colour == c.Colour }) {

@@ -186,18 +186,18 @@ func (e AdjustPlace) Do(d *plan.Draft) (string, error) {
 // tray, as a free colour that no material has yet.
 type TakeFree struct {
 	Place float64 `form:"place"`
-	Band  int     `form:"band"`
+	Step  int     `form:"step"`
 	Clear bool    `form:"clear"`
 }
 
 // Do makes the change.
 func (x TakeFree) Do(d *plan.Draft) (string, error) {
-	if !(x.Place >= 0 && x.Place < wheel.Places) || x.Band < 0 || x.Band >= shelf.Bands {
+	if !(x.Place >= 0 && x.Place < wheel.Places) || x.Step < 0 || x.Step >= shelf.ValueSteps {
 		return "", words.Refuse("The wheel has no such leaflet.")
 	}
 	w := d.Plan.OnWheel()
-	lab, _ := shelf.Ideal(w, x.Place, x.Band, x.Clear)
-	e := plan.FreeEntry(shelf.IdealName(w.Describe(x.Place), x.Band, x.Clear), lab)
+	lab, _ := shelf.Ideal(w, x.Place, x.Step, x.Clear)
+	e := plan.FreeEntry(shelf.IdealName(w.Describe(x.Place), x.Step, x.Clear), lab)
 	if slices.ContainsFunc(d.Plan.Entries, func(o plan.Entry) bool { return o.MaterialID == nil && o.Name == e.Name && o.L == e.L && o.A == e.A }) {
 		return "", nil
 	}

@@ -11,6 +11,7 @@ import (
 
 	"lampfern/core/brief"
 	"lampfern/core/colour"
+	"lampfern/core/craft"
 	"lampfern/core/form"
 	"lampfern/core/wheel"
 	"lampfern/core/words"
@@ -74,7 +75,8 @@ func Hand(ctx context.Context, s *plan.Desk, p *plan.Plan, n Nudge) (HandView, e
 		n.Seed = 1 + rand.IntN(MostSeed)
 	}
 	if n.Count == 0 {
-		n.Count, _ = brief.SensibleCount(p.Craft)
+		of, _ := craft.Named(p.Craft)
+		n.Count = of.From
 		n.Count = min(max(n.Count, p.Asked().Count, len(n.Held)), mostDealt)
 	}
 	if n.Count < fewestDealt || n.Count > mostDealt {
@@ -164,7 +166,7 @@ func mostAndLeast(used map[colour.FamilyName]int, deck []*shelf.Card) (most, lea
 func wholeWheel(w wheel.Wheel) []*shelf.Card {
 	var all []*shelf.Card
 	for place := range wheel.Places {
-		for b := range shelf.Bands {
+		for b := range shelf.ValueSteps {
 			for _, clear := range []bool{false, true} {
 				all = append(all, shelf.WheelCard(w, place, b, clear))
 			}

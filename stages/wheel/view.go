@@ -23,12 +23,12 @@ type PlaceView struct {
 	Place   float64
 	Name    string // "red-violet", or "between red and red-violet"
 	IsLead  bool
-	Off     bool                           // the maker turned it off
-	Nudge   float64                        // degrees the maker moved it, clockwise
-	Ideals  [2 * shelf.Bands]shelf.Leaflet // its free colours, tints, tones and shades
-	Matches []*shelf.Card                  // best first
-	Nearest *shelf.Card                    // the nearest hue, when nothing matches
-	Lacks   []Lack                         // what the shelf does not have there
+	Off     bool                                // the maker turned it off
+	Nudge   float64                             // degrees the maker moved it, clockwise
+	Ideals  [2 * shelf.ValueSteps]shelf.Leaflet // its free colours, tints, tones and shades
+	Matches []*shelf.Card                       // best first
+	Nearest *shelf.Card                         // the nearest hue, when nothing matches
+	Lacks   []Lack                              // what the shelf does not have there
 }
 
 // Lack is a colour of a lit place that the shelf does not have.
@@ -209,7 +209,7 @@ const gapSlack = 3.0
 // range of value, or any clear or any greyed card. Light comes first.
 func lacks(p *plan.Plan, pl PlaceView, matches []*shelf.Card) []Lack {
 	if len(matches) == 0 {
-		l := Lack{Name: pl.Name, Short: "any", Colour: pl.Ideals[2*(shelf.Bands/2)+1].Ideal}
+		l := Lack{Name: pl.Name, Short: "any", Colour: pl.Ideals[2*(shelf.ValueSteps/2)+1].Ideal}
 		if pl.Nearest != nil {
 			at := pl.Nearest.Place(p.OnWheel())
 			l.Words = fmt.Sprintf(" The nearest hue is %s, %s, %.0f° round the wheel.", pl.Nearest.Name,
@@ -248,7 +248,7 @@ func lacks(p *plan.Plan, pl PlaceView, matches []*shelf.Card) []Lack {
 		if slices.ContainsFunc(matches, func(c *shelf.Card) bool { return (c.Clearness >= shelf.ClearSide) == side.clear }) {
 			continue
 		}
-		at := 2 * (shelf.Bands / 2)
+		at := 2 * (shelf.ValueSteps / 2)
 		if side.clear {
 			at++
 		}

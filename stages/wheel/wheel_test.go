@@ -89,12 +89,12 @@ func TestFreeColours(t *testing.T) {
 	id, ids := testroom.Quilt(t, s)
 	other := testroom.Add(t, s, "Vetch=#6a3d92")
 	testroom.Do(t, s, id, plan.LeadWith{Material: ids["Marrow flesh"]})
-	p := testroom.Do(t, s, id, TakeFree{Place: 6, Band: 3, Clear: true})
+	p := testroom.Do(t, s, id, TakeFree{Place: 6, Step: 3, Clear: true})
 	free := p.Tray[5]
 	assert.Equal(t, "Tint of violet", free.Name)
 	assert.Zero(t, free.ID)
 	assert.InDelta(t, 6, free.Place(wheel.Pigment), 0.05)
-	assert.Len(t, testroom.Do(t, s, id, TakeFree{Place: 6, Band: 3, Clear: true}).Tray, 6, "the same leaflet is taken once")
+	assert.Len(t, testroom.Do(t, s, id, TakeFree{Place: 6, Step: 3, Clear: true}).Tray, 6, "the same leaflet is taken once")
 
 	v := wheelOf(t, p)
 	require.Len(t, v.Free, 1)
@@ -110,7 +110,7 @@ func TestFreeColours(t *testing.T) {
 	testroom.Refused(t, s, id, ChangeFree{Key: p.Tray[0].Key, Value: 3, Clearness: 50}, "is a material")
 	testroom.Refused(t, s, id, ChangeFree{Key: free.Key, Value: 11, Clearness: 50}, "between 0 and 10")
 	testroom.Refused(t, s, id, ChangeFree{Key: free.Key, Value: 5, Clearness: -1}, "between 0 and 100")
-	testroom.Refused(t, s, id, TakeFree{Place: 13, Band: 0, Clear: true}, "no such leaflet")
+	testroom.Refused(t, s, id, TakeFree{Place: 13, Step: 0, Clear: true}, "no such leaflet")
 	testroom.Refused(t, s, id, plan.Replace{Key: free.Key, Material: ids["Heather rail"]}, "lies in the tray already")
 
 	testroom.Do(t, s, id, plan.FillPart{Part: "ground", Key: free.Key})
@@ -119,15 +119,15 @@ func TestFreeColours(t *testing.T) {
 	assert.Equal(t, "Vetch", p.Lead.Name, "it takes the lead with it")
 	assert.Contains(t, p.Tray[5].Parts, "ground")
 
-	p = testroom.Do(t, s, id, TakeFree{Place: 2, Band: 1, Clear: false})
+	p = testroom.Do(t, s, id, TakeFree{Place: 2, Step: 1, Clear: false})
 	testroom.Do(t, s, id, plan.LeadWithCard{Key: p.Tray[6].Key})
 	assert.Nil(t, testroom.Do(t, s, id, plan.SetAside{Key: p.Tray[6].Key}).Lead, "a free lead goes with its card")
 	for i := range plan.MaxTray {
 		if p, _ = s.Open(testroom.Ctx, id); len(p.Tray) < plan.MaxTray {
-			testroom.Do(t, s, id, TakeFree{Place: float64(i % 12), Band: i / 12, Clear: i%2 == 0})
+			testroom.Do(t, s, id, TakeFree{Place: float64(i % 12), Step: i / 12, Clear: i%2 == 0})
 		}
 	}
-	testroom.Refused(t, s, id, TakeFree{Place: 5.5, Band: 2, Clear: true}, "is full")
+	testroom.Refused(t, s, id, TakeFree{Place: 5.5, Step: 2, Clear: true}, "is full")
 }
 
 func TestMatchesByNearness(t *testing.T) {
@@ -385,7 +385,7 @@ func TestAPlanGoesElsewhereWithItsBriefAndWheel(t *testing.T) {
 	testroom.Do(t, s, id, ChooseWheel{Wheel: "process"})
 	testroom.Do(t, s, id, Light{Scheme: "triadic", Variant: wheel.Variant{}})
 	testroom.Do(t, s, id, AdjustPlace{Index: 1, Off: true, Nudge: 0})
-	p := testroom.Do(t, s, id, TakeFree{Place: 3.5, Band: 2, Clear: true})
+	p := testroom.Do(t, s, id, TakeFree{Place: 3.5, Step: 2, Clear: true})
 	testroom.Do(t, s, id, plan.LeadWithCard{Key: p.Tray[5].Key})
 	testroom.Do(t, s, id, KeepTray{})
 	hearth, err := briefstage.Mood(testroom.Ctx, s, "Hearth")

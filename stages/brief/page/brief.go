@@ -7,8 +7,10 @@ import (
 	"github.com/gin-gonic/gin"
 
 	"lampfern/core/colour"
+	"lampfern/core/craft"
+	"lampfern/core/material"
+	"lampfern/core/words"
 	"lampfern/draw"
-	"lampfern/plan"
 	stage "lampfern/stages/brief"
 	"lampfern/web"
 )
@@ -18,6 +20,8 @@ type briefBody struct {
 	stage.BriefView
 	Picture  draw.Scene
 	Crafts   []string
+	Kinds    []web.Choice
+	MadeOf   string
 	Lamps    []web.Choice
 	Families []web.Choice
 	Moods    []moodChoice
@@ -32,7 +36,7 @@ type moodChoice struct {
 
 func (s pages) briefStage(c *gin.Context, p *web.Page) error {
 	p.Sub = "What the thing is and what it asks of its colours. All of it may stay empty"
-	b := briefBody{BriefView: stage.View(p.Plan), Crafts: plan.Crafts()}
+	b := briefBody{BriefView: stage.View(p.Plan), Crafts: craft.Names()}
 	moods, err := stage.Moods(c.Request.Context(), s.Desk)
 	if err != nil {
 		return err
@@ -42,6 +46,12 @@ func (s pages) briefStage(c *gin.Context, p *web.Page) error {
 	}
 	if b.UndoMood, _, err = stage.MoodSteps(c.Request.Context(), s.Desk); err != nil {
 		return err
+	}
+	for _, k := range material.Kinds() {
+		b.Kinds = append(b.Kinds, web.Choice{Key: k, Name: k, On: slices.Contains(p.Plan.MadeOf(), k)})
+	}
+	if b.MadeOf = words.List(p.Plan.MadeOf()); len(p.Plan.MadeOf()) == len(b.Kinds) {
+		b.MadeOf = "anything"
 	}
 	for _, l := range colour.Lamps() {
 		b.Lamps = append(b.Lamps, web.Choice{Key: l.Key, Name: l.Name, On: l.Key == stage.Of(p.Plan).Brief.Lamp})

@@ -8,7 +8,7 @@ import (
 	"lampfern/web"
 )
 
-//go:embed *.html
+//go:embed *.html *.css
 var files embed.FS
 
 // pages are the pages of this room on a server.

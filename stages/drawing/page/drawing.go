@@ -16,7 +16,7 @@ import (
 	"lampfern/web"
 )
 
-// underPicture sends the template of a photo under a plan's drawing, or its lights.
+// underPicture sends the relief of a photo under a plan's drawing, or its lights.
 func (s pages) underPicture(c *gin.Context) {
 	plan, err := s.Desk.Open(c.Request.Context(), web.PathID(c))
 	if s.Trouble(c, err, web.NoSuchPlan) {
@@ -37,7 +37,7 @@ func (s pages) underPicture(c *gin.Context) {
 			return v
 		})
 	}
-	data, err := s.Desk.TemplatePicture(c.Request.Context(), u, lights)
+	data, err := s.Desk.ReliefPicture(c.Request.Context(), u, lights)
 	words, err := web.Problem(err)
 	if words != "" {
 		s.Fail(c, http.StatusUnprocessableEntity, words)
@@ -104,7 +104,7 @@ func drawingStage(_ *gin.Context, p *web.Page) error {
 	}
 	b.DrawingView = v
 	for i, u := range web.UnderPictures(p, p.Plan.Piece.Piece) {
-		b.Unders = append(b.Unders, underRow{At: i, Under: v.Drawing.Unders[i], Address: u.Template})
+		b.Unders = append(b.Unders, underRow{At: i, Under: v.Drawing.Unders[i], Address: u.Relief})
 	}
 	if len(b.Unders) > 0 {
 		p.Sub = "Make the photo ready, then draw the parts over it: click corners, or let a part grow to its edges"
@@ -120,7 +120,7 @@ func drawingStage(_ *gin.Context, p *web.Page) error {
 	}
 	one := v.Drawing
 	one.Across, one.Down = 1, 1
-	made, err := piece.Build("drawn", nil, piece.Own{Drawing: &one})
+	made, err := one.Made()
 	if err != nil {
 		return err
 	}

@@ -6,6 +6,7 @@ import (
 	"fmt"
 	"strings"
 
+	"lampfern/core/piece"
 	"lampfern/web"
 )
 
@@ -20,11 +21,11 @@ type solidShown struct {
 
 // solidOf is the plan's assembly for the canvas; nil when its piece is none.
 func solidOf(p *web.Page, fill []int) *solidShown {
-	sol := p.Plan.Own().Solid
-	if p.Plan.Template != "solid" || sol == nil {
+	in, is := p.Plan.Put().(piece.Meshed)
+	if !is || in.Model().File == "" {
 		return nil
 	}
-	made, err := json.Marshal(sol)
+	made, err := json.Marshal(in)
 	if err != nil {
 		return nil
 	}

@@ -4,12 +4,13 @@ import (
 	"fmt"
 
 	"lampfern/core/balance"
+	"lampfern/plan"
 	stage "lampfern/stages/proportion"
 	"lampfern/web"
 )
 
 // mends are what notes on the piece offer beside setting aside and swapping.
-func mends(p *web.Page) func(balance.Note) *web.Mend {
+func mends(k *plan.Desk, p *web.Page) func(balance.Note) *web.Mend {
 	return func(n balance.Note) *web.Mend {
 		m := stage.MendOf(p.Plan, n)
 		if m == nil {
@@ -27,7 +28,7 @@ func mends(p *web.Page) func(balance.Note) *web.Mend {
 		case m.Far > 0:
 			out.Page = page("proportion?far=%g", m.Far)
 		case m.Own:
-			out.Page = page("%s", ownPages[p.Plan.Template].Key)
+			out.Page = page("%s", under(k, p.Plan).Key)
 		default:
 			out.Page = page("ways")
 		}

@@ -65,7 +65,31 @@ function retitle() {
   }
 }
 
+function startReferences() {
+  document.addEventListener('click', (e) => {
+    const img = e.target.closest('[data-reference]');
+    if (!img) return;
+    const box = img.getBoundingClientRect();
+    change({ do: 'pick', photo: img.dataset.reference, x: ((e.clientX - box.left) / box.width).toFixed(5), y: ((e.clientY - box.top) / box.height).toFixed(5) });
+  });
+}
+
+function startCells() {
+  document.addEventListener('click', (e) => {
+    const cells = e.target.closest('#piece .cells');
+    if (!cells) return;
+    const card = chosen();
+    if (!card) { hint('Choose a card of the tray first, then the yarn that takes it.'); return; }
+    const box = cells.querySelector('image').getBoundingClientRect();
+    const [x0, y0, x1, y1] = cells.dataset.from.split(' ').map(Number);
+    const at = (v, from, size, a, b) => (a + Math.min(0.999999, Math.max(0, (v - from) / size)) * (b - a)).toFixed(7);
+    change({ do: 'fill-at', across: at(e.clientX, box.left, box.width, x0, x1), down: at(e.clientY, box.top, box.height, y0, y1), key: card.dataset.key });
+  });
+}
+
 function startPiece() {
+  startReferences();
+  startCells();
   startBattens();
   onBench(retitle);
   document.addEventListener('click', (e) => {

@@ -7,6 +7,7 @@ import (
 	"github.com/gin-gonic/gin"
 
 	"lampfern/core/colour"
+	"lampfern/core/craft"
 	"lampfern/core/piece"
 	"lampfern/draw"
 	"lampfern/plan"
@@ -16,13 +17,13 @@ import (
 
 // pieceCraft is the pieces of one craft in the gallery.
 type pieceCraft struct {
-	Name   piece.Craft
+	Name   string
 	Pieces []pieceOnShow
 }
 
-// pieceOnShow is a template as a small picture, in the tray's colours.
+// pieceOnShow is a pattern as a small picture, in the tray's colours.
 type pieceOnShow struct {
-	templateChoice
+	patternChoice
 	Shape  template.HTML
 	Box    string
 	Paints template.CSS
@@ -46,44 +47,53 @@ func gallery(k *plan.Desk, p *web.Page) ([]pieceCraft, error) {
 	if p.Plan.Piece != nil {
 		fill = stage.Proportion(p.Plan).Fill
 	}
-	for _, ch := range templateChoices(p.Plan) {
-		built, err := k.Piece(ch.Key, ch.Values, p.Plan.Own())
-		if err != nil {
-			return nil, err
-		}
-		made := built.Piece
-		labs := make([]*colour.Lab, len(made.Parts))
-		for i := range labs {
-			at := i
-			if ch.On {
-				at = fill[i]
-			}
-			if n := len(p.Plan.Tray); n > 0 && at >= 0 {
-				labs[i] = &p.Plan.Tray[at%n].Colour
-			}
-		}
-		shape, box, err := draw.PieceShape(made, "shape-"+ch.Key, web.UnderPictures(p, made))
-		if err != nil {
-			return nil, err
-		}
-		show := pieceOnShow{templateChoice: ch, Shape: template.HTML(shape), Paints: paints(p.View, labs),
-			Box: box, Size: web.SizeWords(made)}
-		at := slices.IndexFunc(out, func(c pieceCraft) bool { return c.Name == ch.Craft })
-		if at < 0 {
-			at = len(out)
-			out = append(out, pieceCraft{Name: ch.Craft})
-		}
-		out[at].Pieces = append(out[at].Pieces, show)
-	}
-	slices.SortStableFunc(out, func(a, b pieceCraft) int {
+	crafts := craft.All()
+	slices.SortStableFunc(crafts, func(a, b piece.Craft) int {
 		return own(b.Name, p.Plan.Craft) - own(a.Name, p.Plan.Craft)
 	})
+	for _, c := range crafts {
+		row := pieceCraft{Name: c.Name}
+		for _, t := range c.Patterns {
+			show, err := onShow(k, p, choiceOf(p.Plan, t), fill)
+			if err != nil {
+				return nil, err
+			}
+			row.Pieces = append(row.Pieces, show)
+		}
+		if len(row.Pieces) > 0 {
+			out = append(out, row)
+		}
+	}
 	return out, nil
 }
 
-func own(c piece.Craft, craft string) int {
-	if string(c) == craft {
+func own(name, craft string) int {
+	if name == craft {
 		return 1
 	}
 	return 0
+}
+
+// onShow draws a pattern; fill is that of the plan's own piece.
+func onShow(k *plan.Desk, p *web.Page, ch patternChoice, fill []int) (pieceOnShow, error) {
+	built, err := k.Piece(p.Plan, ch.Key, ch.Set)
+	if err != nil {
+		return pieceOnShow{}, err
+	}
+	made := built.Piece
+	labs := make([]*colour.Lab, len(made.Parts))
+	for i := range labs {
+		at := i
+		if ch.On {
+			at = fill[i]
+		}
+		if n := len(p.Plan.Tray); n > 0 && at >= 0 {
+			labs[i] = &p.Plan.Tray[at%n].Colour
+		}
+	}
+	shape, box, err := draw.PieceShape(made, "shape-"+ch.Key, web.UnderPictures(p, made))
+	if err != nil {
+		return pieceOnShow{}, err
+	}
+	return pieceOnShow{patternChoice: ch, Shape: template.HTML(shape), Paints: paints(p.View, labs), Box: box, Size: web.SizeWords(made)}, nil
 }

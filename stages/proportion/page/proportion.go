@@ -6,6 +6,7 @@ import (
 
 	"github.com/gin-gonic/gin"
 
+	"lampfern/core/craft"
 	"lampfern/core/piece"
 	"lampfern/draw"
 	"lampfern/plan"
@@ -18,22 +19,46 @@ type proportionBody struct {
 	Picture   *draw.Scene
 	Battens   draw.Scene
 	Parts     []partRow
-	Templates []templateChoice
-	Crafts    []pieceCraft // the gallery, while no piece is chosen
+	Pattern   *patternChoice // the one in use, nil for none
+	Crafts    []pieceCraft   // the gallery, while no piece is chosen
 	Size      string
 	Look      string            // how the picture from afar is lit, so that it is fetched anew
 	Far, Most float64           // metres away the piece is looked at from, and the most
 	Across    *stage.AcrossView // what blends there; nil from close by
 	Solid     *solidShown       // an assembly to be turned; nil for any other piece
+	Threads   bool              // a second thread can be tried
 	Flat      bool              // surfaces are left out of the picture
-	OwnPage   ownPage           // where what the maker puts in is edited; empty for none
+	Under     *plan.Stage       // where what is put into the pattern is edited; nil for none
+	Written   *written          // what is put in as a line of text; nil for none
 }
 
-// ownPage is the page on which what a maker puts into a piece is edited.
-type ownPage struct{ Key, Name string }
+// written is a line of text that is put into the pattern.
+type written struct {
+	piece.Asking
+	Line                   string
+	Heading, Text, Example string // advice
+}
 
-// ownPages are those pages, by template.
-var ownPages = map[string]ownPage{"cloth": {"draft", "Threads and draft"}, "stranded": {"stitches", "Edit the chart"}, "drawn": {"drawing", "Draw"}, "solid": {"solid", "Bodies and files"}}
+func writtenOf(p *plan.Plan) *written {
+	in, is := p.Put().(piece.Written)
+	if !is {
+		return nil
+	}
+	v := p.Values()
+	out := &written{Asking: in.Asks(), Line: in.Line(v)}
+	out.Heading, out.Text, out.Example = in.Advice(v)
+	return out
+}
+
+// under is the stage that changes what is put into the plan's pattern; nil for none.
+func under(k *plan.Desk, p *plan.Plan) *plan.Stage {
+	for _, st := range k.Stages() {
+		if st.Pattern != "" && st.Pattern == p.Pattern {
+			return &st
+		}
+	}
+	return nil
+}
 
 // partRow is one part of the piece in the list of parts.
 type partRow struct {
@@ -44,40 +69,39 @@ type partRow struct {
 	Grouped bool // it takes a card together with others
 }
 
-type templateChoice struct {
-	piece.Template
-	On     bool
-	Values map[string]float64
+// patternChoice is a pattern with the settings it would be built with.
+type patternChoice struct {
+	piece.Pattern
+	On  bool
+	Set piece.Values
 }
 
-// templateChoices are all templates with their usual settings, the one in use
-// with the plan's.
-func templateChoices(plan *plan.Plan) []templateChoice {
-	var out []templateChoice
-	for _, t := range piece.Templates() {
-		ch := templateChoice{t, t.Key == plan.Template, map[string]float64{}}
-		for _, set := range t.Settings {
-			ch.Values[set.Key] = set.Default
-			if v, given := plan.Settings[set.Key]; given && ch.On {
-				ch.Values[set.Key] = v
-			}
+// choiceOf is a pattern with its usual settings, the one in use with the plan's.
+func choiceOf(p *plan.Plan, t piece.Pattern) patternChoice {
+	ch := patternChoice{t, t.Key == p.Pattern, piece.Values{}}
+	for _, set := range t.Settings {
+		ch.Set[set.Key] = set.Default
+		if v, given := p.Settings[set.Key]; given && ch.On {
+			ch.Set[set.Key] = v
 		}
-		out = append(out, ch)
 	}
-	return out
+	return ch
 }
 
 func (s pages) proportionStage(c *gin.Context, p *web.Page) (err error) {
 	b := proportionBody{Most: stage.MostAway}
-	b.Templates = templateChoices(p.Plan)
+	if t, err := craft.Pattern(p.Plan.Pattern); err == nil {
+		ch := choiceOf(p.Plan, t)
+		b.Pattern = &ch
+	}
 	p.Sub = "Choose the piece to try the colours on"
 	if pc := p.Plan.Piece; pc == nil {
 		b.Crafts, err = gallery(s.Desk, p)
 	} else {
 		b.ProportionView = stage.Proportion(p.Plan)
-		p.Notes, p.Hidden, p.Mends = b.Notes, b.ProportionView.Hidden, mends(p)
+		p.Notes, p.Hidden, p.Mends = b.Notes, b.ProportionView.Hidden, mends(s.Desk, p)
 		b.Size = web.SizeWords(pc.Piece)
-		if size, is := s.Desk.SolidSize(p.Plan); is {
+		if size := pc.Box; size[0] > 0 {
 			b.Size = fmt.Sprintf("%.0f × %.0f × %.0f mm", size[0], size[1], size[2])
 		}
 		if far := away(c); far > 0 {
@@ -88,7 +112,9 @@ func (s pages) proportionStage(c *gin.Context, p *web.Page) (err error) {
 		if c.Query("flat") != "" {
 			p.Path += map[bool]string{true: "&", false: "?"}[b.Far > 0] + "flat=1"
 		}
-		b.OwnPage = ownPages[p.Plan.Template]
+		of, _ := craft.Named(p.Plan.Craft)
+		b.Threads = of.Together != nil
+		b.Under, b.Written = under(s.Desk, p.Plan), writtenOf(p.Plan)
 		p.Sub = fmt.Sprintf("%s, %s · choose a card of the tray, then the part that takes it", pc.Name, b.Size)
 		for i, part := range pc.Parts {
 			row := partRow{Part: part, Share: pc.Shares[i], Pinned: slices.Contains(p.Plan.Pinned, part.Key)}

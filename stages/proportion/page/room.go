@@ -11,7 +11,7 @@ import (
 	"lampfern/web"
 )
 
-//go:embed *.html _*.html *.js
+//go:embed *.html _*.html *.js *.css
 var files embed.FS
 
 // pages are the pages of this room on a server.
@@ -33,5 +33,5 @@ func Room(s *web.Server) web.Room {
 				r.GET("/plans/:id/worktable."+format, p.worktable(format))
 			}
 		},
-		Funcs: template.FuncMap{"kept": stage.Of, "rowOrder": stage.RowOrder, "pours": stage.Pours}}
+		Funcs: template.FuncMap{"kept": stage.Of}}
 }

@@ -7,7 +7,6 @@ import (
 
 	"github.com/gin-gonic/gin"
 
-	"lampfern/core/colour"
 	"lampfern/core/words"
 	"lampfern/draw"
 	"lampfern/plan"
@@ -27,25 +26,10 @@ func (s pages) worktableSheet(c *gin.Context, plan *plan.Plan) (draw.Scene, []dr
 	if plan.Piece == nil {
 		return draw.Scene{}, nil, words.Refusal("Choose a piece on Proportion first; the finished plan is then shown here.")
 	}
-	labs := make([]*colour.Lab, len(plan.Piece.Parts))
-	for i, at := range stage.Proportion(plan).Fill {
-		if at >= 0 {
-			labs[i] = &plan.Tray[at].Colour
-		}
-	}
+	labs := stage.PartColours(plan)
 	var rows []draw.WorkRow
-	for _, t := range plan.Tray {
-		if len(t.Parts) == 0 {
-			continue
-		}
-		source := strings.TrimSuffix(strings.Join(append([]string{t.Kind, t.Supplier, t.Reference}, lotWords(t)...), " · "), " · ")
-		for strings.Contains(source, " ·  · ") {
-			source = strings.ReplaceAll(source, " ·  · ", " · ")
-		}
-		if t.ID == 0 {
-			source = "to be mixed or found"
-		}
-		rows = append(rows, draw.WorkRow{Colour: t.Colour, Name: t.Name, Parts: strings.Join(t.Parts, ", "), Source: source, Share: t.Share})
+	for _, w := range stage.Worked(plan) {
+		rows = append(rows, draw.WorkRow{Colour: w.Colour, Name: w.Name, Parts: strings.Join(w.Parts, ", "), Source: w.Source, Share: w.Share})
 	}
 	if len(rows) == 0 {
 		return draw.Scene{}, nil, words.Refusal("No part of the piece has a card yet: give its parts cards on Proportion.")
@@ -58,13 +42,6 @@ func (s pages) worktableSheet(c *gin.Context, plan *plan.Plan) (draw.Scene, []dr
 	return scene, rows, err
 }
 
-func lotWords(t plan.TrayCard) []string {
-	if t.Lot == "" {
-		return nil
-	}
-	return []string{"lot " + t.Lot}
-}
-
 // pieceSVG sends the coloured piece at its true size, to go on with elsewhere.
 func (s pages) pieceSVG(c *gin.Context) {
 	plan, err := s.Desk.Open(c.Request.Context(), web.PathID(c))
@@ -75,12 +52,7 @@ func (s pages) pieceSVG(c *gin.Context) {
 		s.Fail(c, http.StatusUnprocessableEntity, "This piece is made of threads, stitches or views and has no outlines to draw: save its picture at the worktable.")
 		return
 	}
-	labs := make([]*colour.Lab, len(plan.Piece.Parts))
-	for i, at := range stage.Proportion(plan).Fill {
-		if at >= 0 {
-			labs[i] = &plan.Tray[at].Colour
-		}
-	}
+	labs := stage.PartColours(plan)
 	web.Download(c, plan.Name+".svg", "image/svg+xml", []byte(draw.Coloured(plan.Piece.Piece, labs).SVG()))
 }
 

@@ -10,7 +10,7 @@ import (
 	"lampfern/web"
 )
 
-//go:embed *.html *.js
+//go:embed *.html *.js *.css
 var files embed.FS
 
 // pages are the pages of this room on a server.

@@ -9,7 +9,7 @@ import (
 	"lampfern/web"
 )
 
-//go:embed *.html
+//go:embed *.html *.js *.css
 var files embed.FS
 
 // Room is this room of a server.

@@ -55,7 +55,7 @@ func valuesStage(c *gin.Context, p *web.Page) error {
 			b.Chits++
 		}
 	}
-	b.Strip = len(v.Cards)-len(v.Run.Strays) >= 3
+	b.Strip = v.MakesStrips()
 	b.Picture = draw.Run(runPicture(p.View.Light, v))
 	p.Body = b
 	from := map[string]string{stage.FromTray: "of the tray", stage.FromScraps: "of the scrap page", stage.FromShelf: "of the shelf"}[b.Source]

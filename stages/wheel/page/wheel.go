@@ -28,13 +28,13 @@ func freeLeaves(p *web.Page, l stage.PlaceView) template.HTML {
 			if leaf.Clear != clear {
 				continue
 			}
-			act := url.Values{"do": {"free"}, "place": {strconv.FormatFloat(l.Place, 'f', -1, 64)}, "band": {strconv.Itoa(leaf.Band)}}
+			act := url.Values{"do": {"free"}, "place": {strconv.FormatFloat(l.Place, 'f', -1, 64)}, "step": {strconv.Itoa(leaf.Step)}}
 			class := "free greyed"
 			if clear {
 				act.Set("clear", "1")
 				class = "free"
 			}
-			words := fmt.Sprintf("%s, value %.1f, clearness %.0f%%", shelf.IdealName(l.Name, leaf.Band, clear), leaf.Ideal.Value(), 100*leaf.Clearness)
+			words := fmt.Sprintf("%s, value %.1f, clearness %.0f%%", shelf.IdealName(l.Name, leaf.Step, clear), leaf.Ideal.Value(), 100*leaf.Clearness)
 			fmt.Fprintf(&out, `<button form="change" name="act" value="%s" class="%s" style="%s" title="Take %s"></button>`,
 				html.EscapeString(act.Encode()), class, p.View.Paint(leaf.Ideal), words)
 		}

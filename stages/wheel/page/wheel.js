@@ -66,8 +66,8 @@ function startWheel() {
   function follow() {
     const light = picture()?.querySelector('#light');
     if (!light || !drag) return;
-    const shown = Number(picture().dataset.turnNow) - drag.start;
-    const off = drag.turned - 30 * (shown - PLACES * Math.round((shown - drag.turned / 30) / PLACES));
+    const answered = Number(picture().dataset.turnNow) - drag.start;
+    const off = drag.turned - 30 * (answered - PLACES * Math.round((answered - drag.turned / 30) / PLACES));
     light.setAttribute('transform', `rotate(${off.toFixed(1)} ${light.dataset.cx} ${light.dataset.cy})`);
     picture().classList.toggle('dragging', drag.moved);
   }

@@ -1,18 +1,18 @@
 // Starts every page: forms and links that replace the bench, the keys and the tray.
 // What belongs to one stage starts itself, from the module beside its page.
 
-import { bench, change, show } from './bench.js';
+import { bench, change, show, query } from './bench.js';
 import { chosen, choose, chooseNth, startTray } from './tray.js';
 import { keys, pressed } from './keys.js';
 
 document.addEventListener('submit', (e) => {
   const form = e.target;
-  const button = e.submitter;
+  const button = /** @type {HTMLButtonElement} */ (e.submitter);
   if (form.hasAttribute('data-show')) { // asks and saves nothing
     e.preventDefault();
-    const asked = new FormData(form);
+    const asked = query(form);
     if (button?.dataset.clear) asked.delete(button.dataset.clear);
-    show(`${form.getAttribute('action')}?${new URLSearchParams(asked)}`);
+    show(`${form.getAttribute('action')}?${asked}`);
     return;
   }
   if (form.id !== 'change' && !form.hasAttribute('data-live')) return;

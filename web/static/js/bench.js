@@ -4,6 +4,8 @@
 // Asks for the changed part alone, and tells which fronds, or which piece, the page
 // has already.
 const part = () => ({ 'X-Lampfern-Part': '1', 'X-Lampfern-Have': document.querySelector('#fern .fronds, #piece')?.dataset.key ?? '' });
+/** The fields of a form as the query of an address. */
+export const query = (form) => new URLSearchParams(/** @type {any} */ (new FormData(form)));
 export const bench = () => document.getElementById('bench');
 
 const after = [];
@@ -57,17 +59,17 @@ export function change(fields) {
 
 const REFUSED = 422;
 
-let next = null; // the address to be shown when it is its turn
+let toShow = null; // the address to be shown when it is its turn
 
 /** Shows an address of this site in place of the bench, saving nothing. Of several
  * asked for while another is on its way only the last is fetched. */
 export function show(address) {
-  const asked = next !== null;
-  next = address;
+  const asked = toShow !== null;
+  toShow = address;
   if (asked) return queue;
   return inTurn(async () => {
-    const now = next;
-    next = null;
+    const now = toShow;
+    toShow = null;
     replace(await (await fetch(now, { headers: part() })).text());
     keepPlace();
   }, UNCHANGED);

@@ -1,0 +1,11 @@
+// Package cards is the craft of making greeting cards: its pieces.
+package cards
+
+import "lampfern/core/piece"
+
+// Craft is making cards.
+func Craft() piece.Craft {
+	return piece.Craft{Name: "cards", Kinds: []string{"paper", "marker or pencil", "notion"}, From: 3, To: 5,
+		Care:     "blades are sharp, and some markers' solvents want air.",
+		Patterns: []piece.Pattern{scenePattern}}
+}

@@ -1,0 +1,11 @@
+// Package garment is the craft of sewing clothes: its pieces.
+package garment
+
+import "lampfern/core/piece"
+
+// Craft is sewing clothes.
+func Craft() piece.Craft {
+	return piece.Craft{Name: "garment", Kinds: []string{"fabric", "thread", "notion", "pigment or dye"}, From: 3, To: 5,
+		Care:     "cutters and needles are sharp, and dyes and mordants are not for the kitchen's pots.",
+		Patterns: []piece.Pattern{dressPattern, jacketPattern, waistcoatPattern}}
+}

@@ -1,0 +1,11 @@
+// Package models is the craft of painting models: its pieces.
+package models
+
+import "lampfern/core/piece"
+
+// Craft is painting models.
+func Craft() piece.Craft {
+	return piece.Craft{Name: "painted models", Kinds: []string{"paint", "pigment or dye"}, From: 3, To: 7,
+		Care:     "solvents and airbrush mist want air and a mask, and blades cut.",
+		Patterns: []piece.Pattern{boatPattern, figurePattern, vanPattern}}
+}

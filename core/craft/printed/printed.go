@@ -1,0 +1,56 @@
+// Package printed is the craft of printing and assembling parts: its pieces, and the
+// mesh that a maker brings in.
+package printed
+
+import (
+	"lampfern/core/mesh"
+	"lampfern/core/piece"
+	"lampfern/core/words"
+)
+
+// Craft is printing parts.
+func Craft() piece.Craft {
+	return piece.Craft{Name: "printed parts", Kinds: []string{"filament", "paint"}, From: 3, To: 5,
+		Care:     "nozzles and beds are hot, and uncured resin is not for the skin.",
+		Patterns: []piece.Pattern{potPattern, solidPattern}}
+}
+
+// Assembly is what a maker puts into a solid: the mesh that was brought in.
+type Assembly struct {
+	Solid *Solid `json:"solid,omitempty"`
+}
+
+// Check implements piece.Input.
+func (in *Assembly) Check() error {
+	if in.Solid == nil {
+		return nil
+	}
+	return in.Solid.Check()
+}
+
+// Model implements piece.Meshed.
+func (in *Assembly) Model() piece.Model {
+	if in.Solid == nil {
+		return piece.Model{}
+	}
+	return piece.Model{File: in.Solid.File, Kind: in.Solid.Kind, Name: in.Solid.Name, Bodies: len(in.Solid.Of)}
+}
+
+// Give implements piece.Meshed.
+func (in *Assembly) Give(m *mesh.Mesh) piece.Meshed {
+	with := *in.Solid
+	with.Mesh = m
+	return &Assembly{&with}
+}
+
+// unseen tells of parts that no side shows.
+func unseen(p piece.Piece, _ piece.Values, _ *Assembly) []piece.Caution {
+	var out []piece.Caution
+	for i, share := range p.Shares() {
+		if share == 0 {
+			out = append(out, piece.Caution{ID: "unseen:" + p.Parts[i].Key, About: words.Capital("the " + p.Parts[i].Name),
+				Words: " is not seen from any side: its card will not show."})
+		}
+	}
+	return out
+}

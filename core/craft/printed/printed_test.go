@@ -1,0 +1,52 @@
+package printed
+
+import (
+	"slices"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"lampfern/core/mesh"
+	"lampfern/core/piece"
+)
+
+func TestASolidIsSharedByWhatIsSeen(t *testing.T) {
+	// Two cubes side by side hide one face each: seen alike from all round.
+	m := mesh.Mesh{Bodies: []mesh.Body{mesh.Box("left", mesh.Vec{}, mesh.Vec{X: 10, Y: 10, Z: 10}), mesh.Box("right", mesh.Vec{X: 10}, mesh.Vec{X: 10, Y: 10, Z: 10}), mesh.Box("hidden", mesh.Vec{X: 2, Y: 2, Z: 2}, mesh.Vec{X: 1, Y: 1, Z: 1})}}
+	s := &Solid{File: "f", Parts: piece.Parts("a", "left", "b", "right", "c", "hidden"), Of: []int{0, 1, 2}, Mesh: &m}
+	p, err := solidPattern.Build(nil, &Assembly{s})
+	require.NoError(t, err)
+	assert.InDelta(t, .5, p.Shares()[0], .02)
+	assert.Zero(t, p.Shares()[2])
+	said := solidPattern.Cautions(p, nil, &Assembly{s})
+	require.Len(t, said, 1)
+	assert.Equal(t, "The hidden is not seen from any side: its card will not show.", said[0].About+said[0].Words)
+	assert.Positive(t, p.Borders()[0][1])
+	s.Of = []int{0, 0, 0}
+	p, err = solidPattern.Build(nil, &Assembly{s})
+	require.NoError(t, err)
+	assert.InDelta(t, 1, p.Shares()[0], 1e-12, "bodies of one part")
+	small := p.SmallWindow()
+	assert.Same(t, p.Shown, small)
+	assert.Contains(t, small.Part, int16(0))
+	assert.Less(t, small.Down, shownSide, "cut to what is seen")
+	gap, edges := 0, 0
+	for x := range small.Across {
+		switch seen := slices.Max(small.Window(x, 0, x+1, small.Down).Part) >= 0; {
+		case !seen:
+			gap++
+		case x == 0 || x == small.Across-1:
+			edges++
+		}
+	}
+	assert.Equal(t, 2, edges, "seen from edge to edge")
+	assert.Equal(t, shownGap, gap, "two views, a gap apart")
+	s.Mesh = nil
+	_, err = solidPattern.Build(nil, &Assembly{s})
+	assert.ErrorContains(t, err, "not kept here")
+	s.Of = []int{7}
+	assert.ErrorContains(t, (&Assembly{s}).Check(), "belongs to no part")
+	_, err = solidPattern.Build(nil, nil)
+	require.NoError(t, err)
+}

@@ -1,0 +1,11 @@
+// Package quilt is the craft of quilting: its pieces.
+package quilt
+
+import "lampfern/core/piece"
+
+// Craft is quilting.
+func Craft() piece.Craft {
+	return piece.Craft{Name: "quilt", Kinds: []string{"fabric", "thread", "notion"}, From: 3, To: 7,
+		Care:     "rotary cutters are sharp: close them between cuts.",
+		Patterns: []piece.Pattern{curtainPattern, stripsPattern, ninePatchPattern, trianglesPattern, geesePattern, logCabinPattern, starPattern}}
+}

@@ -1,0 +1,98 @@
+package weaving
+
+import (
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"lampfern/core/piece"
+	"lampfern/core/weave"
+)
+
+func TestClothAreasByHand(t *testing.T) {
+	// Plain weave of 8 ends and 8 picks on 20 × 40 mm, warp 2A 2B, weft all A: B is
+	// on top at half the crossings of half the ends.
+	own := &Cloth{Warp: []weave.Stripe{{Yarn: 0, Threads: 2}, {Yarn: 1, Threads: 2}}, Weft: []weave.Stripe{{Yarn: 0, Threads: 5}}}
+	set := piece.Values{"width": 20, "length": 40, "ends": 4, "picks": 2, "structure": 0}
+	p, err := clothPattern.Build(set, own)
+	require.NoError(t, err)
+	require.Equal(t, piece.Parts("yarn1", "yarn A", "yarn2", "yarn B"), p.Parts)
+	assert.InDeltaSlice(t, []float64{600, 200}, p.Areas(), 1e-9)
+	assert.InDeltaSlice(t, []float64{.75, .25}, p.Shares(), 1e-12)
+	// 16 crossings of B, each with four neighbours of A, but for ends at a side and
+	// picks at head and foot: 16 level edges twice, less the last row's.
+	b := p.Borders()
+	assert.Equal(t, b[0][1], b[1][0])
+	assert.Zero(t, b[0][0])
+	upright, level := 0.0, 0.0
+	for y := range 8 {
+		for x := range 8 {
+			at := func(x, y int) bool { return (x+y)%2 == 0 && x%4 >= 2 } // B on top
+			if x < 7 && at(x, y) != at(x+1, y) {
+				upright += 5
+			}
+			if y < 7 && at(x, y) != at(x, y+1) {
+				level += 2.5
+			}
+		}
+	}
+	assert.InDelta(t, upright+level, b[0][1], 1e-9)
+
+	set["structure"] = 3 // 3/1 twill: the warp is on top at three crossings of four
+	p, err = clothPattern.Build(set, own)
+	require.NoError(t, err)
+	assert.InDelta(t, .5*.75, p.Shares()[1], 1e-12)
+	assert.Equal(t, []int{0, 0, 1, 0}, []int{p.Cells.At(1, 1), p.Cells.At(3, 1), p.Cells.At(6, 1), p.Cells.At(8, 1)}, "the first pick leaves its fourth end down")
+	assert.Equal(t, -1, p.Cells.At(-1, 3))
+	grid, w, h := p.Grid(40)
+	assert.Equal(t, []int{20, 40}, []int{w, h})
+	assert.Len(t, grid, 800)
+}
+
+func TestStripesOfAClothAreResized(t *testing.T) {
+	got, ok := piece.Resize(clothPattern, piece.Values{"width": 200, "length": 400}, nil, func(part string) bool { return part == "yarn3" }, .2)
+	require.True(t, ok)
+	assert.InDelta(t, .2, got.Share, .02)
+	assert.Contains(t, got.Words, "warp 16A 6B")
+	p, err := clothPattern.Build(piece.Values{"width": 200, "length": 400}, got.Input)
+	require.NoError(t, err)
+	assert.InDelta(t, got.Share, p.Shares()[2], 1e-12)
+}
+
+func TestClothRefuses(t *testing.T) {
+	for _, c := range []struct {
+		set   piece.Values
+		in    *Cloth
+		words string
+	}{
+		{piece.Values{"width": 10, "ends": .2}, &Cloth{}, "no thread in one direction"},
+		{piece.Values{"width": 3000, "length": 10_000, "ends": 20, "picks": 20}, &Cloth{}, "more than can be drawn"},
+		{piece.Values{"length": 1e6}, &Cloth{}, "length: choose a number from 10 to 10000"},
+		{piece.Values{"structure": 7}, &Cloth{Draft: &weave.Draft{Threading: []int{1, 2}, TieUp: [][]int{{1}, {}}, Treadling: []int{1, 2}}}, "pick 2 lifts no shaft"},
+		{nil, &Cloth{Warp: []weave.Stripe{{Yarn: 99, Threads: 1}}}, "yarn"},
+	} {
+		_, err := clothPattern.Build(c.set, c.in)
+		assert.ErrorContains(t, err, c.words)
+	}
+}
+
+// Threads over five are fine, over six are told, and never tied down is a fault.
+func TestFloatsAreToldFromSix(t *testing.T) {
+	over := func(n int) []piece.Caution { // one end goes over n picks and under one
+		d := weave.Draft{Threading: []int{1, 2}, TieUp: [][]int{{1}, {2}}}
+		for range n {
+			d.Treadling = append(d.Treadling, 1)
+		}
+		d.Treadling = append(d.Treadling, 2)
+		return floats(piece.Piece{}, piece.Values{"structure": OwnDraft()}, &Cloth{Draft: &d})
+	}
+	assert.Empty(t, over(5))
+	six := over(6)
+	require.NotEmpty(t, six)
+	assert.Equal(t, piece.Consider, six[0].Severity)
+	assert.Contains(t, six[0].Words, "floats over 6 picks")
+	loose := floats(piece.Piece{}, piece.Values{"structure": OwnDraft()}, &Cloth{Draft: &weave.Draft{Threading: []int{1, 2}, TieUp: [][]int{{1}}, Treadling: []int{1}}})
+	require.NotEmpty(t, loose)
+	assert.Equal(t, piece.Fix, loose[0].Severity)
+}

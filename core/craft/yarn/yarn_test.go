@@ -1,0 +1,89 @@
+package yarn
+
+import (
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"lampfern/core/piece"
+	"lampfern/core/weave"
+)
+
+func TestChartIsEditedAndMeasured(t *testing.T) {
+	c := Chart{"AAAA", "ABAA"}
+	n, row := c.LongestFloat()
+	assert.Equal(t, []int{3, 2}, []int{n, row}, "B floats behind three stitches, read round")
+	assert.Equal(t, Chart{"CAAA", "ABAC"}, c.Painted([][2]int{{0, 0}, {3, 1}, {9, 9}, {-1, 0}}, 2))
+	assert.Equal(t, Chart{"AAAA", "AABA"}, c.Mirrored(false))
+	assert.Equal(t, Chart{"ABAA", "AAAA"}, c.Mirrored(true))
+	wide, err := c.Resized(5, 3)
+	require.NoError(t, err)
+	assert.Equal(t, Chart{"AAAAA", "ABAAA", "AAAAA"}, wide)
+	p, err := strandedPattern.Build(piece.Values{"across": 3, "up": 2, "stitch": 5, "row": 4}, &Stranded{Chart: c})
+	require.NoError(t, err)
+	assert.InDeltaSlice(t, []float64{7 * 6 * 20, 6 * 20}, p.Areas(), 1e-9)
+	require.NoError(t, UsualChart().Check())
+}
+
+func TestRowsInTheMakersOwnOrder(t *testing.T) {
+	own := &Rows{Rows: []weave.Stripe{{Yarn: 0, Threads: 6}, {Yarn: 2, Threads: 2}, {Yarn: 0, Threads: 1}}}
+	p, err := rowsPattern.Build(piece.Values{"repeats": 3, "stitches": 100, "stitch": 5, "row": 4}, own)
+	require.NoError(t, err)
+	assert.Equal(t, piece.Parts("stripe1", "yarn A", "stripe3", "yarn C"), p.Parts)
+	assert.InDeltaSlice(t, []float64{3 * 7 * 4 * 500, 3 * 2 * 4 * 500}, p.Areas(), 1e-9)
+	own.Rows[0].Threads = 19_000
+	_, err = rowsPattern.Build(nil, own)
+	assert.ErrorContains(t, err, "at most 100 m high")
+}
+
+func TestRowsAreWrittenAndResized(t *testing.T) {
+	in := &Rows{}
+	v, err := rowsPattern.Values(piece.Values{"colours": 2, "rows": 6, "row": 4})
+	require.NoError(t, err)
+	assert.Equal(t, "6A 6B", in.Line(v))
+	require.NoError(t, in.Write("3A 5mm B", v))
+	assert.Equal(t, []weave.Stripe{{Yarn: 0, Threads: 3}, {Yarn: 1, Threads: 1}}, in.Rows, "5 mm is one row of 4 mm")
+	assert.Equal(t, "as the settings have it", in.Asks().Clear)
+	assert.ErrorContains(t, in.Write("nonsense", v), "The order of the rows cannot be read")
+	require.NoError(t, in.Write(" ", v))
+	assert.Nil(t, in.Rows)
+	got, ok := piece.Resize(rowsPattern, piece.Values{"colours": 2, "rows": 6}, nil, func(part string) bool { return part == "stripe1" }, .8)
+	require.True(t, ok)
+	assert.Equal(t, "rows 24A 6B", got.Words)
+	assert.InDelta(t, .8, got.Share, 1e-9)
+}
+
+func TestChartsRefuse(t *testing.T) {
+	for _, c := range []struct {
+		set   piece.Values
+		chart Chart
+		words string
+	}{
+		{nil, Chart{"AB", "A"}, "row 2 of the chart has 1 stitches and the first has 2"},
+		{nil, Chart{strings.Repeat("A", 401)}, "from 1 to 400 stitches each way"},
+		{piece.Values{"across": 60, "up": 60}, Chart{strings.Repeat("AB", 200), strings.Repeat("AB", 200), strings.Repeat("A", 400)}, "more than can be drawn"},
+		{nil, Chart{"AZ"}, "a letter from A to T"},
+	} {
+		_, err := strandedPattern.Build(c.set, &Stranded{Chart: c.chart})
+		assert.ErrorContains(t, err, c.words)
+	}
+	for _, size := range []int{1, MostStitches} {
+		big, err := UsualChart().Resized(size, size)
+		require.NoError(t, err)
+		p, err := strandedPattern.Build(piece.Values{"across": 1, "up": 1, "stitch": 4, "row": 3}, &Stranded{Chart: big})
+		require.NoError(t, err)
+		assert.InDelta(t, 12*float64(size*size), p.Area(), 1e-6)
+	}
+	_, err := UsualChart().Resized(0, 5)
+	assert.ErrorContains(t, err, "from 1 to 400")
+}
+
+func TestCarriedYarnsAreToldFromSix(t *testing.T) {
+	told := func(row string) []piece.Caution { return carried(piece.Piece{}, nil, &Stranded{Chart: Chart{row}}) }
+	assert.Empty(t, told("AAAAAB"), "B is carried behind five")
+	six := told("AAAAAAB")
+	require.Len(t, six, 1)
+	assert.Contains(t, six[0].Words, "behind 6 stitches")
+}
