@@ -1,0 +1,76 @@
+package e2e
+
+import (
+	"sync/atomic"
+	"testing"
+
+	"github.com/go-rod/rod"
+	"github.com/go-rod/rod/lib/proto"
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+)
+
+// cut makes requests of a pattern fail while what it returns is set.
+func (b *tab) cut(pattern string) *atomic.Bool {
+	b.t.Helper()
+	on := &atomic.Bool{}
+	router := b.HijackRequests()
+	require.NoError(b.t, router.Add(pattern, "", func(h *rod.Hijack) {
+		if on.Load() {
+			h.Response.Fail(proto.NetworkErrorReasonConnectionRefused)
+			return
+		}
+		h.ContinueRequest(&proto.FetchContinueRequest{})
+	}))
+	go router.Run()
+	b.t.Cleanup(func() { _ = router.Stop() })
+	return on
+}
+
+// One answer that does not come is told, truly, and leaves nothing stuck.
+func TestAnAnswerThatDoesNotCome(t *testing.T) {
+	s := serve(t, true)
+
+	b := s.open("/plans/9/cards?family=violet")
+	b.until("the drawer", `() => document.getElementById('riffle-at').textContent === '1 of 17'`)
+	drawers := b.cut("*/deck*")
+	drawers.Store(true)
+	b.click("a[href*='family=red']")
+	b.until("what went wrong", `() => document.getElementById('flashes').textContent.includes('The drawer could not be fetched')`)
+	drawers.Store(false)
+	b.click("a[href*='family=violet']")
+	b.until("the drawer again", `() => document.getElementById('riffle-at').textContent.endsWith('of 17')`)
+	b.click("a[href*='family=red']")
+	b.until("the other drawer", `() => !document.getElementById('riffle-at').textContent.endsWith('of 17')`)
+
+	b = s.open("/plans/9/gather?family=green")
+	changes := b.cut("*/change*")
+	changes.Store(true)
+	before := len(b.trayNames())
+	b.MustElement("[id^=pull-]").MustEval(`() => this.click()`)
+	b.until("an uncertain change", `() => document.getElementById('flashes').textContent.includes('it shows whether the change was kept')`)
+	assert.Len(t, b.trayNames(), before)
+	assert.NotContains(t, b.text("#flashes"), "was not kept", "the program cannot know")
+	changes.Store(false)
+	b.MustElement("[id^=pull-]").MustEval(`() => this.click()`)
+	b.until("the pull", `() => document.querySelectorAll('.tray-card').length === `+string(rune('0'+before+1)))
+
+	b = s.open("/plans/9/proportion")
+	pages := b.cut("*flat=1*")
+	pages.Store(true)
+	b.MustElement("#flat").MustEval(`() => this.click()`)
+	b.until("a view that did not come", `() => document.getElementById('flashes').textContent.includes('nothing was changed')`)
+	pages.Store(false)
+	b.click("#flat")
+	b.until("the view", `() => document.getElementById('flat').getAttribute('aria-pressed') === 'false'`)
+
+	b = s.open("/plans/4/wheel")
+	bodies := b.cut("*solid.bin*")
+	bodies.Store(true)
+	b.visit("/plans/4/proportion")
+	b.until("what went wrong", `() => document.getElementById('flashes').textContent.includes('could not be fetched')`)
+	bodies.Store(false)
+	b.click("#flat")
+	b.click("#flat")
+	b.until("the thing", `() => document.getElementById('solid-view')?.dataset.shown === 'fine'`)
+}
