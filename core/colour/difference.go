@@ -93,3 +93,26 @@ func Apart(de float64) string {
 	}
 	return "strongly apart"
 }
+
+// Split2000 is CIEDE2000 of a and b by what differs: lightness, chroma and hue, each
+// over its own weight, seen from a; a lighter, stronger b or one turned on counts up.
+// The root of the sum of their squares is the difference but for its rotation term,
+// which only blues have.
+func Split2000(a, b Lab) (light, chroma, hue float64) {
+	const pow25to7 = 6103515625
+	c1, c2 := a.Chroma(), b.Chroma()
+	cm7 := pow7((c1 + c2) / 2)
+	g := 1.5 - 0.5*math.Sqrt(cm7/(cm7+pow25to7))
+	a1, a2 := g*a.A, g*b.A
+	p1, p2 := math.Hypot(a1, a.B), math.Hypot(a2, b.B)
+	lm, pm := (a.L+b.L)/2, (p1+p2)/2
+	h1, h2 := math.Atan2(a.B, a1), math.Atan2(b.B, a2)
+	dh := math.Remainder(h2-h1, 2*math.Pi)
+	hm := h1 + dh/2
+	if p1*p2 < 1e-12 {
+		dh, hm = 0, h1+h2
+	}
+	t := 1 - 0.17*math.Cos(hm-math.Pi/6) + 0.24*math.Cos(2*hm) + 0.32*math.Cos(3*hm+math.Pi/30) - 0.20*math.Cos(4*hm-63*math.Pi/180)
+	sl := 1 + 0.015*(lm-50)*(lm-50)/math.Sqrt(20+(lm-50)*(lm-50))
+	return (b.L - a.L) / sl, (p2 - p1) / (1 + 0.045*pm), 2 * math.Sqrt(p1*p2) * math.Sin(dh/2) / (1 + 0.015*pm*t)
+}

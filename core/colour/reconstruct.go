@@ -9,9 +9,13 @@ import (
 // every 10 nm.
 const Wavelengths = len(bands)
 
+// weights are what each band adds to XYZ and to linear sRGB.
+type weights struct{ xyz, rgb [3][Wavelengths]float64 }
+
 // spectral makes XYZ of a reflectance, so that a perfect reflector is exactly D65
 // white, and linear sRGB of it.
-var spectral = sync.OnceValue(func() (w struct{ xyz, rgb [3][Wavelengths]float64 }) {
+var spectral = sync.OnceValue(func() *weights {
+	w := &weights{}
 	var whole [3]float64
 	for _, b := range bands {
 		for k := range whole {
@@ -31,30 +35,77 @@ var spectral = sync.OnceValue(func() (w struct{ xyz, rgb [3][Wavelengths]float64
 // Limits of the reconstruction.
 const (
 	leastLinear = 1e-5
+	onEdge      = 1e-4 // linear light by which a colour may miss sRGB and count as in it
 	mostRounds  = 40
 	mostStride  = 4.0 // of z in one round
 	solved      = 1e-10
 )
 
-// Reflectance is a smooth reflectance, 0 to 1 a band, that has the colour under
-// D65: least slope squared in hyperbolic tangent space (Burns, LHTSS), found by
-// Newton's method. The colour is first brought into sRGB. One colour has many
-// reflectances; this is a likely one.
-func Reflectance(c RGB) [Wavelengths]float64 {
+// Spectrum is a reflectance, 0 to 1, in bands of 10 nm from 380 to 730 nm.
+type Spectrum [Wavelengths]float64
+
+// Reflectance is a smooth reflectance that has the colour under D65: least slope
+// squared in hyperbolic tangent space (Burns, LHTSS), found by Newton's method. The
+// colour is first brought into sRGB. One colour has many reflectances; this is a
+// likely one.
+func Reflectance(c RGB) Spectrum {
 	r, g, b := c.Linear()
+	out, _ := reconstruct(clipped([3]float64{r, g, b}))
+	return out
+}
+
+// SpectrumOf is a smooth reflectance of a colour, as Reflectance makes it, but of a
+// colour outside sRGB with all its chroma: it is only brought into sRGB where no
+// reflectance is found that has it.
+func SpectrumOf(c Lab) Spectrum {
+	x := c.XYZ()
+	r, g, b := xyzToRGB.apply(x.X, x.Y, x.Z)
 	want := [3]float64{r, g, b}
+	if least, most := min(r, g, b), max(r, g, b); least < -onEdge || most > 1+onEdge {
+		if out, found := reconstruct(want); found {
+			return out
+		}
+	}
+	out, _ := reconstruct(clipped(want))
+	return out
+}
+
+// BandWeights are what the reflectance of each band adds to X, Y and Z under D65.
+func BandWeights() [3][Wavelengths]float64 { return spectral().xyz }
+
+// Lab is the colour of the reflectance under D65.
+func (s *Spectrum) Lab() Lab { return s.XYZ().Lab(WhiteD65) }
+
+// XYZ is the colour of the reflectance under D65; a perfect reflector is its white.
+func (s *Spectrum) XYZ() XYZ {
+	w := &spectral().xyz
+	var x XYZ
+	for i, r := range s {
+		x.X += w[0][i] * r
+		x.Y += w[1][i] * r
+		x.Z += w[2][i] * r
+	}
+	return x
+}
+
+func clipped(want [3]float64) [3]float64 {
 	for k := range want {
 		want[k] = math.Min(1-leastLinear, math.Max(leastLinear, want[k]))
 	}
-	var out [Wavelengths]float64
+	return want
+}
+
+// reconstruct finds the reflectance that has linear sRGB channels, which may lie
+// outside 0–1, and reports whether it was found.
+func reconstruct(want [3]float64) (out Spectrum, found bool) {
 	if want[0] == want[1] && want[1] == want[2] {
 		for i := range out {
 			out[i] = want[0]
 		}
-		return out
+		return out, true
 	}
 	const size = Wavelengths + 3
-	t := spectral().rgb
+	t := &spectral().rgb
 	var z [Wavelengths]float64
 	var l [3]float64
 	for range mostRounds {
@@ -90,7 +141,7 @@ func Reflectance(c RGB) [Wavelengths]float64 {
 			m[Wavelengths+k][size] += want[k]
 			most = math.Max(most, math.Abs(m[Wavelengths+k][size]))
 		}
-		if most < solved {
+		if found = most < solved; found {
 			break
 		}
 		eliminate(&m)
@@ -110,7 +161,7 @@ func Reflectance(c RGB) [Wavelengths]float64 {
 	for i := range out {
 		out[i] = (1 + math.Tanh(z[i])) / 2
 	}
-	return out
+	return out, found
 }
 
 // eliminate solves the linear equations in place by Gauss and Jordan with
@@ -155,13 +206,8 @@ const paperWhite = 0.9
 // darkens somewhat less.
 func Film(c RGB, n int, paper float64) XYZ {
 	one := Reflectance(c)
-	w := spectral().xyz
-	var x XYZ
 	for i, r := range one {
-		seen := paper * math.Pow(math.Min(1, r/paperWhite), float64(n))
-		x.X += w[0][i] * seen
-		x.Y += w[1][i] * seen
-		x.Z += w[2][i] * seen
+		one[i] = paper * math.Pow(math.Min(1, r/paperWhite), float64(n))
 	}
-	return x
+	return one.XYZ()
 }

@@ -1,0 +1,303 @@
+package mix
+
+import (
+	"encoding/csv"
+	"fmt"
+	"math"
+	"math/rand/v2"
+	"os"
+	"slices"
+	"strconv"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"lampfern/core/colour"
+)
+
+func lab(t testing.TB, hex string) colour.Lab {
+	t.Helper()
+	c, err := colour.ParseHex(hex)
+	require.NoError(t, err)
+	return c.Lab()
+}
+
+func TestBlendAgainstTheReference(t *testing.T) {
+	f, err := os.Open("testdata/kmix.csv")
+	require.NoError(t, err)
+	defer f.Close()
+	rows, err := csv.NewReader(f).ReadAll()
+	require.NoError(t, err)
+	num := func(s string) float64 {
+		v, err := strconv.ParseFloat(s, 64)
+		require.NoError(t, err)
+		return v
+	}
+	for _, r := range rows[1:] {
+		var parts []Part
+		for k := 2; k < 11; k += 3 {
+			if r[k] != "" {
+				parts = append(parts, Part{Colour: lab(t, r[k]), Parts: num(r[k+1]), Strength: num(r[k+2])})
+			}
+		}
+		got := Blend(parts, Surface{})
+		assert.InDelta(t, num(r[14]), got.L, 0.01, r[0])
+		assert.InDelta(t, num(r[15]), got.A, 0.01, r[0])
+		assert.InDelta(t, num(r[16]), got.B, 0.01, r[0])
+		assert.InDelta(t, num(r[12]), got.XYZ().Y, 1e-5, r[0])
+	}
+	assert.Len(t, rows, 76)
+}
+
+// mixed is paints at their default strengths in a usual film.
+func mixed(t testing.TB, parts map[string]float64) colour.Lab {
+	var all []Part
+	for _, hex := range slices.Sorted(func(yield func(string) bool) {
+		for k := range parts {
+			if !yield(k) {
+				return
+			}
+		}
+	}) {
+		c := lab(t, hex)
+		all = append(all, Part{c, parts[hex], DefaultStrength(c, c.L > 95 && c.Chroma() < 5)})
+	}
+	return Blend(all, Painted())
+}
+
+const white, black, red, blue, yellow = "#fafaf8", "#1e1c1c", "#c8202b", "#1f4fa3", "#f2c811"
+
+func TestCommonSense(t *testing.T) {
+	assert.Equal(t, colour.Green, colour.Family(mixed(t, map[string]float64{blue: 1, yellow: 3})), "yellow and blue give green")
+	hue := func(c colour.Lab) float64 { return c.OKLCh().H }
+	masstone, last := lab(t, red), -1.0
+	for _, whites := range []float64{0.5, 1, 2, 4, 8, 16} {
+		tint := mixed(t, map[string]float64{red: 1, white: whites})
+		assert.Greater(t, tint.L, last, "tints rise at every step")
+		last = tint.L
+		assert.LessOrEqual(t, math.Abs(math.Remainder(hue(tint)-hue(masstone), 360)), 15.0, "1 to %g keeps its hue", whites)
+	}
+	assert.NotEqual(t, colour.Orange, colour.Family(mixed(t, map[string]float64{red: 1, white: 8})))
+	grey := mixed(t, map[string]float64{black: 1, white: 4})
+	assert.True(t, grey.L >= 40 && grey.L <= 75, "%v", grey)
+
+	least := func(a, b string) float64 {
+		best := math.Inf(1)
+		for k := 1; k < 40; k++ {
+			best = math.Min(best, mixed(t, map[string]float64{a: float64(k), b: float64(40 - k)}).Chroma())
+		}
+		return best
+	}
+	assert.Less(t, least("#f0a020", "#46389a"), 8.0, "orange and blue-violet pass near neutral")
+	assert.Greater(t, least("#a8186b", "#a8c020"), 8.0, "red-violet and yellow-green go brown")
+
+	// Jars and multiples change nothing.
+	once := Blend([]Part{{lab(t, red), 2, .4}, {lab(t, white), 3, 1}}, Painted())
+	jars := Blend([]Part{{lab(t, red), 1, .4}, {lab(t, white), 6, 1}, {lab(t, red), 3, .4}}, Painted())
+	assert.Less(t, colour.DeltaE2000(once, jars), 1e-6)
+	assert.Equal(t, colour.Lab{}, Blend(nil, Painted()))
+	assert.Equal(t, colour.Lab{}, Blend([]Part{{lab(t, red), 0, 1}}, Painted()))
+	// One paint alone is itself, in or out of a film, however strong.
+	for _, s := range []Surface{{}, Painted()} {
+		assert.Less(t, colour.DeltaE2000(lab(t, blue), Blend([]Part{{lab(t, blue), 7, .01}}, s)), 0.5)
+	}
+}
+
+func TestBasesLayersAndFibres(t *testing.T) {
+	base, tried := lab(t, "#efe8d8"), lab(t, "#c79aa8")
+	assert.Less(t, colour.DeltaE2000(base, InBase(base, tried, 0)), 0.05)
+	assert.Less(t, colour.DeltaE2000(tried, InBase(base, tried, 1)), 0.05)
+	assert.Less(t, InBase(base, tried, 2).L, tried.L, "twice the dose is darker")
+	paper, over := lab(t, "#f4f2ea"), lab(t, "#7fb6c8")
+	assert.Less(t, colour.DeltaE2000(over, Layered(paper, over, 1)), 0.05)
+	assert.Less(t, Layered(paper, over, 2).L, over.L)
+	wash := Layered(paper, over, .5)
+	assert.True(t, wash.L > over.L && wash.L < paper.L, "half a layer lies between")
+	felt := Felted([]colour.Lab{lab(t, red), lab(t, white)}, []float64{1, 1})
+	assert.True(t, felt.L > lab(t, red).L && felt.L < lab(t, white).L)
+	assert.Less(t, colour.DeltaE2000(lab(t, red), Felted([]colour.Lab{lab(t, red)}, []float64{3})), 0.5)
+	assert.Equal(t, colour.Lab{}, Felted(nil, nil))
+}
+
+func TestStrongPaintsKeepTheirChroma(t *testing.T) {
+	strong := colour.Lab{L: 55, A: -60, B: -10} // outside sRGB
+	_, in := strong.RGB()
+	require.False(t, in)
+	r := colour.SpectrumOf(strong)
+	assert.Less(t, colour.DeltaE2000(strong, r.Lab()), 0.05)
+	for _, v := range r {
+		assert.True(t, v >= 0 && v <= 1)
+	}
+}
+
+// laboratory is twelve made-up paints of two constants, each with absorption and
+// scattering that vary over the spectrum, and what they really make.
+type laboratory struct {
+	k, s     [12]colour.Spectrum
+	masstone []colour.Lab
+}
+
+func newLaboratory() *laboratory {
+	r := rand.New(rand.NewPCG(7, 11))
+	l := &laboratory{}
+	for p := range l.k {
+		centre, wide, deep := r.Float64()*36, 4+6*r.Float64(), 0.4+2.2*r.Float64()
+		scatter, slope := 0.05+0.5*r.Float64(), 0.4*(r.Float64()-.5)
+		for i := range l.k[p] {
+			x := (float64(i) - centre) / wide
+			l.k[p][i] = 0.02 + deep*math.Exp(-x*x)
+			l.s[p][i] = scatter * (1 + slope*(float64(i)/18-1))
+			switch p {
+			case 0: // white
+				l.k[p][i], l.s[p][i] = 0.002, 1
+			case 1: // black
+				l.k[p][i], l.s[p][i] = 3, 0.06
+			}
+		}
+		w := make([]float64, 12)
+		w[p] = 1
+		l.masstone = append(l.masstone, l.really(w))
+	}
+	return l
+}
+
+func (l *laboratory) really(parts []float64) colour.Lab {
+	var out colour.Spectrum
+	for i := range out {
+		k, s := 0.0, 0.0
+		for p, c := range parts {
+			k, s = k+c*l.k[p][i], s+c*l.s[p][i]
+		}
+		out[i] = Painted().outside(reflected(k / s))
+	}
+	return out.Lab()
+}
+
+func median(v []float64) float64 { v = slices.Sorted(slices.Values(v)); return v[len(v)/2] }
+
+// What is learned in a made-up laboratory: predictions of 400 mixes before anything
+// was tried, with a tint of each paint, and after twenty records.
+func TestLearningInTheLaboratory(t *testing.T) {
+	l, r := newLaboratory(), rand.New(rand.NewPCG(3, 5))
+	random := func() []float64 {
+		parts := make([]float64, 12)
+		for range 2 + r.IntN(3) {
+			parts[r.IntN(12)] += float64(1 + r.IntN(5))
+		}
+		return parts
+	}
+	flat, start, held := make([]float64, 12), make([]float64, 12), make([]bool, 12)
+	paints := make([]Paint, 12)
+	for i, c := range l.masstone {
+		flat[i], start[i], held[i] = 1, DefaultStrength(c, i == 0), i == 0
+		paints[i] = Ready(c, Painted())
+	}
+	flat[0] = 6
+	var tints, records []Log
+	for i := 1; i < 12; i++ {
+		p := make([]float64, 12)
+		p[0], p[i] = 10, 1
+		tints = append(tints, Log{p, l.really(p)})
+	}
+	for range 20 {
+		p := random()
+		records = append(records, Log{p, l.really(p)})
+	}
+	var mixes []Log
+	for range 400 {
+		p := random()
+		mixes = append(mixes, Log{p, l.really(p)})
+	}
+	missed := func(strengths []float64) float64 {
+		var all []float64
+		for _, m := range mixes {
+			all = append(all, colour.DeltaE2000(m.Measured, logColour(paints, strengths, m)))
+		}
+		return median(all)
+	}
+	withTints, before, after := Fit(paints, start, held, tints)
+	assert.Less(t, after, before)
+	assert.Equal(t, 1.0, withTints[0], "one white is held")
+	withRecords, _, _ := Fit(paints, start, held, records)
+	withBoth, _, _ := Fit(paints, start, held, slices.Concat(tints, records))
+	said := []float64{missed(flat), missed(start), missed(withTints), missed(withRecords), missed(withBoth)}
+	t.Log(fmt.Sprintf("median ΔE00: flat %.2f, defaults %.2f, tints %.2f, twenty records %.2f, both %.2f", said[0], said[1], said[2], said[3], said[4]))
+	assert.Less(t, said[1], said[0])
+	assert.Less(t, said[2], said[1])
+	assert.Less(t, said[3], said[1])
+	assert.LessOrEqual(t, said[4], said[2])
+
+	// Left out, the records say honestly how far a prediction goes.
+	left := LeftOut(paints, start, held, records)
+	require.Len(t, left, 20)
+	assert.InDelta(t, median(left), said[3], 2.0)
+	assert.Equal(t, 6.0, Trust(nil, false))
+	assert.Equal(t, 3.0, Trust(nil, true))
+	assert.Less(t, Trust(left, true), 4.0)
+	same, b, a := Fit(paints, start, held, nil)
+	assert.Equal(t, start, same)
+	assert.Zero(t, b+a)
+	public, _, _ := FitStrengths(l.masstone, start, held, tints, Painted())
+	assert.InDeltaSlice(t, withTints, public, 1e-9)
+}
+
+func colourants(t testing.TB, n int) []Colourant {
+	r := rand.New(rand.NewPCG(1, 2))
+	hexes := []string{white, black, red, blue, yellow, "#00804a", "#6b3a86", "#e0601f"}
+	var out []Colourant
+	for i := range n {
+		c := colour.OKLCh{L: .3 + .5*r.Float64(), C: .04 + .12*r.Float64(), H: 360 * r.Float64()}.Lab()
+		if i < len(hexes) {
+			c = lab(t, hexes[i])
+		}
+		out = append(out, Colourant{Paint: Ready(c, Painted()), Strength: DefaultStrength(c, i == 0)})
+	}
+	return out
+}
+
+func TestSearchFindsWhatWasMixed(t *testing.T) {
+	all := colourants(t, 20)
+	for _, want := range []Recipe{{Of: []int{3, 4}, Parts: []int{1, 3}}, {Of: []int{2, 0}, Parts: []int{1, 5}}, {Of: []int{4, 3, 0}, Parts: []int{4, 1, 2}}} {
+		var paints []Paint
+		var w []float64
+		for k, i := range want.Of {
+			paints, w = append(paints, all[i].Paint), append(w, float64(want.Parts[k])*all[i].Strength)
+		}
+		wanted := Mixed(paints, w)
+		got := Search(all, wanted, Limits{})
+		require.NotEmpty(t, got.Recipes)
+		best := got.Recipes[0]
+		assert.Less(t, best.Apart, 1.0, "%v %v for %v", best.Of, best.Parts, want)
+		assert.Less(t, best.Apart, got.AsIs.Apart)
+		for i, r := range got.Recipes {
+			assert.LessOrEqual(t, total64(r.Parts), 12)
+			for _, o := range got.Recipes[:i] {
+				assert.NotEqual(t, key(o.Of), key(r.Of), "recipes differ")
+			}
+		}
+		few := Search(all, wanted, Limits{Colourants: 2, Parts: 4})
+		for _, r := range few.Recipes {
+			assert.LessOrEqual(t, len(r.Of), 2)
+			assert.LessOrEqual(t, total64(r.Parts), 4)
+		}
+		must := slices.Clone(all)
+		must[5].Must = true
+		for _, r := range Search(must, wanted, Limits{}).Recipes {
+			assert.Contains(t, r.Of, 5)
+		}
+	}
+	assert.Empty(t, Search(nil, colour.Lab{L: 50}, Limits{}).Recipes)
+	one := Search(all[:1], colour.Lab{L: 50}, Limits{})
+	require.Len(t, one.Recipes, 1, "one paint is a recipe of itself")
+	assert.Equal(t, []int{0}, one.AsIs.Of)
+	alike := Search([]Colourant{all[2], all[2]}, lab(t, red), Limits{})
+	assert.Len(t, alike.Recipes[0].Of, 1, "two alike are no better than one")
+}
+
+func BenchmarkRecipe60(b *testing.B) {
+	all, r := colourants(b, 60), rand.New(rand.NewPCG(4, 4))
+	for b.Loop() {
+		Search(all, colour.OKLCh{L: .3 + .5*r.Float64(), C: .1 * r.Float64(), H: 360 * r.Float64()}.Lab(), Limits{})
+	}
+}
