@@ -24,6 +24,7 @@ const (
 	meshesKept = 2
 	waysKept   = 16 // searches
 	sumsKept   = 256
+	recalled   = 256 // results of any kind
 )
 
 // Desk is where plans are opened and changed. It works on one data folder and
@@ -36,19 +37,34 @@ type Desk struct {
 	meshes *lru.Cache[string, *mesh.Mesh] // by file
 	ways   *lru.Cache[string, balance.Found]
 	sums   *lru.Cache[planAt, docSum] // of what was put into the piece
+	known  *lru.Cache[string, any]    // results of stages, by all they depend on
 }
 
 // NewDesk returns a desk for the plans of a data folder, whose sections are
 // those of the stages.
 func NewDesk(k *shelf.Keeper, stages []Stage) *Desk {
 	return &Desk{Keeper: k, stages: stages, pieces: shelf.Cache[pieceKey, *Piece](piecesKept), meshes: shelf.Cache[string, *mesh.Mesh](meshesKept), ways: shelf.Cache[string, balance.Found](waysKept),
-		sums: shelf.Cache[planAt, docSum](sumsKept)}
+		sums: shelf.Cache[planAt, docSum](sumsKept), known: shelf.Cache[string, any](recalled)}
 }
 
 // planAt is a plan as it was saved once.
 type planAt struct {
 	id       uint
 	revision int64
+}
+
+// Recall is the result of work that takes long, made or remembered. key tells
+// everything it depends on, and begins with the name of the stage. The result is
+// shared and must not be changed.
+func Recall[T any](k *Desk, key string, work func() T) T {
+	if v, known := k.known.Get(key); known {
+		if t, is := v.(T); is {
+			return t
+		}
+	}
+	v := work()
+	k.known.Add(key, v)
+	return v
 }
 
 // Stages are the stages of a plan, in the order makers work.

@@ -98,6 +98,7 @@ func Edits() map[string]func() Edit {
 		"away":       func() Edit { return &PutAway{} },
 		"piece":      func() Edit { return &ChoosePiece{} },
 		"pin":        func() Edit { return &Pin{} },
+		"want":       func() Edit { return &Want{} },
 	}
 }
 

@@ -60,6 +60,8 @@ type (
 		Divided() wheel.School
 		Lit() string // the scheme that is lit, empty for none
 	}
+	// Mixer is the section in which one wanted colour at a time is mixed.
+	Mixer interface{ WorkOn(key int) }
 	// Follower is a section that changes when another colour leads.
 	Follower interface{ Led() }
 	// Referrer is a section that refers to materials. Refer calls f for each of them and

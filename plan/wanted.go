@@ -1,5 +1,15 @@
 package plan
 
+import (
+	"fmt"
+	"slices"
+	"strings"
+
+	"lampfern/core/colour"
+	"lampfern/core/material"
+	"lampfern/core/words"
+)
+
 // Wish is a colour that the shelf lacks.
 type Wish struct {
 	Key  int     `json:"key"`
@@ -7,4 +17,96 @@ type Wish struct {
 	L    float64 `json:"l"`
 	A    float64 `json:"a"`
 	B    float64 `json:"b"`
+}
+
+// Colour is the colour wished for.
+func (w Wish) Colour() colour.Lab { return colour.Lab{L: w.L, A: w.A, B: w.B} }
+
+// Wantable is a colour of a plan that could be mixed.
+type Wantable struct {
+	Key    string // names it, as Want takes it
+	Name   string
+	From   string // where it lies, in words
+	Colour colour.Lab
+}
+
+// Wantables are the colours of a plan that could be mixed: its cards, scraps and
+// wishes, but for those that wait to be mixed already.
+func (p *Plan) Wantables() []Wantable {
+	var out []Wantable
+	for _, t := range p.Tray {
+		out = append(out, Wantable{fmt.Sprintf("card%d", t.Key), t.Name, "tray", t.Colour})
+	}
+	for _, s := range p.Scraps {
+		out = append(out, Wantable{fmt.Sprintf("scrap%d", s.Key), s.Name, "scrap page", colour.Lab{L: s.L, A: s.A, B: s.B}})
+	}
+	for _, w := range p.Wishes {
+		out = append(out, Wantable{fmt.Sprintf("wish%d", w.Key), w.Name, "wish list", w.Colour()})
+	}
+	return slices.DeleteFunc(out, func(o Wantable) bool {
+		return slices.ContainsFunc(p.Targets, func(t Wish) bool { return t.Colour() == o.Colour })
+	})
+}
+
+// Want puts a colour on the list of those to be mixed and begins to work on it: one of
+// the plan's, by the key of a Wantable, or one that is typed.
+type Want struct {
+	From string `form:"from,optional"`
+	Hex  string `form:"hex,optional"`
+	Name string `form:"name,optional"`
+}
+
+// Do makes the change.
+func (e Want) Do(d *Draft) (string, error) {
+	name, lab := strings.Join(strings.Fields(e.Name), " "), colour.Lab{}
+	if hex := strings.TrimSpace(e.Hex); hex != "" {
+		c, err := colour.ParseHex(hex)
+		if err != nil {
+			return "", words.Refuse("%s.", words.Capital(err.Error()))
+		}
+		if lab = c.Lab(); name == "" {
+			name = words.Capital(words.AFamily(colour.Family(lab)))
+		}
+	} else {
+		p, err := d.View()
+		if err != nil {
+			return "", err
+		}
+		all := p.Wantables()
+		at := slices.IndexFunc(all, func(o Wantable) bool { return o.Key == e.From })
+		if at < 0 {
+			return "", words.Refuse("Choose a colour of the plan, or type one, such as #4b2346.")
+		}
+		if lab = all[at].Colour; name == "" {
+			name = all[at].Name
+		}
+	}
+	if len([]rune(name)) > material.MaxName {
+		return "", words.Refuse("The name is longer than %d characters: shorten it.", material.MaxName)
+	}
+	w := Wish{Name: words.Capital(name), L: lab.L, A: lab.A, B: lab.B}
+	for _, t := range d.Plan.Targets {
+		if t.Colour() == lab && t.Name == w.Name {
+			d.workOn(t.Key)
+			return "work on " + w.Name, nil
+		}
+		w.Key = max(w.Key, t.Key)
+	}
+	if len(d.Plan.Targets) >= MostWanted {
+		return "", words.Refuse("%d colours wait to be mixed: take one off first.", MostWanted)
+	}
+	w.Key++
+	d.Plan.Targets = append(slices.Clone(d.Plan.Targets), w)
+	d.workOn(w.Key)
+	d.Say(w.Name + " waits on Mix.")
+	return "want " + w.Name, nil
+}
+
+// workOn tells the section that mixes which wanted colour is worked on.
+func (d *Draft) workOn(key int) {
+	for _, s := range d.Plan.sections {
+		if m, is := s.(Mixer); is {
+			m.WorkOn(key)
+		}
+	}
 }

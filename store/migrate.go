@@ -183,6 +183,20 @@ var migrations = []*gormigrate.Migration{
 	)},
 	{ID: "0010", Migrate: run("ALTER TABLE plans ADD COLUMN `references` TEXT NOT NULL DEFAULT '[]'")},
 	{ID: "0011", Migrate: toDocuments},
+	{ID: "0012", Migrate: run(
+		`CREATE TABLE mixes (
+			id INTEGER PRIMARY KEY,
+			made_at DATETIME NOT NULL,
+			plan_id INTEGER REFERENCES plans(id) ON DELETE SET NULL,
+			name TEXT NOT NULL,
+			parts TEXT NOT NULL,
+			basis TEXT NOT NULL,
+			read_as TEXT NOT NULL,
+			light TEXT NOT NULL,
+			l REAL NOT NULL, a REAL NOT NULL, b REAL NOT NULL,
+			kept_off INTEGER NOT NULL DEFAULT 0,
+			remark TEXT NOT NULL)`,
+	)},
 }
 
 func run(statements ...string) gormigrate.MigrateFunc {

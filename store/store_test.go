@@ -287,6 +287,7 @@ func TestMigrationsFromEveryVersion(t *testing.T) {
 	fill["0007"], fill["0008"], fill["0009"], fill["0010"] = fill["0006"], fill["0006"], fill["0006"], fill["0006"]
 	fill["0011"] = `INSERT INTO materials (name, kind, l, a, b, source, uncertainty) VALUES ('Old cloth', 'fabric', 40, 1, 2, 'typed', 3);
 		INSERT INTO plans (name, craft) VALUES ('Old plan', 'quilt'); INSERT INTO sections VALUES (1, 'tray', 1, '{"lead_id":1}'), (1, 'piece', 1, '{"fills":[{"part":"ground"}]}');`
+	fill["0012"] = fill["0011"]
 	all := migrations
 	defer func() { migrations = all }()
 	for n := range all {

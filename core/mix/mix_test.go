@@ -2,7 +2,6 @@ package mix
 
 import (
 	"encoding/csv"
-	"fmt"
 	"math"
 	"math/rand/v2"
 	"os"
@@ -222,7 +221,7 @@ func TestLearningInTheLaboratory(t *testing.T) {
 	withRecords, _, _ := Fit(paints, start, held, records)
 	withBoth, _, _ := Fit(paints, start, held, slices.Concat(tints, records))
 	said := []float64{missed(flat), missed(start), missed(withTints), missed(withRecords), missed(withBoth)}
-	t.Log(fmt.Sprintf("median ΔE00: flat %.2f, defaults %.2f, tints %.2f, twenty records %.2f, both %.2f", said[0], said[1], said[2], said[3], said[4]))
+	t.Logf("median ΔE00: flat %.2f, defaults %.2f, tints %.2f, twenty records %.2f, both %.2f", said[0], said[1], said[2], said[3], said[4])
 	assert.Less(t, said[1], said[0])
 	assert.Less(t, said[2], said[1])
 	assert.Less(t, said[3], said[1])
@@ -300,4 +299,16 @@ func BenchmarkRecipe60(b *testing.B) {
 	for b.Loop() {
 		Search(all, colour.OKLCh{L: .3 + .5*r.Float64(), C: .1 * r.Float64(), H: 360 * r.Float64()}.Lab(), Limits{})
 	}
+}
+
+func TestAmounts(t *testing.T) {
+	exact, rounded, enough := Amounts([]float64{3, 2, 1}, 25, 0.5)
+	assert.InDeltaSlice(t, []float64{12.5, 25.0 / 3, 25.0 / 6}, exact, 1e-9)
+	assert.InDeltaSlice(t, []float64{12.5, 8.5, 4}, rounded, 1e-9)
+	assert.Zero(t, enough)
+	_, rounded, enough = Amounts([]float64{11, 1}, 2, 1)
+	assert.InDeltaSlice(t, []float64{2, 0}, rounded, 1e-9)
+	assert.InDelta(t, 12, enough, 1e-9, "twelve of the least")
+	exact, rounded, _ = Amounts([]float64{1, 2}, 10, 0)
+	assert.Equal(t, exact, rounded)
 }

@@ -150,14 +150,15 @@ func shares(n, most int) [][]int {
 		}
 		for p := 1; p <= left-(n-1-i); p++ {
 			now[i] = p
-			add(i+1, left-p, gcd(factor, p))
+			add(i+1, left-p, Common(factor, p))
 		}
 	}
 	add(0, most, 0)
 	return out
 }
 
-func gcd(a, b int) int {
+// Common is the greatest common factor of two numbers of parts.
+func Common(a, b int) int {
 	for b != 0 {
 		a, b = b, a%b
 	}
@@ -394,4 +395,26 @@ func (r Recipe) sorted() Recipe {
 		out.Of, out.Parts = append(out.Of, r.Of[i]), append(out.Parts, r.Parts[i])
 	}
 	return out
+}
+
+// Amounts are parts as amounts of a batch of so much in all, exactly and rounded to
+// multiples of the least that can be weighed, which 0 leaves as they are. enough is the
+// smallest batch of which no part rounds to nothing, where this one is smaller; else 0.
+func Amounts(parts []float64, total, least float64) (exact, rounded []float64, enough float64) {
+	sum, fewest := 0.0, math.Inf(1)
+	for _, p := range parts {
+		sum, fewest = sum+p, math.Min(fewest, p)
+	}
+	for _, p := range parts {
+		of := total * p / sum
+		exact = append(exact, of)
+		if least > 0 {
+			of = math.Round(of/least) * least
+		}
+		rounded = append(rounded, of)
+	}
+	if least > 0 && total*fewest/sum < least/2 {
+		enough = least * sum / fewest
+	}
+	return exact, rounded, enough
 }

@@ -1,5 +1,5 @@
-// Package mix is the stage on which colours that are wanted are mixed from what
-// is owned. So far it keeps the list of what waits to be mixed.
+// Package mix is the stage on which colours that are wanted are mixed from what is
+// owned: recipes, mixing by hand, and records of what really came out.
 package mix
 
 import "lampfern/plan"
@@ -10,8 +10,24 @@ const Key = "mix"
 // Stage is the stage as a plan knows it.
 func Stage() plan.Stage {
 	return plan.Stage{Key: Key, Name: "Mix", Letter: "m",
+		New: func() plan.Section { return &Section{} },
 		Edits: map[string]func() plan.Edit{
+			"work-on":     func() plan.Edit { return &WorkOn{} },
 			"drop-target": func() plan.Edit { return &DropTarget{} },
+			"paints":      func() plan.Edit { return &SetPaints{} },
+			"paint-rule":  func() plan.Edit { return &Rule{} },
+			"add-part":    func() plan.Edit { return &AddPart{} },
+			"take-part":   func() plan.Edit { return &TakePart{} },
+			"lay-out":     func() plan.Edit { return &LayOut{} },
+			"wish-paint":  func() plan.Edit { return &WishPaint{} },
+			"batch":       func() plan.Edit { return &SetBatch{} },
 		},
+		Acts: map[string]func() plan.Act{
+			"keep-record":  func() plan.Act { return &KeepRecord{} },
+			"drop-record":  func() plan.Act { return &DropRecord{} },
+			"undo-records": func() plan.Act { return &UndoRecords{} },
+			"as-material":  func() plan.Act { return &AsMaterial{} },
+		},
+		Filled: func(p *plan.Plan) bool { return len(p.Targets) > 0 },
 	}
 }

@@ -3,6 +3,7 @@ package page
 
 import (
 	"embed"
+	"html/template"
 
 	"github.com/gin-gonic/gin"
 
@@ -10,15 +11,21 @@ import (
 	"lampfern/web"
 )
 
-//go:embed *.html
+//go:embed *.html *.css
 var files embed.FS
 
-// Room is this room of a server.
-func Room(*web.Server) web.Room {
-	return web.Room{Stage: stage.Key, Dir: "stages/mix/page", Files: files, Pages: []web.StagePage{{Key: stage.Key, Show: show}}}
-}
+// pages are the pages of this room on a server.
+type pages struct{ *web.Server }
 
-func show(_ *gin.Context, p *web.Page) error {
-	p.Sub = "Recipes for a wanted colour from your own paints, dyes and soap colourants will live here."
-	return nil
+// Room is this room of a server.
+func Room(s *web.Server) web.Room {
+	p := pages{s}
+	return web.Room{Stage: stage.Key, Dir: "stages/mix/page", Files: files,
+		Pages: []web.StagePage{{Key: stage.Key, Show: p.mixStage}, {Key: "charts", Name: "Charts to mix", Show: p.chartsStage}},
+		Routes: func(r gin.IRoutes) {
+			for _, format := range web.SheetFormats {
+				r.GET("/plans/:id/charts."+format, p.chartSheets(format))
+			}
+		},
+		Funcs: template.FuncMap{"apart": stage.ApartWords}}
 }

@@ -1,0 +1,121 @@
+package page
+
+import (
+	"fmt"
+	"math"
+	"time"
+
+	"github.com/gin-gonic/gin"
+
+	"lampfern/core/colour"
+	"lampfern/core/mix"
+	"lampfern/core/words"
+	stage "lampfern/stages/mix"
+	"lampfern/web"
+)
+
+type mixBody struct {
+	*stage.MixView
+	Notches   []int // of a row of the slab
+	Path      *pathPicture
+	Bases     []web.Choice
+	States    []string
+	Most      []web.Choice // colourants at most
+	PartsMost int
+	Unit      string
+	Total     float64
+	Least     float64
+	Today     string
+}
+
+// Size of the picture of the path, in px of its own.
+const (
+	pathWide, pathHigh = 640.0, 150.0
+	pathEdge           = 40.0
+	hueSpan            = 120.0 // degrees of hue across it, at least
+)
+
+// pathPicture is where the mix has gone: value up, hue along.
+type pathPicture struct {
+	Wide, High  float64
+	Dots        []pathDot
+	Wanted      pathDot
+	Line        string
+	Left, Right string // what lies at its ends
+	Levels      []float64
+}
+
+type pathDot struct {
+	X, Y float64
+	Hex  string
+}
+
+func (s pages) mixStage(c *gin.Context, p *web.Page) error {
+	v, err := stage.View(c.Request.Context(), s.Desk, p.Plan)
+	if err != nil {
+		return err
+	}
+	kept := stage.Of(p.Plan)
+	b := mixBody{MixView: v, States: stage.States(), PartsMost: kept.Parts, Unit: stage.Unit(v.Basis), Total: kept.Total, Least: kept.Least, Today: time.Now().Format("2006-01-02")}
+	for _, k := range stage.Bases() {
+		b.Bases = append(b.Bases, web.Choice{Key: k, Name: k, On: k == v.Basis})
+	}
+	for n := 1; n <= mix.MostColourants; n++ {
+		on := n == kept.Colourants || kept.Colourants == 0 && n == mix.MostColourants
+		b.Most = append(b.Most, web.Choice{Key: fmt.Sprint(n), Name: fmt.Sprint(n), On: on})
+	}
+	p.Sub = "From the paints at hand to the colour wanted"
+	if v.Now != nil {
+		p.Sub = fmt.Sprintf("%s, from %s", v.Now.Name, words.Plural(v.Chosen, "paint", "paints"))
+		most := 12
+		for _, r := range v.Rows {
+			most = max(most, r.Parts)
+		}
+		for i := range most {
+			b.Notches = append(b.Notches, i)
+		}
+		b.Path = pathOf(p.View, v)
+	}
+	p.Body = b
+	return nil
+}
+
+// pathOf draws the path of the mix about the wanted colour.
+func pathOf(look web.View, v *stage.MixView) *pathPicture {
+	if len(v.Path) == 0 {
+		return nil
+	}
+	want := v.Now.Colour
+	middle := want.OKLCh().H
+	span := hueSpan / 2
+	off := func(c colour.Lab) float64 {
+		if c.Chroma() < 4 { // a grey lies at no hue
+			return 0
+		}
+		return colour.HueBetween(middle, c.OKLCh().H)
+	}
+	for _, b := range v.Path {
+		span = math.Max(span, math.Abs(off(b.Colour)))
+	}
+	at := func(c colour.Lab) pathDot {
+		rgb, _ := look.Show(c)
+		return pathDot{X: pathWide/2 + off(c)/span*(pathWide/2-pathEdge), Y: pathEdge/2 + (100-c.L)/100*(pathHigh-pathEdge), Hex: rgb.Hex()}
+	}
+	out := &pathPicture{Wide: pathWide, High: pathHigh, Wanted: at(want)}
+	for i, b := range v.Path {
+		d := at(b.Colour)
+		out.Dots = append(out.Dots, d)
+		out.Line += fmt.Sprintf("%s%.1f %.1f", map[bool]string{true: "M", false: "L"}[i == 0], d.X, d.Y)
+	}
+	for _, l := range []float64{100, 50, 0} {
+		out.Levels = append(out.Levels, pathEdge/2+(100-l)/100*(pathHigh-pathEdge))
+	}
+	end := func(turn float64) string {
+		if want.Chroma() < 4 {
+			return ""
+		}
+		return string(colour.Family(colour.OKLCh{L: .6, C: .12, H: middle + turn}.Lab()))
+	}
+	out.Left, out.Right = end(-span), end(span)
+	return out
+}
