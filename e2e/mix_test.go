@@ -50,6 +50,10 @@ func TestMixFromWantedToWritten(t *testing.T) {
 	b.press(input.Space)
 	assert.NotEqual(t, before, b.text("#paints summary"))
 
+	b.click("#to-few")
+	assert.Contains(t, b.text("#few"), "Few for all: ")
+	assert.Equal(t, "/plans/3/mix?few=1", b.MustEval(`() => location.pathname + location.search`).Str())
+	b.click("#to-few")
 	b.click("#to-charts")
 	assert.Len(t, b.MustElements(".mix-chart section"), 3)
 	b.MustElement("#chart-kind").MustSelect("Steps between two")

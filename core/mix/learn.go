@@ -16,6 +16,7 @@ type Log struct {
 // How strengths are learned.
 const (
 	priorSD     = 1.2 // of ln S about where it starts
+	modelSD     = 2.0 // ΔE00 by which even the best strengths miss, each way
 	fitRounds   = 25
 	fitStep     = 1e-3 // of ln S, for slopes
 	fitEnough   = 1e-6
@@ -63,7 +64,7 @@ func Fit(paints []Paint, start []float64, held []bool, logs []Log) (strengths []
 		now := at(theta)
 		for _, l := range logs {
 			dl, dc, dh := colour.Split2000(l.Measured, logColour(paints, now, l))
-			out = append(out, dl, dc, dh)
+			out = append(out, dl/modelSD, dc/modelSD, dh/modelSD)
 		}
 		for _, t := range theta {
 			out = append(out, t/priorSD)
@@ -209,4 +210,10 @@ func Trust(leftOut []float64, allTinted bool) float64 {
 		sum, n = sum+e, n+1
 	}
 	return math.Max(1, math.Round(2*sum/n)/2)
+}
+
+// AimPast is what the next try should aim at after one that was predicted to be model
+// and measured otherwise: as far past the wanted colour as that missed it.
+func AimPast(model, wanted, measured colour.Lab) colour.Lab {
+	return colour.Lab{L: math.Max(0, math.Min(100, model.L+wanted.L-measured.L)), A: model.A + wanted.A - measured.A, B: model.B + wanted.B - measured.B}
 }

@@ -50,28 +50,81 @@ func absorption(r float64) float64 {
 // reflected is the reflectance of K/S.
 func reflected(q float64) float64 { return 1 + q - math.Sqrt(q*q+2*q) }
 
-// Paint is a colourant made ready to be mixed: K/S by band, of its masstone within
-// the film.
+// Way is how colourants come together. In each the mix has the mean of some function of
+// the reflectance, weighed by parts and strength.
+type Way int
+
+// The ways: opaque paints and pigments (Kubelka and Munk 1931), fibres carded or felted
+// together (Stearns and Noechel 1944, with M 0.15), and strands or dots beside one
+// another, whose light adds up.
+const (
+	Opaque Way = iota
+	Fibres
+	Strands
+)
+
+// fibreM is the constant of Stearns and Noechel's function.
+const fibreM = 0.15
+
+// fibre is their function of a reflectance, and reflecting its inverse.
+func fibre(r float64) float64 {
+	r = math.Max(0.011, r)
+	return (1 - r) / (fibreM*(r-0.01) + 0.01)
+}
+
+func reflecting(f float64) float64 { return (1 + f*(0.01*fibreM-0.01)) / (1 + f*fibreM) }
+
+// Paint is a colourant made ready to be mixed: the function of its reflectance by band.
 type Paint struct {
 	q   colour.Spectrum
 	few [coarse]float64 // the same in fewer bands, to look through many mixes
+	way Way
 	s   Surface
 }
 
 // coarse is how many bands are looked at first, each of three.
 const coarse = colour.Wavelengths / 3
 
-// Ready makes a colour ready to be mixed in films of a surface.
-func Ready(c colour.Lab, s Surface) Paint { return ReadySpectrum(colour.SpectrumOf(c), s) }
+// of is the function of a reflectance, and back its inverse.
+func (p *Paint) of(r float64) float64 {
+	switch p.way {
+	case Fibres:
+		return fibre(r)
+	case Strands:
+		return r
+	}
+	return absorption(p.s.inside(r))
+}
 
-// ReadySpectrum makes a measured reflectance ready to be mixed.
-func ReadySpectrum(r colour.Spectrum, s Surface) Paint {
-	p := Paint{s: s}
+func (p *Paint) back(q float64) float64 {
+	switch p.way {
+	case Fibres:
+		return reflecting(q)
+	case Strands:
+		return q
+	}
+	return p.s.outside(reflected(q))
+}
+
+// Ready makes a colour ready to be mixed as opaque paint in films of a surface.
+func Ready(c colour.Lab, s Surface) Paint { return ready(colour.SpectrumOf(c), Paint{s: s}) }
+
+// ReadyAs makes a colour ready to be mixed in a way; paints are in a usual film.
+func ReadyAs(c colour.Lab, way Way) Paint {
+	p := Paint{way: way}
+	if way == Opaque {
+		p.s = Painted()
+	}
+	return ready(colour.SpectrumOf(c), p)
+}
+
+// ready fills in the function of a reflectance.
+func ready(r colour.Spectrum, p Paint) Paint {
 	for i, v := range r {
-		p.q[i] = absorption(s.inside(v))
+		p.q[i] = p.of(v)
 	}
 	for j := range p.few {
-		p.few[j] = absorption(s.inside((r[3*j] + r[3*j+1] + r[3*j+2]) / 3))
+		p.few[j] = p.of((r[3*j] + r[3*j+1] + r[3*j+2]) / 3)
 	}
 	return p
 }
@@ -87,25 +140,27 @@ func Blend(parts []Part, s Surface) colour.Lab {
 	return Mixed(paints, weights)
 }
 
-// Mixed is the colour of ready paints by their weights: parts times strength.
+// Mixed is the colour of ready colourants of one way by their weights: parts times
+// strength. A mix of nothing is black.
 func Mixed(paints []Paint, weights []float64) colour.Lab {
 	var q colour.Spectrum
 	all := 0.0
-	var s Surface
-	for k, p := range paints {
+	var one *Paint
+	for k := range paints {
 		if !(weights[k] > 0) {
 			continue
 		}
-		all, s = all+weights[k], p.s
+		one = &paints[k]
+		all += weights[k]
 		for i := range q {
-			q[i] += weights[k] * p.q[i]
+			q[i] += weights[k] * one.q[i]
 		}
 	}
 	if all == 0 {
 		return colour.Lab{}
 	}
 	for i := range q {
-		q[i] = s.outside(reflected(q[i] / all))
+		q[i] = one.back(q[i] / all)
 	}
 	return q.Lab()
 }
@@ -148,34 +203,6 @@ func Layered(paper, over colour.Lab, n float64) colour.Lab {
 		}
 	}
 	return p.Lab()
-}
-
-// fibreM is the constant of Stearns and Noechel's function.
-const fibreM = 0.15
-
-// Felted is the colour of fibres carded together, by their weights (Stearns and
-// Noechel 1944, with M 0.15).
-func Felted(fibres []colour.Lab, weights []float64) colour.Lab {
-	var f colour.Spectrum
-	all := 0.0
-	for k, c := range fibres {
-		if !(weights[k] > 0) {
-			continue
-		}
-		all += weights[k]
-		for i, r := range colour.SpectrumOf(c) {
-			r = math.Max(0.011, r)
-			f[i] += weights[k] * (1 - r) / (fibreM*(r-0.01) + 0.01)
-		}
-	}
-	if all == 0 {
-		return colour.Lab{}
-	}
-	for i, v := range f {
-		v /= all
-		f[i] = (1 + v*(0.01*fibreM-0.01)) / (1 + v*fibreM)
-	}
-	return f.Lab()
 }
 
 // fewWeights are what each coarse band adds to XYZ.

@@ -113,10 +113,17 @@ func TestBasesLayersAndFibres(t *testing.T) {
 	assert.Less(t, Layered(paper, over, 2).L, over.L)
 	wash := Layered(paper, over, .5)
 	assert.True(t, wash.L > over.L && wash.L < paper.L, "half a layer lies between")
-	felt := Felted([]colour.Lab{lab(t, red), lab(t, white)}, []float64{1, 1})
-	assert.True(t, felt.L > lab(t, red).L && felt.L < lab(t, white).L)
-	assert.Less(t, colour.DeltaE2000(lab(t, red), Felted([]colour.Lab{lab(t, red)}, []float64{3})), 0.5)
-	assert.Equal(t, colour.Lab{}, Felted(nil, nil))
+	// Fibres go grey and dark less than paints; strands of two lie between in light.
+	one := []float64{1, 1}
+	as := func(way Way) colour.Lab {
+		return Mixed([]Paint{ReadyAs(lab(t, red), way), ReadyAs(lab(t, white), way)}, one)
+	}
+	felt, plied := as(Fibres), as(Strands)
+	assert.True(t, felt.L > lab(t, red).L && felt.L < plied.L)
+	assert.InDelta(t, (lab(t, red).XYZ().Y+lab(t, white).XYZ().Y)/2, plied.XYZ().Y, 1e-3, "half the light of each")
+	for _, way := range []Way{Opaque, Fibres, Strands} {
+		assert.Less(t, colour.DeltaE2000(lab(t, blue), Mixed([]Paint{ReadyAs(lab(t, blue), way)}, []float64{3})), 0.5, "alone it is itself")
+	}
 }
 
 func TestStrongPaintsKeepTheirChroma(t *testing.T) {
@@ -311,4 +318,66 @@ func TestAmounts(t *testing.T) {
 	assert.InDelta(t, 12, enough, 1e-9, "twelve of the least")
 	exact, rounded, _ = Amounts([]float64{1, 2}, 10, 0)
 	assert.Equal(t, exact, rounded)
+}
+
+func TestFewForAll(t *testing.T) {
+	all := colourants(t, 12)
+	var wanted []colour.Lab
+	for _, r := range []Recipe{{Of: []int{2, 0}, Parts: []int{1, 3}}, {Of: []int{2, 0}, Parts: []int{1, 8}}, {Of: []int{2, 4}, Parts: []int{1, 2}}} {
+		wanted = append(wanted, Mixed([]Paint{all[r.Of[0]].Paint, all[r.Of[1]].Paint}, []float64{float64(r.Parts[0]) * all[r.Of[0]].Strength, float64(r.Parts[1]) * all[r.Of[1]].Strength}))
+	}
+	wanted = append(wanted, colour.Lab{L: 60, A: -90, B: 20}) // no paint reaches that
+	few := FewForAll(all, wanted, 3, Limits{})
+	assert.LessOrEqual(t, len(few.Of), 3, "white, red and yellow mixed them all")
+	for i, r := range few.Recipes[:3] {
+		require.NotEmpty(t, r.Of, i)
+		assert.Subset(t, few.Of, r.Of)
+		assert.LessOrEqual(t, r.Apart, 3.0)
+	}
+	assert.Empty(t, few.Recipes[3].Of)
+	assert.Empty(t, FewForAll(nil, wanted, 3, Limits{}).Of)
+	assert.Empty(t, FewForAll(all, nil, 3, Limits{}).Of)
+}
+
+// Three tries at a colour in the made-up laboratory, each written down and aimed past:
+// the best of them is at most half as far off as the first.
+func TestAimingPastHalvesTheError(t *testing.T) {
+	l, r := newLaboratory(), rand.New(rand.NewPCG(9, 9))
+	paints, start, held := make([]Paint, 12), make([]float64, 12), make([]bool, 12)
+	for i, c := range l.masstone {
+		paints[i], start[i], held[i] = Ready(c, Painted()), DefaultStrength(c, i == 0), i == 0
+	}
+	var first, best []float64
+	for range 24 {
+		really := make([]float64, 12)
+		for range 3 {
+			really[r.IntN(12)] += float64(1 + r.IntN(4))
+		}
+		wanted := l.really(really)
+		aim, strengths, least := wanted, start, math.Inf(1)
+		var logs []Log
+		for try := range 3 {
+			all := make([]Colourant, 12)
+			for i := range all {
+				all[i] = Colourant{Paint: paints[i], Strength: strengths[i]}
+			}
+			recipe := Search(all, aim, Limits{Colourants: 3}).Recipes[0]
+			parts := make([]float64, 12)
+			for k, i := range recipe.Of {
+				parts[i] = float64(recipe.Parts[k])
+			}
+			measured := l.really(parts)
+			off := colour.DeltaE2000(wanted, measured)
+			if try == 0 {
+				first = append(first, off)
+			}
+			least = math.Min(least, off)
+			logs = append(logs, Log{parts, measured})
+			strengths, _, _ = Fit(paints, start, held, logs)
+			aim = AimPast(logColour(paints, strengths, logs[len(logs)-1]), wanted, measured)
+		}
+		best = append(best, least)
+	}
+	t.Logf("median ΔE00 of the first try %.2f, of the best of three %.2f", median(first), median(best))
+	assert.Less(t, median(best), median(first)/2)
 }

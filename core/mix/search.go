@@ -32,6 +32,17 @@ const (
 	usualParts      = 12
 )
 
+// usual are the limits with those out of bounds at their usual values.
+func (l Limits) usual() Limits {
+	if l.Colourants < 1 || l.Colourants > MostColourants {
+		l.Colourants = usualColourants
+	}
+	if l.Parts < 1 || l.Parts > MostParts {
+		l.Parts = usualParts
+	}
+	return l
+}
+
 // Recipe is a mix by whole parts without a common factor.
 type Recipe struct {
 	Of     []int // colourants by index, most parts first
@@ -60,22 +71,11 @@ const (
 // Search finds the recipes that come nearest to a colour (least ΔE00; ties to fewer
 // colourants, then fewer parts). Without colourants there are none.
 func Search(all []Colourant, wanted colour.Lab, l Limits) Found {
-	if l.Colourants < 1 || l.Colourants > MostColourants {
-		l.Colourants = usualColourants
-	}
-	if l.Parts < 1 || l.Parts > MostParts {
-		l.Parts = usualParts
-	}
+	l = l.usual()
 	if len(all) == 0 {
 		return Found{}
 	}
-	s := &search{all: all, wanted: wanted, limits: l, best: map[[MostColourants]int16]Recipe{}}
-	var must []int
-	for i, c := range all {
-		if c.Must {
-			must = append(must, i)
-		}
-	}
+	s, must := look(all, wanted, l)
 	out := Found{AsIs: Recipe{Apart: math.Inf(1)}}
 	for i := range all {
 		lab := Mixed([]Paint{all[i].Paint}, []float64{1})
@@ -85,6 +85,21 @@ func Search(all []Colourant, wanted colour.Lab, l Limits) Found {
 	}
 	if len(must) > l.Colourants {
 		return out
+	}
+	out.Recipes = s.different(must)
+	return out
+}
+
+// look tries what the limits allow, and names the colourants that must be held.
+func look(all []Colourant, wanted colour.Lab, l Limits) (s *search, must []int) {
+	s = &search{all: all, wanted: wanted, limits: l, best: map[[MostColourants]int16]Recipe{}}
+	for i, c := range all {
+		if c.Must {
+			must = append(must, i)
+		}
+	}
+	if len(must) > l.Colourants {
+		return s, must
 	}
 	s.every(sets(len(all), 1))
 	if l.Colourants > 1 {
@@ -104,8 +119,7 @@ func Search(all []Colourant, wanted colour.Lab, l Limits) Found {
 			s.every(some)
 		}
 	}
-	out.Recipes = s.different(must)
-	return out
+	return s, must
 }
 
 type search struct {
@@ -209,7 +223,7 @@ func (s *search) bestOf(of []int, ways [][]int) Recipe {
 	for k, i := range of {
 		few[k], strength[k] = &s.all[i].few, s.all[i].Strength
 	}
-	surface, weights := s.all[of[0]].s, fewWeights()
+	paint, weights := &s.all[of[0]].Paint, fewWeights()
 	var near [looked]struct {
 		cost float64
 		way  int
@@ -232,7 +246,7 @@ func (s *search) bestOf(of []int, ways [][]int) Recipe {
 		var x colour.XYZ
 		one := 1 / all
 		for b, v := range sum {
-			r := surface.outside(reflected(v * one))
+			r := paint.back(v * one)
 			w := &weights[b]
 			x.X, x.Y, x.Z = x.X+r*w[0], x.Y+r*w[1], x.Z+r*w[2]
 		}

@@ -87,11 +87,7 @@ func Charted(ctx context.Context, k *plan.Desk, p *plan.Plan, kind string, a, b 
 			v.Kind = one
 		}
 	}
-	basis := Bases()[0]
-	if s := Of(p); s.Basis != "" {
-		basis = s.Basis
-	}
-	c := &charting{v: v, b: benchOf(k, v.Paints, basis, records), of: -1}
+	c := &charting{v: v, b: benchOf(k, Of(p), v.Paints, records), of: -1}
 	v.Trust = c.b.trust()
 	white, black := c.lightest(), c.darkest()
 	at := func(id uint, otherwise int) int {

@@ -56,6 +56,7 @@ type SetPaints struct {
 	Colourants int    `form:"colourants,optional"`
 	Parts      int    `form:"parts,optional"`
 	Basis      string `form:"basis,optional"`
+	Together   string `form:"together,optional"`
 }
 
 // Read implements form.Reader.
@@ -85,7 +86,7 @@ func (e SetPaints) Do(d *plan.Draft) (string, error) {
 	}
 	gone := func(id uint) bool { return len(s.Paints) > 0 && !slices.Contains(s.Paints, id) }
 	s.Without, s.Must = slices.DeleteFunc(slices.Clone(s.Without), gone), slices.DeleteFunc(slices.Clone(s.Must), gone)
-	s.Colourants, s.Parts, s.Basis = e.Colourants, e.Parts, e.Basis
+	s.Colourants, s.Parts, s.Basis, s.Together = e.Colourants, e.Parts, e.Basis, e.Together
 	if s.Basis == Bases()[0] {
 		s.Basis = ""
 	}
@@ -217,7 +218,7 @@ func (WishPaint) Do(d *plan.Draft) (string, error) {
 	if err != nil {
 		return "", err
 	}
-	v, err := View(d.Ctx, d.Desk, p)
+	v, err := View(d.Ctx, d.Desk, p, false)
 	if err != nil {
 		return "", err
 	}
@@ -232,9 +233,9 @@ func (WishPaint) Do(d *plan.Draft) (string, error) {
 		key = max(key, w.Key+1)
 	}
 	c := v.Missing.Paint
-	name := "Paint for " + v.Now.Name
+	name := "To mix " + v.Now.Name
 	d.Plan.Wishes = append(d.Plan.Wishes, plan.Wish{Key: key, Name: name, L: c.L, A: c.A, B: c.B})
-	return "wish for a " + strings.ToLower(name), nil
+	return "wish for what is missing of " + v.Now.Name, nil
 }
 
 // SetBatch says how much of the mix on the slab is made, and the least that can be

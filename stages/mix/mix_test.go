@@ -34,7 +34,7 @@ func paintbox(t *testing.T, paints ...string) (*plan.Desk, uint, map[string]uint
 
 func viewOf(t *testing.T, s *plan.Desk, id uint) *MixView {
 	t.Helper()
-	v, err := View(testroom.Ctx, s, testroom.MustOpen(t, s, id))
+	v, err := View(testroom.Ctx, s, testroom.MustOpen(t, s, id), true)
 	require.NoError(t, err)
 	return v
 }
@@ -314,4 +314,69 @@ func TestCharts(t *testing.T) {
 		require.NoError(t, err)
 		assert.Contains(t, e.Problem, want, kind)
 	}
+}
+
+// After a try that came out off, the next aims as far past.
+func TestAimingPast(t *testing.T) {
+	s, id, _ := paintbox(t, box...)
+	testroom.Do(t, s, id, plan.Want{Hex: "#5d7f9a", Name: "Slate"})
+	assert.Nil(t, viewOf(t, s, id).Past)
+	v := viewOf(t, s, id)
+	testroom.Do(t, s, id, LayOut{Recipe: v.Recipes[0].Lay})
+	darker := v.Now.Colour
+	darker.L -= 9
+	rgb, _ := darker.RGB()
+	_, err := act(t, s, id, KeepRecord{Result: rgb.Hex()})
+	require.NoError(t, err)
+	v = viewOf(t, s, id)
+	require.NotNil(t, v.Past)
+	assert.Contains(t, v.Past.Came, "darker by 0.9")
+	testroom.Do(t, s, id, LayOut{Recipe: v.Past.Lay})
+	_, err = act(t, s, id, KeepRecord{Result: "#5d7f9a", Day: "2099-01-01"})
+	require.NoError(t, err)
+	assert.Nil(t, viewOf(t, s, id).Past, "the newest came out right")
+}
+
+func TestFewForAllWanted(t *testing.T) {
+	s, id, ids := paintbox(t, box...)
+	testroom.Do(t, s, id, plan.Want{Hex: "#c8a0a0"})
+	testroom.Do(t, s, id, LayOut{Recipe: fmt.Sprintf("%d.1 %d.3", ids["Rust"], ids["Chalk"])})
+	rose, _ := viewOf(t, s, id).Mixed.Colour.RGB()
+	testroom.Do(t, s, id, DropTarget{Key: 1})
+	testroom.Do(t, s, id, plan.Want{Hex: rose.Hex(), Name: "Rose"})
+	assert.Nil(t, viewOf(t, s, id).Few, "one colour has its recipes")
+	testroom.Do(t, s, id, plan.Want{Hex: "#a02a22", Name: "Hull"})
+	testroom.Do(t, s, id, plan.Want{Hex: "#00ff40", Name: "Glare"})
+	few := viewOf(t, s, id).Few
+	require.NotNil(t, few)
+	assert.Contains(t, few.Names, "Rust")
+	assert.LessOrEqual(t, len(few.Names), 3)
+	assert.Equal(t, 2, few.Reached)
+	assert.Equal(t, []string{"Glare"}, few.Missed)
+	testroom.Do(t, s, id, SetPaints{Paints: few.Paints})
+	assert.True(t, viewOf(t, s, id).Few.All)
+}
+
+// Yarns are carded together by weight, or plied: the eye adds up their light.
+func TestFibresAreBlended(t *testing.T) {
+	s := testroom.Studio(t, Stage())
+	ids := map[string]uint{}
+	for name, hex := range map[string]string{"Wool": "#c8202b", "Fleece": "#fafaf8"} {
+		c, err := colour.ParseHex(hex)
+		require.NoError(t, err)
+		ids[name], err = s.SaveMaterial(testroom.Ctx, 0, 0, material.Material{Name: name, Kind: "yarn", Colour: c.Lab()})
+		require.NoError(t, err)
+	}
+	id, err := s.NewPlan(testroom.Ctx, "Scarf", "weaving")
+	require.NoError(t, err)
+	testroom.Do(t, s, id, plan.Want{Hex: "#e09090"})
+	testroom.Do(t, s, id, LayOut{Recipe: fmt.Sprintf("%d.1 %d.1", ids["Wool"], ids["Fleece"])})
+	felt := viewOf(t, s, id)
+	assert.Equal(t, "fibres", felt.As.Key)
+	assert.Len(t, felt.Ways, 2)
+	testroom.Do(t, s, id, SetPaints{Together: "strands"})
+	plied := viewOf(t, s, id)
+	assert.Greater(t, plied.Mixed.Colour.L, felt.Mixed.Colour.L)
+	testroom.Refused(t, s, id, SetPaints{Together: "soup"}, "from the list")
+	assert.Equal(t, "yarns", plied.Noun)
 }

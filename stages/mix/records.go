@@ -46,7 +46,7 @@ func (e KeepRecord) Act(ctx context.Context, k *plan.Desk, p *plan.Plan) (string
 	if err != nil {
 		return "", err
 	}
-	v, err := View(ctx, k, p)
+	v, err := View(ctx, k, p, false)
 	if err != nil {
 		return "", err
 	}
@@ -173,7 +173,7 @@ func (e AsMaterial) Act(ctx context.Context, k *plan.Desk, p *plan.Plan) (string
 		return "", words.Refuse("That record is no longer kept.")
 	}
 	r := all[at]
-	name, kind := strings.Join(strings.Fields(e.Name), " "), mixable[0]
+	name, kind := strings.Join(strings.Fields(e.Name), " "), mixable()[0]
 	if name == "" {
 		name = r.Name
 	}

@@ -17,6 +17,7 @@ type Section struct {
 	Parts      int    `json:"parts,omitempty"`
 	Now        int    `json:"now,omitempty"` // key of the wanted colour that is worked on
 	Basis      string `json:"basis,omitempty"`
+	Together   string `json:"together,omitempty"` // key of a Together; empty for the usual one of the kind
 	Slabs      []Slab `json:"slabs,omitempty"`
 
 	Total float64 `json:"total,omitempty"` // of a batch, in Unit of the basis
@@ -43,6 +44,43 @@ const (
 // Bases are what parts can be measured by; the first is the usual one.
 func Bases() []string { return []string{"weight", "volume", "drops"} }
 
+// Together is a way that materials of some kinds come together.
+type Together struct {
+	Key, Name string
+	Way       mix.Way
+	Kinds     []string
+	Words     string // how it is reckoned
+}
+
+// Togethers are the ways that mixes are made here.
+func Togethers() []Together {
+	return []Together{
+		{"paint", "as paint", mix.Opaque, []string{"paint", "pigment or dye"}, "an opaque film of paint"},
+		{"fibres", "carded or felted", mix.Fibres, []string{"yarn", "thread"}, "fibres carded or felted together, by weight"},
+		{"strands", "plied strands", mix.Strands, []string{"yarn", "thread"}, "strands beside one another, which the eye blends from afar"},
+	}
+}
+
+// together is how the plan's materials of a kind come together.
+func (s *Section) together(kind string) Together {
+	var usual *Together
+	for _, t := range Togethers() {
+		if !slices.Contains(t.Kinds, kind) {
+			continue
+		}
+		if t.Key == s.Together {
+			return t
+		}
+		if usual == nil {
+			usual = &t
+		}
+	}
+	if usual == nil {
+		return Togethers()[0]
+	}
+	return *usual
+}
+
 // Unit is what a batch is measured in by a basis.
 func Unit(basis string) string {
 	return map[string]string{"weight": "g", "volume": "ml", "drops": "drops"}[basis]
@@ -57,6 +95,8 @@ func (s *Section) Check() error {
 		return words.Refuse("A recipe takes 1 to %d paints: choose a number between.", mix.MostColourants)
 	case s.Parts < 0 || s.Parts > mix.MostParts:
 		return words.Refuse("A recipe has 1 to %d parts: choose a number between.", mix.MostParts)
+	case s.Together != "" && !slices.ContainsFunc(Togethers(), func(t Together) bool { return t.Key == s.Together }):
+		return words.Refuse("Choose how they come together from the list.")
 	case s.Basis != "" && !slices.Contains(Bases(), s.Basis):
 		return words.Refuse("Parts are by weight, by volume or in drops: choose one of these.")
 	case !(s.Total >= 0 && s.Total <= mostTotal) || !(s.Least >= 0 && s.Least <= mostTotal):

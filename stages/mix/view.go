@@ -15,11 +15,21 @@ import (
 	"lampfern/store"
 )
 
-// mixable are the kinds of material that mix as paints do.
-var mixable = []string{"paint", "pigment or dye"}
+// mixable are the kinds of material that can be mixed, in the order they are offered.
+func mixable() []string {
+	var out []string
+	for _, t := range Togethers() {
+		for _, k := range t.Kinds {
+			if !slices.Contains(out, k) {
+				out = append(out, k)
+			}
+		}
+	}
+	return out
+}
 
-// Mixable reports whether materials of a kind mix as paints do.
-func Mixable(kind string) bool { return slices.Contains(mixable, kind) }
+// Mixable reports whether materials of a kind can be mixed.
+func Mixable(kind string) bool { return slices.Contains(mixable(), kind) }
 
 // Whites are cards so light and so near grey, in L* and C*ab.
 const (
@@ -45,7 +55,7 @@ func onShelf(p *plan.Plan) []*shelf.Card {
 // is made of, else the first that mixes.
 func atHand(p *plan.Plan) []*shelf.Card {
 	all := slices.DeleteFunc(onShelf(p), func(c *shelf.Card) bool { return c.Discontinued && c.OnHand() <= 0 })
-	for _, kind := range slices.Concat(p.MadeOf(), mixable) {
+	for _, kind := range slices.Concat(p.MadeOf(), mixable()) {
 		of := slices.DeleteFunc(slices.Clone(all), func(c *shelf.Card) bool { return c.Kind != kind })
 		if len(of) > 0 {
 			return of[:min(len(of), mostPaints)]
@@ -85,8 +95,13 @@ type MixView struct {
 	Paints    []PaintView     // all that can be mixed, chosen or not
 	Chosen    int
 	Basis     string
+	As        Together
+	Ways      []Together // of the kind that is chosen
+	Noun      string     // what is mixed: paints, yarns
 	Recipes   []RecipeView
 	AsIs      *RecipeView
+	Past      *Past    // the next try after one that came out off; nil for none
+	Few       *FewView // the fewest paints for all; nil unless asked for, or with fewer than two wanted
 	Missing   *Missing // nil when a recipe comes near enough
 	Rows      []Row    // of the slab: the chosen paints
 	Steps     int
@@ -128,6 +143,31 @@ type RecipeView struct {
 	Lay    string // how it is laid out
 	Card   *shelf.Card
 	How    string // how it differs, in words
+}
+
+// Past is the next try at a colour that came out off: it aims as far past the wanted
+// colour as the last one missed it.
+type Past struct {
+	RecipeView
+	Came string // how the last try came out
+}
+
+// FewView is the fewest paints that reach all wanted colours.
+type FewView struct {
+	Names   []string
+	Reached int
+	Missed  []string // wanted colours that none reaches
+	Within  float64
+	All     bool // these are the chosen ones already
+	Paints  []uint
+	Rows    []FewRow
+}
+
+// FewRow is a wanted colour and its recipe of those.
+type FewRow struct {
+	Name   string
+	Colour colour.Lab
+	Recipe RecipeView
 }
 
 // Missing is what no recipe reaches.
@@ -177,6 +217,27 @@ type RecordView struct {
 // nearEnough is how near a recipe has to come for nothing to be missing, in ΔE00.
 const nearEnough = 3.0
 
+// noun is what is mixed, in the plural.
+func noun(cards []*shelf.Card) string {
+	if len(cards) == 0 {
+		return "paints"
+	}
+	switch kind := cards[0].Kind; kind {
+	case "pigment or dye":
+		return "pigments"
+	default:
+		return kind + "s"
+	}
+}
+
+// basis is what parts are measured by.
+func (s *Section) basis() string {
+	if s.Basis == "" {
+		return Bases()[0]
+	}
+	return s.Basis
+}
+
 // bench are the paints of a plan ready to be mixed, with what was learned of them.
 type bench struct {
 	cards    []*shelf.Card
@@ -184,6 +245,7 @@ type bench struct {
 	strength []float64
 	tried    []bool // in white
 	learned  learned
+	as       Together
 }
 
 type learned struct {
@@ -197,17 +259,24 @@ type learned struct {
 const mostLeftOut = 40
 
 // benchOf makes the paints of a plan ready.
-func benchOf(k *plan.Desk, cards []*shelf.Card, basis string, records []store.Mix) bench {
-	b := bench{cards: cards, tried: make([]bool, len(cards))}
+func benchOf(k *plan.Desk, s *Section, cards []*shelf.Card, records []store.Mix) bench {
+	b, basis := bench{cards: cards, tried: make([]bool, len(cards)), as: s.together("")}, s.basis()
+	if len(cards) > 0 {
+		b.as = s.together(cards[0].Kind)
+	}
 	var start []float64
 	var held []bool
-	key := "mix-learn " + basis
+	key := "mix-learn " + basis + b.as.Key
 	oneHeld := false
 	for _, c := range cards {
 		white := isWhite(c.Colour)
-		b.ready = append(b.ready, plan.Recall(k, fmt.Sprint("mix-paint ", c.Colour), func() mix.Paint { return mix.Ready(c.Colour, mix.Painted()) }))
-		start = append(start, mix.DefaultStrength(c.Colour, white))
-		held = append(held, white && !oneHeld)
+		b.ready = append(b.ready, plan.Recall(k, fmt.Sprint("mix-paint ", b.as.Key, c.Colour), func() mix.Paint { return mix.ReadyAs(c.Colour, b.as.Way) }))
+		strength := 1.0 // fibres and strands count by their weight
+		if b.as.Way == mix.Opaque {
+			strength = mix.DefaultStrength(c.Colour, white)
+		}
+		start = append(start, strength)
+		held = append(held, white && !oneHeld || b.as.Way != mix.Opaque)
 		oneHeld = oneHeld || white
 		key += fmt.Sprint(" ", c.ID, c.Colour)
 	}
@@ -274,19 +343,23 @@ func (b bench) mixed(parts []int) colour.Lab {
 	return mix.Mixed(b.ready, w)
 }
 
-// View works out the page of mixing.
-func View(ctx context.Context, k *plan.Desk, p *plan.Plan) (*MixView, error) {
+// View works out the page of mixing; few asks for the fewest paints for all as well,
+// which takes long.
+func View(ctx context.Context, k *plan.Desk, p *plan.Plan, few bool) (*MixView, error) {
 	records, err := k.Store.Read(ctx).Mixes()
 	if err != nil {
 		return nil, fmt.Errorf("reading the records of mixes: %w", err)
 	}
-	s, v := Of(p), &MixView{Others: p.Wantables(), Basis: Bases()[0]}
-	if s.Basis != "" {
-		v.Basis = s.Basis
-	}
+	s, v := Of(p), &MixView{Others: p.Wantables(), Basis: Of(p).basis()}
 	cards := chosen(p)
 	v.Chosen = len(cards)
-	b := benchOf(k, cards, v.Basis, records)
+	b := benchOf(k, s, cards, records)
+	v.As, v.Noun = b.as, noun(cards)
+	for _, t := range Togethers() {
+		if len(cards) > 0 && slices.Contains(t.Kinds, cards[0].Kind) {
+			v.Ways = append(v.Ways, t)
+		}
+	}
 	for _, c := range onShelf(p) {
 		at := slices.Index(cards, c)
 		v.Paints = append(v.Paints, PaintView{Card: c, On: at >= 0, Without: slices.Contains(s.Without, c.ID), Must: slices.Contains(s.Must, c.ID), Tried: at >= 0 && b.tried[at]})
@@ -320,6 +393,10 @@ func View(ctx context.Context, k *plan.Desk, p *plan.Plan) (*MixView, error) {
 		}
 	}
 	v.recipes(b, b.search(k, s, v.Now.Colour, mix.Limits{Colourants: s.Colourants, Parts: s.Parts}))
+	v.past(k, p, b, s, records)
+	if few {
+		v.few(k, b, s)
+	}
 	v.slab(b, s.slabOf(current.Key))
 	v.batch(b, s)
 	return v, nil
@@ -337,7 +414,7 @@ func (s *Section) slabOf(wanted int) []uint {
 // search finds recipes, or remembers them.
 func (b bench) search(k *plan.Desk, s *Section, wanted colour.Lab, l mix.Limits) mix.Found {
 	var all []mix.Colourant
-	key := fmt.Sprint("mix-search ", wanted, l)
+	key := fmt.Sprint("mix-search ", b.as.Key, wanted, l)
 	for i, c := range b.cards {
 		if slices.Contains(s.Without, c.ID) {
 			continue
@@ -421,7 +498,7 @@ func recipeView(b bench, r mix.Recipe, want colour.Lab) RecipeView {
 	case 1:
 		notes = append(notes, "no mixing")
 	case 2:
-		notes = append(notes, "two paints only")
+		notes = append(notes, "two only")
 	}
 	out.Notes = strings.Join(notes, ", ")
 	return out
@@ -561,4 +638,85 @@ func (v *MixView) batch(b bench, s *Section) {
 	}
 	out.Shifted = colour.DeltaE2000(v.Mixed.Colour, mix.Mixed(paints, weights))
 	v.Batch = out
+}
+
+// pastFrom is how far the last try must have come out off, in ΔE00, for the next to aim
+// past, and pastTo how far it may: what missed by more was something else.
+const (
+	pastFrom = 2.0
+	pastTo   = anotherOne
+)
+
+// past finds the next try after the newest dry record of the wanted colour.
+func (v *MixView) past(k *plan.Desk, p *plan.Plan, b bench, s *Section, records []store.Mix) {
+	at := slices.IndexFunc(records, func(r store.Mix) bool {
+		return r.PlanID != nil && *r.PlanID == p.ID && r.Name == v.Now.Name && r.ReadAs == States()[0] && r.Basis == v.Basis && !r.KeptOff
+	})
+	if at < 0 {
+		return
+	}
+	last, want := colour.Lab{L: records[at].L, A: records[at].A, B: records[at].B}, v.Now.Colour
+	if off := colour.DeltaE2000(want, last); off < pastFrom || off > pastTo {
+		return
+	}
+	parts := make([]int, len(b.cards))
+	for _, part := range records[at].Parts {
+		i := slices.IndexFunc(b.cards, func(c *shelf.Card) bool { return c.ID == part.Material })
+		if i < 0 {
+			return
+		}
+		parts[i] += int(math.Round(part.Parts))
+	}
+	aim := mix.AimPast(b.mixed(parts), want, last)
+	found := b.search(k, s, aim, mix.Limits{Colourants: s.Colourants, Parts: s.Parts})
+	if len(found.Recipes) == 0 {
+		return
+	}
+	r := found.Recipes[0]
+	v.Past = &Past{Came: differs(want, last)}
+	v.Past.RecipeView = recipeView(b, r, want)
+}
+
+// few finds the fewest paints for all wanted colours.
+func (v *MixView) few(k *plan.Desk, b bench, s *Section) {
+	if len(v.Wanted) < 2 {
+		return
+	}
+	var all []mix.Colourant
+	var at []int
+	key := fmt.Sprint("mix-few ", b.as.Key, s.Colourants, s.Parts)
+	for i, c := range b.cards {
+		if slices.Contains(s.Without, c.ID) {
+			continue
+		}
+		all = append(all, mix.Colourant{Paint: b.ready[i], Strength: b.strength[i]})
+		at = append(at, i)
+		key += fmt.Sprint(" ", c.ID, c.Colour, b.strength[i])
+	}
+	var wanted []colour.Lab
+	for _, w := range v.Wanted {
+		wanted = append(wanted, w.Colour)
+		key += fmt.Sprint(" ", w.Colour)
+	}
+	found := plan.Recall(k, key, func() mix.Few {
+		return mix.FewForAll(all, wanted, nearEnough, mix.Limits{Colourants: s.Colourants, Parts: s.Parts})
+	})
+	out := &FewView{Within: nearEnough, All: len(found.Of) == len(b.cards)}
+	for _, i := range found.Of {
+		out.Names, out.Paints = append(out.Names, b.cards[at[i]].Name), append(out.Paints, b.cards[at[i]].ID)
+	}
+	for i, r := range found.Recipes {
+		if len(r.Of) == 0 {
+			out.Missed = append(out.Missed, v.Wanted[i].Name)
+			continue
+		}
+		back := slices.Clone(r.Of)
+		for n := range back {
+			back[n] = at[back[n]]
+		}
+		r.Of = back
+		out.Reached++
+		out.Rows = append(out.Rows, FewRow{v.Wanted[i].Name, v.Wanted[i].Colour, recipeView(b, r, v.Wanted[i].Colour)})
+	}
+	v.Few = out
 }

@@ -3,6 +3,7 @@ package page
 import (
 	"fmt"
 	"math"
+	"strings"
 	"time"
 
 	"github.com/gin-gonic/gin"
@@ -51,7 +52,7 @@ type pathDot struct {
 }
 
 func (s pages) mixStage(c *gin.Context, p *web.Page) error {
-	v, err := stage.View(c.Request.Context(), s.Desk, p.Plan)
+	v, err := stage.View(c.Request.Context(), s.Desk, p.Plan, c.Query("few") != "")
 	if err != nil {
 		return err
 	}
@@ -64,9 +65,12 @@ func (s pages) mixStage(c *gin.Context, p *web.Page) error {
 		on := n == kept.Colourants || kept.Colourants == 0 && n == mix.MostColourants
 		b.Most = append(b.Most, web.Choice{Key: fmt.Sprint(n), Name: fmt.Sprint(n), On: on})
 	}
+	if v.Few != nil {
+		p.Path += "?few=1"
+	}
 	p.Sub = "From the paints at hand to the colour wanted"
 	if v.Now != nil {
-		p.Sub = fmt.Sprintf("%s, from %s", v.Now.Name, words.Plural(v.Chosen, "paint", "paints"))
+		p.Sub = fmt.Sprintf("%s, from %s", v.Now.Name, words.Plural(v.Chosen, strings.TrimSuffix(v.Noun, "s"), v.Noun))
 		most := 12
 		for _, r := range v.Rows {
 			most = max(most, r.Parts)
