@@ -38,9 +38,9 @@ func TestMixFromWantedToWritten(t *testing.T) {
 	b.MustElement("#record-result").MustSelectAllText().MustInput("46 -22 -4")
 	b.press(input.Enter)
 	assert.Contains(t, b.text("#records"), "Weir teal")
-	assert.Contains(t, b.text("#trust"), "1 record of these paints")
+	assert.Contains(t, b.text("#trust"), "one record of these paints")
 	b.click("#undo-records")
-	assert.NotContains(t, b.text("#trust"), "1 record")
+	assert.NotContains(t, b.text("#trust"), "one record")
 
 	// Choosing paints, by keyboard.
 	b.MustElement("#paints summary").MustFocus()

@@ -60,12 +60,14 @@ type Found struct {
 // How the search goes: all pairs are tried, what adds most to the best of them makes
 // up a short list, and of that all threes and fours are tried.
 const (
-	pairsKept   = 40 // pairs that a third is tried with
-	shortList   = 12
-	shown       = 3
-	looked      = 3    // shares of a set that are looked at in all bands
-	partCost    = 0.02 // ΔE00 that a part more must gain
-	anotherFrom = 0.4  // what one colourant more must gain over a recipe without it
+	pairsKept    = 40 // pairs that a third is tried with
+	shortList    = 12
+	shown        = 3
+	looked       = 3    // shares of a set that are looked at in all bands
+	usefulBeside = 4.0  // ΔE00 by which a larger set may be further off than the best smaller one
+	usefulFrom   = 6.0  // and how far off it always may be
+	partCost     = 0.02 // ΔE00 that a part more must gain
+	anotherFrom  = 0.4  // what one colourant more must gain over a recipe without it
 )
 
 // Search finds the recipes that come nearest to a colour (least ΔE00; ties to fewer
@@ -92,7 +94,7 @@ func Search(all []Colourant, wanted colour.Lab, l Limits) Found {
 
 // look tries what the limits allow, and names the colourants that must be held.
 func look(all []Colourant, wanted colour.Lab, l Limits) (s *search, must []int) {
-	s = &search{all: all, wanted: wanted, limits: l, best: map[[MostColourants]int16]Recipe{}}
+	s = &search{all: all, wanted: wanted, limits: l, bound: math.Inf(1), best: map[[MostColourants]int16]Recipe{}}
 	for i, c := range all {
 		if c.Must {
 			must = append(must, i)
@@ -107,6 +109,13 @@ func look(all []Colourant, wanted colour.Lab, l Limits) (s *search, must []int) 
 	}
 	if l.Colourants > 2 {
 		list := s.short(must)
+		for _, r := range s.best {
+			s.bound = math.Min(s.bound, r.Apart+usefulBeside)
+		}
+		s.bound = math.Max(s.bound, usefulFrom)
+		if len(must) > 0 { // what must be held may keep all recipes far off
+			s.bound = math.Inf(1)
+		}
 		for n := 3; n <= l.Colourants; n++ {
 			var some [][]int
 			for _, set := range sets(len(list), n) {
@@ -126,6 +135,7 @@ type search struct {
 	all    []Colourant
 	wanted colour.Lab
 	limits Limits
+	bound  float64                          // cost from which a set is no longer of use
 	best   map[[MostColourants]int16]Recipe // by set of colourants
 }
 
@@ -224,14 +234,15 @@ func (s *search) bestOf(of []int, ways [][]int) Recipe {
 		few[k], strength[k] = &s.all[i].few, s.all[i].Strength
 	}
 	paint, weights := &s.all[of[0]].Paint, fewWeights()
+	opaque, inner, through := paint.way == Opaque, paint.s.Inner, (1-paint.s.Outer)*(1-paint.s.Inner)
 	var near [looked]struct {
 		cost float64
 		way  int
 	}
 	for i := range near {
-		near[i].cost, near[i].way = math.Inf(1), -1
+		near[i].cost, near[i].way = s.bound, -1
 	}
-	low, high := math.Inf(-1), math.Inf(1)
+	low, high := luminances(s.wanted.L, lighterBy*s.bound)
 	for at, parts := range ways {
 		var sum [coarse]float64
 		all := 0.0
@@ -246,7 +257,14 @@ func (s *search) bestOf(of []int, ways [][]int) Recipe {
 		var x colour.XYZ
 		one := 1 / all
 		for b, v := range sum {
-			r := paint.back(v * one)
+			q := v * one
+			if opaque { // as back, in line
+				q = 1 + q - math.Sqrt(q*q+2*q)
+				q = through * q / (1 - inner*q)
+			} else {
+				q = paint.back(q)
+			}
+			r := q
 			w := &weights[b]
 			x.X, x.Y, x.Z = x.X+r*w[0], x.Y+r*w[1], x.Z+r*w[2]
 		}

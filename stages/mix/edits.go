@@ -81,6 +81,9 @@ func (e SetPaints) Do(d *plan.Draft) (string, error) {
 		}
 		s.Paints = append(s.Paints, id)
 	}
+	if len(e.Paints) == 0 && len(atHand(d.Plan)) > 0 {
+		d.Say("None was ticked, so all that are at hand are taken.")
+	}
 	if usual := ids(atHand(d.Plan)); slices.Equal(slices.Sorted(slices.Values(usual)), slices.Sorted(slices.Values(s.Paints))) {
 		s.Paints = nil
 	}

@@ -200,6 +200,13 @@ func TestRecordsAreLearnedFrom(t *testing.T) {
 	for _, p := range after.Paints {
 		assert.Equal(t, p.Name == "Loch", p.Tried, p.Name)
 	}
+	// A slab with parts of paints that are no longer chosen is not what was mixed.
+	testroom.Do(t, s, id, SetPaints{Paints: []uint{ids["Chalk"], ids["Reed"]}})
+	left := viewOf(t, s, id)
+	assert.Equal(t, 1, left.LeftOff)
+	_, err = act(t, s, id, KeepRecord{Result: result(darker)})
+	assert.ErrorContains(t, err, "One part lies on the slab of paints that are no longer chosen")
+	testroom.Do(t, s, id, SetPaints{})
 	// Another basis is never mixed with it.
 	testroom.Do(t, s, id, SetPaints{Basis: "drops"})
 	assert.Zero(t, viewOf(t, s, id).Learned)

@@ -53,6 +53,9 @@ func (e KeepRecord) Act(ctx context.Context, k *plan.Desk, p *plan.Plan) (string
 	if v.Mixed == nil {
 		return "", words.Refuse("Lay what was mixed on the slab first, then write down what came out.")
 	}
+	if v.LeftOff > 0 {
+		return "", words.Refuse("%s on the slab of paints that are no longer chosen, so it is not what was mixed: choose those again, or clear the slab.", words.Capital(words.Count(v.LeftOff))+map[bool]string{true: " part lies", false: " parts lie"}[v.LeftOff == 1])
+	}
 	result, err := resultOf(e.Result)
 	if err != nil {
 		return "", err
