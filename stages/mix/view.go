@@ -28,9 +28,6 @@ func mixable() []string {
 	return out
 }
 
-// Mixable reports whether materials of a kind can be mixed.
-func Mixable(kind string) bool { return slices.Contains(mixable(), kind) }
-
 // Whites are cards so light and so near grey, in L* and C*ab.
 const (
 	whiteFrom = 92.0
@@ -39,15 +36,27 @@ const (
 
 func isWhite(c colour.Lab) bool { return c.L >= whiteFrom && c.Chroma() <= whiteGrey }
 
-// onShelf are the cards of the shelf that can be mixed.
+// sewing is the kind that most crafts use and few mix: it is offered with all the rest.
+const sewing = "thread"
+
+// onShelf are the cards of the shelf that can be mixed: of the kinds that the thing is
+// made of, or of every kind when the shelf has none of those.
 func onShelf(p *plan.Plan) []*shelf.Card {
-	var out []*shelf.Card
+	var all, made []*shelf.Card
+	mixed, of := mixable(), p.MadeOf()
 	for _, c := range p.Shelf.Cards {
-		if Mixable(c.Kind) && !c.Removed {
-			out = append(out, c)
+		if c.Removed || !slices.Contains(mixed, c.Kind) {
+			continue
+		}
+		all = append(all, c)
+		if slices.Contains(of, c.Kind) && c.Kind != sewing {
+			made = append(made, c)
 		}
 	}
-	return out
+	if len(made) > 0 {
+		return made
+	}
+	return all
 }
 
 // atHand are the paints that are taken when none are chosen: those that can still be
@@ -56,6 +65,9 @@ func onShelf(p *plan.Plan) []*shelf.Card {
 func atHand(p *plan.Plan) []*shelf.Card {
 	all := slices.DeleteFunc(onShelf(p), func(c *shelf.Card) bool { return c.Discontinued && c.OnHand() <= 0 })
 	for _, kind := range slices.Concat(p.MadeOf(), mixable()) {
+		if kind == sewing && slices.ContainsFunc(all, func(c *shelf.Card) bool { return c.Kind != sewing }) {
+			continue
+		}
 		of := slices.DeleteFunc(slices.Clone(all), func(c *shelf.Card) bool { return c.Kind != kind })
 		if len(of) > 0 {
 			return of[:min(len(of), mostPaints)]
@@ -582,8 +594,18 @@ func (v *MixView) slab(b bench, steps []uint) {
 		}
 		v.Rows = append(v.Rows, row)
 	}
-	// What lies on the slab comes first.
-	slices.SortStableFunc(v.Rows, func(x, y Row) int { return y.Parts - x.Parts })
+	// Rows stay where they are while parts are put on: first the paints of the recipes
+	// shown, then the rest.
+	rank := map[uint]int{}
+	for _, r := range v.Recipes {
+		for _, f := range strings.Fields(r.Lay) {
+			var id uint
+			if _, err := fmt.Sscanf(f, "%d.", &id); err == nil && rank[id] == 0 {
+				rank[id] = len(rank) - len(b.cards) - 1
+			}
+		}
+	}
+	slices.SortStableFunc(v.Rows, func(x, y Row) int { return rank[x.ID] - rank[y.ID] })
 }
 
 func (v *MixView) records(b bench, all []store.Mix) {
