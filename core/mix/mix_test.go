@@ -278,6 +278,7 @@ func TestSearchFindsWhatWasMixed(t *testing.T) {
 		assert.Less(t, best.Apart, got.AsIs.Apart)
 		for i, r := range got.Recipes {
 			assert.LessOrEqual(t, total64(r.Parts), 12)
+			assert.LessOrEqual(t, r.Apart, best.Apart+6+1e-9, "another colour is no recipe for this one")
 			for _, o := range got.Recipes[:i] {
 				assert.NotEqual(t, key(o.Of), key(r.Of), "recipes differ")
 			}

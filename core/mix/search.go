@@ -63,6 +63,7 @@ const (
 	pairsKept    = 40 // pairs that a third is tried with
 	shortList    = 12
 	shown        = 3
+	shownBeside  = 6.0  // ΔE00 by which another recipe may be further off than the best
 	looked       = 3    // shares of a set that are looked at in all bands
 	usefulBeside = 4.0  // ΔE00 by which a larger set may be further off than the best smaller one
 	usefulFrom   = 6.0  // and how far off it always may be
@@ -405,6 +406,9 @@ func (s *search) different(must []int) []Recipe {
 			return !slices.ContainsFunc(o.Of, func(i int) bool { return !slices.Contains(r.Of, i) })
 		})
 		if more { // it only adds to one that is shown
+			continue
+		}
+		if len(out) > 0 && r.Apart > out[0].Apart+shownBeside { // another colour
 			continue
 		}
 		if out = append(out, r.sorted()); len(out) == shown {

@@ -260,15 +260,8 @@ func (s pages) saveMaterial(c *gin.Context) {
 	m, problems := readMaterial(values, before)
 	saved := id
 	if len(problems) == 0 {
-		saved, err = s.Desk.SaveMaterial(c.Request.Context(), id, revision, m)
-		var p material.Problems
-		switch {
-		case errors.As(err, &p):
-			problems = p
-		case errors.Is(err, shelf.ErrConflict):
-			s.changedMeanwhile(c, sh, card)
-			return
-		case s.Trouble(c, err, noSuchMaterial):
+		var done bool
+		if saved, problems, done = s.save(c, sh, card, id, revision, m); done {
 			return
 		}
 	}
@@ -330,4 +323,18 @@ func fieldOf(f materialForm, name, label, class string) formField {
 
 func chooseOf(f materialForm, name, label string, choices []web.Choice) formField {
 	return formField{Name: name, Label: label, Problem: f.Problems[name], Choices: choices}
+}
+
+// save saves a material. problems are what keeps it from being saved; done tells that
+// the request was answered, for another reason.
+func (s pages) save(c *gin.Context, sh *shelf.Shelf, card *shelf.Card, id uint, revision int64, m material.Material) (saved uint, problems material.Problems, done bool) {
+	saved, err := s.Desk.SaveMaterial(c.Request.Context(), id, revision, m)
+	switch {
+	case errors.As(err, &problems):
+		return 0, problems, false
+	case errors.Is(err, shelf.ErrConflict):
+		s.changedMeanwhile(c, sh, card)
+		return 0, nil, true
+	}
+	return saved, nil, s.Trouble(c, err, noSuchMaterial)
 }

@@ -242,17 +242,26 @@ func (s pages) photo(c *gin.Context) {
 	s.Render(c, http.StatusOK, p)
 }
 
+// asked is the photo of an address, and how the form says that it was looked at. It
+// answers the request itself when there is no such photo.
+func (s pages) asked(c *gin.Context) (photo *shelf.Photo, q url.Values, found bool) {
+	photo, err := s.Desk.Photo(c.Request.Context(), c.Param("hash"))
+	if s.Trouble(c, err, web.NoSuchPhoto) {
+		return nil, nil, false
+	}
+	if q, err = url.ParseQuery(c.PostForm("query")); err != nil {
+		q = url.Values{}
+	}
+	return photo, q, true
+}
+
 // keepTaken keeps one colour of a photo: as a material, or as a scrap of the
 // plan that the address carries.
 func (s pages) keepTaken(c *gin.Context) {
 	ctx := c.Request.Context()
-	photo, err := s.Desk.Photo(ctx, c.Param("hash"))
-	if s.Trouble(c, err, web.NoSuchPhoto) {
+	photo, q, found := s.asked(c)
+	if !found {
 		return
-	}
-	q, err := url.ParseQuery(c.PostForm("query"))
-	if err != nil {
-		q = url.Values{}
 	}
 	back := "/photos/" + photo.Hash + "?" + q.Encode()
 	sh, err := s.Desk.Shelf(ctx)
@@ -388,16 +397,13 @@ func (s pages) print(c *gin.Context) {
 // keepPrint puts the print onto the shelf, or into the material of that name.
 func (s pages) keepPrint(c *gin.Context) {
 	ctx := c.Request.Context()
-	photo, err := s.Desk.Photo(ctx, c.Param("hash"))
-	if s.Trouble(c, err, web.NoSuchPhoto) {
+	photo, q, found := s.asked(c)
+	if !found {
 		return
-	}
-	q, err := url.ParseQuery(c.PostForm("query"))
-	if err != nil {
-		q = url.Values{}
 	}
 	back, name, width := "/photos/"+photo.Hash+"/print?"+q.Encode(), c.PostForm("name"), 0.0
 	if q.Get("mm") != "" {
+		var err error
 		if width, err = length(q.Get("mm")); err != nil {
 			web.GoTo(c, back, words.Capital(err.Error())+".")
 			return

@@ -1,7 +1,6 @@
 package page
 
 import (
-	"errors"
 	"fmt"
 	"net/http"
 	"strconv"
@@ -182,16 +181,12 @@ func (s pages) saveStock(c *gin.Context) {
 	revision, _ := strconv.ParseInt(c.PostForm("revision"), 10, 64)
 	m, form, bad := readStock(c, card.Material)
 	if bad == nil {
-		_, err := s.Desk.SaveMaterial(c.Request.Context(), card.ID, revision, m)
-		var problems material.Problems
-		switch {
-		case errors.As(err, &problems):
+		_, problems, done := s.save(c, sh, card, card.ID, revision, m)
+		if done {
+			return
+		}
+		if problems != nil {
 			bad = problems
-		case errors.Is(err, shelf.ErrConflict):
-			s.changedMeanwhile(c, sh, card)
-			return
-		case s.Trouble(c, err, noSuchMaterial):
-			return
 		}
 	}
 	if bad != nil {
