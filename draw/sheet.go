@@ -176,14 +176,31 @@ func blankCard(z card.Size, at card.Point, c SheetCard, hole bool) Group {
 	g := Group{Class: "blank-card", Nodes: tabOf(z, x, y, fmt.Sprintf("%d %s", c.Number, c.Name), c.Lines)}
 	g.Nodes = append(g.Nodes, Shape{Path: Box(x, y+z.Tab, z.Width, z.Height-z.Tab), Style: Style{Stroke: Ink, Width: 0.1}})
 	grey, _ := colour.Lab{L: patchGrey}.RGB()
-	side := math.Min(patchSide, z.Width/3)
+	field := FieldOf(z)
 	g.Nodes = append(g.Nodes,
-		Shape{Path: Box(x+z.Width-side-cardInset, y+z.Height-side-cardInset-3, side, side), Style: Style{Fill: Solid(grey)}, Title: "grey patch"},
+		Shape{Path: Box(x+field.Grey.X, y+field.Grey.Y, field.Side, field.Side), Style: Style{Fill: Solid(grey)}, Title: "grey patch"},
 		Text{At: Point{x + z.Width - cardInset, y + z.Height - 2.2}, Words: fmt.Sprintf("grey, value %.1f", patchGrey/10), Size: cardLine, Anchor: End, Paint: Ink})
 	if hole {
 		g.Nodes = append(g.Nodes, holeMark(z, x, y))
 	}
 	return g
+}
+
+// Field is where a blank card is painted, and where its grey patch lies, in mm from its
+// top left corner.
+type Field struct {
+	Top  float64 // of what is painted; it runs to the card's other edges
+	Grey Point
+	Side float64 // of the grey patch
+}
+
+// GreyPatch is the L* of the grey patch.
+const GreyPatch = patchGrey
+
+// FieldOf is the field of a blank card.
+func FieldOf(z card.Size) Field {
+	side := math.Min(patchSide, z.Width/3)
+	return Field{Top: z.Tab, Grey: Point{z.Width - side - cardInset, z.Height - side - cardInset - 3}, Side: side}
 }
 
 // Fan strips: narrow strips of several colours, to be riveted at one end.

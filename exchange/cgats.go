@@ -286,7 +286,8 @@ func (c cgatsColumns) material(set []string) (material.Material, error) {
 			r[k] = c.scale * number(i)
 		}
 		if bad == nil {
-			m.Colour, bad = colour.FromReflectance(c.nm, r)
+			m.Spectrum, bad = colour.Measured(c.nm, r)
+			m.Colour = m.Spectrum.Lab()
 		}
 	case c.lab:
 		m.Colour = colour.FromD50(colour.Lab{L: number(c.at["LAB_L"]), A: number(c.at["LAB_A"]), B: number(c.at["LAB_B"])})

@@ -241,7 +241,7 @@ func TestTokensRoundTrip(t *testing.T) {
 
 func shelfZip(t testing.TB) []byte {
 	var b bytes.Buffer
-	require.NoError(t, WriteShelf(&b, whole(), []ShelfPhoto{{"ab12", "a photo.jpg", "photos/ab12.jpeg"}}, func(ShelfPhoto) ([]byte, error) { return []byte("picture"), nil }))
+	require.NoError(t, WriteShelf(&b, whole(), nil, []ShelfPhoto{{"ab12", "a photo.jpg", "photos/ab12.jpeg"}}, func(ShelfPhoto) ([]byte, error) { return []byte("picture"), nil }))
 	return b.Bytes()
 }
 

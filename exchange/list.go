@@ -25,6 +25,7 @@ type List struct {
 	Bad    []BadLine
 	Unused []string // columns that mean nothing here
 	Photos []ShelfPhoto
+	Mixes  []MixRecord
 }
 
 // Line is a material and the line of the file it starts on, from 1.

@@ -31,6 +31,8 @@ type record struct {
 	Further      []recordFurther `json:"further,omitempty"`
 	Lots         []recordLot     `json:"lots,omitempty"`
 	Picture      *recordPicture  `json:"picture,omitempty"`
+	Spectrum     []float64       `json:"spectrum,omitempty"` // from 380 to 730 nm every 10 nm
+	Dose         *material.Dose  `json:"dose,omitempty"`
 }
 
 type recordFurther struct {
@@ -72,6 +74,12 @@ func recordOf(m material.Material) record {
 		}
 		r.Lots = append(r.Lots, out)
 	}
+	if m.Spectrum != (colour.Spectrum{}) {
+		r.Spectrum = m.Spectrum[:]
+	}
+	if m.Dose != (material.Dose{}) {
+		r.Dose = &m.Dose
+	}
 	if p := m.Picture; p != nil {
 		r.Picture = &recordPicture{p.Photo, [4]float64{p.X, p.Y, p.W, p.H}, p.Wide}
 	}
@@ -95,6 +103,15 @@ func (r record) material() (material.Material, error) {
 	}
 	if p := r.Picture; p != nil {
 		m.Picture = &material.Picture{Photo: p.Photo, X: p.Box[0], Y: p.Box[1], W: p.Box[2], H: p.Box[3], Wide: p.Wide}
+	}
+	if r.Dose != nil {
+		m.Dose = *r.Dose
+	}
+	if len(r.Spectrum) > 0 {
+		var err error
+		if m.Spectrum, err = colour.OfBands(r.Spectrum); err != nil {
+			return m, err
+		}
 	}
 	if p := m.Tidy(); p != nil {
 		return m, p

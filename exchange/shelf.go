@@ -61,6 +61,7 @@ type shelfFile struct {
 	Version   int          `json:"version"`
 	Materials []record     `json:"materials"`
 	Photos    []ShelfPhoto `json:"photos"`
+	Mixes     []MixRecord  `json:"mixes,omitempty"`
 }
 
 // ReadShelf reads the zip of a whole shelf. Files that do not belong to it are
@@ -140,8 +141,8 @@ func readShelfRecord(data []byte) (Shelf, error) {
 		return Shelf{}, fmt.Errorf("the file is not a shelf of Lamp Fern: it does not begin with the format %q", ShelfFormat)
 	case f.Version != ShelfVersion:
 		return Shelf{}, fmt.Errorf("the shelf is of version %d and this program reads version %d", f.Version, ShelfVersion)
-	case len(f.Materials) > MaxListLines || len(f.Photos) > maxShelfPhotos:
-		return Shelf{}, fmt.Errorf("the shelf has more than %d materials or %d photos", MaxListLines, maxShelfPhotos)
+	case len(f.Materials) > MaxListLines || len(f.Photos) > maxShelfPhotos || len(f.Mixes) > maxMixes:
+		return Shelf{}, fmt.Errorf("the shelf has more than %d materials, %d photos or %d records of mixes", MaxListLines, maxShelfPhotos, maxMixes)
 	}
 	list := newCollector()
 	for i, r := range f.Materials {
@@ -152,15 +153,24 @@ func readShelfRecord(data []byte) (Shelf, error) {
 		}
 		list.take(i+1, m)
 	}
+	var mixes []MixRecord
+	for i, m := range f.Mixes {
+		if err := m.check(); err != nil {
+			list.refuse(i+1, "the mix "+m.Name, err.Error())
+			continue
+		}
+		mixes = append(mixes, m)
+	}
 	done, err := list.done("the shelf in the file is empty", nil)
+	done.Mixes = mixes
 	return Shelf{Photos: f.Photos, list: done, record: data}, err
 }
 
 // WriteShelf writes the zip of a whole shelf; photo returns the bytes of each
 // photo in turn.
-func WriteShelf(w io.Writer, all []material.Material, photos []ShelfPhoto, photo func(ShelfPhoto) ([]byte, error)) error {
+func WriteShelf(w io.Writer, all []material.Material, mixes []MixRecord, photos []ShelfPhoto, photo func(ShelfPhoto) ([]byte, error)) error {
 	z := zip.NewWriter(w)
-	f := shelfFile{Format: ShelfFormat, Version: ShelfVersion, Materials: []record{}, Photos: photos}
+	f := shelfFile{Format: ShelfFormat, Version: ShelfVersion, Materials: []record{}, Photos: photos, Mixes: mixes}
 	for _, m := range all {
 		f.Materials = append(f.Materials, recordOf(m))
 	}

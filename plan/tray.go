@@ -24,7 +24,9 @@ func CardOf(sh *shelf.Shelf, e Entry) (*shelf.Card, error) {
 	if e.MaterialID != nil {
 		return sh.Card(*e.MaterialID)
 	}
-	return shelf.FreeCard(e.Name, colour.Lab{L: e.L, A: e.A, B: e.B}), nil
+	c := shelf.FreeCard(e.Name, colour.Lab{L: e.L, A: e.A, B: e.B})
+	c.Recipe = e.Recipe
+	return c, nil
 }
 
 // FreeEntry is an entry for a colour that no material has yet.
@@ -42,6 +44,7 @@ type Entry struct {
 	L          float64 `json:"l,omitempty"`
 	A          float64 `json:"a,omitempty"`
 	B          float64 `json:"b,omitempty"`
+	Recipe     string  `json:"recipe,omitempty"` // of a free colour that is mixed, in words
 	Position   int     `json:"position"`
 }
 

@@ -76,7 +76,11 @@ func (s *Keeper) ExportShelf(ctx context.Context, w io.Writer) error {
 	for _, p := range rows {
 		photos = append(photos, exchange.ShelfPhoto{Hash: p.Hash, Name: p.Name, File: "photos/" + p.Hash + "." + p.Kind})
 	}
-	return exchange.WriteShelf(w, sh.Materials(), photos, func(p exchange.ShelfPhoto) ([]byte, error) { return s.Store.PhotoFile(p.Hash) })
+	mixes, err := s.Store.Read(ctx).Mixes()
+	if err != nil {
+		return fmt.Errorf("reading the records of mixes: %w", err)
+	}
+	return exchange.WriteShelf(w, sh.Materials(), mixesOut(sh, mixes), photos, func(p exchange.ShelfPhoto) ([]byte, error) { return s.Store.PhotoFile(p.Hash) })
 }
 
 // Preview reads a kept list again, against the shelf as it is now.
@@ -101,7 +105,7 @@ func preview(u store.Upload, list exchange.List, sh *Shelf) Preview {
 	for _, c := range sh.Cards {
 		onShelf[strings.ToLower(c.Name)] = true
 	}
-	p := Preview{ID: u.ID, Name: u.Name, List: exchange.List{Bad: list.Bad, Unused: list.Unused, Photos: list.Photos}}
+	p := Preview{ID: u.ID, Name: u.Name, List: exchange.List{Bad: list.Bad, Unused: list.Unused, Photos: list.Photos, Mixes: list.Mixes}}
 	for _, g := range list.Good {
 		if onShelf[strings.ToLower(g.Material.Name)] {
 			p.Bad = append(p.Bad, exchange.BadLine{Line: g.Line, Text: g.Material.Name, Reason: "the name is on the shelf already"})
@@ -140,15 +144,15 @@ func (s *Keeper) StopImport(id uint) {
 	}
 }
 
-// Confirm brings the good lines of a kept list onto the shelf as one step and
-// lets go of the file. Progress tells how far it is, and StopImport stops it.
-func (s *Keeper) Confirm(ctx context.Context, id uint) (added int, err error) {
+// Confirm brings the good lines of a kept list onto the shelf as one step, and the
+// records of mixes with them, and lets go of the file. Progress tells how far it is, and StopImport stops it.
+func (s *Keeper) Confirm(ctx context.Context, id uint) (added, mixes int, err error) {
 	u, err := s.Store.Read(ctx).Upload(id)
 	if errors.Is(err, ErrNotFound) {
-		return 0, words.Refuse("This list was brought in already, or waited too long. Choose the file again.")
+		return 0, 0, words.Refuse("This list was brought in already, or waited too long. Choose the file again.")
 	}
 	if err != nil {
-		return 0, err
+		return 0, 0, err
 	}
 	j := &job{}
 	ctx, j.stop = context.WithCancel(ctx)
@@ -160,7 +164,7 @@ func (s *Keeper) Confirm(ctx context.Context, id uint) (added int, err error) {
 	}
 	s.mu.Unlock()
 	if busy {
-		return 0, words.Refuse("This list is being brought in already.")
+		return 0, 0, words.Refuse("This list is being brought in already.")
 	}
 	defer func() {
 		s.mu.Lock()
@@ -169,19 +173,22 @@ func (s *Keeper) Confirm(ctx context.Context, id uint) (added int, err error) {
 	}()
 	list, err := exchange.ReadList(u.Content)
 	if err != nil {
-		return 0, words.Refuse("Nothing was brought in: %s.", err)
+		return 0, 0, words.Refuse("Nothing was brought in: %s.", err)
 	}
 	watch := func(done, of int) { j.done.Store(int64(done)); j.of.Store(int64(of)) }
+	var rows []store.Material
+	var with *Shelf
 	err = s.changeShelf(ctx, watch, func(tx store.Tx, sh *Shelf) (string, []store.Material, error) {
 		p := preview(u, list, sh)
-		if len(p.Good) == 0 {
+		with = sh
+		if len(p.Good) == 0 && len(p.Mixes) == 0 {
 			return "", nil, words.Refuse("No line of %s can be brought in. Mend the list and choose it again.", u.Name)
 		}
 		known, err := s.TakePhotos(tx, p.Photos)
 		if err != nil {
 			return "", nil, err
 		}
-		rows := make([]store.Material, len(p.Good))
+		rows = make([]store.Material, len(p.Good))
 		for i, g := range p.Good {
 			if c := g.Material.Picture; c != nil && !known[c.Photo] {
 				g.Material.Picture = nil // its photo did not come along
@@ -191,14 +198,20 @@ func (s *Keeper) Confirm(ctx context.Context, id uint) (added int, err error) {
 		added = len(rows)
 		watch(0, added)
 		return fmt.Sprintf("bring in %d materials from %s", added, u.Name), rows, tx.DropUpload(id)
+	}, func(tx store.Tx) (err error) {
+		mixes, err = takeMixes(tx, with, list.Mixes, rows, u.Name)
+		if err == nil && added+mixes == 0 {
+			err = words.Refuse("All that %s holds is here already, or cannot be brought in: nothing was changed.", u.Name)
+		}
+		return err
 	})
 	if err != nil && ctx.Err() != nil { // the database only says that it was interrupted
-		return 0, words.Refuse("Stopped. Nothing was brought in; the list is still here.")
+		return 0, 0, words.Refuse("Stopped. Nothing was brought in; the list is still here.")
 	}
 	if err != nil {
-		return 0, err
+		return 0, 0, err
 	}
-	return added, nil
+	return added, mixes, nil
 }
 
 // TakePhotos writes the records of photos whose files are there and returns

@@ -61,8 +61,9 @@ func (s *Keeper) TakeOff(ctx context.Context, id uint) error {
 const writtenAtOnce = 250
 
 // changeShelf writes rows, whose IDs it fills in, as one undoable step. watch,
-// when given, is told how many of them are written.
-func (s *Keeper) changeShelf(ctx context.Context, watch func(done, of int), change func(store.Tx, *Shelf) (label string, rows []store.Material, err error)) error {
+// when given, is told how many of them are written; then is done within the same
+// transaction.
+func (s *Keeper) changeShelf(ctx context.Context, watch func(done, of int), change func(store.Tx, *Shelf) (label string, rows []store.Material, err error), then ...func(store.Tx) error) error {
 	return s.WriteShelf(ctx, func(tx store.Tx, sh *Shelf) ([]store.Material, error) {
 		label, rows, err := change(tx, sh)
 		if err != nil {
@@ -89,7 +90,17 @@ func (s *Keeper) changeShelf(ctx context.Context, watch func(done, of int), chan
 		for i := range rows {
 			before[i].ID = rows[i].ID
 		}
-		return rows, Journal(tx, shelfScope, label, before, rows)
+		if len(rows) > 0 {
+			if err := Journal(tx, shelfScope, label, before, rows); err != nil {
+				return nil, err
+			}
+		}
+		for _, do := range then {
+			if err := do(tx); err != nil {
+				return nil, err
+			}
+		}
+		return rows, nil
 	})
 }
 
@@ -161,7 +172,11 @@ func toStore(row *store.Material, m material.Material) {
 	row.Finish, row.L, row.A, row.B = m.Finish, m.Colour.L, m.Colour.A, m.Colour.B
 	row.Source, row.Uncertainty, row.Discontinued, row.Remark = m.Source, m.Uncertainty, m.Discontinued, m.Remark
 	row.Pack, row.Size, row.Repeat = m.Pack, m.Size, m.Repeat
-	row.Lots, row.Further = nil, nil
+	row.Dose = store.Dose(m.Dose)
+	row.Lots, row.Further, row.Spectrum = nil, nil, nil
+	if m.Spectrum != (colour.Spectrum{}) {
+		row.Spectrum = m.Spectrum[:]
+	}
 	row.Photo, row.PhotoX, row.PhotoY, row.PhotoW, row.PhotoH, row.PhotoWide = nil, 0, 0, 0, 0, 0
 	if p := m.Picture; p != nil {
 		hash := p.Photo
@@ -184,7 +199,8 @@ func toStore(row *store.Material, m material.Material) {
 func fromStore(r store.Material) material.Material {
 	m := material.Material{Name: r.Name, Kind: r.Kind, Reference: r.Reference, Supplier: r.Supplier, Lot: r.Lot, Finish: r.Finish,
 		Colour: colour.Lab{L: r.L, A: r.A, B: r.B}, Source: r.Source, Uncertainty: r.Uncertainty, Discontinued: r.Discontinued, Remark: r.Remark,
-		Pack: r.Pack, Size: r.Size, Repeat: r.Repeat}
+		Pack: r.Pack, Size: r.Size, Repeat: r.Repeat, Dose: material.Dose(r.Dose)}
+	copy(m.Spectrum[:], r.Spectrum)
 	for _, l := range r.Lots {
 		out := material.Lot{Name: l.Name, OnHand: l.OnHand, Unit: l.Unit, Price: l.Price, Place: l.Place, State: l.State}
 		if l.L != nil && l.A != nil && l.B != nil {

@@ -218,6 +218,49 @@ func (p *Photo) Read(sh *Shelf, look Look) (PhotoReading, error) {
 	return out, nil
 }
 
+// SheetField is one field of a printed sheet, in shares of the block of fields: what is
+// painted, and the grey patch it is read by.
+type SheetField struct{ Painted, Grey Box }
+
+// ReadField is what a field came out as. Trouble is why its grey cannot serve, and then
+// the colour is as the photo shows it.
+type ReadField struct {
+	Colour  colour.Lab
+	Spread  float64 // ΔE00
+	Trouble string
+}
+
+// ReadSheet reads the fields of a printed sheet that the photo shows, each by its own
+// grey patch of a lightness, so that light need not fall evenly. corners are those of
+// the block of fields in shares of the photo, top left first and to the right round.
+func (p *Photo) ReadSheet(corners [4]surface.Spot, fields []SheetField, grey float64) ([]ReadField, error) {
+	var c surface.Corners
+	for i, at := range corners {
+		c[i] = surface.Spot{X: at.X * float64(p.image.Bounds().Dx()), Y: at.Y * float64(p.image.Bounds().Dy())}
+	}
+	if err := c.Check(); err != nil {
+		return nil, words.Refuse("%s.", words.Capital(err.Error()))
+	}
+	var out []ReadField
+	for i, f := range fields {
+		painted, err := surface.SampleSheet(p.image, c, f.Painted.X, f.Painted.Y, f.Painted.W, f.Painted.H)
+		if err != nil {
+			return nil, words.Refuse("Field %d: %s.", i+1, err)
+		}
+		known, err := surface.SampleSheet(p.image, c, f.Grey.X, f.Grey.Y, f.Grey.W, f.Grey.H)
+		var correct surface.Correction
+		if err == nil {
+			correct, err = surface.White(known, grey)
+		}
+		one := ReadField{Colour: correct.Apply(painted.XYZ), Spread: painted.Spread}
+		if err != nil {
+			one.Trouble = err.Error()
+		}
+		out = append(out, one)
+	}
+	return out, nil
+}
+
 // Palette is the colours of the whole photo with their shares, corrected as it
 // was read. It is worked out once for a correction.
 func (p *Photo) Palette(r PhotoReading) []surface.Swatch {

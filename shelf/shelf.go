@@ -32,6 +32,7 @@ type Card struct {
 	filed  int // place of its family in filing order
 	search string
 	Token  string                    // of a free colour in a hand, else empty
+	Recipe string                    // of a free colour that is mixed, else empty
 	films  func() []material.Portion // of a translucent material: one to three layers over paper
 	row    store.Material
 }

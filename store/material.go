@@ -34,13 +34,23 @@ type Material struct {
 	PhotoY       float64   `json:"photo_y"`
 	PhotoW       float64   `json:"photo_w"`
 	PhotoH       float64   `json:"photo_h"`
-	PhotoWide    float64   `json:"photo_wide"` // mm across, 0 when not known
+	PhotoWide    float64   `json:"photo_wide"`                                // mm across, 0 when not known
+	Spectrum     []float64 `json:"spectrum,omitempty" gorm:"serializer:json"` // reflectances from 380 to 730 nm; none when not measured
+	Dose         Dose      `json:"dose" gorm:"serializer:json"`
 	Removed      bool      `json:"removed"`
 	Revision     int64     `json:"revision"`
 	CreatedAt    time.Time `json:"created_at"`
 	UpdatedAt    time.Time `json:"updated_at"`
 	Lots         []Lot     `json:"lots" gorm:"-"`
 	Further      []Further `json:"further" gorm:"-"`
+}
+
+// Dose is how much of a colourant was tried and how much is allowed.
+type Dose struct {
+	Tried      float64 `json:"tried,omitempty"`
+	TriedBasis string  `json:"tried_basis,omitempty"`
+	Limit      float64 `json:"limit,omitempty"`
+	LimitBasis string  `json:"limit_basis,omitempty"`
 }
 
 // Lot is what is on hand of one dye lot. L, A and B are nil when the lot was

@@ -197,6 +197,15 @@ var migrations = []*gormigrate.Migration{
 			kept_off INTEGER NOT NULL DEFAULT 0,
 			remark TEXT NOT NULL)`,
 	)},
+	{ID: "0013", Migrate: run(
+		`ALTER TABLE materials ADD COLUMN spectrum TEXT`,
+		`ALTER TABLE materials ADD COLUMN dose TEXT NOT NULL DEFAULT '{}'`,
+		`ALTER TABLE mixes ADD COLUMN way TEXT NOT NULL DEFAULT ''`,
+		`ALTER TABLE mixes ADD COLUMN ground TEXT`,
+		`ALTER TABLE mixes ADD COLUMN amount REAL NOT NULL DEFAULT 0`,
+		`ALTER TABLE mixes ADD COLUMN unit TEXT NOT NULL DEFAULT ''`,
+		`ALTER TABLE mixes ADD COLUMN additive TEXT NOT NULL DEFAULT ''`,
+	)},
 }
 
 func run(statements ...string) gormigrate.MigrateFunc {

@@ -287,7 +287,8 @@ func TestMigrationsFromEveryVersion(t *testing.T) {
 	fill["0007"], fill["0008"], fill["0009"], fill["0010"] = fill["0006"], fill["0006"], fill["0006"], fill["0006"]
 	fill["0011"] = `INSERT INTO materials (name, kind, l, a, b, source, uncertainty) VALUES ('Old cloth', 'fabric', 40, 1, 2, 'typed', 3);
 		INSERT INTO plans (name, craft) VALUES ('Old plan', 'quilt'); INSERT INTO sections VALUES (1, 'tray', 1, '{"lead_id":1}'), (1, 'piece', 1, '{"fills":[{"part":"ground"}]}');`
-	fill["0012"] = fill["0011"]
+	fill["0012"] = fill["0011"] + `INSERT INTO mixes VALUES (1, '2026-03-01', 1, 'Grey', '[{"material":1,"parts":2}]', 'weight', 'dry', '', 50, 0, 0, 0, '');`
+	fill["0013"] = fill["0011"] + strings.Replace(strings.TrimPrefix(fill["0012"], fill["0011"]), "mixes VALUES", "mixes (id, made_at, plan_id, name, parts, basis, read_as, light, l, a, b, kept_off, remark) VALUES", 1)
 	all := migrations
 	defer func() { migrations = all }()
 	for n := range all {
@@ -311,6 +312,11 @@ func TestMigrationsFromEveryVersion(t *testing.T) {
 			ms, err := s.Read(ctx).Materials()
 			require.NoError(t, err)
 			assert.Equal(t, 40.0, ms[0].L)
+			mixes, err := s.Read(ctx).Mixes()
+			require.NoError(t, err)
+			if all[n].ID >= "0012" {
+				assert.Equal(t, []MixPart{{Material: 1, Parts: 2}}, mixes[0].Parts)
+			}
 		})
 	}
 }

@@ -32,6 +32,9 @@ func CardLines(c *shelf.Card) []string {
 	} else if u := c.Colour.Undertone(); u != "" {
 		second += " · undertone of " + string(u)
 	}
+	if c.Recipe != "" {
+		return []string{first, second, "mix " + c.Recipe}
+	}
 	if c.ID == 0 {
 		return []string{first, second, "a colour wanted, no material yet"}
 	}
@@ -48,6 +51,9 @@ func backLines(c *shelf.Card) []string {
 	}
 	lines = append(lines, fmt.Sprintf("L %.1f  a %.1f  b %.1f (D65)", c.Colour.L, c.Colour.A, c.Colour.B), c.Colour.Hex()+fmt.Sprintf(" · value %.1f", c.Colour.Value()),
 		fmt.Sprintf("%s, good to about %g", c.SourceWords(), c.Uncertainty))
+	if c.Recipe != "" {
+		lines = append(lines, "mix "+c.Recipe)
+	}
 	if c.Discontinued {
 		lines = append(lines, "discontinued")
 	}

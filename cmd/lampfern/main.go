@@ -265,11 +265,11 @@ func importList(c *cobra.Command, work *plan.Desk, id uint, leaveOut bool) error
 	if len(p.Bad) > 0 && !leaveOut {
 		return fmt.Errorf("nothing was brought in: %d of %d lines are bad. Mend them, or add --leave-out-bad to bring in the others", len(p.Bad), len(p.Bad)+len(p.Good))
 	}
-	n, err := work.Confirm(c.Context(), id)
+	n, mixes, err := work.Confirm(c.Context(), id)
 	if err != nil {
 		return err
 	}
-	fmt.Fprintf(out, "%d materials are now on the shelf; %d lines were left out.\n", n, len(p.Bad))
+	fmt.Fprintf(out, "%s %s left out.\n", shelf.CameIn(n, mixes), words.Plural(len(p.Bad), "line was", "lines were"))
 	return nil
 }
 

@@ -126,6 +126,12 @@ func (l Layout) At(i int) Point {
 	return Point{l.Origin.X + float64(i%l.Columns)*l.Size.Width, l.Origin.Y + float64(i/l.Columns)*l.Size.Height}
 }
 
+// Block is the rectangle that all cards of a sheet lie in, between the outermost crop
+// marks.
+func (l Layout) Block() (at Point, width, height float64) {
+	return l.Origin, float64(l.Columns) * l.Size.Width, float64(l.Rows) * l.Size.Height
+}
+
 // Back is the top left corner of the back of the i-th card, for a sheet turned
 // over along its upright edge.
 func (l Layout) Back(i int) Point {

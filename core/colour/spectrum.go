@@ -67,30 +67,46 @@ const (
 // missing ends so). The weights make a perfect reflector exactly D65 white.
 // The error says what the spectrum lacks.
 func FromReflectance(nm, r []float64) (Lab, error) {
+	s, err := Measured(nm, r)
+	if err != nil {
+		return Lab{}, err
+	}
+	return s.Lab(), nil
+}
+
+// Measured is a reflectance spectrum in our bands, read as FromReflectance reads it.
+func Measured(nm, r []float64) (Spectrum, error) {
 	if len(nm) < 2 || len(nm) != len(r) {
-		return Lab{}, errors.New("the spectrum has fewer than two bands")
+		return Spectrum{}, errors.New("the spectrum has fewer than two bands")
 	}
 	for i := range nm {
 		if i > 0 && !(nm[i] > nm[i-1] && nm[i]-nm[i-1] <= widestStep) {
-			return Lab{}, errors.New("the bands of the spectrum lie more than 20 nm apart or out of order")
+			return Spectrum{}, errors.New("the bands of the spectrum lie more than 20 nm apart or out of order")
 		}
 		if !(r[i] >= -0.01 && r[i] <= 2) {
-			return Lab{}, errors.New("a band of the spectrum lies outside 0 to 1")
+			return Spectrum{}, errors.New("a band of the spectrum lies outside 0 to 1")
 		}
 	}
 	if nm[0] > mustReachDown || nm[len(nm)-1] < mustReachUp {
-		return Lab{}, errors.New("the spectrum must reach from 420 to 680 nm at least")
+		return Spectrum{}, errors.New("the spectrum must reach from 420 to 680 nm at least")
 	}
-	var sum, whole [3]float64
-	for i, b := range bands {
-		v := at(nm, r, firstBand+bandStep*float64(i))
-		for k := range sum {
-			w := b[k] * b[3]
-			sum[k] += w * v
-			whole[k] += w
-		}
+	var s Spectrum
+	for i := range s {
+		s[i] = at(nm, r, firstBand+bandStep*float64(i))
 	}
-	return XYZ{WhiteD65.X * sum[0] / whole[0], sum[1] / whole[1], WhiteD65.Z * sum[2] / whole[2]}.Lab(WhiteD65), nil
+	return s, nil
+}
+
+// OfBands is a spectrum of its bands, from 380 to 730 nm every 10 nm.
+func OfBands(r []float64) (Spectrum, error) {
+	if len(r) != Wavelengths {
+		return Spectrum{}, errors.New("a kept spectrum has 36 bands from 380 to 730 nm: save it again")
+	}
+	nm := make([]float64, Wavelengths)
+	for i := range nm {
+		nm[i] = firstBand + bandStep*float64(i)
+	}
+	return Measured(nm, r)
 }
 
 // at reads r off straight lines between the wavelengths.

@@ -148,12 +148,26 @@ func named(field string) string { return strings.NewReplacer("_", " ", "-", " ")
 //	On   bool    `form:"on"`             // anything but nothing and 0
 //	All  []string `form:"part"`          // every value
 //
-// and then lets it read the rest, when it is a Reader. The error is a
+// and then lets it read the rest, when it is a Reader. Embedded structs are filled in
+// likewise. The error is a
 // words.Refusal. A tag on a field of any other kind is a fault of the program
 // and panics.
 func (f *Form) Fill(to any) error {
-	v := reflect.ValueOf(to).Elem()
+	f.fill(reflect.ValueOf(to).Elem())
+	if r, is := to.(Reader); is && f.err == nil {
+		if err := r.Read(f); err != nil {
+			return err
+		}
+	}
+	return f.err
+}
+
+func (f *Form) fill(v reflect.Value) {
 	for i := range v.NumField() {
+		if v.Type().Field(i).Anonymous {
+			f.fill(v.Field(i))
+			continue
+		}
 		tag, tagged := v.Type().Field(i).Tag.Lookup("form")
 		if !tagged {
 			continue
@@ -182,10 +196,4 @@ func (f *Form) Fill(to any) error {
 			panic(fmt.Sprintf("form: %s.%s cannot be filled in", v.Type(), v.Type().Field(i).Name))
 		}
 	}
-	if r, is := to.(Reader); is && f.err == nil {
-		if err := r.Read(f); err != nil {
-			return err
-		}
-	}
-	return f.err
 }

@@ -33,7 +33,54 @@ type Material struct {
 	Repeat       float64 // repeat of a print in mm, 0 for none
 	Lots         []Lot
 	Further      []Further
-	Picture      *Picture // of a print, where one was taken
+	Picture      *Picture        // of a print, where one was taken
+	Spectrum     colour.Spectrum // that it was measured with; all 0 for none
+	Dose         Dose            // of what is put into a base by dose
+}
+
+// Dose is how much of a colourant its colour was tried with, and how much its supplier
+// allows, each in a basis of its own: one of DoseBases. 0 is not known.
+type Dose struct {
+	Tried      float64 `json:"tried,omitempty"`
+	TriedBasis string  `json:"tried_basis,omitempty"`
+	Limit      float64 `json:"limit,omitempty"`
+	LimitBasis string  `json:"limit_basis,omitempty"`
+}
+
+// DoseBases are what doses are reckoned by; the first two are of soap, the last of dye.
+func DoseBases() []string { return []string{"% of batter", "g per kg of oils", "% of fibre"} }
+
+// mostDose bounds a dose, in any basis.
+const mostDose = 1000
+
+// tidyDose takes the usual basis where none is given and checks the rest.
+func (m *Material) tidyDose(p Problems) {
+	d := &m.Dose
+	for _, one := range []struct {
+		of    *float64
+		basis *string
+	}{{&d.Tried, &d.TriedBasis}, {&d.Limit, &d.LimitBasis}} {
+		if *one.of == 0 {
+			*one.basis = ""
+			continue
+		}
+		if !(*one.of > 0 && *one.of <= mostDose) {
+			p["dose"] = fmt.Sprintf("A dose is more than 0 and at most %d: write it in figures, or leave it empty.", mostDose)
+		}
+		oneOf(p, "dose", one.basis, DoseBases())
+	}
+}
+
+// sameColour is how far a spectrum may be from the colour it stands for, in ΔE00.
+const sameColour = 1.0
+
+// Reflectance is the spectrum the material was measured with, or a smooth one of its
+// colour.
+func (m *Material) Reflectance() colour.Spectrum {
+	if m.Spectrum != (colour.Spectrum{}) {
+		return m.Spectrum
+	}
+	return colour.SpectrumOf(m.Colour)
 }
 
 // Picture is a part of a photo that shows a material, in shares of the photo's
@@ -141,6 +188,10 @@ func (m *Material) Tidy() Problems {
 		p["uncertainty"] = fmt.Sprintf("The uncertainty must lie between 0 and %d.", MaxUncertainty)
 	}
 	m.tidyStock(p)
+	m.tidyDose(p)
+	if m.Spectrum != (colour.Spectrum{}) && !(colour.DeltaE2000(m.Spectrum.Lab(), m.Colour) <= sameColour) {
+		m.Spectrum = colour.Spectrum{} // the colour was changed since
+	}
 	if c := m.Picture; c != nil && !(c.X >= 0 && c.Y >= 0 && c.W > 0 && c.H > 0 && c.X+c.W <= 1.001 && c.Y+c.H <= 1.001 && c.Wide >= 0 && c.Wide <= maxPictured && isHash(c.Photo)) {
 		p["picture"] = "The picture must be a part of a photo that is kept here."
 	}

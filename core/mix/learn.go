@@ -190,6 +190,105 @@ func LeftOut(paints []Paint, start []float64, held []bool, logs []Log) []float64
 	return out
 }
 
+// Lesson is the mix that would teach most.
+type Lesson struct {
+	At            int     // by index of those that could be tried; −1 for none
+	Before, After float64 // ΔE00 that predictions of the recipes are unsure by, on average
+}
+
+// lessonFrom is the least that a lesson must gain, in ΔE00.
+const lessonFrom = 0.2
+
+// Teaches finds which of some mixes, if it were made and measured, would make the
+// predictions of some recipes surest: the largest fall of the mean variance of these,
+// the strengths taken as normal about those that were learned, and colours as straight
+// near them (Bayesian A-optimal design, Chaloner and Verdinelli 1995). held and logs are
+// those of Fit; tries and uses are parts by paint.
+func Teaches(paints []Paint, strengths []float64, held []bool, logs []Log, tries, uses [][]float64) Lesson {
+	var free []int
+	for i := range paints {
+		if !held[i] && slices.ContainsFunc(uses, func(u []float64) bool { return u[i] > 0 }) {
+			free = append(free, i)
+		}
+	}
+	out := Lesson{At: -1}
+	if len(free) == 0 {
+		return out
+	}
+	// slopes is how a mix moves with each free strength: three rows.
+	slopes := func(parts []float64) (j [3][]float64) {
+		at := logColour(paints, strengths, Log{Parts: parts})
+		for r := range j {
+			j[r] = make([]float64, len(free))
+		}
+		for k, i := range free {
+			if parts[i] == 0 {
+				continue
+			}
+			moved := slices.Clone(strengths)
+			moved[i] *= math.Exp(fitStep)
+			dl, dc, dh := colour.Split2000(at, logColour(paints, moved, Log{Parts: parts}))
+			j[0][k], j[1][k], j[2][k] = dl/fitStep, dc/fitStep, dh/fitStep
+		}
+		return j
+	}
+	v := make([][]float64, len(free)) // variance of ln S
+	for k := range v {
+		v[k] = make([]float64, len(free))
+		v[k][k] = priorSD * priorSD
+	}
+	for _, l := range logs {
+		for _, row := range slopes(l.Parts) {
+			v = told(v, row)
+		}
+	}
+	var of [][3][]float64
+	for _, u := range uses {
+		of = append(of, slopes(u))
+	}
+	unsure := func(v [][]float64) float64 {
+		sum := 0.0
+		for _, j := range of {
+			for _, row := range j {
+				for a := range row {
+					sum += row[a] * dot(v[a], row)
+				}
+			}
+		}
+		return math.Sqrt(sum / float64(len(of)))
+	}
+	out.Before = unsure(v)
+	out.After = out.Before - lessonFrom
+	for at, parts := range tries {
+		then := v
+		for _, row := range slopes(parts) {
+			then = told(then, row)
+		}
+		if after := unsure(then); after < out.After {
+			out.At, out.After = at, after
+		}
+	}
+	return out
+}
+
+// told is the variance after one more figure was measured that moves with the strengths
+// so (Sherman and Morrison 1950).
+func told(v [][]float64, row []float64) [][]float64 {
+	along := make([]float64, len(v))
+	for a := range v {
+		along[a] = dot(v[a], row)
+	}
+	of := modelSD*modelSD + dot(row, along)
+	out := make([][]float64, len(v))
+	for a := range v {
+		out[a] = slices.Clone(v[a])
+		for b := range out[a] {
+			out[a][b] -= along[a] * along[b] / of
+		}
+	}
+	return out
+}
+
 // What a prediction is good to before there is anything to judge it by, in ΔE00, and
 // how many records that counts for.
 const (

@@ -50,18 +50,29 @@ func absorption(r float64) float64 {
 // reflected is the reflectance of K/S.
 func reflected(q float64) float64 { return 1 + q - math.Sqrt(q*q+2*q) }
 
-// Way is how colourants come together. In each the mix has the mean of some function of
-// the reflectance, weighed by parts and strength.
+// Way is how colourants come together. In each some function of the reflectance is the
+// mean of that of the colourants, weighed by parts and strength, or that of a ground
+// with what each part adds to it.
 type Way int
 
-// The ways: opaque paints and pigments (Kubelka and Munk 1931), fibres carded or felted
-// together (Stearns and Noechel 1944, with M 0.15), and strands or dots beside one
-// another, whose light adds up.
+// The ways that take a mean: opaque paints and pigments (Kubelka and Munk 1931), fibres
+// carded or felted together (Stearns and Noechel 1944, with M 0.15), strands or dots
+// beside one another, whose light adds up, and a wash, of which the light goes through
+// a film twice to its ground and back: the mean of ln R, the ground counting as water.
+//
+// The ways that add to a ground: layers over layers on paper (ln R), and doses of
+// colourants in a base, such as soap or a bath of dye (K/S).
 const (
 	Opaque Way = iota
 	Fibres
 	Strands
+	Wash
+	Layers
+	Doses
 )
+
+// adds reports whether parts add to a ground.
+func (w Way) adds() bool { return w == Layers || w == Doses }
 
 // fibreM is the constant of Stearns and Noechel's function.
 const fibreM = 0.15
@@ -75,11 +86,16 @@ func fibre(r float64) float64 {
 func reflecting(f float64) float64 { return (1 + f*(0.01*fibreM-0.01)) / (1 + f*fibreM) }
 
 // Paint is a colourant made ready to be mixed: the function of its reflectance by band.
+// Of ways that add to a ground it is what one part adds.
 type Paint struct {
-	q   colour.Spectrum
-	few [coarse]float64 // the same in fewer bands, to look through many mixes
-	way Way
-	s   Surface
+	q      colour.Spectrum
+	few    [coarse]float64 // the same in fewer bands, to look through many mixes
+	way    Way
+	s      Surface
+	ground *Paint            // what is added to; nil where a mean is taken
+	more   []colour.Spectrum // what two, three … parts add together, where that is known
+	tried  float64           // parts of which it is known what they add
+	bend   float64           // parts at which one more does half of what the first did; 0 for never
 }
 
 // coarse is how many bands are looked at first, each of three.
@@ -92,6 +108,8 @@ func (p *Paint) of(r float64) float64 {
 		return fibre(r)
 	case Strands:
 		return r
+	case Wash, Layers:
+		return math.Log(math.Max(leastR, r))
 	}
 	return absorption(p.s.inside(r))
 }
@@ -102,20 +120,117 @@ func (p *Paint) back(q float64) float64 {
 		return reflecting(q)
 	case Strands:
 		return q
+	case Wash, Layers:
+		return math.Exp(q)
 	}
-	return p.s.outside(reflected(q))
+	return p.s.outside(reflected(math.Max(0, q)))
 }
 
 // Ready makes a colour ready to be mixed as opaque paint in films of a surface.
 func Ready(c colour.Lab, s Surface) Paint { return ready(colour.SpectrumOf(c), Paint{s: s}) }
 
-// ReadyAs makes a colour ready to be mixed in a way; paints are in a usual film.
-func ReadyAs(c colour.Lab, way Way) Paint {
+// ReadyAs makes a reflectance ready to be mixed in a way that takes a mean; paints are
+// in a usual film. For a wash it is that of one layer, and the water is its ground.
+func ReadyAs(r colour.Spectrum, way Way) Paint {
 	p := Paint{way: way}
 	if way == Opaque {
 		p.s = Painted()
 	}
-	return ready(colour.SpectrumOf(c), p)
+	return ready(r, p)
+}
+
+// ReadyOver makes a colourant ready to be added to a ground: in Layers, or in Doses.
+// tried is the reflectance that so many parts of it gave, and more those of whole
+// layers from two on, where they were measured.
+func ReadyOver(ground, tried colour.Spectrum, parts float64, way Way, more ...colour.Spectrum) Paint {
+	base := ready(ground, Paint{way: way})
+	p := ready(tried, Paint{way: way, ground: &base, tried: parts})
+	most := math.Inf(1) // that is added in a band: a film lightens nothing
+	if way == Layers {
+		most = 0
+	}
+	for i := range p.q {
+		p.q[i] = math.Min(most, (p.q[i]-base.q[i])/parts)
+	}
+	for j := range p.few {
+		p.few[j] = math.Min(most, (p.few[j]-base.few[j])/parts)
+	}
+	for _, r := range more {
+		of := ready(r, Paint{way: way})
+		for i := range of.q {
+			of.q[i] = math.Min(most, of.q[i]-base.q[i])
+		}
+		p.more = append(p.more, of.q)
+	}
+	return p
+}
+
+// Thicker is the reflectance of n layers of a film over a ground, of which one is the
+// reflectance of one (R = Rp·T²ⁿ).
+func Thicker(ground, one colour.Spectrum, n float64) colour.Spectrum {
+	for i, r := range one {
+		g := math.Max(leastR, ground[i])
+		one[i] = g * math.Pow(math.Min(1, math.Max(leastR, r)/g), n)
+	}
+	return one
+}
+
+// Bent is the paint of which each part does less than the one before: so many parts of
+// it do half of what they would (dose/(1+dose/d₀)). As much as was tried does what it did.
+func (p Paint) Bent(half float64) Paint {
+	if p.bend = half; half > 0 {
+		for i := range p.q {
+			p.q[i] *= 1 + p.tried/half
+		}
+		for j := range p.few {
+			p.few[j] *= 1 + p.tried/half
+		}
+	}
+	return p
+}
+
+// does is what so many parts do, as a multiple of what one part adds.
+func (p *Paint) does(parts float64) float64 {
+	if p.bend > 0 {
+		return parts / (1 + parts/p.bend)
+	}
+	return parts
+}
+
+// adding is what so many parts add in a band: as it was measured for whole parts, on
+// straight lines between these, and beyond the last as it goes on.
+func (p *Paint) adding(parts float64, band int) float64 {
+	if len(p.more) == 0 || parts <= 1 {
+		return p.does(parts) * p.q[band]
+	}
+	at := func(n int) float64 {
+		if n == 1 {
+			return p.q[band]
+		}
+		return p.more[n-2][band]
+	}
+	last := len(p.more) + 1
+	if parts >= float64(last) {
+		return at(last) + (parts-float64(last))*(at(last)-at(last-1))
+	}
+	n := int(parts)
+	return at(n) + (parts-float64(n))*(at(n+1)-at(n))
+}
+
+// addingFew is adding in the few bands.
+func (p *Paint) addingFew(parts float64) (out [coarse]float64) {
+	if len(p.more) == 0 {
+		for j := range out {
+			out[j] = p.does(parts) * p.few[j]
+		}
+		return out
+	}
+	for j := range out {
+		for i := range 3 {
+			out[j] += p.adding(parts, 3*j+i) / 3
+		}
+	}
+	return out
 }
 
 // ready fills in the function of a reflectance.
@@ -141,9 +256,24 @@ func Blend(parts []Part, s Surface) colour.Lab {
 }
 
 // Mixed is the colour of ready colourants of one way by their weights: parts times
-// strength. A mix of nothing is black.
+// strength. A mean of nothing is black; nothing added leaves the ground.
 func Mixed(paints []Paint, weights []float64) colour.Lab {
 	var q colour.Spectrum
+	if len(paints) > 0 && paints[0].way.adds() {
+		ground := paints[0].ground
+		q = ground.q
+		for k := range paints {
+			if weights[k] > 0 {
+				for i := range q {
+					q[i] += paints[k].adding(weights[k], i)
+				}
+			}
+		}
+		for i := range q {
+			q[i] = math.Min(1, ground.back(q[i]))
+		}
+		return q.Lab()
+	}
 	all := 0.0
 	var one *Paint
 	for k := range paints {
@@ -182,13 +312,7 @@ const leastStrength = 0.01
 // dye: its K/S rises with the dose above the base's own. tried is what one dose made
 // of the base; dose is a multiple of that.
 func InBase(base, tried colour.Lab, dose float64) colour.Lab {
-	b, t := colour.SpectrumOf(base), colour.SpectrumOf(tried)
-	for i := range b {
-		q := absorption(b[i])
-		q += math.Max(0, dose) * (absorption(t[i]) - q)
-		b[i] = reflected(math.Max(0, q))
-	}
-	return b.Lab()
+	return Mixed([]Paint{ReadyOver(colour.SpectrumOf(base), colour.SpectrumOf(tried), 1, Doses)}, []float64{math.Max(0, dose)})
 }
 
 // Layered is the colour of n layers of a marker, glaze or wash over paper, of which
@@ -196,14 +320,47 @@ func InBase(base, tried colour.Lab, dose float64) colour.Lab {
 // really darkens somewhat less. n need not be whole: a wash thinned to half is half
 // a layer.
 func Layered(paper, over colour.Lab, n float64) colour.Lab {
-	p, o := colour.SpectrumOf(paper), colour.SpectrumOf(over)
-	for i := range p {
-		if p[i] > 0 {
-			p[i] *= math.Pow(math.Min(1, o[i]/p[i]), math.Max(0, n))
-		}
-	}
-	return p.Lab()
+	return Mixed([]Paint{ReadyOver(colour.SpectrumOf(paper), colour.SpectrumOf(over), 1, Layers)}, []float64{math.Max(0, n)})
 }
+
+// Bend is the half of Bent at which the doses of a colourant that were tried alone in a
+// ground come nearest to what they did; 0 when they call for none. Doses are in parts
+// of the paint, of which two must differ: 1/effect = (1/dose + 1/half)/strength, on a
+// line (Lineweaver and Burk's plot).
+func Bend(p Paint, doses []float64, measured []colour.Lab) float64 {
+	var n, sx, sy, sxx, sxy, most float64
+	for i, d := range doses {
+		r := ready(colour.SpectrumOf(measured[i]), Paint{way: p.way})
+		over, all := 0.0, 0.0
+		for b := range r.q {
+			over += (r.q[b] - p.ground.q[b]) * p.q[b]
+			all += p.q[b] * p.q[b]
+		}
+		if !(d > 0 && over > 0 && all > 0) {
+			continue
+		}
+		x, y := 1/d, all/over
+		most = math.Max(most, d)
+		n, sx, sy, sxx, sxy = n+1, sx+x, sy+y, sxx+x*x, sxy+x*y
+	}
+	spread := n*sxx - sx*sx
+	if n < 2 || spread < 1e-9 {
+		return 0
+	}
+	slope := (n*sxy - sx*sy) / spread // 1/strength
+	at0 := (sy - slope*sx) / n        // 1/(strength·half)
+	if !(slope > 0 && at0 > 0) {
+		return 0
+	}
+	if half := slope / at0; half < mostHalf*most {
+		return max(leastHalf, half)
+	}
+	return 0
+}
+
+// Bounds of a bend: the least in parts, and the most in the largest dose that was tried,
+// beyond which it bends nothing that is used.
+const leastHalf, mostHalf = 0.5, 10.0
 
 // fewWeights are what each coarse band adds to XYZ.
 var fewWeights = sync.OnceValue(func() *[coarse][3]float64 {

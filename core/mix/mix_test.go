@@ -22,6 +22,11 @@ func lab(t testing.TB, hex string) colour.Lab {
 	return c.Lab()
 }
 
+func spectrum(t testing.TB, hex string) colour.Spectrum {
+	t.Helper()
+	return colour.SpectrumOf(lab(t, hex))
+}
+
 func TestBlendAgainstTheReference(t *testing.T) {
 	f, err := os.Open("testdata/kmix.csv")
 	require.NoError(t, err)
@@ -116,13 +121,13 @@ func TestBasesLayersAndFibres(t *testing.T) {
 	// Fibres go grey and dark less than paints; strands of two lie between in light.
 	one := []float64{1, 1}
 	as := func(way Way) colour.Lab {
-		return Mixed([]Paint{ReadyAs(lab(t, red), way), ReadyAs(lab(t, white), way)}, one)
+		return Mixed([]Paint{ReadyAs(spectrum(t, red), way), ReadyAs(spectrum(t, white), way)}, one)
 	}
 	felt, plied := as(Fibres), as(Strands)
 	assert.True(t, felt.L > lab(t, red).L && felt.L < plied.L)
 	assert.InDelta(t, (lab(t, red).XYZ().Y+lab(t, white).XYZ().Y)/2, plied.XYZ().Y, 1e-3, "half the light of each")
 	for _, way := range []Way{Opaque, Fibres, Strands} {
-		assert.Less(t, colour.DeltaE2000(lab(t, blue), Mixed([]Paint{ReadyAs(lab(t, blue), way)}, []float64{3})), 0.5, "alone it is itself")
+		assert.Less(t, colour.DeltaE2000(lab(t, blue), Mixed([]Paint{ReadyAs(spectrum(t, blue), way)}, []float64{3})), 0.5, "alone it is itself")
 	}
 }
 
@@ -381,4 +386,95 @@ func TestAimingPastHalvesTheError(t *testing.T) {
 	}
 	t.Logf("median ΔE00 of the first try %.2f, of the best of three %.2f", median(first), median(best))
 	assert.Less(t, median(best), median(first)/2)
+}
+
+// What adds to a ground: doses in a base and layers on paper.
+func TestAddingToAGround(t *testing.T) {
+	base, rose, coal := spectrum(t, "#efe6d2"), spectrum(t, "#c0607a"), spectrum(t, "#6a6866")
+	doses := []Paint{ReadyOver(base, rose, 4, Doses), ReadyOver(base, coal, 4, Doses)}
+	assert.Less(t, colour.DeltaE2000(lab(t, "#efe6d2"), Mixed(doses, []float64{0, 0})), 0.5, "nothing added leaves the ground")
+	assert.Less(t, colour.DeltaE2000(lab(t, "#c0607a"), Mixed(doses, []float64{4, 0})), 0.5, "as much as was tried gives what was tried")
+	assert.Greater(t, Mixed(doses, []float64{1, 0}).L, Mixed(doses, []float64{2, 0}).L)
+
+	// A recipe that was made up is found, with its doses and not a multiple of them.
+	var all []Colourant
+	for _, h := range []string{"#c0607a", "#6a6866", "#5a7a4a", "#d8a020", "#5060a0"} {
+		all = append(all, Colourant{Paint: ReadyOver(base, spectrum(t, h), 4, Doses), Strength: 1})
+	}
+	want := Mixed([]Paint{all[0].Paint, all[4].Paint}, []float64{2, 4})
+	got := Search(all, want, Limits{})
+	require.NotEmpty(t, got.Recipes)
+	assert.Less(t, got.Recipes[0].Apart, 0.1)
+	assert.Equal(t, []int{4, 0}, got.Recipes[0].Of)
+	assert.Equal(t, []int{4, 2}, got.Recipes[0].Parts)
+	all[4].Most = 3
+	for _, r := range Search(all, want, Limits{}).Recipes {
+		for k, i := range r.Of {
+			assert.False(t, i == 4 && r.Parts[k] > 3, "a limit is kept")
+		}
+	}
+
+	// Layers that were measured stand in place of those that are reckoned.
+	paper, teal, two := spectrum(t, "#f5f5f2"), spectrum(t, "#4ca0a0"), spectrum(t, "#3c8888")
+	layered := []Paint{ReadyOver(paper, teal, 1, Layers, two)}
+	assert.Less(t, colour.DeltaE2000(lab(t, "#3c8888"), Mixed(layered, []float64{2})), 0.5)
+	one, between := Mixed(layered, []float64{1}), Mixed(layered, []float64{1.5})
+	assert.Less(t, between.L, one.L)
+	assert.Greater(t, between.L, lab(t, "#3c8888").L)
+	assert.Less(t, Mixed(layered, []float64{3}).L, lab(t, "#3c8888").L)
+
+	// A wash with as much water as paint is half a layer.
+	wash := []Paint{ReadyAs(teal, Wash), ReadyAs(paper, Wash)}
+	assert.Less(t, colour.DeltaE2000(Layered(lab(t, "#f5f5f2"), lab(t, "#4ca0a0"), .5), Mixed(wash, []float64{1, 1})), 0.1)
+	twice := Thicker(paper, teal, 2)
+	assert.Less(t, colour.DeltaE2000(Layered(lab(t, "#f5f5f2"), lab(t, "#4ca0a0"), 2), twice.Lab()), 0.1)
+}
+
+// A colourant of which each dose does less than the one before is found out by two.
+func TestBendIsLearned(t *testing.T) {
+	base, tried := spectrum(t, "#efe6d2"), spectrum(t, "#a04050")
+	p := ReadyOver(base, tried, 1, Doses)
+	bent := p.Bent(3)
+	assert.Less(t, colour.DeltaE2000(lab(t, "#a04050"), Mixed([]Paint{bent}, []float64{1})), 0.5)
+	at := func(d float64) colour.Lab { return Mixed([]Paint{bent}, []float64{d}) }
+	assert.InDelta(t, 3, Bend(p, []float64{1, 4}, []colour.Lab{at(1), at(4)}), 0.3)
+	assert.Zero(t, Bend(p, []float64{1, 1}, []colour.Lab{at(1), at(1)}), "one dose tells nothing")
+	straight := func(d float64) colour.Lab { return Mixed([]Paint{p}, []float64{d}) }
+	assert.Zero(t, Bend(p, []float64{1, 4}, []colour.Lab{straight(1), straight(4)}))
+}
+
+// A mix that holds the unsure paint teaches; one of what is held or known does not.
+func TestWhatTeachesMost(t *testing.T) {
+	paints := []Paint{Ready(lab(t, "#f6f5f2"), Painted()), Ready(lab(t, "#2a3f7a"), Painted()), Ready(lab(t, "#e0b020"), Painted())}
+	start, held := []float64{1, .12, .4}, []bool{true, false, false}
+	tries := [][]float64{{10, 1, 0}, {10, 0, 1}, {1, 0, 0}}
+	blues := [][]float64{{8, 2, 0}, {6, 1, 0}}
+	l := Teaches(paints, start, held, nil, tries, blues)
+	assert.Equal(t, 0, l.At, "the recipes are of blue and white")
+	assert.Less(t, l.After, l.Before/2)
+	after := Teaches(paints, start, held, []Log{{Parts: tries[0], Measured: logColour(paints, start, Log{Parts: tries[0]})}}, tries, blues)
+	assert.Less(t, after.Before, l.Before/2, "once it was made")
+	assert.InDelta(t, l.After, after.Before, 1e-9, "as was foretold")
+	assert.Equal(t, -1, Teaches(paints, start, []bool{true, true, true}, nil, tries, blues).At)
+}
+
+func TestWhatSavesMostMixing(t *testing.T) {
+	of := func(hexes ...string) (out []Colourant) {
+		for _, h := range hexes {
+			c := lab(t, h)
+			out = append(out, Colourant{Paint: Ready(c, Painted()), Strength: DefaultStrength(c, c.L > 92)})
+		}
+		return out
+	}
+	all := of("#f6f5f2", "#1e1c1c", "#e0b020", "#a02a22")
+	blue := of("#2f4f9a")[0]
+	tint := Mixed([]Paint{all[0].Paint, blue.Paint}, []float64{2, blue.Strength})
+	wanted := []colour.Lab{lab(t, "#2f4f9a"), tint, lab(t, "#e0b020")}
+	few := FewForAll(all, wanted, 3, Limits{})
+	assert.Equal(t, []int{0, 0, 1}, few.Counts)
+	got := SavesMost(all, of("#c04060", "#2f4f9a", "#7a5030"), wanted, few.Counts, 3, Limits{})
+	assert.Equal(t, 1, got.Of)
+	assert.Equal(t, 2, got.Reached, "the blue itself, and its tint")
+	assert.Equal(t, 1, got.Counts[0])
+	assert.Equal(t, -1, SavesMost(all, of("#c04060"), wanted[2:], few.Counts[2:], 3, Limits{}).Of, "what is there as it is needs nothing")
 }

@@ -15,10 +15,12 @@ type Colourant struct {
 	Paint
 	Strength float64
 	Must     bool // the recipe has to hold it
+	Most     int  // parts it may have at most; 0 for any number
 }
 
 // Limits are what a recipe may be. The zero value is the usual: four colourants in
-// at most twelve parts.
+// at most twelve parts. Where parts add to a ground, three parts and twice as many are
+// two mixes, not one.
 type Limits struct {
 	Colourants int // at most, 1 to 4
 	Parts      int // in all, 1 to 24
@@ -81,6 +83,9 @@ func Search(all []Colourant, wanted colour.Lab, l Limits) Found {
 	s, must := look(all, wanted, l)
 	out := Found{AsIs: Recipe{Apart: math.Inf(1)}}
 	for i := range all {
+		if all[i].way.adds() { // nothing is ready as it is
+			break
+		}
 		lab := Mixed([]Paint{all[i].Paint}, []float64{1})
 		if apart := colour.DeltaE2000(wanted, lab); apart < out.AsIs.Apart {
 			out.AsIs = Recipe{Of: []int{i}, Parts: []int{1}, Colour: lab, Apart: apart}
@@ -95,7 +100,7 @@ func Search(all []Colourant, wanted colour.Lab, l Limits) Found {
 
 // look tries what the limits allow, and names the colourants that must be held.
 func look(all []Colourant, wanted colour.Lab, l Limits) (s *search, must []int) {
-	s = &search{all: all, wanted: wanted, limits: l, bound: math.Inf(1), best: map[[MostColourants]int16]Recipe{}}
+	s = newSearch(all, wanted, l)
 	for i, c := range all {
 		if c.Must {
 			must = append(must, i)
@@ -138,6 +143,22 @@ type search struct {
 	limits Limits
 	bound  float64                          // cost from which a set is no longer of use
 	best   map[[MostColourants]int16]Recipe // by set of colourants
+	adding [][][coarse]float64              // by colourant and parts, where parts add to a ground
+}
+
+// newSearch is a search that has tried nothing yet, of one colourant at least.
+func newSearch(all []Colourant, wanted colour.Lab, l Limits) *search {
+	s := &search{all: all, wanted: wanted, limits: l, bound: math.Inf(1), best: map[[MostColourants]int16]Recipe{}}
+	if all[0].way.adds() {
+		for i := range all {
+			steps := make([][coarse]float64, l.Parts+1)
+			for n := 1; n <= l.Parts; n++ {
+				steps[n] = all[i].addingFew(float64(n) * all[i].Strength)
+			}
+			s.adding = append(s.adding, steps)
+		}
+	}
+	return s
 }
 
 // sets are all sets of k of the numbers under n, each in rising order.
@@ -161,14 +182,14 @@ func sets(n, k int) [][]int {
 }
 
 // shares are the ways to give n colourants whole parts, at most so many in all and
-// without a common factor.
-func shares(n, most int) [][]int {
+// without a common factor, unless every number of parts is a mix of its own.
+func shares(n, most int, every bool) [][]int {
 	var out [][]int
 	now := make([]int, n)
 	var add func(i, left, factor int)
 	add = func(i, left, factor int) {
 		if i == n {
-			if factor == 1 {
+			if factor == 1 || every {
 				out = append(out, slices.Clone(now))
 			}
 			return
@@ -195,7 +216,7 @@ func (s *search) every(of [][]int) {
 	if len(of) == 0 {
 		return
 	}
-	ways := shares(len(of[0]), s.limits.Parts)
+	ways := shares(len(of[0]), s.limits.Parts, s.all[0].way.adds())
 	workers := runtime.GOMAXPROCS(0)
 	found := make([]Recipe, len(of))
 	var wait sync.WaitGroup
@@ -244,15 +265,29 @@ func (s *search) bestOf(of []int, ways [][]int) Recipe {
 		near[i].cost, near[i].way = s.bound, -1
 	}
 	low, high := luminances(s.wanted.L, lighterBy*s.bound)
+	most := s.most(of)
 	for at, parts := range ways {
+		if over(parts, most) {
+			continue
+		}
 		var sum [coarse]float64
 		all := 0.0
-		for k := range of {
-			w := float64(parts[k]) * strength[k]
-			all += w
-			q := few[k]
-			for b := range sum {
-				sum[b] += w * q[b]
+		if s.adding != nil {
+			sum, all = paint.ground.few, 1
+			for k, i := range of {
+				q := &s.adding[i][parts[k]]
+				for b := range sum {
+					sum[b] += q[b]
+				}
+			}
+		} else {
+			for k := range of {
+				w := float64(parts[k]) * strength[k]
+				all += w
+				q := few[k]
+				for b := range sum {
+					sum[b] += w * q[b]
+				}
 			}
 		}
 		var x colour.XYZ
@@ -282,7 +317,7 @@ func (s *search) bestOf(of []int, ways [][]int) Recipe {
 			}
 		}
 	}
-	best, least := Recipe{}, math.Inf(1)
+	best, lowest := Recipe{}, math.Inf(1)
 	paints, w := make([]Paint, len(of)), make([]float64, len(of))
 	for k, i := range of {
 		paints[k] = s.all[i].Paint
@@ -296,11 +331,35 @@ func (s *search) bestOf(of []int, ways [][]int) Recipe {
 		}
 		lab := Mixed(paints, w)
 		apart := colour.DeltaE2000(s.wanted, lab)
-		if cost := apart + partCost*float64(total64(ways[n.way])); cost < least {
-			least, best = cost, Recipe{Of: of, Parts: ways[n.way], Colour: lab, Apart: apart}
+		if cost := apart + partCost*float64(total64(ways[n.way])); cost < lowest {
+			lowest, best = cost, Recipe{Of: of, Parts: ways[n.way], Colour: lab, Apart: apart}
 		}
 	}
 	return best
+}
+
+// most are the most parts that each of a set may have; nil when that is any number.
+func (s *search) most(of []int) []int {
+	var out []int
+	for k, i := range of {
+		if most := s.all[i].Most; most > 0 {
+			if out == nil {
+				out = slices.Repeat([]int{MostParts}, len(of))
+			}
+			out[k] = most
+		}
+	}
+	return out
+}
+
+// over reports whether some part is beyond what it may have.
+func over(parts, most []int) bool {
+	for k := range most {
+		if parts[k] > most[k] {
+			return true
+		}
+	}
+	return false
 }
 
 // lighterBy is what CIEDE2000 divides a difference of L* by at most.
@@ -342,6 +401,9 @@ func (s *search) short(must []int) []int {
 	}
 	// A few shares tell what a third is good for.
 	ways := [][]int{{1, 1, 1}, {3, 3, 1}, {3, 1, 1}, {1, 3, 1}, {6, 3, 1}, {3, 6, 1}, {4, 1, 4}, {1, 4, 4}, {2, 1, 6}}
+	if s.adding != nil {
+		ways = shares(3, min(s.limits.Parts, 6), true)
+	}
 	tried := make([]Recipe, len(threes))
 	workers := runtime.GOMAXPROCS(0)
 	var wait sync.WaitGroup

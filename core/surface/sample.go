@@ -65,14 +65,20 @@ func pixels(img image.Image, box image.Rectangle) (all []pixel, burnt int) {
 	step := max(1, int(math.Ceil(math.Sqrt(float64(box.Dx())*float64(box.Dy())/mostPixels))))
 	for y := box.Min.Y; y < box.Max.Y; y += step {
 		for x := box.Min.X; x < box.Max.X; x += step {
-			r, g, b := at(img, x, y)
-			if r == 255 || g == 255 || b == 255 || r == 0 && g == 0 && b == 0 {
-				burnt++
-			}
-			all = append(all, pixel{linear[r], linear[g], linear[b]})
+			one, end := pixelAt(img, x, y)
+			all, burnt = append(all, one), burnt+end
 		}
 	}
 	return all, burnt
+}
+
+// pixelAt reads a pixel, and tells by 1 that it is burnt out.
+func pixelAt(img image.Image, x, y int) (p pixel, burnt int) {
+	r, g, b := at(img, x, y)
+	if r == 255 || g == 255 || b == 255 || r == 0 && g == 0 && b == 0 {
+		burnt = 1
+	}
+	return pixel{linear[r], linear[g], linear[b]}, burnt
 }
 
 func mean(all []pixel) pixel {
@@ -100,7 +106,11 @@ func Sample(img image.Image, box image.Rectangle) (Patch, error) {
 	if box.Empty() {
 		return Patch{}, errors.New("the box lies outside the photo: draw it on the photo")
 	}
-	all, burnt := pixels(img, box)
+	return patchOf(pixels(img, box)), nil
+}
+
+// patchOf is the trimmed mean of pixels and their spread.
+func patchOf(all []pixel, burnt int) Patch {
 	luminance := func(p pixel) float64 { return 0.2126*p.r + 0.7152*p.g + 0.0722*p.b }
 	slices.SortFunc(all, func(a, b pixel) int { return cmp.Compare(luminance(a), luminance(b)) })
 	cut := int(trim * float64(len(all)))
@@ -114,7 +124,7 @@ func Sample(img image.Image, box image.Rectangle) (Patch, error) {
 		n++
 	}
 	out.Spread /= float64(n)
-	return out, nil
+	return out
 }
 
 // Correction carries colours of a photo to daylight. The zero value leaves

@@ -102,7 +102,7 @@ func (s pages) renderPreview(c *gin.Context, status int, flash string) {
 }
 
 func (s pages) importConfirm(c *gin.Context) {
-	n, err := s.Desk.Confirm(c.Request.Context(), web.PathID(c))
+	n, mixes, err := s.Desk.Confirm(c.Request.Context(), web.PathID(c))
 	var refused words.Refusal
 	if errors.As(err, &refused) {
 		s.renderPreview(c, http.StatusUnprocessableEntity, string(refused))
@@ -111,7 +111,7 @@ func (s pages) importConfirm(c *gin.Context) {
 	if s.Trouble(c, err, "") {
 		return
 	}
-	web.GoTo(c, "/shelf", words.Plural(n, "material is", "materials are")+" now on the shelf.")
+	web.GoTo(c, "/shelf", shelf.CameIn(n, mixes))
 }
 
 // importProgress tells how far an import is: two numbers, done and of.

@@ -5,11 +5,13 @@ import (
 	"context"
 	"fmt"
 	"maps"
+	"math"
 	"slices"
 	"strings"
 
 	"lampfern/core/colour"
 	"lampfern/core/mix"
+	"lampfern/core/wheel"
 	"lampfern/core/words"
 	"lampfern/plan"
 	"lampfern/shelf"
@@ -28,6 +30,8 @@ func ChartKinds() []ChartKind {
 	return []ChartKind{
 		{Key: "ladders", Name: "Tints, tones and shades", One: true, Words: "One paint with white, with grey and with black, step by step."},
 		{Key: "between", Name: "Steps between two", One: true, Two: true, Words: "From one paint to another, with the same steps in white below."},
+		{Key: "opposites", Name: "Toward its opposites", One: true, Words: "One paint muted by the two beside its opposite, one row going warm and one cool, with tints, tones and shades below."},
+		{Key: "twelve", Name: "Twelve places from three", Words: "The twelve places of the wheel made from your own three primaries, and how far each falls short."},
 		{Key: "pairs", Name: "All pairs", Words: "Every paint with every other, one part each."},
 		{Key: "tints", Name: "Tints to paint", Words: "One part of each new paint to ten of white: of all mixes these tell most about how strong a paint is. Paint them, read them dry, and write down what came out."},
 	}
@@ -41,6 +45,7 @@ type Field struct {
 	Short  string   // 3 : 2
 	Colour colour.Lab
 	Lay    string // how it is laid out on the slab
+	Below  string // what is to be known of it, empty for nothing
 }
 
 // ChartRow is a row of a chart.
@@ -57,7 +62,11 @@ type ChartView struct {
 	A, B    *shelf.Card
 	Rows    []ChartRow
 	Problem string
+	Remarks []string // what is to be known of the chart
 	Trust   float64
+	Basis   string
+	States  []string
+	Layers  bool // parts are layers
 }
 
 // Steps of the charts, in parts of the first and of the other.
@@ -87,8 +96,13 @@ func Charted(ctx context.Context, k *plan.Desk, p *plan.Plan, kind string, a, b 
 			v.Kind = one
 		}
 	}
-	c := &charting{v: v, b: benchOf(k, Of(p), v.Paints, records), of: -1}
-	v.Trust = c.b.trust()
+	c := &charting{v: v, b: benchOf(k, p, v.Paints, records), of: -1, wheel: p.OnWheel(), school: p.School()}
+	v.Trust, v.Basis, v.States, v.Layers = c.b.trust(), c.b.basis, States(), c.b.as.Way == mix.Layers
+	if c.b.as.Way == mix.Doses || c.b.as.Way == mix.Wash {
+		v.Kinds = nil
+		v.Problem = fmt.Sprintf("Charts are of paints in paints, of layers and of fibres; here %s is reckoned with. Choose another way on Mix to see them.", c.b.as.Words)
+		return v, nil
+	}
 	white, black := c.lightest(), c.darkest()
 	at := func(id uint, otherwise int) int {
 		if i := slices.IndexFunc(v.Paints, func(c *shelf.Card) bool { return c.ID == id }); i >= 0 {
@@ -120,6 +134,11 @@ func Charted(ctx context.Context, k *plan.Desk, p *plan.Plan, kind string, a, b 
 	case "between":
 		c.of = one
 		c.between(one, second, white)
+	case "opposites":
+		c.of = one
+		c.opposites(one, white, black)
+	case "twelve":
+		c.twelve()
 	case "pairs":
 		c.pairs()
 	case "tints":
@@ -139,13 +158,9 @@ type charting struct {
 	b  bench
 	n  int
 	of int // the paint that the chart is of, −1 for none
-}
 
-func first(is bool) int {
-	if is {
-		return 1
-	}
-	return 0
+	wheel  wheel.Wheel
+	school wheel.School
 }
 
 // lightest is the white among the paints, −1 for none.
@@ -184,7 +199,7 @@ func (c *charting) field(parts map[int]int) Field {
 		if all[i] = parts[i] / common; all[i] == 0 {
 			continue
 		}
-		names = append(names, fmt.Sprintf("%d %s", all[i], c.b.cards[i].Name))
+		names = append(names, c.b.part(i, all[i]))
 		short = append(short, fmt.Sprint(all[i]))
 		lay = append(lay, fmt.Sprintf("%d.%d", c.b.cards[i].ID, all[i]))
 	}
@@ -245,6 +260,183 @@ func (c *charting) between(a, b, white int) {
 	if white >= 0 && white != a && white != b {
 		c.row(fmt.Sprintf("the same with %d parts of %s to one", whiteInRow, c.b.cards[white].Name), steps(whiteInRow)...)
 	}
+}
+
+// Steps toward an opposite, in parts of the paint and of the other.
+var opposeSteps = [][2]int{{1, 0}, {8, 1}, {4, 1}, {2, 1}, {1, 1}, {1, 2}}
+
+// Parts of white and of black to six of a mix, in the rows below.
+var belowRows = []struct {
+	name         string
+	white, black int
+}{{"tints", 12, 0}, {"tones", 6, 1}, {"shades", 0, 1}}
+
+const (
+	ofBelow      = 6
+	besideBy     = 1.0 // places by which a split opposite lies beside the opposite
+	oppositeFrom = 2.0 // places from which a paint is no split opposite any more
+)
+
+// hued are the paints that have a hue.
+func (c *charting) hued() (out []int) {
+	for i, p := range c.b.cards {
+		if p.Colour.Chroma() > blackGrey {
+			out = append(out, i)
+		}
+	}
+	return out
+}
+
+// nearest is the paint with a hue that lies nearest to a place, but for some; −1 for none.
+func (c *charting) nearest(place float64, but ...int) (best int, off float64) {
+	best, off = -1, math.Inf(1)
+	for _, i := range c.hued() {
+		if d := wheel.Apart(c.b.cards[i].Place(c.wheel), place); !slices.Contains(but, i) && d < off {
+			best, off = i, d
+		}
+	}
+	return best, off
+}
+
+// opposites are the rows from a paint toward the two beside its opposite.
+func (c *charting) opposites(a, white, black int) {
+	card := c.b.cards[a]
+	if card.Colour.Chroma() <= blackGrey {
+		c.v.Problem = card.Name + " has no hue to speak of, so nothing lies opposite it: choose another."
+		return
+	}
+	place := card.Place(c.wheel)
+	var ends []int
+	for _, by := range []float64{wheel.Places/2 - besideBy, wheel.Places/2 + besideBy} {
+		to := wheel.Turn(place, by)
+		other, off := c.nearest(to, append(slices.Clone(ends), a)...)
+		if other < 0 || off > oppositeFrom {
+			c.v.Remarks = append(c.v.Remarks, fmt.Sprintf("No paint lies near %s, one of the two beside the opposite of %s: the row toward it is left out.", c.wheel.Describe(to), card.Name))
+			continue
+		}
+		if off > besideBy/2 {
+			c.v.Remarks = append(c.v.Remarks, fmt.Sprintf("%s stands for %s: it lies %.1f places from it.", c.b.cards[other].Name, c.wheel.Describe(to), off))
+		}
+		ends = append(ends, other)
+	}
+	// The warmer of the two comes first.
+	slices.SortStableFunc(ends, func(x, y int) int {
+		return cmp.Compare(wheel.Warmth(c.b.cards[y].Colour), wheel.Warmth(c.b.cards[x].Colour))
+	})
+	for n, end := range ends {
+		going := []string{"going warm", "going cool"}[n]
+		if len(ends) == 1 {
+			going = "going that way"
+		}
+		name := fmt.Sprintf("toward %s, %s", c.b.cards[end].Name, going)
+		row := func(w, b, of int) []Field {
+			var out []Field
+			for _, s := range opposeSteps {
+				parts := map[int]int{a: of * s[0], end: of * s[1]}
+				if w > 0 {
+					parts[white] += w * (s[0] + s[1])
+				}
+				if b > 0 {
+					parts[black] += b * (s[0] + s[1])
+				}
+				out = append(out, c.field(parts))
+			}
+			return out
+		}
+		c.row(name, row(0, 0, 1)...)
+		for _, r := range belowRows {
+			lacks := r.white > 0 && (white < 0 || white == a || white == end) || r.black > 0 && (black < 0 || black == a || black == end)
+			if !lacks {
+				c.row(r.name+" of these", row(r.white, r.black, ofBelow)...)
+			}
+		}
+	}
+	if len(ends) == 0 {
+		c.v.Problem = fmt.Sprintf("None of the paints lies across the wheel from %s: choose one on Mix that does.", card.Name)
+	}
+}
+
+// Places of the three primaries of the wheel.
+var primaries = []float64{0, 4, 8}
+
+// twelve are the places of the wheel, each mixed of the two primaries it lies between.
+func (c *charting) twelve() {
+	var three []int
+	for _, place := range primaries {
+		// The clearest of those that lie near counts for more than the nearest.
+		best, most := -1, 0.0
+		for _, i := range c.hued() {
+			p := c.b.cards[i]
+			off := wheel.Apart(p.Place(c.wheel), place)
+			if good := p.Colour.Chroma() * (1 - off/oppositeFrom); off < oppositeFrom && good > most && !slices.Contains(three, i) {
+				best, most = i, good
+			}
+		}
+		if best < 0 {
+			c.v.Problem = fmt.Sprintf("Three primaries are needed, and no paint lies near %s on the %s: choose one on Mix.", c.wheel.Name(place), strings.ToLower(c.wheel.Title))
+			return
+		}
+		three = append(three, best)
+	}
+	c.v.Remarks = append(c.v.Remarks, fmt.Sprintf("From %s, %s and %s, on the %s.", c.b.cards[three[0]].Name, c.b.cards[three[1]].Name, c.b.cards[three[2]].Name, strings.ToLower(c.wheel.Title)))
+	var fields []Field
+	for place := range wheel.Places {
+		from, to := three[place/4], three[(place/4+1)%3]
+		var best map[int]int
+		least := math.Inf(1)
+		for n := 0; n <= usualParts; n++ {
+			for m := 0; n+m <= usualParts; m++ {
+				if mix.Common(n, m) != 1 {
+					continue
+				}
+				parts := make([]int, len(c.b.cards))
+				parts[from], parts[to] = n, m
+				mixed := c.b.mixed(parts)
+				off := wheel.Apart(c.wheel.Place(mixed.OKLCh()), float64(place))
+				if cost := off + partOff*float64(n+m); cost < least {
+					least, best = cost, map[int]int{from: n, to: m}
+				}
+			}
+		}
+		f := c.field(best)
+		name := c.wheel.Name(float64(place))
+		off := wheel.Apart(float64(place), c.wheel.Place(f.Colour.OKLCh()))
+		ideal := c.idealChroma(f, best)
+		short := 1 - f.Colour.Chroma()/ideal
+		f.Below = words.Capital(name)
+		var lacks []string
+		if off >= shortPlaces {
+			lacks = append(lacks, fmt.Sprintf("%.1f places off", off))
+		}
+		if short >= shortChroma {
+			lacks = append(lacks, fmt.Sprintf("%.0f%% greyer than its paints", 100*short))
+		}
+		if len(lacks) > 0 {
+			f.Below += ": " + strings.Join(lacks, ", ")
+		}
+		fields = append(fields, f)
+	}
+	for i := 0; i < len(fields); i += 4 {
+		c.row(fmt.Sprintf("from %s to %s", c.b.cards[three[i/4]].Name, c.b.cards[three[(i/4+1)%3]].Name), fields[i:i+4]...)
+	}
+}
+
+// From how far off, in places and in a share of chroma, a place is said to fall short,
+// and what a part more must gain in places.
+const (
+	shortPlaces = 0.3
+	shortChroma = 0.1
+	partOff     = 0.004
+)
+
+// idealChroma is C*ab of a mix that would lose nothing: that of its paints by their parts.
+func (c *charting) idealChroma(f Field, parts map[int]int) float64 {
+	sum, n := 0.0, 0
+	for i, m := range parts {
+		sum += float64(m) * c.b.cards[i].Colour.Chroma()
+		n += m
+	}
+	return max(1, sum/float64(n))
 }
 
 func (c *charting) pairs() {

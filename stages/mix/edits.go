@@ -6,6 +6,7 @@ import (
 	"strconv"
 	"strings"
 
+	"lampfern/core/colour"
 	"lampfern/core/form"
 	"lampfern/core/words"
 	"lampfern/plan"
@@ -57,6 +58,11 @@ type SetPaints struct {
 	Parts      int    `form:"parts,optional"`
 	Basis      string `form:"basis,optional"`
 	Together   string `form:"together,optional"`
+
+	Ground string  `form:"ground,optional"` // a name of the shelf or a typed colour; empty for the usual one
+	Coats  int     `form:"coats,optional"`
+	Oils   float64 `form:"oils,optional"`
+	Step   float64 `form:"step,optional"`
 }
 
 // Read implements form.Reader.
@@ -89,11 +95,51 @@ func (e SetPaints) Do(d *plan.Draft) (string, error) {
 	}
 	gone := func(id uint) bool { return len(s.Paints) > 0 && !slices.Contains(s.Paints, id) }
 	s.Without, s.Must = slices.DeleteFunc(slices.Clone(s.Without), gone), slices.DeleteFunc(slices.Clone(s.Must), gone)
+	before := s.together("", "")
+	if cards := chosen(d.Plan); len(cards) > 0 {
+		before = s.together(cards[0].Kind, d.Plan.Craft)
+	}
+	was := s.basis(before)
 	s.Colourants, s.Parts, s.Basis, s.Together = e.Colourants, e.Parts, e.Basis, e.Together
-	if s.Basis == Bases()[0] {
+	s.Coats, s.Oils, s.Step = e.Coats, e.Oils, e.Step
+	now := s.together("", "")
+	if cards := chosen(d.Plan); len(cards) > 0 {
+		now = s.together(cards[0].Kind, d.Plan.Craft)
+	}
+	if now.Key != before.Key { // what was set for another way does not hold for this one
+		s.Ground, s.Parts, s.Coats, s.Step = nil, 0, 0, 0
+	} else if err := s.setGround(d, e.Ground, now); err != nil {
+		return "", err
+	}
+	if s.basis(now) != was {
+		s.Step = 0
+	}
+	if s.Basis == now.Bases[0] {
 		s.Basis = ""
 	}
 	return "choose the paints", nil
+}
+
+// setGround takes a ground as it is written.
+func (s *Section) setGround(d *plan.Draft, text string, t Together) error {
+	text = strings.Join(strings.Fields(text), " ")
+	switch {
+	case t.Ground == nil || text == "" || text == t.Ground.Name:
+		s.Ground = nil
+		return nil
+	case s.Ground != nil && text == s.Ground.Name:
+		return nil
+	}
+	if c := d.Shelf.Named(text); c != nil {
+		s.Ground = &Ground{c.Name, c.Colour.L, c.Colour.A, c.Colour.B}
+		return nil
+	}
+	c, err := resultOf(text)
+	if err != nil {
+		return words.Refuse("Write what it goes on as the name of a material on the shelf, or as # and six digits, such as #efe6d2.")
+	}
+	s.Ground = &Ground{"ground " + c.Hex(), c.L, c.A, c.B}
+	return nil
 }
 
 // Rule says of a paint that recipes leave it out, or must hold it, or neither.
@@ -124,7 +170,7 @@ func (e Rule) Do(d *plan.Draft) (string, error) {
 
 // AddPart puts a part of a paint onto the slab.
 type AddPart struct {
-	Material uint `form:"material"`
+	Material uint `form:"material,optional"` // 0 for water
 }
 
 // Do makes the change.
@@ -139,7 +185,7 @@ func (e AddPart) Do(d *plan.Draft) (string, error) {
 
 // TakePart takes the last part of a paint off the slab.
 type TakePart struct {
-	Material uint `form:"material"`
+	Material uint `form:"material,optional"` // 0 for water
 }
 
 // Do makes the change.
@@ -160,15 +206,19 @@ func (e TakePart) Do(d *plan.Draft) (string, error) {
 
 // onSlab is the name of a paint, and the slab of the colour that is worked on.
 func onSlab(d *plan.Draft, id uint) (string, *Slab, error) {
-	c, err := d.Shelf.Card(id)
-	if err != nil || c.Removed {
-		return "", nil, words.Refuse("That paint is no longer on the shelf.")
-	}
 	w, err := now(d.Plan)
 	if err != nil {
 		return "", nil, err
 	}
-	return c.Name, Of(d.Plan).slab(w.Key), nil
+	name := "water"
+	if id != waterID {
+		c, err := d.Shelf.Card(id)
+		if err != nil || c.Removed {
+			return "", nil, words.Refuse("That paint is no longer on the shelf.")
+		}
+		name = c.Name
+	}
+	return name, Of(d.Plan).slab(w.Key), nil
 }
 
 // now is the wanted colour that is worked on: the chosen one, or the first.
@@ -199,7 +249,7 @@ func (e LayOut) Do(d *plan.Draft) (string, error) {
 		if _, err := fmt.Sscanf(f, "%d.%d", &id, &n); err != nil || n > mostSteps {
 			return "", words.Refuse("That recipe cannot be read: choose one of the list.")
 		}
-		if c, err := d.Shelf.Card(id); err != nil || c.Removed {
+		if c, err := d.Shelf.Card(id); id != waterID && (err != nil || c.Removed) {
 			return "", words.Refuse("A paint of that recipe is no longer on the shelf.")
 		}
 		steps = append(steps, slices.Repeat([]uint{id}, int(n))...)
@@ -228,17 +278,82 @@ func (WishPaint) Do(d *plan.Draft) (string, error) {
 	if v.Missing == nil {
 		return "", words.Refuse("Nothing is missing: a recipe comes near enough.")
 	}
+	return "wish for what is missing of " + v.Now.Name, wish(d, "To mix "+v.Now.Name, v.Missing.Paint)
+}
+
+// wish puts a colour on the wish list.
+func wish(d *plan.Draft, name string, c colour.Lab) error {
 	if len(d.Plan.Wishes) >= plan.MostWanted {
-		return "", words.Refuse("The wish list holds %d colours and is full: take one off first.", plan.MostWanted)
+		return words.Refuse("The wish list holds %d colours and is full: take one off first.", plan.MostWanted)
 	}
 	key := 1
 	for _, w := range d.Plan.Wishes {
 		key = max(key, w.Key+1)
 	}
-	c := v.Missing.Paint
-	name := "To mix " + v.Now.Name
-	d.Plan.Wishes = append(d.Plan.Wishes, plan.Wish{Key: key, Name: name, L: c.L, A: c.A, B: c.B})
-	return "wish for what is missing of " + v.Now.Name, nil
+	d.Plan.Wishes = append(slices.Clone(d.Plan.Wishes), plan.Wish{Key: key, Name: name, L: c.L, A: c.A, B: c.B})
+	d.Say(name + " is on the wish list.")
+	return nil
+}
+
+// WishTube puts the one more paint that would save most mixing on the wish list.
+type WishTube struct{}
+
+// Do makes the change.
+func (WishTube) Do(d *plan.Draft) (string, error) {
+	p, err := d.View()
+	if err != nil {
+		return "", err
+	}
+	v, err := View(d.Ctx, d.Desk, p, true)
+	if err != nil {
+		return "", err
+	}
+	if v.Few == nil || v.Few.Tube == nil {
+		return "", words.Refuse("No paint more would save mixing now.")
+	}
+	return "wish for " + v.Few.Tube.Name, wish(d, v.Few.Tube.Name, v.Few.Tube.Colour)
+}
+
+// ToTray puts the mix on the slab into the tray as a free colour with its recipe, and
+// into a part of the piece where one is named.
+type ToTray struct {
+	Part string `form:"part,optional"`
+}
+
+// Do makes the change.
+func (e ToTray) Do(d *plan.Draft) (string, error) {
+	p, err := d.View()
+	if err != nil {
+		return "", err
+	}
+	v, err := View(d.Ctx, d.Desk, p, false)
+	if err != nil {
+		return "", err
+	}
+	if v.Mixed == nil {
+		return "", words.Refuse("Lay a mix on the slab first: it then goes into the tray as it is predicted.")
+	}
+	entry := plan.FreeEntry(v.Now.Name, v.Mixed.Colour)
+	entry.Recipe = v.Recipe()
+	at := slices.IndexFunc(d.Plan.Entries, func(t plan.Entry) bool { return t.MaterialID == nil && t.Name == entry.Name })
+	if at >= 0 { // the wanted colour lies there already: now it is as it is mixed
+		entry.Key, entry.Position = d.Plan.Entries[at].Key, d.Plan.Entries[at].Position
+		d.Plan.Entries = slices.Clone(d.Plan.Entries)
+		d.Plan.Entries[at] = entry
+	} else {
+		if err := d.Add(entry); err != nil {
+			return "", err
+		}
+		entry.Key = d.Plan.Entries[len(d.Plan.Entries)-1].Key
+	}
+	d.Say(entry.Name + " lies in the tray, with its recipe.")
+	if e.Part == "" {
+		return "put the mix of " + entry.Name + " into the tray", nil
+	}
+	if at < 0 { // it takes the part it is meant for, not the first empty one
+		d.Plan.Fills = slices.DeleteFunc(d.Plan.Fills, func(f plan.Fill) bool { return f.EntryKey == entry.Key })
+	}
+	return plan.FillPart{Part: e.Part, Key: entry.Key}.Do(d)
 }
 
 // SetBatch says how much of the mix on the slab is made, and the least that can be
@@ -246,11 +361,14 @@ func (WishPaint) Do(d *plan.Draft) (string, error) {
 type SetBatch struct {
 	Total float64 `form:"total,optional"`
 	Least float64 `form:"least,optional"`
+
+	Mould    float64 `form:"mould,optional"`
+	Additive string  `form:"additive,optional"`
 }
 
 // Do makes the change.
 func (e SetBatch) Do(d *plan.Draft) (string, error) {
 	s := Of(d.Plan)
-	s.Total, s.Least = e.Total, e.Least
+	s.Total, s.Least, s.Mould, s.Additive = e.Total, e.Least, e.Mould, strings.Join(strings.Fields(e.Additive), " ")
 	return "set the batch", nil
 }

@@ -160,7 +160,7 @@ func TestABatchIsWeighed(t *testing.T) {
 	b := viewOf(t, s, id).Batch
 	require.NotNil(t, b)
 	assert.Equal(t, "g", b.Unit)
-	assert.Equal(t, []Amount{{"Reed", 15, 15}, {"Loch", 5, 5}}, b.Amounts)
+	assert.Equal(t, []Amount{{Name: "Reed", Of: 15, Exact: 15}, {Name: "Loch", Of: 5, Exact: 5}}, b.Amounts)
 	assert.Zero(t, b.Enough)
 	assert.InDelta(t, 0, b.Shifted, 1e-6)
 	testroom.Do(t, s, id, SetBatch{Total: 1, Least: 1})
@@ -189,14 +189,14 @@ func TestRecordsAreLearnedFrom(t *testing.T) {
 	assert.ErrorContains(t, err, "L*, a* and b*")
 	_, err = act(t, s, id, KeepRecord{Result: "130 0 0"})
 	assert.ErrorContains(t, err, "L* runs from 0 to 100")
-	_, err = act(t, s, id, KeepRecord{Result: "50 0 0", Day: "yesterday"})
+	_, err = act(t, s, id, KeepRecord{Result: "50 0 0", Reading: Reading{Day: "yesterday"}})
 	assert.ErrorContains(t, err, "such as 2026-03-14")
 	assert.Empty(t, viewOf(t, s, id).Records, "what is refused is not kept")
 
 	darker := before.Mixed.Colour
 	darker.L -= 8
 	result := func(c colour.Lab) string { r, _ := c.RGB(); return r.Hex() }
-	said, err := act(t, s, id, KeepRecord{Result: result(darker), Light: "window", ReadAs: "wet"})
+	said, err := act(t, s, id, KeepRecord{Result: result(darker), Reading: Reading{Light: "window", ReadAs: "wet"}})
 	require.NoError(t, err)
 	assert.Contains(t, said, "nothing is learned from it")
 	assert.InDelta(t, before.Mixed.Colour.L, viewOf(t, s, id).Mixed.Colour.L, 1e-9)
@@ -223,7 +223,7 @@ func TestRecordsAreLearnedFrom(t *testing.T) {
 	assert.Zero(t, viewOf(t, s, id).Learned)
 	testroom.Do(t, s, id, SetPaints{})
 	// Really so, but kept apart.
-	_, err = act(t, s, id, KeepRecord{Result: "#a02a22", Sure: true})
+	_, err = act(t, s, id, KeepRecord{Result: "#a02a22", Reading: Reading{Sure: true}})
 	require.NoError(t, err)
 	assert.Equal(t, 1, viewOf(t, s, id).Learned)
 	// On the shelf, with its recipe.
@@ -350,7 +350,7 @@ func TestAimingPast(t *testing.T) {
 	require.NotNil(t, v.Past)
 	assert.Contains(t, v.Past.Came, "darker by 0.9")
 	testroom.Do(t, s, id, LayOut{Recipe: v.Past.Lay})
-	_, err = act(t, s, id, KeepRecord{Result: "#5d7f9a", Day: "2099-01-01"})
+	_, err = act(t, s, id, KeepRecord{Result: "#5d7f9a", Reading: Reading{Day: "2099-01-01"}})
 	require.NoError(t, err)
 	assert.Nil(t, viewOf(t, s, id).Past, "the newest came out right")
 }

@@ -2,7 +2,6 @@ package mix
 
 import (
 	"context"
-	"encoding/json"
 	"fmt"
 	"slices"
 	"strconv"
@@ -10,34 +9,77 @@ import (
 	"time"
 
 	"lampfern/core/colour"
+	"lampfern/core/form"
 	"lampfern/core/material"
+	"lampfern/core/mix"
 	"lampfern/core/words"
 	"lampfern/plan"
 	"lampfern/shelf"
 	"lampfern/store"
 )
 
-// recordScope is where changes of records are kept for undo.
-const recordScope = "mixes"
-
 // What a record says.
 const (
 	dayForm    = "2006-01-02"
 	anotherOne = 25.0 // ΔE00 from which a result is asked about
+	sameResult = 0.1  // ΔE00 under which a field was entered already
 )
 
 // States are how a mix can be read; the first is the usual one. Nothing is learned
 // from wet ones.
 func States() []string { return []string{"dry", "wet", "varnished"} }
 
-// KeepRecord writes down what lies on the slab as really mixed, and what came out.
-type KeepRecord struct {
-	Result string `form:"result"` // # and six digits, or L*, a* and b*
+// Reading is how results were read.
+type Reading struct {
 	Day    string `form:"day,optional"`
 	ReadAs string `form:"read_as,optional"`
 	Light  string `form:"light,optional"`
 	Remark string `form:"remark,optional"`
 	Sure   bool   `form:"sure"`
+}
+
+// onto writes the reading into a record.
+func (e Reading) onto(m *store.Mix) error {
+	if e.Day != "" {
+		made, err := time.Parse(dayForm, e.Day)
+		if err != nil {
+			return words.Refuse("Write the day as year, month and day, such as 2026-03-14.")
+		}
+		if m.MadeAt.Format(dayForm) != e.Day { // of the same day the hour is kept
+			m.MadeAt = made
+		}
+	}
+	if e.ReadAs == "" {
+		e.ReadAs = States()[0]
+	}
+	if !slices.Contains(States(), e.ReadAs) {
+		return words.Refuse("A mix is read dry, wet or varnished: choose one of these.")
+	}
+	m.ReadAs, m.Light, m.Remark = e.ReadAs, strings.TrimSpace(e.Light), strings.TrimSpace(e.Remark)
+	if len([]rune(m.Remark)) > material.MaxRemark || len([]rune(m.Light)) > material.MaxField {
+		return words.Refuse("The remark has at most %d characters, and the light %d: shorten them.", material.MaxRemark, material.MaxField)
+	}
+	return nil
+}
+
+// another says that a result is another colour altogether than was predicted.
+func another(off float64) error {
+	return words.Refuse("That is %.0f from what was predicted, another colour altogether. Check the result and the parts; if it really came out so, tick “really so”: it is then kept apart, and nothing is learned from it.", off)
+}
+
+// newRecord is a record of the plan's wanted colour as it is mixed now.
+func (v *MixView) newRecord(p *plan.Plan, name string) store.Mix {
+	m := store.Mix{MadeAt: time.Now(), PlanID: &p.ID, Name: name, Way: v.As.Key, Basis: v.Basis, Additive: Of(p).Additive}
+	if v.Ground != nil {
+		m.Ground = []float64{v.Ground.L, v.Ground.A, v.Ground.B}
+	}
+	return m
+}
+
+// KeepRecord writes down what lies on the slab as really mixed, and what came out.
+type KeepRecord struct {
+	Result string `form:"result"` // # and six digits, or L*, a* and b*
+	Reading
 }
 
 // Act implements plan.Act.
@@ -60,38 +102,137 @@ func (e KeepRecord) Act(ctx context.Context, k *plan.Desk, p *plan.Plan) (string
 	if err != nil {
 		return "", err
 	}
-	made := time.Now()
-	if e.Day != "" {
-		if made, err = time.Parse(dayForm, e.Day); err != nil {
-			return "", words.Refuse("Write the day as year, month and day, such as 2026-03-14.")
-		}
-	}
-	if e.ReadAs == "" {
-		e.ReadAs = States()[0]
-	}
-	if !slices.Contains(States(), e.ReadAs) {
-		return "", words.Refuse("A mix is read dry, wet or varnished: choose one of these.")
-	}
-	if len([]rune(e.Remark)) > material.MaxRemark || len([]rune(e.Light)) > material.MaxField {
-		return "", words.Refuse("The remark has at most %d characters, and the light %d: shorten them.", material.MaxRemark, material.MaxField)
+	m := v.newRecord(p, w.Name)
+	if err := e.onto(&m); err != nil {
+		return "", err
 	}
 	off := colour.DeltaE2000(v.Mixed.Colour, result)
 	if off > anotherOne && !e.Sure {
-		return "", words.Refuse("That is %.0f from what was predicted, another colour altogether. Check the result and the parts; if it really came out so, tick “really so”: it is then kept apart, and nothing is learned from it.", off)
+		return "", another(off)
 	}
-	m := store.Mix{MadeAt: made, PlanID: &p.ID, Name: w.Name, Basis: v.Basis, ReadAs: e.ReadAs, Light: strings.TrimSpace(e.Light),
-		L: result.L, A: result.A, B: result.B, KeptOff: off > anotherOne, Remark: strings.TrimSpace(e.Remark)}
+	m.L, m.A, m.B, m.KeptOff = result.L, result.A, result.B, off > anotherOne
+	if v.Batch != nil {
+		m.Amount, m.Unit = v.Batch.Total, v.Batch.Unit
+	}
 	for _, r := range v.Rows {
 		if r.Parts > 0 {
-			m.Parts = append(m.Parts, store.MixPart{Material: r.ID, Parts: float64(r.Parts)})
+			of := float64(r.Parts)
+			if v.Step > 0 {
+				of *= v.Step
+			}
+			m.Parts = append(m.Parts, store.MixPart{Material: r.ID, Parts: of})
 		}
 	}
-	err = changeRecord(ctx, k, "write down "+w.Name, nil, &m)
+	err = changeRecords(ctx, k, "write down "+w.Name, nil, []store.Mix{m})
 	said := fmt.Sprintf("Written down: it came out %.1f from what was predicted, %.1f from what is wanted.", off, colour.DeltaE2000(w.Colour(), result))
-	if e.ReadAs == "wet" {
+	if m.ReadAs == "wet" {
 		said += " It was read wet, so nothing is learned from it: write it down again when it is dry."
 	}
 	return said, err
+}
+
+// KeepChart writes down what fields of a chart came out as. Fields without a result are
+// left out.
+type KeepChart struct {
+	Name    string   `form:"chart,optional"` // of the chart
+	Recipes []string // of the fields, as LayOut takes them
+	Results []string
+	Reading
+}
+
+// Read implements form.Reader.
+func (e *KeepChart) Read(f *form.Form) error {
+	e.Recipes, e.Results = f.Texts("recipe"), f.Texts("result")
+	if len(e.Recipes) != len(e.Results) {
+		return words.Refuse("The chart came in only half: load the page again.")
+	}
+	return nil
+}
+
+// Act implements plan.Act.
+func (e KeepChart) Act(ctx context.Context, k *plan.Desk, p *plan.Plan) (string, error) {
+	records, err := k.Store.Read(ctx).Mixes()
+	if err != nil {
+		return "", fmt.Errorf("reading the records of mixes: %w", err)
+	}
+	b := benchOf(k, p, chosen(p), records)
+	v := &MixView{As: b.as, Basis: b.basis, Ground: b.ground}
+	var fresh []store.Mix
+	var logs []mix.Log
+	before, twice := 0.0, 0
+	for i, text := range e.Results {
+		if strings.TrimSpace(text) == "" {
+			continue
+		}
+		result, err := resultOf(text)
+		if err != nil {
+			return "", words.Refuse("Field %d: %s", i+1, err)
+		}
+		m := v.newRecord(p, words.Capital(strings.TrimSpace(fmt.Sprintf("%s field %d", e.Name, i+1))))
+		if err := e.onto(&m); err != nil {
+			return "", err
+		}
+		parts := make([]float64, len(b.cards))
+		for _, f := range strings.Fields(e.Recipes[i]) {
+			var id, n uint
+			if _, err := fmt.Sscanf(f, "%d.%d", &id, &n); err != nil {
+				return "", words.Refuse("The chart came in only half: load the page again.")
+			}
+			at := slices.IndexFunc(b.cards, func(c *shelf.Card) bool { return c.ID == id })
+			if at < 0 {
+				return "", words.Refuse("Field %d holds a paint that is no longer chosen: choose it again on Mix, or show the chart anew.", i+1)
+			}
+			parts[at] += float64(n)
+			m.Parts = append(m.Parts, store.MixPart{Material: id, Parts: float64(n) * b.unit()})
+		}
+		if slices.ContainsFunc(records, func(r store.Mix) bool {
+			return r.Name == m.Name && r.MadeAt.Format(dayForm) == m.MadeAt.Format(dayForm) && slices.Equal(r.Parts, m.Parts) && colour.DeltaE2000(colourOf(r), result) < sameResult
+		}) {
+			twice++
+			continue
+		}
+		off := colour.DeltaE2000(b.blend(parts), result)
+		if off > anotherOne && !e.Sure {
+			return "", words.Refuse("Field %d is %.0f from what was predicted, another colour altogether. Check it; if it really came out so, tick “really so”: it is then kept apart, and nothing is learned from it.", i+1, off)
+		}
+		m.L, m.A, m.B, m.KeptOff = result.L, result.A, result.B, off > anotherOne
+		fresh = append(fresh, m)
+		if !m.KeptOff && m.ReadAs == States()[0] && m.Additive == "" {
+			logs = append(logs, mix.Log{Parts: parts, Measured: result})
+			before += off
+		}
+	}
+	if len(fresh) == 0 && twice > 0 {
+		return "These fields are written down already.", nil
+	}
+	if len(fresh) == 0 {
+		return "", words.Refuse("No field has a result yet: write what came out beside one field at least.")
+	}
+	if err := changeRecords(ctx, k, "write down "+words.Plural(len(fresh), "field", "fields"), nil, fresh); err != nil {
+		return "", err
+	}
+	said := words.Capital(words.Plural(len(fresh), "field is", "fields are")) + " written down."
+	if len(logs) == 0 {
+		return said + " Nothing is learned from them.", nil
+	}
+	after := 0.0
+	if records, err = k.Store.Read(ctx).Mixes(); err != nil {
+		return said, err
+	}
+	then := benchOf(k, p, chosen(p), records)
+	for _, l := range logs {
+		after += colour.DeltaE2000(l.Measured, then.blend(l.Parts))
+	}
+	n := float64(len(logs))
+	return fmt.Sprintf("%s They came out %.1f from what was predicted on average; with what was learned it would be %.1f. Predictions are now good to about ±%g.", said, before/n, after/n, then.trust()), nil
+}
+
+// unit is what one part counts as in a record.
+func (b bench) unit() float64 {
+	if b.as.Way == mix.Doses {
+		return b.step
+	}
+	return 1
 }
 
 // resultOf reads a colour as # and six digits, or as L*, a* and b*.
@@ -118,6 +259,91 @@ func resultOf(text string) (colour.Lab, error) {
 	return c.Lab(), nil
 }
 
+// record finds a record by its ID.
+func record(ctx context.Context, k *plan.Desk, id uint) (store.Mix, error) {
+	all, err := k.Store.Read(ctx).Mixes()
+	if err != nil {
+		return store.Mix{}, fmt.Errorf("reading the records of mixes: %w", err)
+	}
+	at := slices.IndexFunc(all, func(m store.Mix) bool { return m.ID == id })
+	if at < 0 {
+		return store.Mix{}, words.Refuse("That record is no longer kept.")
+	}
+	return all[at], nil
+}
+
+// EditRecord corrects a record: what went in, what came out, and how it was read.
+type EditRecord struct {
+	ID       uint      `form:"id"`
+	Name     string    `form:"name"`
+	Result   string    `form:"result"`
+	Additive string    `form:"additive,optional"`
+	Parts    []float64 // in the order the record has them
+	Reading
+}
+
+// Read implements form.Reader.
+func (e *EditRecord) Read(f *form.Form) error {
+	for _, t := range f.Texts("part") {
+		v, err := strconv.ParseFloat(strings.Replace(strings.TrimSpace(t), ",", ".", 1), 64)
+		if err != nil || !(v >= 0 && v <= mostTotal) {
+			return words.Refuse("%q is no number of parts: write it in figures.", t)
+		}
+		e.Parts = append(e.Parts, v)
+	}
+	return nil
+}
+
+// Act implements plan.Act.
+func (e EditRecord) Act(ctx context.Context, k *plan.Desk, p *plan.Plan) (string, error) {
+	before, err := record(ctx, k, e.ID)
+	if err != nil {
+		return "", err
+	}
+	m := before
+	if m.Name = strings.Join(strings.Fields(e.Name), " "); m.Name == "" || len([]rune(m.Name)) > material.MaxName {
+		return "", words.Refuse("Give the record a name of at most %d characters.", material.MaxName)
+	}
+	if m.Additive = strings.Join(strings.Fields(e.Additive), " "); len([]rune(m.Additive)) > material.MaxField {
+		return "", words.Refuse("The scent or additive has at most %d characters: shorten it.", material.MaxField)
+	}
+	result, err := resultOf(e.Result)
+	if err != nil {
+		return "", err
+	}
+	if result.Hex() != colourOf(m).Hex() || len(strings.Fields(e.Result)) == 3 { // a hex shows less than is kept
+		m.L, m.A, m.B = result.L, result.A, result.B
+	}
+	if err := e.onto(&m); err != nil {
+		return "", err
+	}
+	if len(e.Parts) != len(m.Parts) {
+		return "", words.Refuse("Write a number for every part of the mix: 0 takes one out.")
+	}
+	m.Parts = nil
+	for i, n := range e.Parts {
+		if n > 0 {
+			m.Parts = append(m.Parts, store.MixPart{Material: before.Parts[i].Material, Parts: n})
+		}
+	}
+	if len(m.Parts) == 0 {
+		return "", words.Refuse("A mix holds one part at least: write how much of each went in.")
+	}
+	records, err := k.Store.Read(ctx).Mixes()
+	if err != nil {
+		return "", fmt.Errorf("reading the records of mixes: %w", err)
+	}
+	b := benchOf(k, p, chosen(p), slices.DeleteFunc(records, func(r store.Mix) bool { return r.ID == m.ID }))
+	if log, ok := b.logOf(m); ok {
+		off := colour.DeltaE2000(b.blend(log.Parts), colourOf(m))
+		if off > anotherOne && !e.Sure {
+			return "", another(off)
+		}
+		m.KeptOff = off > anotherOne
+	}
+	return "The record of " + m.Name + " is corrected.", changeRecords(ctx, k, "correct "+m.Name, []store.Mix{before}, []store.Mix{m})
+}
+
 // DropRecord takes a record away.
 type DropRecord struct {
 	ID uint `form:"id"`
@@ -125,15 +351,11 @@ type DropRecord struct {
 
 // Act implements plan.Act.
 func (e DropRecord) Act(ctx context.Context, k *plan.Desk, _ *plan.Plan) (string, error) {
-	all, err := k.Store.Read(ctx).Mixes()
+	m, err := record(ctx, k, e.ID)
 	if err != nil {
-		return "", fmt.Errorf("reading the records of mixes: %w", err)
+		return "", err
 	}
-	at := slices.IndexFunc(all, func(m store.Mix) bool { return m.ID == e.ID })
-	if at < 0 {
-		return "", words.Refuse("That record is no longer kept.")
-	}
-	return "The record is taken away. It can be brought back below the records.", changeRecord(ctx, k, "take a record of "+all[at].Name+" away", &all[at], nil)
+	return "The record is taken away. It can be brought back below the records.", changeRecords(ctx, k, "take a record of "+m.Name+" away", []store.Mix{m}, nil)
 }
 
 // UndoRecords takes back the last change of the records.
@@ -143,23 +365,14 @@ type UndoRecords struct{}
 func (UndoRecords) Act(ctx context.Context, k *plan.Desk, _ *plan.Plan) (string, error) {
 	var label string
 	err := k.Store.Write(ctx, func(tx store.Tx) (err error) {
-		label, err = shelf.StepBack(tx, recordScope, true, func(state []byte) error {
-			var of recordState
-			if err := json.Unmarshal(state, &of); err != nil {
-				return fmt.Errorf("reading a kept record: %w", err)
-			}
-			if of.Mix == nil {
-				return tx.DropMix(of.ID)
-			}
-			return tx.PutMix(of.Mix)
-		})
+		label, err = shelf.UndoMixes(tx)
 		return err
 	})
 	return "Undone: " + label + ".", err
 }
 
 // AsMaterial puts what came out of a record on the shelf, as a material that was mixed:
-// its recipe stands in the remark.
+// its recipe stands in the remark, and the batch is its first lot.
 type AsMaterial struct {
 	ID   uint   `form:"id"`
 	Name string `form:"name,optional"`
@@ -167,15 +380,10 @@ type AsMaterial struct {
 
 // Act implements plan.Act.
 func (e AsMaterial) Act(ctx context.Context, k *plan.Desk, p *plan.Plan) (string, error) {
-	all, err := k.Store.Read(ctx).Mixes()
+	r, err := record(ctx, k, e.ID)
 	if err != nil {
-		return "", fmt.Errorf("reading the records of mixes: %w", err)
+		return "", err
 	}
-	at := slices.IndexFunc(all, func(m store.Mix) bool { return m.ID == e.ID })
-	if at < 0 {
-		return "", words.Refuse("That record is no longer kept.")
-	}
-	r := all[at]
 	name, kind := strings.Join(strings.Fields(e.Name), " "), mixable()[0]
 	if name == "" {
 		name = r.Name
@@ -183,40 +391,58 @@ func (e AsMaterial) Act(ctx context.Context, k *plan.Desk, p *plan.Plan) (string
 	name = shelf.FreeName(name, "mixed", func(n string) bool {
 		return slices.ContainsFunc(p.Shelf.Cards, func(c *shelf.Card) bool { return strings.EqualFold(c.Name, n) })
 	})
-	var of []string
-	for _, part := range r.Parts {
-		said := "a paint no longer kept"
-		if c, err := p.Shelf.Card(part.Material); err == nil {
-			said, kind = c.Name, c.Kind
+	of := recordWords(r, func(id uint) string {
+		if id == waterID {
+			return "water"
 		}
-		of = append(of, fmt.Sprintf("%g %s", part.Parts, said))
+		c, err := p.Shelf.Card(id)
+		if err != nil {
+			return "a paint no longer kept"
+		}
+		kind = c.Kind
+		return c.Name
+	})
+	kind = becomes(r, kind, p)
+	by := " by " + r.Basis
+	if Unit(r.Basis) == "" || slices.Contains(material.DoseBases(), r.Basis) {
+		by = ""
 	}
-	remark := fmt.Sprintf("Mixed on %s by %s: %s. Read %s.", r.MadeAt.Format("2 January 2006"), r.Basis, strings.Join(of, ", "), r.ReadAs)
-	_, err = k.SaveMaterial(ctx, 0, 0, material.Material{Name: name, Kind: kind, Colour: colour.Lab{L: r.L, A: r.A, B: r.B}, Source: "mixed", Remark: remark})
+	remark := fmt.Sprintf("Mixed on %s%s: %s. Read %s.", r.MadeAt.Format("2 January 2006"), by, of, r.ReadAs)
+	if r.Additive != "" {
+		remark += " With " + r.Additive + "."
+	}
+	if len([]rune(remark)) > material.MaxRemark {
+		remark = string([]rune(remark)[:material.MaxRemark-1]) + "…"
+	}
+	lot := material.Lot{Name: "mixed " + r.MadeAt.Format("2 Jan 2006")}
+	if slices.ContainsFunc(material.StockOf(kind).Units, func(u material.Unit) bool { return u.Name == r.Unit }) {
+		lot.OnHand, lot.Unit = r.Amount, r.Unit
+	}
+	_, err = k.SaveMaterial(ctx, 0, 0, material.Material{Name: name, Kind: kind, Colour: colourOf(r), Source: "mixed", Remark: remark, Lots: []material.Lot{lot}})
 	return name + " lies on the shelf, with its recipe.", err
 }
 
-// recordState is one record before or after a change; nil when there was none.
-type recordState struct {
-	ID  uint
-	Mix *store.Mix
+// becomes is the kind of material that a mix became: what was dyed, poured or painted
+// on, or still what was mixed.
+func becomes(r store.Mix, kind string, p *plan.Plan) string {
+	switch r.Way {
+	case "soap":
+		return "other"
+	case "bath":
+		if made := p.MadeOf(); slices.Contains([]string{"fabric", "yarn"}, made[0]) {
+			return made[0]
+		}
+		return "fabric"
+	case "glaze", "markers":
+		return "paper"
+	}
+	return kind
 }
 
-// changeRecord writes a record, or takes one away, as one undoable step.
-func changeRecord(ctx context.Context, k *plan.Desk, label string, before, after *store.Mix) error {
-	return k.Store.Write(ctx, func(tx store.Tx) error {
-		id := uint(0)
-		if after != nil {
-			if err := tx.PutMix(after); err != nil {
-				return err
-			}
-			id = after.ID
-		} else {
-			id = before.ID
-			if err := tx.DropMix(id); err != nil {
-				return err
-			}
-		}
-		return shelf.Journal(tx, recordScope, label, recordState{id, before}, recordState{id, after})
-	})
+// changeRecords writes records, or takes some away, as one undoable step.
+func changeRecords(ctx context.Context, k *plan.Desk, label string, before, after []store.Mix) error {
+	return k.Store.Write(ctx, func(tx store.Tx) error { return shelf.ChangeMixes(tx, label, before, after) })
 }
+
+// colourOf is what a record came out as.
+func colourOf(m store.Mix) colour.Lab { return colour.Lab{L: m.L, A: m.A, B: m.B} }

@@ -3,6 +3,7 @@ package mix
 import (
 	"slices"
 
+	"lampfern/core/material"
 	"lampfern/core/mix"
 	"lampfern/core/words"
 	"lampfern/plan"
@@ -22,10 +23,20 @@ type Section struct {
 
 	Total float64 `json:"total,omitempty"` // of a batch, in Unit of the basis
 	Least float64 `json:"least,omitempty"` // that can be weighed or measured
+
+	Ground   *Ground `json:"ground,omitempty"`   // what is added to; nil for the usual one of the way
+	Coats    int     `json:"coats,omitempty"`    // of a wash; 0 for one
+	Oils     float64 `json:"oils,omitempty"`     // of the batter in per cent; 0 for the usual
+	Step     float64 `json:"step,omitempty"`     // the dose of one part in the basis; 0 for the usual
+	Mould    float64 `json:"mould,omitempty"`    // g that the mould holds; 0 for the whole batch
+	Additive string  `json:"additive,omitempty"` // scent or other additive of the batch
 }
 
 // WorkOn implements plan.Mixer.
 func (s *Section) WorkOn(key int) { s.Now = key }
+
+// waterID stands in steps and records for water, which is no material.
+const waterID = 0
 
 // Slab is what lies on the slab for one wanted colour: the paint of each part, in
 // the order they were put there.
@@ -39,52 +50,9 @@ const (
 	mostPaints = 60 // of which recipes are searched
 	mostSteps  = mix.MostParts
 	mostTotal  = 1e6
+	mostCoats  = 6
+	mostStep   = 100
 )
-
-// Bases are what parts can be measured by; the first is the usual one.
-func Bases() []string { return []string{"weight", "volume", "drops"} }
-
-// Together is a way that materials of some kinds come together.
-type Together struct {
-	Key, Name string
-	Way       mix.Way
-	Kinds     []string
-	Words     string // how it is reckoned
-}
-
-// Togethers are the ways that mixes are made here.
-func Togethers() []Together {
-	return []Together{
-		{"paint", "as paint", mix.Opaque, []string{"paint", "pigment or dye"}, "an opaque film of paint"},
-		{"fibres", "carded or felted", mix.Fibres, []string{"yarn", "thread"}, "fibres carded or felted together, by weight"},
-		{"strands", "plied strands", mix.Strands, []string{"yarn", "thread"}, "strands beside one another, which the eye blends from afar"},
-	}
-}
-
-// together is how the plan's materials of a kind come together.
-func (s *Section) together(kind string) Together {
-	var usual *Together
-	for _, t := range Togethers() {
-		if !slices.Contains(t.Kinds, kind) {
-			continue
-		}
-		if t.Key == s.Together {
-			return t
-		}
-		if usual == nil {
-			usual = &t
-		}
-	}
-	if usual == nil {
-		return Togethers()[0]
-	}
-	return *usual
-}
-
-// Unit is what a batch is measured in by a basis.
-func Unit(basis string) string {
-	return map[string]string{"weight": "g", "volume": "ml", "drops": "drops"}[basis]
-}
 
 // Check implements plan.Section.
 func (s *Section) Check() error {
@@ -97,12 +65,25 @@ func (s *Section) Check() error {
 		return words.Refuse("A recipe has 1 to %d parts: choose a number between.", mix.MostParts)
 	case s.Together != "" && !slices.ContainsFunc(Togethers(), func(t Together) bool { return t.Key == s.Together }):
 		return words.Refuse("Choose how they come together from the list.")
-	case s.Basis != "" && !slices.Contains(Bases(), s.Basis):
-		return words.Refuse("Parts are by weight, by volume or in drops: choose one of these.")
+	case s.Basis != "" && !slices.ContainsFunc(Togethers(), func(t Together) bool { return slices.Contains(t.Bases, s.Basis) }):
+		return words.Refuse("Choose what parts are counted in from the list.")
+	case s.Coats < 0 || s.Coats > mostCoats:
+		return words.Refuse("A wash has 1 to %d coats: choose a number between.", mostCoats)
+	case s.Oils != 0 && !(s.Oils >= 1 && s.Oils <= 100):
+		return words.Refuse("Oils are 1 to 100%% of the batter: write how much in figures, or nothing for the usual %g%%.", usualOils)
+	case !(s.Step >= 0 && s.Step <= mostStep):
+		return words.Refuse("A step of the dose is more than 0 and at most %d: write it in figures.", mostStep)
+	case !(s.Mould >= 0 && s.Mould <= mostTotal):
+		return words.Refuse("A mould holds from nothing to %g g: write how much in figures.", mostTotal)
+	case len([]rune(s.Additive)) > material.MaxField:
+		return words.Refuse("The scent or additive has at most %d characters: shorten it.", material.MaxField)
 	case !(s.Total >= 0 && s.Total <= mostTotal) || !(s.Least >= 0 && s.Least <= mostTotal):
 		return words.Refuse("A batch is from nothing to %g: write how much in figures.", mostTotal)
 	case len(s.Slabs) > plan.MostWanted:
 		return words.Refuse("The slab holds %d colours: take one off the list first.", plan.MostWanted)
+	}
+	if s.Ground != nil && s.Ground.Colour().Check() != nil {
+		return words.Refuse("The colour of the ground cannot be: write it as # and six digits.")
 	}
 	for _, b := range s.Slabs {
 		if len(b.Steps) > mostSteps {
@@ -125,6 +106,10 @@ func (s *Section) Refer(f func(id uint) (uint, bool)) {
 func referred(list []uint, f func(id uint) (uint, bool)) []uint {
 	var out []uint
 	for _, id := range list {
+		if id == waterID {
+			out = append(out, id)
+			continue
+		}
 		if now, ok := f(id); ok {
 			out = append(out, now)
 		}

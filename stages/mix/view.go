@@ -8,6 +8,7 @@ import (
 	"strings"
 
 	"lampfern/core/colour"
+	"lampfern/core/material"
 	"lampfern/core/mix"
 	"lampfern/core/words"
 	"lampfern/plan"
@@ -23,6 +24,9 @@ type MixView struct {
 	Paints    []PaintView     // all that can be mixed, chosen or not
 	Chosen    int
 	Basis     string
+	Step      float64 // dose of one part; 0 where parts are no doses
+	Ground    *Ground // what is added to; nil for none
+	Parts     int     // of a recipe at most
 	As        Together
 	Ways      []Together // of the kind that is chosen
 	Noun      string     // what is mixed: paints, yarns
@@ -33,9 +37,14 @@ type MixView struct {
 	Missing   *Missing // nil when a recipe comes near enough
 	Rows      []Row    // of the slab: the chosen paints
 	Steps     int
-	LeftOff   int   // parts of paints that are no longer chosen
-	Kinds     int   // of the chosen paints
-	Mixed     *Blob // what lies on the slab; nil for nothing
+	LeftOff   int      // parts of paints that are no longer chosen
+	Over      []string // colourants on the slab that are over their supplier's limit, as sentences
+	Lighter   string   // that the wanted colour is lighter than its ground; empty where it is not
+	Shift     string   // what the additive does, as a sentence; empty without one
+	Teach     *TeachView
+	Pour      *PourView // the batter of a poured piece; nil for none
+	Kinds     int       // of the chosen paints
+	Mixed     *Blob     // what lies on the slab; nil for nothing
 	Path      []Blob
 	Batch     *Batch  // the slab as it is weighed; nil while no amount is set
 	Trust     float64 // ±, ΔE00
@@ -59,7 +68,9 @@ type PaintView struct {
 	*shelf.Card
 	On            bool
 	Without, Must bool
-	Tried         bool // it has been tried in white
+	Tried         bool   // it has been tried in white, or alone in its ground
+	Dose          string // what its colour is taken to have been tried at; empty where there are no doses
+	Told          bool   // the maker said so
 }
 
 // RecipeView is a recipe as it is read.
@@ -89,10 +100,20 @@ type FewView struct {
 	All     bool // these are the chosen ones already
 	Paints  []uint
 	Rows    []FewRow
+	Tube    *Tube // the one more that would save most mixing; nil for none
+}
+
+// Tube is a paint that would save mixing.
+type Tube struct {
+	Words   string
+	Name    string
+	Colour  colour.Lab
+	OnShelf bool
 }
 
 // FewRow is a wanted colour and its recipe of those.
 type FewRow struct {
+	Key    int // of the wanted colour
 	Name   string
 	Colour colour.Lab
 	Recipe RecipeView
@@ -108,6 +129,8 @@ type Missing struct {
 type Row struct {
 	*shelf.Card
 	Parts   int
+	In      string // the parts as they are read in a recipe
+	Dose    string // the parts as a dose; empty where there are none
 	OneMore string // what one part more would do, in words
 }
 
@@ -124,6 +147,8 @@ type Batch struct {
 	Total   float64 // of the rounded amounts
 	Shifted float64 // ΔE00 by which rounding changes the colour
 	Enough  float64 // the smallest batch of which every part can be weighed; 0 when this one is
+	Base    float64 // that doses go into; 0 where there are none
+	colour  colour.Lab
 }
 
 // Amount is what is weighed of one paint.
@@ -131,6 +156,7 @@ type Amount struct {
 	Name  string
 	Of    float64 // rounded to what can be weighed
 	Exact float64
+	Dose  string // empty where there are none
 }
 
 // RecordView is a record as it is listed.
@@ -138,8 +164,16 @@ type RecordView struct {
 	store.Mix
 	Colour colour.Lab
 	Words  string
-	Off    float64 // from what is predicted now
+	Off    float64 // from what is predicted now; −1 where that cannot be said
 	Day    string
+	Why    string // why nothing is learned from it here; empty where it is
+	Went   []Went // what went in, to be corrected
+}
+
+// Went is what went into a record of one material.
+type Went struct {
+	Name  string
+	Parts float64
 }
 
 // nearEnough is how near a recipe has to come for nothing to be missing, in ΔE00.
@@ -152,35 +186,43 @@ func View(ctx context.Context, k *plan.Desk, p *plan.Plan, few bool) (*MixView, 
 	if err != nil {
 		return nil, fmt.Errorf("reading the records of mixes: %w", err)
 	}
-	s, v := Of(p), &MixView{Others: p.Wantables(), Basis: Of(p).basis()}
+	s, v := Of(p), &MixView{Others: p.Wantables()}
 	cards := chosen(p)
 	v.Chosen = len(cards)
-	b := benchOf(k, s, cards, records)
-	v.As, v.Noun = b.as, noun(cards)
-	for _, t := range Togethers() {
-		if len(cards) > 0 && slices.Contains(t.Kinds, cards[0].Kind) {
-			v.Ways = append(v.Ways, t)
-		}
+	b := benchOf(k, p, cards, records)
+	v.As, v.Noun, v.Basis, v.Ground, v.Parts = b.as, noun(cards), b.basis, b.ground, b.parts
+	if b.as.Way == mix.Doses {
+		v.Step = b.step
+	}
+	if len(cards) > 0 {
+		v.Ways = waysOf(cards[0].Kind, p.Craft)
 	}
 	for _, c := range onShelf(p) {
 		at := slices.Index(cards, c)
-		v.Paints = append(v.Paints, PaintView{Card: c, On: at >= 0, Without: slices.Contains(s.Without, c.ID), Must: slices.Contains(s.Must, c.ID), Tried: at >= 0 && b.tried[at]})
+		one := PaintView{Card: c, On: at >= 0, Without: slices.Contains(s.Without, c.ID), Must: slices.Contains(s.Must, c.ID), Tried: at >= 0 && b.tried[at]}
+		if b.as.Way == mix.Doses {
+			dose, told := s.tried(c.Dose, b.basis)
+			one.Dose, one.Told = DoseWords(dose, b.basis), told
+		}
+		v.Paints = append(v.Paints, one)
 	}
 	kinds := map[string]bool{}
 	for _, c := range cards {
-		kinds[c.Kind] = true
+		if b.as.Way != mix.Doses || !slices.Contains(b.as.Kinds, c.Kind) {
+			kinds[c.Kind] = true
+		}
 	}
 	v.Kinds = len(kinds)
 	v.Trust = b.trust()
 	v.Learned, v.Before, v.After = b.learned.n, b.learned.before, b.learned.after
 	v.records(b, records)
-	if v.UndoLabel, _, err = k.Store.Read(ctx).Labels(recordScope); err != nil {
+	if v.UndoLabel, err = shelf.MixSteps(k.Store.Read(ctx)); err != nil {
 		return nil, err
 	}
 	current, none := now(p)
 	for _, w := range p.Targets {
 		one := WantedView{Wish: w, Colour: w.Colour(), On: none == nil && w.Key == current.Key}
-		one.Reach = reach(b.search(k, s, one.Colour, mix.Limits{Colourants: 2, Parts: s.Parts}), b)
+		one.Reach = reach(b.search(k, s, one.Colour, mix.Limits{Colourants: 2, Parts: b.parts}), b)
 		v.Wanted = append(v.Wanted, one)
 		if one.On {
 			v.Now = &v.Wanted[len(v.Wanted)-1]
@@ -194,14 +236,36 @@ func View(ctx context.Context, k *plan.Desk, p *plan.Plan, few bool) (*MixView, 
 			v.Now = &v.Wanted[i]
 		}
 	}
-	v.recipes(b, b.search(k, s, v.Now.Colour, mix.Limits{Colourants: s.Colourants, Parts: s.Parts}))
+	v.recipes(b, b.search(k, s, v.Now.Colour, b.limits(s)))
 	v.past(k, p, b, s, records)
 	if few {
-		v.few(k, b, s)
+		v.few(k, p, b, s)
 	}
 	v.slab(b, s.slabOf(current.Key))
 	v.batch(b, s)
+	v.pour(k, p, b, s)
+	v.teach(k, p, b, s)
+	v.Shift = shiftWords(s.Additive, b)
 	return v, nil
+}
+
+// Recipe is what lies on the slab as a card carries it: its parts and what they are
+// counted in.
+func (v *MixView) Recipe() string {
+	var out []string
+	for _, r := range v.Rows {
+		if r.Parts > 0 {
+			out = append(out, r.In)
+		}
+	}
+	said := strings.Join(out, ", ")
+	switch {
+	case v.Step > 0:
+		return said + " of " + strings.TrimPrefix(v.Basis, "% of ")
+	case v.Basis == byLayers:
+		return said
+	}
+	return said + " by " + v.Basis
 }
 
 func (s *Section) slabOf(wanted int) []uint {
@@ -238,6 +302,10 @@ func (v *MixView) recipes(b bench, f mix.Found) {
 	if len(f.Recipes) == 0 || f.Recipes[0].Apart <= nearEnough {
 		return
 	}
+	if b.ground != nil && v.Now.Colour.L > b.ground.L+10*lighterFrom {
+		v.Lighter = fmt.Sprintf("%s is lighter by %.1f than the %s it goes on, and no %s makes that lighter: choose a lighter one, or another colour.", v.Now.Name, (v.Now.Colour.L-b.ground.L)/10, b.ground.Name, Singular(v.Noun))
+		return
+	}
 	best, want := f.Recipes[0].Colour, v.Now.Colour
 	paint := colour.Lab{L: math.Max(0, math.Min(100, 2*want.L-best.L)), A: 2*want.A - best.A, B: 2*want.B - best.B}
 	v.Missing = &Missing{Paint: paint,
@@ -245,27 +313,34 @@ func (v *MixView) recipes(b bench, f mix.Found) {
 }
 
 func recipeView(b bench, r mix.Recipe, want colour.Lab) RecipeView {
-	var names, lay []string
-	stock := true
-	for i, at := range r.Of {
-		c := b.cards[at]
-		names = append(names, fmt.Sprintf("%d %s", r.Parts[i], c.Name))
-		lay = append(lay, fmt.Sprintf("%d.%d", c.ID, r.Parts[i]))
-		stock = stock && c.OnHand() > 0
+	stock, paints := true, 0
+	for _, at := range r.Of {
+		if c := b.cards[at]; c.ID != waterID {
+			stock = stock && c.OnHand() > 0
+			paints++
+		}
 	}
-	out := RecipeView{Words: strings.Join(names, ", "), Apart: r.Apart, Colour: r.Colour, Lay: strings.Join(lay, " "), How: differs(want, r.Colour)}
+	out := RecipeView{Words: b.words(r.Of, r.Parts), Apart: r.Apart, Colour: r.Colour, Lay: b.lay(r.Of, r.Parts), How: differs(want, r.Colour)}
 	var notes []string
 	if stock {
 		notes = append(notes, "all on hand")
 	}
-	switch len(r.Of) {
-	case 1:
+	switch {
+	case paints == 1 && len(r.Of) == 1 && b.as.Way == mix.Opaque:
 		notes = append(notes, "no mixing")
-	case 2:
+	case paints == 2:
 		notes = append(notes, "two only")
 	}
 	out.Notes = strings.Join(notes, ", ")
 	return out
+}
+
+// Singular is one of what is mixed.
+func Singular(noun string) string {
+	if noun == "pigments or dyes" {
+		return "pigment or dye"
+	}
+	return strings.TrimSuffix(noun, "s")
 }
 
 func (v *MixView) slab(b bench, steps []uint) {
@@ -286,7 +361,13 @@ func (v *MixView) slab(b bench, steps []uint) {
 		v.Mixed = &last
 	}
 	for i, c := range b.cards {
-		row := Row{Card: c, Parts: parts[i]}
+		row := Row{Card: c, Parts: parts[i], In: b.part(i, parts[i])}
+		if b.as.Way == mix.Doses {
+			row.Dose = shortDose(float64(row.Parts)*b.step, b.basis)
+		}
+		if over := b.over(i, float64(row.Parts)*b.step); over != "" {
+			v.Over = append(v.Over, over)
+		}
 		if v.Mixed != nil {
 			parts[i]++
 			row.OneMore = differs(v.Mixed.Colour, b.mixed(parts))
@@ -308,25 +389,65 @@ func (v *MixView) slab(b bench, steps []uint) {
 	slices.SortStableFunc(v.Rows, func(x, y Row) int { return rank[x.ID] - rank[y.ID] })
 }
 
+// over says that a dose is over the limit of a colourant's supplier, in the limit's own
+// basis; empty when it is not, or none is known.
+func (b bench) over(at int, dose float64) string {
+	d := b.cards[at].Dose
+	if b.as.Way != mix.Doses || d.Limit == 0 || b.most[at] < 0 {
+		return ""
+	}
+	own, ok := b.inBasis(dose, d.LimitBasis)
+	if !ok || own <= d.Limit+1e-9 {
+		return ""
+	}
+	return fmt.Sprintf("%s is at %s, over its supplier’s limit of %s: take some away.", b.cards[at].Name, DoseWords(own, d.LimitBasis), DoseWords(d.Limit, d.LimitBasis))
+}
+
 func (v *MixView) records(b bench, all []store.Mix) {
-	for _, r := range all {
-		out := RecordView{Mix: r, Colour: colour.Lab{L: r.L, A: r.A, B: r.B}, Day: r.MadeAt.Format("2 Jan 2006"), Off: -1}
-		var names []string
-		parts, known := make([]int, len(b.cards)), r.Basis == v.Basis
-		for _, part := range r.Parts {
-			at := slices.IndexFunc(b.cards, func(c *shelf.Card) bool { return c.ID == part.Material })
-			if at < 0 {
-				known = false
-				names = append(names, fmt.Sprintf("%g of a paint not chosen", part.Parts))
-				continue
-			}
-			parts[at] += int(math.Round(part.Parts))
-			names = append(names, fmt.Sprintf("%g %s", part.Parts, b.cards[at].Name))
+	name := func(id uint) string {
+		if id == waterID {
+			return "water"
 		}
-		out.Words = strings.Join(names, ", ")
-		if known {
-			out.Off = colour.DeltaE2000(out.Colour, b.mixed(parts))
+		if c, err := b.shelf.Card(id); err == nil {
+			return c.Name
+		}
+		return "a paint no longer kept"
+	}
+	for _, r := range all {
+		out := RecordView{Mix: r, Colour: colour.Lab{L: r.L, A: r.A, B: r.B}, Day: r.MadeAt.Format("2 Jan 2006"), Off: -1, Words: recordWords(r, name)}
+		for _, part := range r.Parts {
+			out.Went = append(out.Went, Went{name(part.Material), part.Parts})
+		}
+		log, ok := b.logOf(r)
+		if ok {
+			out.Off = colour.DeltaE2000(out.Colour, b.shifted(b.blend(log.Parts)))
+		}
+		switch {
+		case r.KeptOff:
+			out.Why = "kept apart, another colour altogether"
+		case r.ReadAs != States()[0]:
+			out.Why = "read " + r.ReadAs + ", so nothing is learned from it"
+		case r.Additive != "":
+			out.Why = "with " + r.Additive
+		case !ok:
+			out.Why = "of other materials, or counted or made otherwise"
 		}
 		v.Records = append(v.Records, out)
 	}
+}
+
+// recordWords are what went into a record.
+func recordWords(r store.Mix, name func(id uint) string) string {
+	var out []string
+	for _, part := range r.Parts {
+		switch {
+		case slices.Contains(material.DoseBases(), r.Basis):
+			out = append(out, shortDose(part.Parts, r.Basis)+" "+name(part.Material))
+		case r.Basis == byLayers:
+			out = append(out, fmt.Sprintf("%g %s of %s", part.Parts, map[bool]string{true: "layer", false: "layers"}[part.Parts == 1], name(part.Material)))
+		default:
+			out = append(out, fmt.Sprintf("%g %s", part.Parts, name(part.Material)))
+		}
+	}
+	return strings.Join(out, ", ")
 }

@@ -21,7 +21,12 @@ func Worked(p *plan.Plan) []WorkedCard {
 			continue
 		}
 		w := WorkedCard{TrayCard: t, Source: "to be mixed or found"}
-		if t.ID != 0 {
+		if t.Recipe != "" {
+			w.Source = "mix " + t.Recipe
+		}
+		if t.ID != 0 && t.Source == "mixed" && t.Remark != "" {
+			w.Source = t.Remark // its recipe
+		} else if t.ID != 0 {
 			known := []string{t.Kind, t.Supplier, t.Reference}
 			if t.Lot != "" {
 				known = append(known, "lot "+t.Lot)

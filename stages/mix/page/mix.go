@@ -3,12 +3,15 @@ package page
 import (
 	"fmt"
 	"math"
-	"strings"
+	"slices"
 	"time"
 
 	"github.com/gin-gonic/gin"
 
+	"lampfern/core/card"
 	"lampfern/core/colour"
+	"lampfern/core/craft"
+	"lampfern/core/material"
 	"lampfern/core/mix"
 	"lampfern/core/words"
 	stage "lampfern/stages/mix"
@@ -21,13 +24,34 @@ type mixBody struct {
 	Path      *pathPicture
 	Bases     []web.Choice
 	States    []string
+	Parts     []partChoice // of the piece, which may take the mix
+	Latest    []stage.RecordView
+	DoseBases []string
+	Kept      *stage.Section
+	Soap      bool   // doses go into batter, not onto fibre
+	Layered   bool   // parts are layers
+	OnePart   string // part, layer or step
+	ManyParts string
+	One       string // a part, as it is added
+	Grounds   []string
+	Care      string // of the craft
+	Papers    []card.Paper
 	Most      []web.Choice // colourants at most
 	PartsMost int
 	Unit      string
-	Total     float64
-	Least     float64
 	Today     string
 }
+
+type partChoice struct{ Key, Name string }
+
+// groundKinds are the kinds of material that things are dyed, painted or poured on, and
+// mostGrounds bounds how many are offered by name.
+var groundKinds = []string{"paper", "fabric", "yarn", "other"}
+
+const mostGrounds = 40
+
+// latest is how many records stand on the page itself.
+const latest = 5
 
 // Size of the picture of the path, in px of its own.
 const (
@@ -57,8 +81,33 @@ func (s pages) mixStage(c *gin.Context, p *web.Page) error {
 		return err
 	}
 	kept := stage.Of(p.Plan)
-	b := mixBody{MixView: v, States: stage.States(), PartsMost: kept.Parts, Unit: stage.Unit(v.Basis), Total: kept.Total, Least: kept.Least, Today: time.Now().Format("2006-01-02")}
-	for _, k := range stage.Bases() {
+	b := mixBody{MixView: v, States: stage.States(), PartsMost: kept.Parts, Unit: stage.Unit(v.Basis), Kept: kept, Today: time.Now().Format("2006-01-02"),
+		Latest: v.Records[:min(len(v.Records), latest)], DoseBases: material.DoseBases(), Papers: card.Papers()}
+	b.Soap, b.Layered = v.As.Key == "soap", v.As.Way == mix.Layers
+	b.OnePart, b.ManyParts, b.One = "part", "parts", "a part"
+	switch {
+	case b.Layered:
+		b.OnePart, b.ManyParts, b.One = "layer", "layers", "a layer"
+	case v.Step > 0:
+		b.OnePart, b.ManyParts, b.One = "step", "steps", "a step"
+	}
+	if v.Ground != nil {
+		b.Grounds = []string{v.As.Ground.Name}
+		for _, c := range p.Plan.Shelf.Cards {
+			if c.Colour.L > 60 && len(b.Grounds) < mostGrounds && slices.Contains(groundKinds, c.Kind) {
+				b.Grounds = append(b.Grounds, c.Name)
+			}
+		}
+	}
+	if of, known := craft.Named(p.Plan.Craft); known {
+		b.Care = of.Care
+	}
+	if p.Plan.Piece != nil {
+		for _, part := range p.Plan.Piece.Parts {
+			b.Parts = append(b.Parts, partChoice{part.Key, part.Name})
+		}
+	}
+	for _, k := range v.As.Bases {
 		b.Bases = append(b.Bases, web.Choice{Key: k, Name: k, On: k == v.Basis})
 	}
 	for n := 1; n <= mix.MostColourants; n++ {
@@ -70,7 +119,7 @@ func (s pages) mixStage(c *gin.Context, p *web.Page) error {
 	}
 	p.Sub = "From the paints at hand to the colour wanted"
 	if v.Now != nil {
-		p.Sub = fmt.Sprintf("%s, from %s", v.Now.Name, words.Plural(v.Chosen, strings.TrimSuffix(v.Noun, "s"), v.Noun))
+		p.Sub = fmt.Sprintf("%s, from %s", v.Now.Name, words.Plural(v.Chosen, stage.Singular(v.Noun), v.Noun))
 		most := 12
 		for _, r := range v.Rows {
 			most = max(most, r.Parts)

@@ -11,7 +11,7 @@ import (
 	"lampfern/web"
 )
 
-//go:embed *.html *.css
+//go:embed *.html *.css *.js
 var files embed.FS
 
 // pages are the pages of this room on a server.
@@ -21,10 +21,11 @@ type pages struct{ *web.Server }
 func Room(s *web.Server) web.Room {
 	p := pages{s}
 	return web.Room{Stage: stage.Key, Dir: "stages/mix/page", Files: files,
-		Pages: []web.StagePage{{Key: stage.Key, Show: p.mixStage}, {Key: "charts", Name: "Charts to mix", Show: p.chartsStage}},
+		Pages: []web.StagePage{{Key: stage.Key, Show: p.mixStage}, {Key: "charts", Name: "Charts to mix", Show: p.chartsStage}, {Key: "records", Name: "Records of mixes", Show: p.recordsStage}},
 		Routes: func(r gin.IRoutes) {
 			for _, format := range web.SheetFormats {
 				r.GET("/plans/:id/charts."+format, p.chartSheets(format))
+				r.GET("/plans/:id/mix-list."+format, p.carrySheets(format))
 			}
 		},
 		Funcs: template.FuncMap{"apart": stage.ApartWords}}
