@@ -33,6 +33,13 @@ type Wantable struct {
 // Wantables are the colours of a plan that could be mixed: its cards, scraps and
 // wishes, but for those that wait to be mixed already.
 func (p *Plan) Wantables() []Wantable {
+	return slices.DeleteFunc(p.coloured(), func(o Wantable) bool {
+		return slices.ContainsFunc(p.Targets, func(t Wish) bool { return t.Colour() == o.Colour })
+	})
+}
+
+// coloured are the colours of a plan, wanted or not.
+func (p *Plan) coloured() []Wantable {
 	var out []Wantable
 	for _, t := range p.Tray {
 		out = append(out, Wantable{fmt.Sprintf("card%d", t.Key), t.Name, "tray", t.Colour})
@@ -43,9 +50,7 @@ func (p *Plan) Wantables() []Wantable {
 	for _, w := range p.Wishes {
 		out = append(out, Wantable{fmt.Sprintf("wish%d", w.Key), w.Name, "wish list", w.Colour()})
 	}
-	return slices.DeleteFunc(out, func(o Wantable) bool {
-		return slices.ContainsFunc(p.Targets, func(t Wish) bool { return t.Colour() == o.Colour })
-	})
+	return out
 }
 
 // Want puts a colour on the list of those to be mixed and begins to work on it: one of
@@ -53,13 +58,22 @@ func (p *Plan) Wantables() []Wantable {
 type Want struct {
 	From string `form:"from,optional"`
 	Hex  string `form:"hex,optional"`
+	Lab  string `form:"lab,optional"` // L*, a* and b* with spaces between, of a colour that a page shows
 	Name string `form:"name,optional"`
 }
 
 // Do makes the change.
 func (e Want) Do(d *Draft) (string, error) {
 	name, lab := strings.Join(strings.Fields(e.Name), " "), colour.Lab{}
-	if hex := strings.TrimSpace(e.Hex); hex != "" {
+	switch hex := strings.TrimSpace(e.Hex); {
+	case e.Lab != "":
+		if n, err := fmt.Sscan(e.Lab, &lab.L, &lab.A, &lab.B); n != 3 || err != nil || lab.Check() != nil {
+			return "", words.Refuse("That colour cannot be read: choose it again.")
+		}
+		if name == "" {
+			name = words.AFamily(colour.Family(lab))
+		}
+	case hex != "":
 		c, err := colour.ParseHex(hex)
 		if err != nil {
 			return "", words.Refuse("%s.", words.Capital(err.Error()))
@@ -67,12 +81,12 @@ func (e Want) Do(d *Draft) (string, error) {
 		if lab = c.Lab(); name == "" {
 			name = words.Capital(words.AFamily(colour.Family(lab)))
 		}
-	} else {
+	default:
 		p, err := d.View()
 		if err != nil {
 			return "", err
 		}
-		all := p.Wantables()
+		all := p.coloured()
 		at := slices.IndexFunc(all, func(o Wantable) bool { return o.Key == e.From })
 		if at < 0 {
 			return "", words.Refuse("Choose a colour of the plan, or type one, such as #4b2346.")

@@ -15,7 +15,8 @@ type Log struct {
 
 // How strengths are learned.
 const (
-	priorSD     = 1.2 // of ln S about where it starts
+	priorSD     = 1.2 // of ln S about where it starts, of paints
+	triedSD     = 0.4 // the same of what was tried in its ground
 	modelSD     = 2.0 // ΔE00 by which even the best strengths miss, each way
 	fitRounds   = 25
 	fitStep     = 1e-3 // of ln S, for slopes
@@ -66,8 +67,8 @@ func Fit(paints []Paint, start []float64, held []bool, logs []Log) (strengths []
 			dl, dc, dh := colour.Split2000(l.Measured, logColour(paints, now, l))
 			out = append(out, dl/modelSD, dc/modelSD, dh/modelSD)
 		}
-		for _, t := range theta {
-			out = append(out, t/priorSD)
+		for k, t := range theta {
+			out = append(out, t/paints[free[k]].prior())
 		}
 		return out
 	}
@@ -104,6 +105,14 @@ func Fit(paints []Paint, start []float64, held []bool, logs []Log) (strengths []
 	}
 	strengths = at(theta)
 	return strengths, before, meanError(paints, strengths, logs)
+}
+
+// prior is the sd of ln S about where it starts.
+func (p *Paint) prior() float64 {
+	if p.way == Opaque {
+		return priorSD
+	}
+	return triedSD
 }
 
 // solve is the damped step of the normal equations, by Cholesky's factors.
@@ -235,7 +244,7 @@ func Teaches(paints []Paint, strengths []float64, held []bool, logs []Log, tries
 	v := make([][]float64, len(free)) // variance of ln S
 	for k := range v {
 		v[k] = make([]float64, len(free))
-		v[k][k] = priorSD * priorSD
+		v[k][k] = paints[free[k]].prior() * paints[free[k]].prior()
 	}
 	for _, l := range logs {
 		for _, row := range slopes(l.Parts) {

@@ -39,10 +39,10 @@ func isWhite(c colour.Lab) bool { return c.L >= whiteFrom && c.Chroma() <= white
 const sewing = "thread"
 
 // onShelf are the cards of the shelf that can be mixed: of the kinds that the thing is
-// made of, or of every kind when the shelf has none of those.
+// made of or that its craft mixes, or of every kind when the shelf has none of those.
 func onShelf(p *plan.Plan) []*shelf.Card {
 	var all, made []*shelf.Card
-	mixed, of := mixable(), p.MadeOf()
+	mixed, of := mixable(), slices.Concat(p.MadeOf(), usualKinds(p.Craft))
 	for _, c := range p.Shelf.Cards {
 		if c.Removed || !slices.Contains(mixed, c.Kind) {
 			continue
@@ -60,10 +60,11 @@ func onShelf(p *plan.Plan) []*shelf.Card {
 
 // atHand are the paints that are taken when none are chosen: those that can still be
 // had of one kind, for kinds do not mix in one pot unless it is a base: the first of
-// those that the thing is made of, else the first that mixes.
+// those that the thing is made of, else of what the craft mixes, else the first that
+// mixes.
 func atHand(p *plan.Plan) []*shelf.Card {
 	all := slices.DeleteFunc(onShelf(p), func(c *shelf.Card) bool { return c.Discontinued && c.OnHand() <= 0 })
-	for _, kind := range slices.Concat(p.MadeOf(), mixable()) {
+	for _, kind := range slices.Concat(p.MadeOf(), usualKinds(p.Craft), mixable()) {
 		if kind == sewing && slices.ContainsFunc(all, func(c *shelf.Card) bool { return c.Kind != sewing }) {
 			continue
 		}
@@ -103,18 +104,20 @@ func chosen(p *plan.Plan) []*shelf.Card {
 }
 
 // noun is what is mixed, in the plural.
-func noun(cards []*shelf.Card) string {
-	if len(cards) == 0 {
+func noun(t Together, cards []*shelf.Card) string {
+	switch {
+	case t.Key == "soap":
+		return "colourants"
+	case t.Key == "bath":
+		return "dyes"
+	case len(cards) == 0:
 		return "paints"
-	}
-	switch kind := cards[0].Kind; kind {
-	case "pigment or dye":
-		return "pigments or dyes"
-	case "marker or pencil":
+	case cards[0].Kind == "pigment or dye":
+		return "pigments"
+	case cards[0].Kind == "marker or pencil":
 		return "markers"
-	default:
-		return kind + "s"
 	}
+	return cards[0].Kind + "s"
 }
 
 // water is what thins a wash: where there is only water the ground is seen.
@@ -418,6 +421,9 @@ func (b bench) colourants(s *Section) (all []mix.Colourant, at []int, key string
 			continue
 		}
 		must := slices.Contains(s.Must, c.ID) && c.ID != waterID
+		if b.as.Way == mix.Wash && c.ID != waterID && isWhite(c.Colour) && !must {
+			continue // white covers; water is what lets the ground through
+		}
 		all, at = append(all, mix.Colourant{Paint: b.ready[i], Strength: b.strength[i], Must: must, Most: max(0, b.most[i])}), append(at, i)
 		key += fmt.Sprint(" ", c.ID, ".", c.Revision, c.Colour, b.strength[i], must, b.most[i], b.step)
 	}

@@ -263,16 +263,16 @@ func (c *charting) between(a, b, white int) {
 }
 
 // Steps toward an opposite, in parts of the paint and of the other.
-var opposeSteps = [][2]int{{1, 0}, {8, 1}, {4, 1}, {2, 1}, {1, 1}, {1, 2}}
+// All are of as many parts, so that the rows below add the same to each.
+var opposeSteps = [][2]int{{12, 0}, {11, 1}, {10, 2}, {9, 3}, {8, 4}, {6, 6}}
 
-// Parts of white and of black to six of a mix, in the rows below.
+// Parts of white and of black to the twelve of a step, in the rows below.
 var belowRows = []struct {
 	name         string
 	white, black int
-}{{"tints", 12, 0}, {"tones", 6, 1}, {"shades", 0, 1}}
+}{{"tints", 12, 0}, {"tones", 12, 2}, {"shades", 0, 2}}
 
 const (
-	ofBelow      = 6
 	besideBy     = 1.0 // places by which a split opposite lies beside the opposite
 	oppositeFrom = 2.0 // places from which a paint is no split opposite any more
 )
@@ -329,25 +329,25 @@ func (c *charting) opposites(a, white, black int) {
 			going = "going that way"
 		}
 		name := fmt.Sprintf("toward %s, %s", c.b.cards[end].Name, going)
-		row := func(w, b, of int) []Field {
+		row := func(w, b int) []Field {
 			var out []Field
 			for _, s := range opposeSteps {
-				parts := map[int]int{a: of * s[0], end: of * s[1]}
+				parts := map[int]int{a: s[0], end: s[1]}
 				if w > 0 {
-					parts[white] += w * (s[0] + s[1])
+					parts[white] += w
 				}
 				if b > 0 {
-					parts[black] += b * (s[0] + s[1])
+					parts[black] += b
 				}
 				out = append(out, c.field(parts))
 			}
 			return out
 		}
-		c.row(name, row(0, 0, 1)...)
+		c.row(name, row(0, 0)...)
 		for _, r := range belowRows {
 			lacks := r.white > 0 && (white < 0 || white == a || white == end) || r.black > 0 && (black < 0 || black == a || black == end)
 			if !lacks {
-				c.row(r.name+" of these", row(r.white, r.black, ofBelow)...)
+				c.row(r.name+" of these", row(r.white, r.black)...)
 			}
 		}
 	}
@@ -382,17 +382,12 @@ func (c *charting) twelve() {
 	var fields []Field
 	for place := range wheel.Places {
 		from, to := three[place/4], three[(place/4+1)%3]
-		var best map[int]int
-		least := math.Inf(1)
-		for n := 0; n <= usualParts; n++ {
-			for m := 0; n+m <= usualParts; m++ {
-				if mix.Common(n, m) != 1 {
-					continue
-				}
+		best, least := map[int]int{from: 1}, math.Inf(1) // a primary's own place is the paint alone
+		for n := 1; n < usualParts && place%4 > 0; n++ {
+			for m := 1; n+m <= usualParts; m++ {
 				parts := make([]int, len(c.b.cards))
 				parts[from], parts[to] = n, m
-				mixed := c.b.mixed(parts)
-				off := wheel.Apart(c.wheel.Place(mixed.OKLCh()), float64(place))
+				off := wheel.Apart(c.wheel.Place(c.b.mixed(parts).OKLCh()), float64(place))
 				if cost := off + partOff*float64(n+m); cost < least {
 					least, best = cost, map[int]int{from: n, to: m}
 				}

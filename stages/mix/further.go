@@ -241,9 +241,9 @@ func (v *MixView) tube(k *plan.Desk, p *plan.Plan, b bench, all []mix.Colourant,
 
 // TeachView is the mix that would teach most.
 type TeachView struct {
-	Words         string
-	Lay           string
-	Before, After float64 // ΔE00 by which the recipes are unsure through strengths
+	Words string
+	Lay   string
+	Gains float64 // share of what is unsure in the recipes that it takes away
 }
 
 // teach finds the mix that would teach most about the recipes of the wanted colours.
@@ -312,7 +312,7 @@ func (v *MixView) teach(k *plan.Desk, p *plan.Plan, b bench, s *Section) {
 		return
 	}
 	t := tries[lesson.At]
-	v.Teach = &TeachView{Words: b.words(t.of, t.parts), Lay: b.lay(t.of, t.parts), Before: lesson.Before, After: lesson.After}
+	v.Teach = &TeachView{Words: b.words(t.of, t.parts), Lay: b.lay(t.of, t.parts), Gains: 1 - lesson.After/lesson.Before}
 }
 
 // mostTaught bounds the wanted colours whose recipes are asked about.

@@ -1,6 +1,7 @@
 package mix
 
 import (
+	"bytes"
 	"fmt"
 	"slices"
 	"strings"
@@ -11,6 +12,7 @@ import (
 
 	"lampfern/core/colour"
 	"lampfern/core/material"
+	"lampfern/core/mix"
 	"lampfern/plan"
 	"lampfern/testroom"
 )
@@ -397,4 +399,339 @@ func TestFibresAreBlended(t *testing.T) {
 	assert.Greater(t, plied.Mixed.Colour.L, felt.Mixed.Colour.L)
 	testroom.Refused(t, s, id, SetPaints{Together: "soup"}, "from the list")
 	assert.Equal(t, "yarns", plied.Noun)
+}
+
+// kitchen is a soap plan with colourants tried in batter, by name=hex.
+func kitchen(t *testing.T) (*plan.Desk, uint, map[string]uint) {
+	t.Helper()
+	s := testroom.Studio(t, Stage())
+	ids := map[string]uint{}
+	for _, p := range []string{"Rose=#c0607a", "Tide=#5a80a8", "Coal=#55534f"} {
+		name, hex, _ := strings.Cut(p, "=")
+		c, err := colour.ParseHex(hex)
+		require.NoError(t, err)
+		id, err := s.SaveMaterial(testroom.Ctx, 0, 0, material.Material{Name: name, Kind: "soap colourant", Colour: c.Lab()})
+		require.NoError(t, err)
+		ids[name] = id
+	}
+	id, err := s.NewPlan(testroom.Ctx, "Bars", "soap")
+	require.NoError(t, err)
+	return s, id, ids
+}
+
+func viewLeanOf(t *testing.T, s *plan.Desk, id uint) *MixView {
+	t.Helper()
+	v, err := View(testroom.Ctx, s, testroom.MustOpen(t, s, id), false)
+	require.NoError(t, err)
+	return v
+}
+
+// Soap: doses, grams by hand, a supplier's limit in its own basis, and what is left over.
+func TestSoapTakesDoses(t *testing.T) {
+	s, id, ids := kitchen(t)
+	_, err := act(t, s, id, SetDose{Material: ids["Rose"], Tried: 1, TriedBasis: "% of batter", Limit: 10, LimitBasis: "g per kg of oils"})
+	require.NoError(t, err)
+	testroom.Do(t, s, id, plan.Want{Hex: "#c0607a", Name: "Rose soap"})
+	v := viewLeanOf(t, s, id)
+	assert.Equal(t, "soap", v.As.Key)
+	assert.Equal(t, 0.25, v.Step)
+	assert.Nil(t, v.AsIs, "nothing is ready as it is")
+	for _, r := range v.Recipes { // 10 g per kg of oils of which 70 % is oils: 0.7 %, two steps of 0.25 %
+		assert.NotContains(t, r.Words, "0.75% Rose")
+		assert.NotContains(t, r.Words, "1% Rose")
+	}
+	testroom.Do(t, s, id, LayOut{Recipe: fmt.Sprintf("%d.4", ids["Rose"])})
+	v = viewLeanOf(t, s, id)
+	require.Len(t, v.Over, 1)
+	assert.Equal(t, "Rose is at 14.29 g per kg of oils, over its supplier’s limit of 10 g per kg of oils: take some away.", v.Over[0])
+	assert.Less(t, v.Mixed.Apart, 0.5, "as much as was tried is as it was tried")
+	assert.Equal(t, "1% Rose of the batter", v.Recipe())
+
+	testroom.Do(t, s, id, SetBatch{Total: 1400, Least: 0.5, Mould: 1000})
+	v = viewLeanOf(t, s, id)
+	assert.Equal(t, []Amount{{Name: "Rose", Of: 14, Exact: 14, Dose: "1%"}}, v.Batch.Amounts)
+	require.NotNil(t, v.Pour)
+	assert.InDelta(t, 400, v.Pour.Left, 1e-9)
+	sum, second := 0.0, 0.0
+	for _, r := range v.Pour.Rows {
+		sum, second = sum+r.Batter, second+r.Second
+		assert.Equal(t, "no card yet, so it stays plain", r.Words)
+	}
+	assert.InDelta(t, 1000, sum, 1e-6)
+	assert.InDelta(t, 400, second, 1e-6)
+	p := testroom.Do(t, s, id, ToTray{Part: testroom.MustOpen(t, s, id).Piece.Parts[0].Key})
+	require.Len(t, p.Entries, 1)
+	assert.Equal(t, "1% Rose of the batter", p.Entries[0].Recipe)
+	assert.Equal(t, p.Piece.Parts[0].Name, p.Tray[0].Parts[0])
+	row := viewLeanOf(t, s, id).Pour.Rows[0]
+	require.NotNil(t, row.Batch)
+	grams := 0.0
+	for _, a := range row.Batch.Amounts {
+		grams += a.Exact
+	}
+	assert.Positive(t, grams)
+
+	// Doses of another basis are the same mix.
+	v = viewLeanOf(t, s, id)
+	testroom.Do(t, s, id, &SetPaints{Basis: "g per kg of oils", Step: 2.5})
+	testroom.Do(t, s, id, LayOut{Recipe: fmt.Sprintf("%d.4", ids["Tide"])})
+	w := viewLeanOf(t, s, id)
+	assert.Equal(t, "10 g/kg Tide (per kg of oils)", w.Recipe())
+	assert.InDelta(t, 1400*0.7*10/1000, w.Batch.Amounts[0].Exact, 1e-9, "70% of the batter is oils")
+	testroom.Refused(t, s, id, &SetPaints{Oils: 140}, "Oils are 1 to 100%")
+	_, err = act(t, s, id, SetDose{Material: ids["Rose"], Tried: -1})
+	assert.ErrorContains(t, err, "A dose is more than 0")
+}
+
+// What a scent does is known once it was written down, and told apart from strengths.
+func TestScentsShiftThePrediction(t *testing.T) {
+	s, id, ids := kitchen(t)
+	testroom.Do(t, s, id, plan.Want{Hex: "#c0607a", Name: "Rose soap"})
+	testroom.Do(t, s, id, LayOut{Recipe: fmt.Sprintf("%d.4", ids["Rose"])})
+	plain := viewLeanOf(t, s, id).Mixed.Colour
+	testroom.Do(t, s, id, SetBatch{Additive: "Vanilla"})
+	assert.Contains(t, viewLeanOf(t, s, id).Shift, "Nothing is known yet of what Vanilla does")
+	brown := colour.Lab{L: plain.L - 12, A: plain.A, B: plain.B + 10}
+	_, err := act(t, s, id, KeepRecord{Result: fmt.Sprintf("%.2f %.2f %.2f", brown.L, brown.A, brown.B)})
+	require.NoError(t, err)
+	v := viewLeanOf(t, s, id)
+	assert.InDelta(t, plain.L-6, v.Mixed.Colour.L, 0.1, "one record is half believed")
+	assert.Contains(t, v.Shift, "as 1 mix with it came out: darker by 0.6")
+	assert.Zero(t, v.Learned, "it is no matter of strength")
+	testroom.Do(t, s, id, SetBatch{})
+	assert.InDelta(t, 0, colour.DeltaE2000(plain, viewLeanOf(t, s, id).Mixed.Colour), 1e-9)
+}
+
+// Washes thin, markers lie over one another; what no layer makes lighter is told.
+func TestWashesAndLayers(t *testing.T) {
+	s, id, ids := paintbox(t, box...)
+	testroom.Do(t, s, id, plan.Want{Hex: "#9fb4d8", Name: "Thin loch"})
+	testroom.Do(t, s, id, &SetPaints{Together: "wash"})
+	v := viewLeanOf(t, s, id)
+	require.NotEmpty(t, v.Recipes)
+	assert.Contains(t, v.Recipes[0].Words, "water")
+	testroom.Do(t, s, id, AddPart{Material: ids["Loch"]})
+	testroom.Do(t, s, id, AddPart{})
+	v = viewLeanOf(t, s, id)
+	half := mix.Layered(v.Ground.Colour(), colourOfHex(t, "#1f4fa3"), .5)
+	assert.Less(t, colour.DeltaE2000(half, v.Mixed.Colour), 0.3, "one part and one of water is half a layer")
+	_, err := act(t, s, id, KeepRecord{Result: v.Mixed.Colour.Hex()})
+	require.NoError(t, err)
+	assert.Contains(t, viewLeanOf(t, s, id).Records[0].Words, "1 water")
+
+	testroom.Do(t, s, id, &SetPaints{Together: "glaze"})
+	testroom.Do(t, s, id, plan.Want{Hex: "#ffffff", Name: "Snow"})
+	testroom.Do(t, s, id, &SetPaints{Together: "glaze", Ground: "#d8d0c0"})
+	v = viewLeanOf(t, s, id)
+	assert.Contains(t, v.Lighter, "no paint makes that lighter")
+	assert.Nil(t, v.Missing)
+	assert.Equal(t, 4, v.Parts)
+	testroom.Refused(t, s, id, &SetPaints{Together: "glaze", Ground: "driftwood"}, "name of a material on the shelf")
+	_, err = s.SaveMaterial(testroom.Ctx, 0, 0, material.Material{Name: "Driftwood", Kind: "paper", Colour: colour.Lab{L: 80}})
+	require.NoError(t, err)
+	testroom.Do(t, s, id, &SetPaints{Together: "glaze", Ground: "driftwood"})
+	assert.InDelta(t, 80, viewLeanOf(t, s, id).Ground.L, 1e-9)
+}
+
+func colourOfHex(t *testing.T, hex string) colour.Lab {
+	t.Helper()
+	c, err := colour.ParseHex(hex)
+	require.NoError(t, err)
+	return c.Lab()
+}
+
+// The plan's cloth is dyed, not painted: a bath is by the dry fibre.
+func TestDyesForCloth(t *testing.T) {
+	s := testroom.Studio(t, Stage())
+	for name, hex := range map[string]string{"Madder": "#a03a34", "Woad": "#4a6fa8"} {
+		_, err := s.SaveMaterial(testroom.Ctx, 0, 0, material.Material{Name: name, Kind: "pigment or dye", Colour: colourOfHex(t, hex)})
+		require.NoError(t, err)
+	}
+	id, err := s.NewPlan(testroom.Ctx, "Shawl", "weaving")
+	require.NoError(t, err)
+	testroom.Do(t, s, id, plan.Want{Hex: "#a03a34", Name: "Brick"})
+	v := viewLeanOf(t, s, id)
+	assert.Equal(t, []string{"bath", "dyes", "% of fibre"}, []string{v.As.Key, v.Noun, v.Basis})
+	testroom.Do(t, s, id, LayOut{Recipe: v.Recipes[0].Lay})
+	testroom.Do(t, s, id, SetBatch{Total: 250})
+	v = viewLeanOf(t, s, id)
+	assert.Equal(t, "1% Madder of the fibre", v.Recipe())
+	assert.InDelta(t, 2.5, v.Batch.Amounts[0].Exact, 1e-9)
+	assert.Nil(t, v.Pour)
+}
+
+// Charts: what came out of many fields is written down at once, and told before and after.
+func TestChartsAreReadBack(t *testing.T) {
+	s, id, ids := paintbox(t, box...)
+	p := testroom.MustOpen(t, s, id)
+	c, err := Charted(testroom.Ctx, s, p, "tints", 0, 0)
+	require.NoError(t, err)
+	e := KeepChart{Name: c.Kind.Name}
+	for _, f := range c.Rows[0].Fields {
+		e.Recipes = append(e.Recipes, f.Lay)
+		came := f.Colour
+		came.L -= 6 // every paint is stronger than was thought
+		e.Results = append(e.Results, fmt.Sprintf("%.3f %.3f %.3f", came.L, came.A, came.B))
+	}
+	e.Results[0] = ""
+	said, err := act(t, s, id, e)
+	require.NoError(t, err)
+	assert.Contains(t, said, "3 fields are written down")
+	assert.Contains(t, said, "Predictions are now good to about ±")
+	again, err := act(t, s, id, e)
+	require.NoError(t, err)
+	assert.Equal(t, "These fields are written down already.", again)
+	rest, err := Charted(testroom.Ctx, s, testroom.MustOpen(t, s, id), "tints", 0, 0)
+	require.NoError(t, err)
+	assert.Len(t, rest.Rows[0].Fields, 1, "one is still to be painted")
+	_, err = act(t, s, id, &UndoRecords{})
+	require.NoError(t, err)
+	all, err := Records(testroom.Ctx, s, testroom.MustOpen(t, s, id), "")
+	require.NoError(t, err)
+	assert.Empty(t, all.Records, "all fields at once")
+
+	e.Results[1] = "#ff00ff"
+	_, err = act(t, s, id, e)
+	assert.ErrorContains(t, err, "Field 2 is")
+	_, err = act(t, s, id, KeepChart{Recipes: []string{"1.1"}, Results: []string{""}})
+	assert.ErrorContains(t, err, "No field has a result yet")
+	_, err = act(t, s, id, KeepChart{Recipes: []string{fmt.Sprintf("%d.1", ids["Loch"])}, Results: []string{"blue"}})
+	assert.ErrorContains(t, err, "Field 1: Write what came out")
+}
+
+func TestOpposesAndTwelvePlaces(t *testing.T) {
+	s, id, ids := paintbox(t, append(box, "Violet=#5a3a8a", "Leaf=#3a7a3a", "Signal=#e0701a")...)
+	p := testroom.MustOpen(t, s, id)
+	c, err := Charted(testroom.Ctx, s, p, "opposites", ids["Reed"], 0)
+	require.NoError(t, err)
+	require.NotEmpty(t, c.Rows)
+	assert.Contains(t, c.Rows[0].Name, "going warm")
+	assert.Equal(t, "11 : 1", c.Rows[0].Fields[1].Short)
+	assert.Equal(t, "tints of these", c.Rows[1].Name)
+	for _, r := range c.Rows {
+		assert.Len(t, r.Fields, 6)
+	}
+	c, err = Charted(testroom.Ctx, s, p, "twelve", 0, 0)
+	require.NoError(t, err)
+	require.Len(t, c.Rows, 3)
+	assert.Equal(t, "alone", c.Rows[0].Fields[0].Short)
+	assert.Contains(t, c.Rows[1].Fields[2].Below, "Violet: ")
+	assert.Contains(t, c.Rows[1].Fields[2].Below, "greyer than its paints")
+	c, err = Charted(testroom.Ctx, s, p, "opposites", ids["Soot"], 0)
+	require.NoError(t, err)
+	assert.Contains(t, c.Problem, "has no hue to speak of")
+	few, fewID, _ := paintbox(t, "Reed=#f2c811", "Loch=#1f4fa3")
+	c, err = Charted(testroom.Ctx, few, testroom.MustOpen(t, few, fewID), "twelve", 0, 0)
+	require.NoError(t, err)
+	assert.Contains(t, c.Problem, "Three primaries are needed, and no paint lies near red")
+}
+
+// Records are searched and corrected, and travel with the shelf.
+func TestRecordsAreCorrectedAndTravel(t *testing.T) {
+	s, id, ids := paintbox(t, box...)
+	testroom.Do(t, s, id, plan.Want{Hex: "#7d9ac8", Name: "Sky"})
+	testroom.Do(t, s, id, LayOut{Recipe: fmt.Sprintf("%d.1 %d.3", ids["Loch"], ids["Chalk"])})
+	is := viewLeanOf(t, s, id).Mixed.Colour
+	_, err := act(t, s, id, KeepRecord{Result: is.Hex(), Reading: Reading{Day: "2026-03-14", Remark: "first try"}})
+	require.NoError(t, err)
+	find := func(text string) []RecordView {
+		v, err := Records(testroom.Ctx, s, testroom.MustOpen(t, s, id), text)
+		require.NoError(t, err)
+		return v.Records
+	}
+	assert.Len(t, find("loch first"), 1)
+	assert.Empty(t, find("loch second"))
+	r := find("")[0]
+	assert.Equal(t, []Went{{"Chalk", 3}, {"Loch", 1}}, byName(r.Went))
+	edit := EditRecord{ID: r.ID, Name: "Sky, again", Result: r.Colour.Hex(), Parts: []float64{1, 1}, Reading: Reading{Day: "2026-03-15", Remark: "second try"}}
+	for i, w := range r.Went {
+		edit.Parts[i] = w.Parts
+	}
+	_, err = act(t, s, id, edit)
+	require.NoError(t, err)
+	now := find("second")[0]
+	assert.Equal(t, "15 Mar 2026", now.Day)
+	assert.Equal(t, [3]float64{r.L, r.A, r.B}, [3]float64{now.L, now.A, now.B}, "a result that was not changed stays as fine as it was")
+	edit.Parts = []float64{0, 0}
+	_, err = act(t, s, id, edit)
+	assert.ErrorContains(t, err, "A mix holds one part at least")
+	edit.Parts, edit.Result = []float64{1, 1}, "#ff0000"
+	_, err = act(t, s, id, edit)
+	assert.ErrorContains(t, err, "another colour altogether")
+	_, err = act(t, s, id, UndoRecords{})
+	require.NoError(t, err)
+	assert.Len(t, find("first"), 1)
+
+	var zip bytes.Buffer
+	require.NoError(t, s.ExportShelf(testroom.Ctx, &zip))
+	other := testroom.Studio(t, Stage())
+	for range 2 { // brought in again nothing is doubled
+		up, err := other.UploadShelf(testroom.Ctx, "shelf.zip", bytes.NewReader(zip.Bytes()), int64(zip.Len()))
+		require.NoError(t, err)
+		_, mixes, err := other.Confirm(testroom.Ctx, up)
+		if mixes == 0 {
+			assert.ErrorContains(t, err, "is here already")
+			continue
+		}
+		require.NoError(t, err)
+		assert.Equal(t, 1, mixes)
+	}
+	there, err := other.NewPlan(testroom.Ctx, "There", "painted models")
+	require.NoError(t, err)
+	v, err := Records(testroom.Ctx, other, testroom.MustOpen(t, other, there), "")
+	require.NoError(t, err)
+	require.Len(t, v.Records, 1)
+	assert.InDelta(t, 0, v.Records[0].Off, 0.5)
+	assert.Equal(t, "first try", v.Records[0].Remark)
+}
+
+func byName(all []Went) []Went {
+	slices.SortFunc(all, func(a, b Went) int { return strings.Compare(a.Name, b.Name) })
+	return all
+}
+
+// A mix becomes a material with a lot of its own; a free card is as it is mixed.
+func TestAMixOnTheShelfAndInTheTray(t *testing.T) {
+	s, id, ids := paintbox(t, box...)
+	testroom.Do(t, s, id, plan.Want{Hex: "#7d9ac8", Name: "Sky"})
+	testroom.Refused(t, s, id, ToTray{}, "Lay a mix on the slab first")
+	testroom.Do(t, s, id, LayOut{Recipe: fmt.Sprintf("%d.1 %d.3", ids["Loch"], ids["Chalk"])})
+	testroom.Do(t, s, id, &SetPaints{Basis: "volume"})
+	testroom.Do(t, s, id, SetBatch{Total: 40})
+	p := testroom.Do(t, s, id, ToTray{})
+	p = testroom.Do(t, s, id, ToTray{})
+	require.Len(t, p.Entries, 1, "twice is once")
+	assert.Equal(t, p.Tray[0].Recipe, p.Entries[0].Recipe)
+	assert.Contains(t, p.Tray[0].Recipe, "3 Chalk")
+	assert.Contains(t, p.Tray[0].Recipe, "by volume")
+	is := viewLeanOf(t, s, id).Mixed.Colour
+	_, err := act(t, s, id, KeepRecord{Result: is.Hex(), Reading: Reading{Day: "2026-03-14"}})
+	require.NoError(t, err)
+	_, err = act(t, s, id, AsMaterial{ID: viewLeanOf(t, s, id).Records[0].ID})
+	require.NoError(t, err)
+	c := testroom.MustOpen(t, s, id).Shelf.Named("Sky")
+	require.NotNil(t, c)
+	assert.Equal(t, []material.Lot{{Name: "mixed 14 Mar 2026", OnHand: 40, Unit: "ml", State: material.InUse}}, c.Lots)
+	assert.Contains(t, c.Remark, "Mixed on 14 March 2026 by volume")
+}
+
+// The tube that would save most mixing, and the mix that would teach most.
+func TestWhatToLookForAndWhatToTry(t *testing.T) {
+	s, id, _ := paintbox(t, "Chalk=#fafaf8", "Soot=#1e1c1c", "Reed=#f2c811", "Rust=#a02a22")
+	testroom.Do(t, s, id, plan.Want{Hex: "#2f5fb0", Name: "Weir"})
+	testroom.Do(t, s, id, plan.Want{Hex: "#c88a30", Name: "Sand"})
+	v := viewOf(t, s, id)
+	require.NotNil(t, v.Few.Tube)
+	assert.Contains(t, v.Few.Tube.Words, "it would reach 1 colour that nothing reaches now")
+	assert.Equal(t, "Weir", v.Few.Tube.Name)
+	p := testroom.Do(t, s, id, WishTube{})
+	assert.Equal(t, "Weir", p.Wishes[0].Name)
+	require.NotNil(t, v.Teach)
+	assert.Greater(t, v.Teach.Gains, 0.1)
+	testroom.Do(t, s, id, LayOut{Recipe: v.Teach.Lay})
+	_, err := act(t, s, id, KeepRecord{Result: viewLeanOf(t, s, id).Mixed.Colour.Hex()})
+	require.NoError(t, err)
+	if next := viewLeanOf(t, s, id).Teach; next != nil {
+		assert.NotEqual(t, v.Teach.Words, next.Words, "what was made teaches no more")
+	}
 }

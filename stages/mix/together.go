@@ -52,12 +52,12 @@ func Togethers() []Together {
 	doses := material.DoseBases()
 	paper := &Ground{Name: "white paper", L: 96}
 	return []Together{
+		{"paint", "as paint", mix.Opaque, []string{"paint", "pigment or dye"}, nil,
+			"an opaque film of paint", measured, usualParts, nil},
 		{"soap", "in soap, resin or wax", mix.Doses, []string{"soap colourant", "pigment or dye"}, []string{"soap"},
 			"a little of each colourant in a base, whose own colour it bends the more the more there is", doses[:2], usualParts, &Ground{Name: "uncoloured soap", L: 90, A: 0, B: 8}},
 		{"bath", "in a dye bath", mix.Doses, []string{"pigment or dye"}, []string{"quilt", "yarn", "weaving", "garment"},
 			"dyes in one bath, each by its share of the dry fibre", doses[2:], usualParts, &Ground{Name: "undyed fibre", L: 92, A: 0, B: 5}},
-		{"paint", "as paint", mix.Opaque, []string{"paint", "pigment or dye"}, nil,
-			"an opaque film of paint", measured, usualParts, nil},
 		{"wash", "thinned, as a wash", mix.Wash, []string{"paint"}, nil,
 			"a film thinned with water, through which its ground shines", measured, washParts, paper},
 		{"glaze", "glazed in layers", mix.Layers, []string{"paint"}, nil,
@@ -91,6 +91,17 @@ func waysOf(kind, craft string) []Together {
 	return append(usual, out...)
 }
 
+// usualKinds are the kinds that a craft mixes by habit, although the thing is made of
+// others: dyes for cloth.
+func usualKinds(craft string) (out []string) {
+	for _, t := range Togethers() {
+		if slices.Contains(t.Crafts, craft) {
+			out = append(out, t.Kinds...)
+		}
+	}
+	return out
+}
+
 func first(is bool) int {
 	if is {
 		return 1
@@ -102,7 +113,7 @@ func first(is bool) int {
 func (s *Section) together(kind, craft string) Together {
 	all := waysOf(kind, craft)
 	if len(all) == 0 {
-		return Togethers()[2]
+		return Togethers()[0]
 	}
 	for _, t := range all {
 		if t.Key == s.Together {

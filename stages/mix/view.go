@@ -190,7 +190,7 @@ func View(ctx context.Context, k *plan.Desk, p *plan.Plan, few bool) (*MixView, 
 	cards := chosen(p)
 	v.Chosen = len(cards)
 	b := benchOf(k, p, cards, records)
-	v.As, v.Noun, v.Basis, v.Ground, v.Parts = b.as, noun(cards), b.basis, b.ground, b.parts
+	v.As, v.Noun, v.Basis, v.Ground, v.Parts = b.as, noun(b.as, cards), b.basis, b.ground, b.parts
 	if b.as.Way == mix.Doses {
 		v.Step = b.step
 	}
@@ -260,8 +260,10 @@ func (v *MixView) Recipe() string {
 	}
 	said := strings.Join(out, ", ")
 	switch {
+	case v.Basis == material.DoseBases()[1]:
+		return said + " (per kg of oils)"
 	case v.Step > 0:
-		return said + " of " + strings.TrimPrefix(v.Basis, "% of ")
+		return said + " of the " + strings.TrimPrefix(v.Basis, "% of ")
 	case v.Basis == byLayers:
 		return said
 	}
@@ -307,9 +309,32 @@ func (v *MixView) recipes(b bench, f mix.Found) {
 		return
 	}
 	best, want := f.Recipes[0].Colour, v.Now.Colour
-	paint := colour.Lab{L: math.Max(0, math.Min(100, 2*want.L-best.L)), A: 2*want.A - best.A, B: 2*want.B - best.B}
-	v.Missing = &Missing{Paint: paint,
-		Words: fmt.Sprintf("The best recipe stays %s. %s that is clearer and truer to it would reach it.", differs(want, best), words.Capital(words.AFamily(colour.Family(paint))))}
+	paint := want // what adds to a ground is named by what it makes of it
+	if b.ground == nil {
+		paint = colour.Lab{L: math.Max(0, math.Min(100, 2*want.L-best.L)), A: 2*want.A - best.A, B: 2*want.B - best.B}
+	}
+	v.Missing = &Missing{Paint: paint, Words: fmt.Sprintf("The best recipe stays %s. %s would reach it.", differs(want, best), words.Capital(which(best, paint)))}
+}
+
+// which names a paint by how it differs from what was mixed: a clearer, lighter green.
+func which(from, paint colour.Lab) string {
+	var how []string
+	switch d := paint.Chroma() - from.Chroma(); {
+	case d >= clearerFrom:
+		how = append(how, "clearer")
+	case d <= -clearerFrom:
+		how = append(how, "greyer")
+	}
+	switch d := (paint.L - from.L) / 10; {
+	case d >= lighterFrom:
+		how = append(how, "lighter")
+	case d <= -lighterFrom:
+		how = append(how, "darker")
+	}
+	if len(how) == 0 {
+		return words.AFamily(colour.Family(paint))
+	}
+	return "a " + strings.Join(how, ", ") + " " + string(colour.Family(paint))
 }
 
 func recipeView(b bench, r mix.Recipe, want colour.Lab) RecipeView {
@@ -336,12 +361,7 @@ func recipeView(b bench, r mix.Recipe, want colour.Lab) RecipeView {
 }
 
 // Singular is one of what is mixed.
-func Singular(noun string) string {
-	if noun == "pigments or dyes" {
-		return "pigment or dye"
-	}
-	return strings.TrimSuffix(noun, "s")
-}
+func Singular(noun string) string { return strings.TrimSuffix(noun, "s") }
 
 func (v *MixView) slab(b bench, steps []uint) {
 	parts := make([]int, len(b.cards))

@@ -29,6 +29,7 @@ type PlaceView struct {
 	Matches []*shelf.Card                       // best first
 	Nearest *shelf.Card                         // the nearest hue, when nothing matches
 	Lacks   []Lack                              // what the shelf does not have there
+	ToMix   Lack                                // its colour, clear, near the value of the lead
 }
 
 // Lack is a colour of a lit place that the shelf does not have.
@@ -135,6 +136,15 @@ func place(p *plan.Plan, pl PlaceView, at float64) PlaceView {
 		return pl
 	}
 	pl.Ideals = shelf.Leaflets(w, at)
+	step := shelf.ValueSteps / 2
+	if p.Lead != nil {
+		for i := range shelf.ValueSteps {
+			if math.Abs(pl.Ideals[2*i+1].Ideal.L-p.Lead.Colour.L) < math.Abs(pl.Ideals[2*step+1].Ideal.L-p.Lead.Colour.L) {
+				step = i
+			}
+		}
+	}
+	pl.ToMix = Lack{Name: shelf.IdealName(pl.Name, step, true), Colour: pl.Ideals[2*step+1].Ideal}
 	if Of(p).Nearest {
 		pl.Matches = p.Shelf.NearestTo(pl.Ideals)
 	} else {

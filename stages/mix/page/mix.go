@@ -34,6 +34,7 @@ type mixBody struct {
 	ManyParts string
 	One       string // a part, as it is added
 	Grounds   []string
+	Additives string // what could be added, empty for nothing
 	Care      string // of the craft
 	Papers    []card.Paper
 	Most      []web.Choice // colourants at most
@@ -91,6 +92,14 @@ func (s pages) mixStage(c *gin.Context, p *web.Page) error {
 	case v.Step > 0:
 		b.OnePart, b.ManyParts, b.One = "step", "steps", "a step"
 	}
+	switch {
+	case b.Soap:
+		b.Additives = "scent or additive"
+	case v.Step > 0:
+		b.Additives = "mordant or additive"
+	case v.As.Key == "paint" || v.As.Key == "wash":
+		b.Additives = "medium or additive"
+	}
 	if v.Ground != nil {
 		b.Grounds = []string{v.As.Ground.Name}
 		for _, c := range p.Plan.Shelf.Cards {
@@ -121,6 +130,9 @@ func (s pages) mixStage(c *gin.Context, p *web.Page) error {
 	if v.Now != nil {
 		p.Sub = fmt.Sprintf("%s, from %s", v.Now.Name, words.Plural(v.Chosen, stage.Singular(v.Noun), v.Noun))
 		most := 12
+		if b.Layered {
+			most = v.Parts
+		}
 		for _, r := range v.Rows {
 			most = max(most, r.Parts)
 		}
