@@ -136,6 +136,14 @@ func Tray(p *plan.Plan) string {
 	return strings.Join(names, " ")
 }
 
+// Hex is a colour as it is typed.
+func Hex(t testing.TB, hex string) colour.RGB {
+	t.Helper()
+	c, err := colour.ParseHex(hex)
+	require.NoError(t, err)
+	return c
+}
+
 // Found0 is the first card of a shelf.
 func Found0(sh *shelf.Shelf) *shelf.Card { return sh.Cards[0] }
 

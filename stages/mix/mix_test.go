@@ -513,7 +513,7 @@ func TestWashesAndLayers(t *testing.T) {
 	testroom.Do(t, s, id, AddPart{Material: ids["Loch"]})
 	testroom.Do(t, s, id, AddPart{})
 	v = viewLeanOf(t, s, id)
-	half := mix.Layered(v.Ground.Colour(), colourOfHex(t, "#1f4fa3"), .5)
+	half := mix.Layered(v.Ground.Colour(), testroom.Hex(t, "#1f4fa3").Lab(), .5)
 	assert.Less(t, colour.DeltaE2000(half, v.Mixed.Colour), 0.3, "one part and one of water is half a layer")
 	_, err := act(t, s, id, KeepRecord{Result: v.Mixed.Colour.Hex()})
 	require.NoError(t, err)
@@ -533,18 +533,11 @@ func TestWashesAndLayers(t *testing.T) {
 	assert.InDelta(t, 80, viewLeanOf(t, s, id).Ground.L, 1e-9)
 }
 
-func colourOfHex(t *testing.T, hex string) colour.Lab {
-	t.Helper()
-	c, err := colour.ParseHex(hex)
-	require.NoError(t, err)
-	return c.Lab()
-}
-
 // The plan's cloth is dyed, not painted: a bath is by the dry fibre.
 func TestDyesForCloth(t *testing.T) {
 	s := testroom.Studio(t, Stage())
 	for name, hex := range map[string]string{"Madder": "#a03a34", "Woad": "#4a6fa8"} {
-		_, err := s.SaveMaterial(testroom.Ctx, 0, 0, material.Material{Name: name, Kind: "pigment or dye", Colour: colourOfHex(t, hex)})
+		_, err := s.SaveMaterial(testroom.Ctx, 0, 0, material.Material{Name: name, Kind: "pigment or dye", Colour: testroom.Hex(t, hex).Lab()})
 		require.NoError(t, err)
 	}
 	id, err := s.NewPlan(testroom.Ctx, "Shawl", "weaving")
