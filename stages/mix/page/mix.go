@@ -3,6 +3,7 @@ package page
 import (
 	"fmt"
 	"math"
+	"net/url"
 	"slices"
 	"time"
 
@@ -26,6 +27,8 @@ type mixBody struct {
 	States    []string
 	Parts     []partChoice // of the piece, which may take the mix
 	Latest    []stage.RecordView
+	List      []stage.PaintView // that is shown to choose from
+	All       bool              // all are listed
 	DoseBases []string
 	Kept      *stage.Section
 	Soap      bool   // doses go into batter, not onto fibre
@@ -50,6 +53,10 @@ type partChoice struct{ Key, Name string }
 var groundKinds = []string{"paper", "fabric", "yarn", "other"}
 
 const mostGrounds = 40
+
+// mostListed is how many can be chosen from on the page as it is; a longer list is asked
+// for, so that presses on the slab stay quick.
+const mostListed = 60
 
 // latest is how many records stand on the page itself.
 const latest = 5
@@ -84,6 +91,12 @@ func (s pages) mixStage(c *gin.Context, p *web.Page) error {
 	kept := stage.Of(p.Plan)
 	b := mixBody{MixView: v, States: stage.States(), PartsMost: kept.Parts, Unit: stage.Unit(v.Basis), Kept: kept, Today: time.Now().Format("2006-01-02"),
 		Latest: v.Records[:min(len(v.Records), latest)], DoseBases: material.DoseBases(), Papers: card.Papers()}
+	b.All = len(v.Paints) <= mostListed || c.Query("paints") != ""
+	for _, one := range v.Paints {
+		if b.All || one.On {
+			b.List = append(b.List, one)
+		}
+	}
 	b.Soap, b.Layered = v.As.Key == "soap", v.As.Way == mix.Layers
 	b.OnePart, b.ManyParts, b.One = "part", "parts", "a part"
 	switch {
@@ -123,8 +136,15 @@ func (s pages) mixStage(c *gin.Context, p *web.Page) error {
 		on := n == kept.Colourants || kept.Colourants == 0 && n == mix.MostColourants
 		b.Most = append(b.Most, web.Choice{Key: fmt.Sprint(n), Name: fmt.Sprint(n), On: on})
 	}
+	asked := url.Values{}
 	if v.Few != nil {
-		p.Path += "?few=1"
+		asked.Set("few", "1")
+	}
+	if c.Query("paints") != "" {
+		asked.Set("paints", "1")
+	}
+	if len(asked) > 0 {
+		p.Path += "?" + asked.Encode()
 	}
 	p.Sub = "From the paints at hand to the colour wanted"
 	if v.Now != nil {
