@@ -41,8 +41,6 @@ const (
 	footSize  = 2.4
 	holeRound = 2.5 // radius
 	holeIn    = 7.0 // of the hole's middle from the card's edges
-	patchSide = 12.0
-	patchGrey = 49.5 // L* of the grey patch on a blank, that of a photographer's grey card
 )
 
 const paperGuide = "paper is a guide, the material is the truth"
@@ -175,32 +173,15 @@ func blankCard(z card.Size, at card.Point, c SheetCard, hole bool) Group {
 	x, y := at.X, at.Y
 	g := Group{Class: "blank-card", Nodes: tabOf(z, x, y, fmt.Sprintf("%d %s", c.Number, c.Name), c.Lines)}
 	g.Nodes = append(g.Nodes, Shape{Path: Box(x, y+z.Tab, z.Width, z.Height-z.Tab), Style: Style{Stroke: Ink, Width: 0.1}})
-	grey, _ := colour.Lab{L: patchGrey}.RGB()
-	field := FieldOf(z)
+	grey, _ := colour.Lab{L: card.GreyPatch}.RGB()
+	field := card.FieldOf(z)
 	g.Nodes = append(g.Nodes,
 		Shape{Path: Box(x+field.Grey.X, y+field.Grey.Y, field.Side, field.Side), Style: Style{Fill: Solid(grey)}, Title: "grey patch"},
-		Text{At: Point{x + z.Width - cardInset, y + z.Height - 2.2}, Words: fmt.Sprintf("grey, value %.1f", patchGrey/10), Size: cardLine, Anchor: End, Paint: Ink})
+		Text{At: Point{x + z.Width - cardInset, y + z.Height - 2.2}, Words: fmt.Sprintf("grey, value %.1f", card.GreyPatch/10), Size: cardLine, Anchor: End, Paint: Ink})
 	if hole {
 		g.Nodes = append(g.Nodes, holeMark(z, x, y))
 	}
 	return g
-}
-
-// Field is where a blank card is painted, and where its grey patch lies, in mm from its
-// top left corner.
-type Field struct {
-	Top  float64 // of what is painted; it runs to the card's other edges
-	Grey Point
-	Side float64 // of the grey patch
-}
-
-// GreyPatch is the L* of the grey patch.
-const GreyPatch = patchGrey
-
-// FieldOf is the field of a blank card.
-func FieldOf(z card.Size) Field {
-	side := math.Min(patchSide, z.Width/3)
-	return Field{Top: z.Tab, Grey: Point{z.Width - side - cardInset, z.Height - side - cardInset - 3}, Side: side}
 }
 
 // Fan strips: narrow strips of several colours, to be riveted at one end.
@@ -339,7 +320,7 @@ func ChartSheets(p card.Paper, title string, cards []SheetCard, layers int) []Sc
 	for page := 0; page*per < len(cards); page++ {
 		s := Scene{Width: p.Width, Height: p.Height, Millimetres: true, Label: fmt.Sprintf("Colour chart, sheet %d", page+1)}
 		s.Add(Text{At: Point{margin, 14}, Words: fit(title, 4.4, true, p.Width-2*margin), Size: 4.4, Bold: true, Paint: Ink})
-		grey, _ := colour.Lab{L: patchGrey}.RGB()
+		grey, _ := colour.Lab{L: card.GreyPatch}.RGB()
 		s.Add(Shape{Path: Box(p.Width-margin-10, 8, 10, 10), Style: Style{Fill: Solid(grey)}, Title: "grey patch, value 5.0"})
 		for i, c := range cards[page*per : min(len(cards), (page+1)*per)] {
 			x, y := margin+float64(i%columns)*wide, head+float64(i/columns)*high

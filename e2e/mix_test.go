@@ -69,3 +69,71 @@ func TestMixFromWantedToWritten(t *testing.T) {
 	narrow.click(".slab-row:first-child [id^=more-]")
 	assert.Equal(t, n+1, len(narrow.MustElements(".notches i[style]")))
 }
+
+// A soap by its batter; a reading by the reader; a record that is corrected; a chart
+// whose corners are pressed.
+func TestMixSoapReaderRecordsAndCharts(t *testing.T) {
+	s := serve(t, true)
+	b := s.open("/plans/5/mix")
+	b.MustElement("#want-hex").MustInput("#7f9ab0")
+	b.MustElement("#want-name").MustInput("Tide")
+	b.press(input.Enter)
+	b.click("#mix-recipes li:first-child .act")
+	b.MustElement("#batch-total").MustInput("1300")
+	b.press(input.Enter)
+	b.MustElement("#batch-mould").MustInput("1000")
+	b.press(input.Enter)
+	assert.Contains(t, b.text("#left-over"), "300 g are left over")
+	assert.Len(t, b.MustElements("#pour tbody tr"), 4)
+	assert.Contains(t, b.text("#care"), "raw soap is hot")
+
+	// A limit of the supplier is kept to, by name.
+	b.click("#doses summary")
+	b.MustElement("#doses form input[name=limit]").MustInput("0.25")
+	b.press(input.Enter)
+	name := b.text("#doses form b")
+	row := b.MustElementR(".slab-row", name).MustElement("[id^=more-]")
+	id := "#" + *row.MustAttribute("id")
+	b.click(id)
+	b.click(id)
+	assert.Contains(t, b.text(".mix-slab .mend"), name+" is at 0.5% of the batter, over its supplier’s limit of 0.25% of the batter")
+	b.click("#undo")
+	b.click("#undo")
+
+	// The mix goes to a part, with its recipe.
+	b.MustElement("#mix-part").MustSelect("batter B")
+	b.click("#to-tray")
+	assert.Contains(t, b.text(".flash"), "Tide lies in the tray, with its recipe")
+	assert.Contains(t, b.text("#tray"), "Tide")
+
+	b.click("#read-result")
+	b.until("the reading", `() => document.getElementById('record-result').value !== '' || !!document.querySelector('#flashes .hint')`)
+	if b.MustElement("#record-result").MustProperty("value").Str() == "" {
+		assert.Contains(t, b.text("#flashes .hint"), "alibrate")
+		b.MustElement("#record-result").MustInput("62 -6 -14")
+	}
+	b.click(`#record-form input[name=sure]`)
+	b.click("#keep-record")
+	b.visit("/plans/5/records")
+	b.MustElement("#records-search").MustInput("tide")
+	b.press(input.Enter)
+	b.click("[id^=correct-] summary")
+	b.MustElement("[id^=correct-] input[name=remark]").MustInput("second mould")
+	b.press(input.Enter)
+	assert.Contains(t, b.text("#records"), "second mould")
+
+	b.visit("/plans/3/charts?kind=tints&enter=1")
+	b.MustElement("#chart-photo").MustSelect("sprig print.jpg")
+	b.until("the photo", `() => document.querySelector('#chart-sheet-photo img')?.naturalWidth > 0`)
+	box := b.MustElement("#chart-sheet-photo img").MustWaitVisible().MustShape().Box()
+	b.Mouse.MustMoveTo(box.X+.25*box.Width, box.Y+.2*box.Height)
+	b.Mouse.MustClick("left")
+	b.until("the corner", `() => document.getElementById('corner-c0').value.startsWith('25')`)
+
+	narrow := s.openAt("/plans/5/mix", 390, 844)
+	assert.False(t, narrow.MustEval(`() => document.documentElement.scrollWidth > innerWidth`).Bool(), "nothing runs off the side")
+	rows := narrow.MustElements(".slab-row")
+	assert.Less(t, rows[0].MustShape().Box().Y+rows[0].MustShape().Box().Height, rows[1].MustShape().Box().Y+1, "rows lie under one another")
+	acts := narrow.MustElement("#clear-slab").MustShape().Box()
+	assert.Less(t, rows[len(rows)-1].MustShape().Box().Y, acts.Y, "the rows lie above what follows")
+}

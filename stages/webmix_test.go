@@ -18,7 +18,6 @@ import (
 
 	"lampfern/core/card"
 	"lampfern/core/colour"
-	sheets "lampfern/draw"
 	"lampfern/testroom"
 )
 
@@ -38,7 +37,7 @@ func TestAPaintedChartIsReadFromItsPhoto(t *testing.T) {
 	l, err := card.Lay(paper, size)
 	require.NoError(t, err)
 	scale := float64(photo.Bounds().Dx()) / l.Paper.Width
-	field := sheets.FieldOf(size)
+	field := card.FieldOf(size)
 	painted := []string{"#8a9ab8", "#b89aa0", "#9ab89a"}
 	for i, hex := range painted {
 		at := l.At(i)

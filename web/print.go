@@ -38,6 +38,9 @@ func CardLines(c *shelf.Card) []string {
 	if c.ID == 0 {
 		return []string{first, second, "a colour wanted, no material yet"}
 	}
+	if c.Source == "mixed" && c.Remark != "" {
+		return []string{first, second, c.Remark} // its recipe
+	}
 	return []string{first, second, fmt.Sprintf("%s, good to about %g", c.Source, c.Uncertainty)}
 }
 

@@ -108,7 +108,7 @@ func TestImportAndVersion(t *testing.T) {
 	assert.Contains(t, out, "nothing was brought in: 1 of 3 lines are bad")
 	out, err = run(t, "import", list, "--data", data, "--leave-out-bad")
 	require.NoError(t, err, out)
-	assert.Contains(t, out, "2 materials are now on the shelf; 1 lines were left out")
+	assert.Contains(t, out, "2 materials are now on the shelf. 1 line was left out")
 	out, err = run(t, "import", list, "--data", data, "--leave-out-bad")
 	assert.Error(t, err)
 	assert.Contains(t, out, "No line of materials.csv can be brought in")

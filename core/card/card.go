@@ -55,6 +55,31 @@ func FindSize(key string) (Size, error) {
 	return Size{}, fmt.Errorf("there is no card size called %q: choose one of the list", key)
 }
 
+// GreyPatch is the L* of the grey patch on a blank card, that of a photographer's grey
+// card.
+const GreyPatch = 49.5
+
+// Field is where a blank card is painted, and where its grey patch lies, in mm from its
+// top left corner.
+type Field struct {
+	Top  float64 // of what is painted; it runs to the card's other edges
+	Grey Point
+	Side float64 // of the grey patch
+}
+
+// The grey patch's side, and how far it lies from the card's edges, in mm.
+const (
+	patchSide  = 12.0
+	patchIn    = 3.0
+	patchWords = 3.0 // below it
+)
+
+// FieldOf is the field of a blank card.
+func FieldOf(z Size) Field {
+	side := min(patchSide, z.Width/3)
+	return Field{Top: z.Tab, Grey: Point{z.Width - side - patchIn, z.Height - side - patchIn - patchWords}, Side: side}
+}
+
 // Paper is a sheet to print on.
 type Paper struct {
 	Key, Name     string

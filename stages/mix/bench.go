@@ -420,6 +420,9 @@ func (b bench) colourants(s *Section) (all []mix.Colourant, at []int, key string
 		if slices.Contains(s.Without, c.ID) && c.ID != waterID || b.most[i] == 0 {
 			continue
 		}
+		if s.OnHand && c.ID != waterID && c.OnHand() <= 0 {
+			continue
+		}
 		must := slices.Contains(s.Must, c.ID) && c.ID != waterID
 		if b.as.Way == mix.Wash && c.ID != waterID && isWhite(c.Colour) && !must {
 			continue // white covers; water is what lets the ground through

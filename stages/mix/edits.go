@@ -59,6 +59,7 @@ type SetPaints struct {
 	Basis      string `form:"basis,optional"`
 	Together   string `form:"together,optional"`
 
+	OnHand bool    `form:"on_hand"`
 	Ground string  `form:"ground,optional"` // a name of the shelf or a typed colour; empty for the usual one
 	Coats  int     `form:"coats,optional"`
 	Oils   float64 `form:"oils,optional"`
@@ -101,7 +102,7 @@ func (e SetPaints) Do(d *plan.Draft) (string, error) {
 	}
 	was := s.basis(before)
 	s.Colourants, s.Parts, s.Basis, s.Together = e.Colourants, e.Parts, e.Basis, e.Together
-	s.Coats, s.Oils, s.Step = e.Coats, e.Oils, e.Step
+	s.Coats, s.Oils, s.Step, s.OnHand = e.Coats, e.Oils, e.Step, e.OnHand
 	now := s.together("", "")
 	if cards := chosen(d.Plan); len(cards) > 0 {
 		now = s.together(cards[0].Kind, d.Plan.Craft)

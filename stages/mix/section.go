@@ -14,6 +14,7 @@ type Section struct {
 	Paints     []uint `json:"paints,omitempty"`  // chosen; none for all that are at hand
 	Without    []uint `json:"without,omitempty"` // recipes leave these out
 	Must       []uint `json:"must,omitempty"`    // recipes hold these
+	OnHand     bool   `json:"on_hand,omitempty"` // recipes take only what is on hand
 	Colourants int    `json:"colourants,omitempty"`
 	Parts      int    `json:"parts,omitempty"`
 	Now        int    `json:"now,omitempty"` // key of the wanted colour that is worked on

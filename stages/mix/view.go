@@ -27,6 +27,7 @@ type MixView struct {
 	Step      float64 // dose of one part; 0 where parts are no doses
 	Ground    *Ground // what is added to; nil for none
 	Parts     int     // of a recipe at most
+	NoneHere  bool    // nothing of what is chosen is on hand, and only that is asked for
 	As        Together
 	Ways      []Together // of the kind that is chosen
 	Noun      string     // what is mixed: paints, yarns
@@ -194,6 +195,7 @@ func View(ctx context.Context, k *plan.Desk, p *plan.Plan, few bool) (*MixView, 
 	if b.as.Way == mix.Doses {
 		v.Step = b.step
 	}
+	v.NoneHere = s.OnHand && len(cards) > 0 && !slices.ContainsFunc(cards, func(c *shelf.Card) bool { return c.OnHand() > 0 })
 	if len(cards) > 0 {
 		v.Ways = waysOf(cards[0].Kind, p.Craft)
 	}
@@ -282,8 +284,10 @@ func (s *Section) slabOf(wanted int) []uint {
 // reach says how near the best of two paints comes.
 func reach(f mix.Found, b bench) string {
 	switch {
+	case len(f.Recipes) == 0 && len(b.cards) > 0:
+		return "no recipe"
 	case len(f.Recipes) == 0:
-		return "no paint chosen"
+		return "nothing chosen"
 	case len(f.AsIs.Of) == 1 && f.AsIs.Apart <= max(1, f.Recipes[0].Apart):
 		return "as it is: " + b.cards[f.AsIs.Of[0]].Name
 	case f.Recipes[0].Apart > 2*nearEnough:

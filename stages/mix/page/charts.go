@@ -30,6 +30,7 @@ type chartsBody struct {
 	Photo  *chartPhoto
 	Photos []web.Choice
 	Today  string
+	Reader bool // a colour reader is set up
 }
 
 // chartPhoto is a photo of a painted chart, and how it is read.
@@ -94,6 +95,7 @@ func (s pages) chartsStage(c *gin.Context, p *web.Page) error {
 	if len(asked) > 0 {
 		p.Path += "?" + asked.Encode()
 	}
+	b.Reader = s.Desk.ReaderAddress != ""
 	b.Today = time.Now().Format("2006-01-02")
 	b.Enter = asked.Get("enter") != "" || asked.Get("photo") != ""
 	if b.Enter {
@@ -168,7 +170,7 @@ func (s pages) chartPhoto(c *gin.Context, v *stage.ChartView, hash string, asked
 		out.Corners[i], at[i] = k, surface.Spot{X: k.X / 100, Y: k.Y / 100}
 	}
 	from, wide, high := l.Block()
-	field := draw.FieldOf(size)
+	field := card.FieldOf(size)
 	share := func(x, y, w, h float64) shelf.Box {
 		return shelf.Box{X: x / wide, Y: y / high, W: w / wide, H: h / high}
 	}
@@ -187,7 +189,7 @@ func (s pages) chartPhoto(c *gin.Context, v *stage.ChartView, hash string, asked
 	for i, k := range at {
 		quad[i] = surface.Spot{X: k.X * out.Wide, Y: k.Y * out.High}
 	}
-	read, err := photo.ReadSheet(at, fields, draw.GreyPatch)
+	read, err := photo.ReadSheet(at, fields, card.GreyPatch)
 	if refused := (words.Refusal("")); errors.As(err, &refused) {
 		out.Trouble = string(refused)
 		return out, nil

@@ -1,8 +1,10 @@
 package page
 
 import (
+	"errors"
 	"fmt"
 	"math"
+	"net/http"
 	"net/url"
 	"slices"
 	"time"
@@ -29,6 +31,7 @@ type mixBody struct {
 	Latest    []stage.RecordView
 	List      []stage.PaintView // that is shown to choose from
 	All       bool              // all are listed
+	Reader    bool              // a colour reader is set up
 	DoseBases []string
 	Kept      *stage.Section
 	Soap      bool   // doses go into batter, not onto fibre
@@ -91,6 +94,7 @@ func (s pages) mixStage(c *gin.Context, p *web.Page) error {
 	kept := stage.Of(p.Plan)
 	b := mixBody{MixView: v, States: stage.States(), PartsMost: kept.Parts, Unit: stage.Unit(v.Basis), Kept: kept, Today: time.Now().Format("2006-01-02"),
 		Latest: v.Records[:min(len(v.Records), latest)], DoseBases: material.DoseBases(), Papers: card.Papers()}
+	b.Reader = s.Desk.ReaderAddress != ""
 	b.All = len(v.Paints) <= mostListed || c.Query("paints") != ""
 	for _, one := range v.Paints {
 		if b.All || one.On {
@@ -204,3 +208,19 @@ func pathOf(look web.View, v *stage.MixView) *pathPicture {
 	out.Left, out.Right = end(-span), end(span)
 	return out
 }
+
+// readOne takes a reading with the colour reader, for a result to be written down.
+func (s pages) readOne(c *gin.Context) {
+	m, err := s.Desk.Measure(c.Request.Context(), readings, nil)
+	if refused := (words.Refusal("")); errors.As(err, &refused) {
+		c.JSON(http.StatusUnprocessableEntity, gin.H{"trouble": string(refused)})
+		return
+	}
+	if s.Trouble(c, err, "") {
+		return
+	}
+	c.JSON(http.StatusOK, gin.H{"result": fmt.Sprintf("%.1f %.1f %.1f", m.Mean.L, m.Mean.A, m.Mean.B)})
+}
+
+// readings make one result.
+const readings = 3

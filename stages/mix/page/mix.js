@@ -1,6 +1,7 @@
-// Mix: the corners of a painted sheet, pressed in its photo in turn.
+// Mix: the corners of a painted sheet, pressed in its photo in turn, and results that
+// the colour reader reads.
 
-import { show, bench, query } from './bench.js';
+import { show, bench, hint, query } from './bench.js';
 
 const KEYS = ['c0', 'c1', 'c2', 'c3'];
 let next = 0; // corner that the next press places
@@ -19,4 +20,24 @@ async function place(photo, x, y) {
 document.addEventListener('click', (e) => {
   const photo = e.target.closest('[data-corners]');
   if (photo) place(photo, e.clientX, e.clientY);
+});
+
+// A reading goes into the first field that is still empty.
+async function read(button) {
+  const to = [...document.querySelectorAll(button.dataset.read)].find((i) => !i.value);
+  if (!to) { hint('Every field has a result already: empty the one that should be read again.'); return; }
+  button.disabled = true;
+  try {
+    const answer = await fetch(`/plans/${bench().dataset.plan}/mix-read`, { method: 'POST' });
+    const got = await answer.json();
+    if (got.result) { to.value = got.result; to.focus(); } else hint(got.trouble);
+  } catch {
+    hint('The reader did not answer. Look whether it is on, and read again.');
+  }
+  button.disabled = false;
+}
+
+document.addEventListener('click', (e) => {
+  const button = e.target.closest('[data-read]');
+  if (button) read(button);
 });

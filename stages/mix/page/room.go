@@ -23,6 +23,7 @@ func Room(s *web.Server) web.Room {
 	return web.Room{Stage: stage.Key, Dir: "stages/mix/page", Files: files,
 		Pages: []web.StagePage{{Key: stage.Key, Show: p.mixStage}, {Key: "charts", Name: "Charts to mix", Show: p.chartsStage}, {Key: "records", Name: "Records of mixes", Show: p.recordsStage}},
 		Routes: func(r gin.IRoutes) {
+			r.POST("/plans/:id/mix-read", p.readOne)
 			for _, format := range web.SheetFormats {
 				r.GET("/plans/:id/charts."+format, p.chartSheets(format))
 				r.GET("/plans/:id/mix-list."+format, p.carrySheets(format))
