@@ -132,7 +132,7 @@ func TestFewPaintsAndNone(t *testing.T) {
 	testroom.Do(t, s, id, plan.Want{Hex: "#4f7d3a"})
 	v := viewOf(t, s, id)
 	assert.Empty(t, v.Recipes)
-	assert.Equal(t, "no paint chosen", v.Wanted[0].Reach)
+	assert.Equal(t, "nothing chosen", v.Wanted[0].Reach)
 	s, id, _ = paintbox(t, "Loch=#1f4fa3")
 	testroom.Do(t, s, id, plan.Want{Hex: "#f0c020"})
 	v = viewOf(t, s, id)
