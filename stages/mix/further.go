@@ -40,12 +40,16 @@ func (b bench) batchOf(s *Section, parts []int, total float64) *Batch {
 	if out.Unit == "drops" {
 		least = max(least, 1)
 	}
-	var some []float64
 	var of []int
 	for i, n := range parts {
 		if n > 0 {
-			some, of = append(some, float64(n)), append(of, i)
+			of = append(of, i)
 		}
+	}
+	slices.SortStableFunc(of, func(x, y int) int { return parts[y] - parts[x] }) // most first
+	var some []float64
+	for _, i := range of {
+		some = append(some, float64(parts[i]))
 	}
 	var exact, rounded []float64
 	if b.as.Way == mix.Doses {

@@ -197,6 +197,7 @@ func (s pages) chartPhoto(c *gin.Context, v *stage.ChartView, hash string, asked
 	if err != nil {
 		return nil, err
 	}
+	var left, uneven []string
 	for i, r := range read {
 		for _, b := range []shelf.Box{fields[i].Painted, fields[i].Grey} {
 			line := ""
@@ -209,15 +210,29 @@ func (s pages) chartPhoto(c *gin.Context, v *stage.ChartView, hash string, asked
 		number := sheet[i].Number
 		switch {
 		case r.Trouble != "":
-			out.Doubts = append(out.Doubts, fmt.Sprintf("Field %d was left out, for of its grey patch: %s.", number, r.Trouble))
+			left = append(left, fmt.Sprint(number))
+			continue
 		case r.Spread > unevenField:
-			out.Doubts = append(out.Doubts, fmt.Sprintf("Field %d is uneven or holds more than one colour (spread %.0f): look whether the corners are right.", number, r.Spread))
-			fallthrough
-		default:
-			out.results[number] = fmt.Sprintf("%.1f %.1f %.1f", r.Colour.L, r.Colour.A, r.Colour.B)
+			uneven = append(uneven, fmt.Sprint(number))
 		}
+		out.results[number] = fmt.Sprintf("%.1f %.1f %.1f", r.Colour.L, r.Colour.A, r.Colour.B)
+	}
+	if len(left) > 0 {
+		out.Doubts = append(out.Doubts, fmt.Sprintf("%s left out, for no plain grey lies where the grey patch should: look whether the corners are right, and that the patch is neither in shadow nor burnt out.",
+			fieldsWords(left)))
+	}
+	if len(uneven) > 0 {
+		out.Doubts = append(out.Doubts, fmt.Sprintf("%s uneven, or hold more than one colour: look whether the corners are right, or read them otherwise.", fieldsWords(uneven)))
 	}
 	return out, nil
+}
+
+// fieldsWords names fields as the beginning of a sentence.
+func fieldsWords(numbers []string) string {
+	if len(numbers) == 1 {
+		return "Field " + numbers[0] + " is"
+	}
+	return "Fields " + words.All(numbers) + " are"
 }
 
 // unevenField is the spread, in ΔE00, from which a field is told to be uneven.
