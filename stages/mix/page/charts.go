@@ -222,7 +222,7 @@ func (s pages) chartPhoto(c *gin.Context, v *stage.ChartView, hash string, asked
 			fieldsWords(left)))
 	}
 	if len(uneven) > 0 {
-		out.Doubts = append(out.Doubts, fmt.Sprintf("%s uneven, or hold more than one colour: look whether the corners are right, or read them otherwise.", fieldsWords(uneven)))
+		out.Doubts = append(out.Doubts, fmt.Sprintf("%s uneven or of more than one colour: look whether the corners are right, or read them otherwise.", fieldsWords(uneven)))
 	}
 	return out, nil
 }
