@@ -51,11 +51,9 @@ func (k *Desk) Piece(of *Plan, pattern string, settings piece.Values) (*Piece, e
 	if err != nil {
 		return nil, words.Refuse("The piece cannot be made: %s.", err)
 	}
-	in, missing := of.inputOf(t), false
-	if m, is := in.(piece.Meshed); is && m.Model().File != "" {
-		if in, missing, err = k.meshed(m); err != nil {
-			return nil, err
-		}
+	in, missing, err := k.InputOf(of, t)
+	if err != nil {
+		return nil, err
 	}
 	built, err := t.Build(settings, in)
 	if err != nil {
@@ -70,4 +68,14 @@ func (k *Desk) Piece(of *Plan, pattern string, settings piece.Values) (*Piece, e
 		k.pieces.Add(key, p)
 	}
 	return p, nil
+}
+
+// InputOf is what a plan has put into a pattern, nil for one that takes nothing, with
+// its mesh; missing tells that the mesh is not kept here.
+func (k *Desk) InputOf(p *Plan, t piece.Pattern) (in piece.Input, missing bool, err error) {
+	in = p.inputOf(t)
+	if m, is := in.(piece.Meshed); is && m.Model().File != "" {
+		return k.meshed(m)
+	}
+	return in, false, nil
 }

@@ -99,6 +99,11 @@ func (t *Palette) Refer(f func(uint) (uint, bool)) {
 			id, _ := f(*e.MaterialID)
 			e.MaterialID = &id
 		}
+		for k := range t.Entries[i].Mix {
+			if id, ok := f(t.Entries[i].Mix[k].MaterialID); ok {
+				t.Entries[i].Mix[k].MaterialID = id
+			}
+		}
 	}
 	if t.LeadID != nil {
 		if id, ok := f(*t.LeadID); ok {

@@ -45,7 +45,15 @@ type Entry struct {
 	A          float64 `json:"a,omitempty"`
 	B          float64 `json:"b,omitempty"`
 	Recipe     string  `json:"recipe,omitempty"` // of a free colour that is mixed, in words
+	Mix        []InMix `json:"mix,omitempty"`    // and what it is mixed of
 	Position   int     `json:"position"`
+}
+
+// InMix is a material in a mix, with its share of the whole mix, 0 to 1; of what is added
+// to a base by dose, the share of the base.
+type InMix struct {
+	MaterialID uint    `json:"material_id"`
+	Share      float64 `json:"share"`
 }
 
 // Fill says which entry a part of the piece takes.

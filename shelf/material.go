@@ -104,6 +104,32 @@ func (s *Keeper) changeShelf(ctx context.Context, watch func(done, of int), chan
 	})
 }
 
+// ChangeMaterials changes materials of the shelf as one undoable step, and does then
+// within the same transaction. change is given each material in turn.
+func (s *Keeper) ChangeMaterials(ctx context.Context, label string, ids []uint, change func(m *material.Material) error, then func(store.Tx) error) error {
+	return s.changeShelf(ctx, nil, func(_ store.Tx, sh *Shelf) (string, []store.Material, error) {
+		var rows []store.Material
+		for _, id := range ids {
+			c, err := sh.Card(id)
+			if err != nil {
+				return "", nil, err
+			}
+			m := c.Material
+			m.Lots = slices.Clone(m.Lots)
+			if err := change(&m); err != nil {
+				return "", nil, err
+			}
+			if p := m.Tidy(); p != nil {
+				return "", nil, words.Refuse("%s", p.Error())
+			}
+			row := c.row
+			toStore(&row, m)
+			rows = append(rows, row)
+		}
+		return label, rows, nil
+	}, then)
+}
+
 // WriteShelf runs a change of the shelf as one transaction and takes the rows
 // it wrote into the remembered shelf, so that it need not be read again.
 func (s *Keeper) WriteShelf(ctx context.Context, change func(store.Tx, *Shelf) ([]store.Material, error)) error {

@@ -206,6 +206,20 @@ var migrations = []*gormigrate.Migration{
 		`ALTER TABLE mixes ADD COLUMN unit TEXT NOT NULL DEFAULT ''`,
 		`ALTER TABLE mixes ADD COLUMN additive TEXT NOT NULL DEFAULT ''`,
 	)},
+	{ID: "0014", Migrate: run(
+		`CREATE TABLE purchases (
+			id INTEGER PRIMARY KEY,
+			plan_id INTEGER NOT NULL REFERENCES plans(id) ON DELETE CASCADE,
+			row TEXT NOT NULL,
+			name TEXT NOT NULL,
+			material_id INTEGER REFERENCES materials(id),
+			much TEXT NOT NULL,
+			amount REAL NOT NULL,
+			price REAL NOT NULL,
+			lot TEXT NOT NULL,
+			bought_at DATETIME NOT NULL)`,
+		`CREATE INDEX purchases_plan ON purchases(plan_id)`,
+	)},
 }
 
 func run(statements ...string) gormigrate.MigrateFunc {

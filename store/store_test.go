@@ -289,6 +289,7 @@ func TestMigrationsFromEveryVersion(t *testing.T) {
 		INSERT INTO plans (name, craft) VALUES ('Old plan', 'quilt'); INSERT INTO sections VALUES (1, 'tray', 1, '{"lead_id":1}'), (1, 'piece', 1, '{"fills":[{"part":"ground"}]}');`
 	fill["0012"] = fill["0011"] + `INSERT INTO mixes VALUES (1, '2026-03-01', 1, 'Grey', '[{"material":1,"parts":2}]', 'weight', 'dry', '', 50, 0, 0, 0, '');`
 	fill["0013"] = fill["0011"] + strings.Replace(strings.TrimPrefix(fill["0012"], fill["0011"]), "mixes VALUES", "mixes (id, made_at, plan_id, name, parts, basis, read_as, light, l, a, b, kept_off, remark) VALUES", 1)
+	fill["0014"] = fill["0013"]
 	all := migrations
 	defer func() { migrations = all }()
 	for n := range all {

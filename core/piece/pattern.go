@@ -20,6 +20,12 @@ type Craft struct {
 	// usual one first; nil in any other craft. in and v are of the plan's pattern, which
 	// may be of another craft.
 	Together func(in Input, v Values) []Together
+
+	// Asks are what a thing of this craft cannot know and its quantities need.
+	Asks []Setting
+	// Needs is how much the thing takes of each card, and of what has none; nil where
+	// that cannot be told.
+	Needs func(m Making) []Need
 }
 
 // Together is a way two threads come together, and the share of the face that the

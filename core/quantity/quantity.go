@@ -138,3 +138,32 @@ func figure(v float64) string {
 	}
 	return s
 }
+
+// warnings are what codes mean to a maker; those of figures that few use are told apart.
+var warnings = map[string]string{
+	"not_on_ruler":         "A size is not marked on the ruler: cutting to the next mark makes the unit slightly large, to be trimmed.",
+	"many_panels":          "More than three panels: wide backing cloth may be cheaper.",
+	"thin_rung":            "A rung is so thin that its seam allowances overlap.",
+	"very_dense":           "Warp and weft both cover the cloth whole: it can hardly be woven so close.",
+	"open_cloth":           "The cloth is so open that what lies behind shows.",
+	"small_swatch":         "The swatch is smaller than 100 cm²: knit a larger one for a truer figure.",
+	"light_swatch":         "The swatch weighs less than 2 g, too little for a kitchen scale: knit a larger one.",
+	"long_float":           "A float is longer than it should be: catch it on the way, or change the chart.",
+	"longest_part_rules":   "The longest part decides the length, not the area.",
+	"narrower_row_used":    "The row of the envelope for narrower cloth was taken.",
+	"check_recipe":         "Oils are an unusual part of this batter: check the recipe.",
+	"limit_unknown":        "Look up whether this colourant is permitted in soap that touches skin, and its highest rate.",
+	"minimum_mix":          "So little cannot be used from the pot: the least useful quantity is taken.",
+	"solid_part":           "The walls fill the part whole.",
+	"flush_exceeds_part":   "More is flushed at changes of colour than is printed: colour by layer, or print separate parts.",
+	"runs_out":             "The spool runs out during the print: change it, or print in two jobs; another batch may differ in colour.",
+	"mixed_lots":           "Two dye lots would meet in this colour; keep them in different parts or alternate rows.",
+	"stock_not_used":       "What is on hand is of another dye lot and is not used.",
+	"lot_unknown":          "Ask the shop for the same dye lot as the one on hand.",
+	"discontinued":         "It is no longer made.",
+	"not_enough_available": "There is not enough to be had: choose another colour now, before starting.",
+}
+
+// Warned is a warning as a sentence; empty for one that only says that a figure is
+// unusual.
+func Warned(code string) string { return warnings[code] }

@@ -20,6 +20,11 @@ var quiltUnits = map[string]quiltUnit{
 // quiltShapes are the shapes that are cut.
 var quiltShapes = []string{"square", "rectangle", "hst", "hst8", "qst", "goose", "sky", "goose_flip", "sky_flip", "setting_side", "setting_corner"}
 
+// shapeNames are what quilters call them.
+var shapeNames = map[string]string{"square": "squares", "rectangle": "rectangles", "hst": "half-square triangles", "hst8": "half-square triangles, eight at a time",
+	"qst": "quarter-square triangles", "goose": "flying geese", "sky": "sky triangles", "goose_flip": "flying geese, flipped", "sky_flip": "sky squares, flipped",
+	"setting_side": "side setting triangles", "setting_corner": "corner setting triangles"}
+
 func quiltShape(count field) []field {
 	return []field{
 		one("shape", "shape", quiltShapes...),
@@ -163,7 +168,7 @@ func quiltCut(c *call) *Fault {
 	if p.offRuler {
 		c.warn("not_on_ruler")
 	}
-	c.say("%s of finished %s: cut %s × %s %s, %s cut pieces", c.text("shape"), c.num("finished_w"), p.w, p.h, c.text("unit"), p.pieces)
+	c.say("%s of finished %s: cut %s × %s %s, %s cut pieces", shapeNames[c.text("shape")], c.num("finished_w"), p.w, p.h, c.text("unit"), p.pieces)
 	return nil
 }
 
@@ -213,9 +218,9 @@ func quiltStrips(c *call) *Fault {
 			return fault("does_not_fit", at+"finished_w", "A piece cut %s × %s is wider than the cloth (%s). Join it from two or use wider cloth.", p.w, p.h, u.wof)
 		}
 		total, strips = total+best.length, strips+best.strips
-		rounded = append(rounded, map[string]any{"cut_pieces": best.pieces, "per_strip": best.perStrip, "strips": best.strips, "strip_height": best.high})
-		c.say("%s × %s: cut %s × %s %s, %s cut pieces; %s per strip (%s along the strip in %s); %s strips of %s = %s",
-			v.text("shape"), v.num("count"), p.w, p.h, c.text("unit"), best.pieces, best.perStrip, along, u.wof, best.strips, best.high, best.length)
+		rounded = append(rounded, map[string]any{"cut_pieces": best.pieces, "per_strip": best.perStrip, "strips": best.strips, "strip_height": best.high, "along": along})
+		c.say("%s %s: cut %s × %s %s, %s cut pieces; %s per strip (%s along the strip in %s); %s strips of %s = %s",
+			v.num("count"), shapeNames[v.text("shape")], p.w, p.h, c.text("unit"), best.pieces, best.perStrip, along, u.wof, best.strips, best.high, best.length)
 	}
 	if total > 0 && repeat > 0 {
 		total += repeat
@@ -258,7 +263,7 @@ func quiltFatQuarter(c *call) *Fault {
 		alone := upInt(n / per)
 		grid += alone
 		rounded = append(rounded, map[string]any{"cut_pieces": n, "per_fq": per, "fqs_alone": alone})
-		c.say("%s × %s: cut %s × %s %s, %s cut pieces; at best %s per fat quarter; %s fat quarters alone", v.text("shape"), v.num("count"), p.w, p.h, c.text("unit"), n, per, alone)
+		c.say("%s %s: cut %s × %s %s, %s cut pieces; at best %s per fat quarter; %s fat quarters alone", v.num("count"), shapeNames[v.text("shape")], p.w, p.h, c.text("unit"), n, per, alone)
 		// Rows of the shelf: the way that takes the least height.
 		ways := [][2]float64{{p.w, p.h}}
 		if turned && p.w != p.h {

@@ -1,5 +1,5 @@
-// Package buy is the stage that says how much to buy. So far it keeps the wish
-// list.
+// Package buy is the stage that says how much of each to buy, less what is on hand, and
+// keeps what was bought.
 package buy
 
 import "lampfern/plan"
@@ -10,8 +10,21 @@ const Key = "buy"
 // Stage is the stage as a plan knows it.
 func Stage() plan.Stage {
 	return plan.Stage{Key: Key, Name: "Buy", Letter: "y",
+		New: func() plan.Section { return &Section{} },
 		Edits: map[string]func() plan.Edit{
 			"drop-wish": func() plan.Edit { return &DropWish{} },
+			"answer":    func() plan.Edit { return &Answer{} },
+			"amount":    func() plan.Edit { return &Amount{} },
+			"mixed":     func() plan.Edit { return &Mixed{} },
+			"add-line":  func() plan.Edit { return &AddLine{} },
+			"drop-line": func() plan.Edit { return &DropLine{} },
+			"keep-back": func() plan.Edit { return &KeepBack{} },
 		},
+		Acts: map[string]func() plan.Act{
+			"bought":   func() plan.Act { return &Bought{} },
+			"unbought": func() plan.Act { return &Unbought{} },
+			"used":     func() plan.Act { return &Used{} },
+		},
+		Filled: func(p *plan.Plan) bool { return len(p.Wishes)+len(Of(p).Own)+len(Of(p).Kept) > 0 },
 	}
 }

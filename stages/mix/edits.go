@@ -335,7 +335,7 @@ func (e ToTray) Do(d *plan.Draft) (string, error) {
 		return "", words.Refuse("Lay a mix on the slab first: it then goes into the tray as it is predicted.")
 	}
 	entry := plan.FreeEntry(v.Now.Name, v.Mixed.Colour)
-	entry.Recipe = v.Recipe()
+	entry.Recipe, entry.Mix = v.Recipe(), v.shares()
 	at := slices.IndexFunc(d.Plan.Entries, func(t plan.Entry) bool { return t.MaterialID == nil && t.Name == entry.Name })
 	if at >= 0 { // the wanted colour lies there already: now it is as it is mixed
 		entry.Key, entry.Position = d.Plan.Entries[at].Key, d.Plan.Entries[at].Position

@@ -54,6 +54,8 @@ type MixView struct {
 	Before    float64 // mean ΔE00 of these with the usual strengths
 	After     float64 // and with those learned, each left out of its own learning
 	UndoLabel string  // the last change of the records, empty for none
+
+	inBatter func(dose float64) (perCent float64, ok bool)
 }
 
 // WantedView is a colour that waits to be mixed.
@@ -195,6 +197,7 @@ func View(ctx context.Context, k *plan.Desk, p *plan.Plan, few bool) (*MixView, 
 	if b.as.Way == mix.Doses {
 		v.Step = b.step
 	}
+	v.inBatter = func(dose float64) (float64, bool) { return s.perBatter(dose, b.basis, b.basis) }
 	v.NoneHere = s.OnHand && len(cards) > 0 && !slices.ContainsFunc(cards, func(c *shelf.Card) bool { return c.OnHand() > 0 })
 	if len(cards) > 0 {
 		v.Ways = waysOf(cards[0].Kind, p.Craft)
@@ -270,6 +273,26 @@ func (v *MixView) Recipe() string {
 		return said
 	}
 	return said + " by " + v.Basis
+}
+
+// shares are what the mix on the slab is made of.
+func (v *MixView) shares() (out []plan.InMix) {
+	all := 0
+	for _, r := range v.Rows {
+		all += r.Parts
+	}
+	for _, r := range v.Rows {
+		if r.Parts == 0 || r.ID == waterID {
+			continue
+		}
+		share := float64(r.Parts) / float64(all)
+		if v.Step > 0 {
+			per, _ := v.inBatter(float64(r.Parts) * v.Step)
+			share = per / 100
+		}
+		out = append(out, plan.InMix{MaterialID: r.ID, Share: share})
+	}
+	return out
 }
 
 func (s *Section) slabOf(wanted int) []uint {

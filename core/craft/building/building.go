@@ -6,5 +6,6 @@ import "lampfern/core/piece"
 // Craft is building from parts.
 func Craft() piece.Craft {
 	return piece.Craft{Name: "building parts", Kinds: []string{"building part"}, From: 3, To: 5,
-		Patterns: []piece.Pattern{housePattern}}
+		Patterns: []piece.Pattern{housePattern},
+		Asks:     asks, Needs: needs}
 }

@@ -3,6 +3,8 @@ package page
 
 import (
 	"embed"
+	"fmt"
+	"html/template"
 
 	"github.com/gin-gonic/gin"
 
@@ -10,15 +12,21 @@ import (
 	"lampfern/web"
 )
 
-//go:embed *.html
+//go:embed *.html *.css *.js
 var files embed.FS
 
-// Room is this room of a server.
-func Room(*web.Server) web.Room {
-	return web.Room{Stage: stage.Key, Dir: "stages/buy/page", Files: files, Pages: []web.StagePage{{Key: stage.Key, Show: show}}}
-}
+// pages are the pages of this room on a server.
+type pages struct{ *web.Server }
 
-func show(_ *gin.Context, p *web.Page) error {
-	p.Sub = "How much of each material to buy, less what is on hand, will live here."
-	return nil
+// Room is this room of a server.
+func Room(s *web.Server) web.Room {
+	p := pages{s}
+	return web.Room{Stage: stage.Key, Dir: "stages/buy/page", Files: files,
+		Pages: []web.StagePage{{Key: stage.Key, Show: p.buyStage}, {Key: "list", Name: "Shopping list", Show: p.listStage}},
+		Routes: func(r gin.IRoutes) {
+			for _, format := range listFormats {
+				r.GET("/plans/:id/list."+format, p.sendList(format))
+			}
+		},
+		Funcs: template.FuncMap{"bolt": bolt, "money": money, "unitOf": stage.UnitOf, "levelOf": levelOf, "bought": func(r stage.Row) string { return fmt.Sprintf("%.4g", r.Packs*r.Each) }, "shape": func(n int) string { return []string{"none", "half", "full"}[n] }, "supplierOr": supplierOr}}
 }

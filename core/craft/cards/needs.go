@@ -1,0 +1,61 @@
+package cards
+
+import (
+	"math"
+
+	"lampfern/core/piece"
+)
+
+// asks are what a card cannot know.
+var asks = []piece.Setting{
+	{Key: "sheet_w", Name: "sheet, width", Unit: "mm", Min: 10, Max: 3000, Default: 210},
+	{Key: "sheet_h", Name: "sheet, height", Unit: "mm", Min: 10, Max: 3000, Default: 297},
+	{Key: "gap", Name: "gap between pieces", Unit: "mm", Min: 0, Max: 50, Default: 3},
+	{Key: "spoil", Name: "spoilt", Unit: "%", Min: 0, Max: 100, Default: 5},
+	{Key: "coats", Name: "coats of a marker", Min: 1, Max: 20, Default: 1, Whole: true},
+	{Key: "cover", Name: "one marker covers", Unit: "cm²", Min: 1, Max: 1e7, Default: 5000},
+}
+
+// marker is the kind that is coloured with, not cut.
+const marker = "marker or pencil"
+
+// needs are the sheets that each card is cut of, the markers that it is coloured with,
+// and the envelopes.
+func needs(m piece.Making) []piece.Need {
+	areas := m.AreasOf()
+	var out []piece.Need
+	for card, c := range m.Cards {
+		n := piece.Need{Card: card, Kind: "paper"}
+		if c.Kind == marker {
+			n.Kind = marker
+			if res, ok := n.Work("card.marker", piece.Given("area_cm2", areas[card]/100*float64(m.Times), "coats", m.Asked["coats"], "coverage_cm2", m.Asked["cover"])); ok {
+				n.Amount = res.Unrounded["markers"].(float64)
+			}
+			out = append(out, n)
+			continue
+		}
+		var pieces []any
+		counts := map[[2]float64]int{}
+		var sizes [][2]float64
+		for _, r := range m.Piece.Regions {
+			if m.Of[r.Part] == card {
+				w, h := r.Boxed()
+				size := [2]float64{math.Ceil(w - 1e-6), math.Ceil(h - 1e-6)}
+				if counts[size] == 0 {
+					sizes = append(sizes, size)
+				}
+				counts[size] += m.Times
+			}
+		}
+		for _, s := range sizes {
+			pieces = append(pieces, piece.Given("w_mm", s[0], "h_mm", s[1], "count", counts[s]))
+		}
+		if len(pieces) > 0 {
+			if res, ok := n.Work("card.sheets", piece.Given("sheet_w_mm", m.Asked["sheet_w"], "sheet_h_mm", m.Asked["sheet_h"], "gutter_mm", m.Asked["gap"], "spoil_pct", m.Asked["spoil"], "pieces", pieces)); ok {
+				n.Amount = res.Rounded["sheets"].(float64)
+			}
+		}
+		out = append(out, n)
+	}
+	return append(out, piece.Need{Card: -1, Name: "Envelopes", Kind: "notion", Amount: float64(m.Times), Working: []string{"one a card"}})
+}

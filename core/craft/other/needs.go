@@ -1,0 +1,57 @@
+package other
+
+import (
+	"fmt"
+	"math"
+
+	"lampfern/core/piece"
+)
+
+// asks are what a drawing cannot know.
+var asks = []piece.Setting{
+	{Key: "width", Name: "full width of the cloth", Unit: "cm", Min: 20, Max: 400, Default: 140},
+	{Key: "seams", Name: "more for seams and hems", Unit: "%", Min: 0, Max: 300, Default: 25},
+	{Key: "gsm", Name: "weight of a knitted or woven square metre", Unit: "g", Min: 20, Max: 3000, Default: 300},
+	{Key: "film", Name: "paint for a square metre, a coat", Unit: "ml", Min: 10, Max: 1000, Default: 120},
+	piece.Whole("coats", "coats", 1, 20, 2),
+	{Key: "cover", Name: "one marker covers", Unit: "cm²", Min: 1, Max: 1e7, Default: 5000},
+	piece.SoldBy(),
+}
+
+// needs are by the area of each card, and by what kind it is.
+func needs(m piece.Making) []piece.Need {
+	var out []piece.Need
+	for card, area := range m.AreasOf() {
+		c := m.Cards[card]
+		n := piece.Need{Card: card, Kind: c.Kind}
+		square := area / 1e6 * float64(m.Times) // m²
+		say := func(format string, args ...any) { n.Working = append(n.Working, fmt.Sprintf(format, args...)) }
+		switch c.Kind {
+		case "fabric", "":
+			n.Kind, n.Step = "fabric", m.ClothStep()
+			side := math.Sqrt(area) / 10 * math.Sqrt(1+m.Asked["seams"]/100)
+			if area > 0 {
+				say("%.4g m² and %g%% for seams", square, m.Asked["seams"])
+				wide := math.Min(side, m.Asked["width"]-3)
+				if res, ok := n.Work("garment.area", piece.Given("parts", []any{piece.Given("name", c.Name, "area_cm2", side*side, "length_cm", side*side/wide, "width_cm", wide, "count", m.Times)},
+					"fabric_width_cm", m.Asked["width"], "shrink_pct", 0)); ok {
+					n.Amount = res.Unrounded["length_to_buy_cm"].(float64) / 100
+				}
+			}
+		case "yarn":
+			n.Amount = square * m.Asked["gsm"] * 1.1
+			say("%.4g m² × %g g with 10%% more = %.4g g", square, m.Asked["gsm"], n.Amount)
+		case "paint":
+			n.Amount = square * m.Asked["film"] * m.Asked["coats"] * 1.1
+			say("%.4g m² × %g ml × %g coats with 10%% more = %.4g ml", square, m.Asked["film"], m.Asked["coats"], n.Amount)
+		case "marker or pencil":
+			if res, ok := n.Work("card.marker", piece.Given("area_cm2", square*1e4, "coats", math.Min(20, m.Asked["coats"]), "coverage_cm2", m.Asked["cover"])); ok {
+				n.Amount = res.Unrounded["markers"].(float64)
+			}
+		default:
+			n.Problem = fmt.Sprintf("How much %s a drawing takes cannot be told from its areas: write how much you need.", c.Kind)
+		}
+		out = append(out, n)
+	}
+	return out
+}

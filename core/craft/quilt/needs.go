@@ -1,0 +1,220 @@
+package quilt
+
+import (
+	"cmp"
+	"fmt"
+	"math"
+	"slices"
+
+	"lampfern/core/piece"
+)
+
+// asks are what a quilt cannot know. Lengths are in cm.
+var asks = []piece.Setting{
+	{Key: "wof", Name: "usable width of the cloth", Unit: "cm", Min: 20, Max: 320, Default: 106},
+	{Key: "seam", Name: "seam allowance", Unit: "cm", Min: 0.3, Max: 2.5, Default: 0.75},
+	{Key: "waste", Name: "to spare", Unit: "%", Min: 0, Max: 100, Default: 10},
+	piece.Choice("print", "prints", "may be turned", "have a right way up"),
+	{Key: "strip", Name: "binding, cut width", Unit: "cm", Min: 2, Max: 15, Default: 6.5},
+	{Key: "overhang", Name: "backing, beyond each edge", Unit: "cm", Min: 0, Max: 30, Default: 10},
+	piece.SoldBy(),
+}
+
+// bindingKey is the part that is cut as binding.
+const bindingKey = "binding"
+
+// cutShape is a shape that is cut of a card so often. mate is the card that a triangle
+// is sewn to before it is cut.
+type cutShape struct {
+	shape string
+	w, h  float64 // finished, in cm
+	mate  int
+}
+
+// near tells lengths alike, in mm.
+const near = 0.05
+
+// needs are the cloth of each card by the shapes it is cut in, and the backing and
+// wadding.
+func needs(m piece.Making) []piece.Need {
+	wide, high := m.Piece.Width/10, m.Piece.Height/10
+	mates := hypotenuses(m)
+	counts := make([]map[cutShape]int, len(m.Cards))
+	joined := make([]bool, len(m.Cards))
+	templates := make([]bool, len(m.Cards))
+	binding := m.CardOf(bindingKey)
+	for i := range counts {
+		counts[i] = map[cutShape]int{}
+	}
+	longest := m.Asked["wof"] - 2*m.Asked["seam"]
+	for _, r := range m.Piece.Regions {
+		card := m.Of[r.Part]
+		if card < 0 || m.Piece.Parts[r.Part].Key == bindingKey {
+			continue
+		}
+		s, own := shapeOf(r)
+		s.mate = -1
+		if s.shape == "hst" {
+			s.mate = mates.other(r, m)
+		}
+		n := 1
+		if s.shape == "rectangle" && s.w > longest { // joined of several
+			n = int(math.Ceil(s.w/longest - 1e-9))
+			s.w /= float64(n)
+			joined[card] = true
+		}
+		s.w, s.h = math.Round(100*s.w)/100, math.Round(100*s.h)/100
+		templates[card] = templates[card] || !own
+		counts[card][s] += n * m.Times
+	}
+	var out []piece.Need
+	for card := range m.Cards {
+		n := piece.Need{Card: card, Kind: "fabric", Step: m.ClothStep(), Wide: m.Asked["wof"]}
+		lines := ordered(counts[card])
+		if len(lines) > 0 {
+			lay(&n, m, lines, counts[card])
+		}
+		if joined[card] {
+			n.Working = append(n.Working, "what is longer than the cloth is wide is joined of equal lengths")
+		}
+		if templates[card] {
+			n.Working = append(n.Working, "shapes that are no squares or triangles are cut by a template, each from its box")
+		}
+		if card == binding {
+			res, ok := n.Work("quilt.binding", piece.Given("unit", "cm", "seam", m.Asked["seam"], "wof", m.Asked["wof"], "quilt_w", wide, "quilt_h", high, "strip", m.Asked["strip"]))
+			if with, is := res.Unrounded["length_with_waste"].(float64); ok && is {
+				n.Amount += with / 100 * float64(m.Times)
+			}
+		}
+		out = append(out, n)
+	}
+	backing := piece.Need{Card: -1, Name: "Backing", Kind: "fabric", Step: m.ClothStep()}
+	if res, ok := backing.Work("quilt.backing", piece.Given("unit", "cm", "quilt_w", wide, "quilt_h", high, "overhang", m.Asked["overhang"], "wof", m.Asked["wof"])); ok {
+		backing.Amount = res.Unrounded["length_with_waste"].(float64) / 100 * float64(m.Times)
+	}
+	over := 2 * m.Asked["overhang"]
+	wadding := piece.Need{Card: -1, Name: "Wadding", Kind: "fabric", Step: m.ClothStep(), Amount: (high + over) / 100 * float64(m.Times),
+		Working: []string{fmt.Sprintf("one piece %.0f × %.0f cm, the quilt and %g cm beyond each edge: take wadding as wide as that, or join two", wide+over, high+over, m.Asked["overhang"])}}
+	return append(out, backing, wadding)
+}
+
+// shapeOf is the shape a region is cut in, and whether it is one that a ruler cuts.
+func shapeOf(r piece.Region) (s cutShape, ruler bool) {
+	o := r.Outline
+	side := func(i int) (dx, dy, long float64) {
+		a, b := o[i], o[(i+1)%len(o)]
+		return b.X - a.X, b.Y - a.Y, math.Hypot(b.X-a.X, b.Y-a.Y)
+	}
+	if len(o) == 4 {
+		x0, y0, w := side(0)
+		x1, y1, h := side(1)
+		x2, y2, w2 := side(2)
+		square := math.Abs(x0*x1+y0*y1) < near*max(w, h) && math.Abs(x1*x2+y1*y2) < near*max(w, h) && math.Abs(w-w2) < near
+		if square {
+			w, h = max(w, h)/10, min(w, h)/10
+			if math.Abs(w-h) < near/10 {
+				return cutShape{shape: "square", w: w, h: w}, true
+			}
+			return cutShape{shape: "rectangle", w: w, h: h}, true
+		}
+	}
+	if len(o) == 3 {
+		for i := range 3 {
+			x0, y0, a := side(i)
+			x1, y1, b := side((i + 1) % 3)
+			if math.Abs(x0*x1+y0*y1) > near*max(a, b) || math.Abs(a-b) > near {
+				continue // no right angle with equal legs
+			}
+			if math.Abs(x0) < near || math.Abs(y0) < near { // legs along the grain
+				return cutShape{shape: "hst", w: a / 10, h: a / 10}, true
+			}
+			return cutShape{shape: "qst", w: a * math.Sqrt2 / 10, h: a * math.Sqrt2 / 10}, true
+		}
+	}
+	w, h := r.Boxed()
+	return cutShape{shape: "rectangle", w: max(w, h) / 10, h: min(w, h) / 10}, false
+}
+
+// seams are hypotenuses by their ends, and the regions on either side.
+type seams map[[4]int][]piece.Region
+
+func hypotenuse(r piece.Region) (k [4]int) {
+	best := 0.0
+	for i, a := range r.Outline {
+		b := r.Outline[(i+1)%len(r.Outline)]
+		if l := math.Hypot(b.X-a.X, b.Y-a.Y); l > best {
+			best = l
+			x0, y0, x1, y1 := int(math.Round(10*a.X)), int(math.Round(10*a.Y)), int(math.Round(10*b.X)), int(math.Round(10*b.Y))
+			if x0 > x1 || x0 == x1 && y0 > y1 {
+				x0, y0, x1, y1 = x1, y1, x0, y0
+			}
+			k = [4]int{x0, y0, x1, y1}
+		}
+	}
+	return k
+}
+
+func hypotenuses(m piece.Making) seams {
+	out := seams{}
+	for _, r := range m.Piece.Regions {
+		if s, _ := shapeOf(r); s.shape == "hst" {
+			k := hypotenuse(r)
+			out[k] = append(out[k], r)
+		}
+	}
+	return out
+}
+
+// other is the card on the other side of a triangle's long edge, −1 for none.
+func (s seams) other(r piece.Region, m piece.Making) int {
+	for _, o := range s[hypotenuse(r)] {
+		if o.Part != r.Part || &o.Outline[0] != &r.Outline[0] {
+			return m.Of[o.Part]
+		}
+	}
+	return -1
+}
+
+// ordered are shapes, largest first.
+func ordered(counts map[cutShape]int) []cutShape {
+	var out []cutShape
+	for s := range counts {
+		out = append(out, s)
+	}
+	slices.SortFunc(out, func(a, b cutShape) int {
+		return cmp.Or(cmp.Compare(b.h, a.h), cmp.Compare(b.w, a.w), cmp.Compare(a.shape, b.shape), cmp.Compare(a.mate, b.mate))
+	})
+	return out
+}
+
+// lay works out the cloth of shapes cut across its width, and how they lie on it.
+func lay(n *piece.Need, m piece.Making, shapes []cutShape, counts map[cutShape]int) {
+	var lines []any
+	for _, s := range shapes {
+		line := piece.Given("shape", s.shape, "finished_w", s.w, "count", counts[s])
+		if s.shape == "rectangle" {
+			line = append(line, piece.Given("finished_h", s.h)...)
+		}
+		lines = append(lines, line)
+	}
+	res, ok := n.Work("quilt.strips", piece.Given("unit", "cm", "seam", m.Asked["seam"], "wof", m.Asked["wof"], "waste_pct", m.Asked["waste"],
+		"directional", m.Asked["print"] == 1, "lines", lines))
+	if !ok {
+		return
+	}
+	n.Amount = res.Unrounded["length_with_waste"].(float64) / 100
+	y := 0.0
+	for _, l := range res.Rounded["lines"].([]map[string]any) {
+		pieces, per, high, along := int(l["cut_pieces"].(float64)), int(l["per_strip"].(float64)), l["strip_height"].(float64), l["along"].(float64)
+		for pieces > 0 && len(n.Cuts) < mostCuts {
+			for k := range min(per, pieces) {
+				n.Cuts = append(n.Cuts, piece.Cut{X: float64(k) * along, Y: y, W: along, H: high})
+			}
+			y += high
+			pieces -= per
+		}
+	}
+}
+
+// mostCuts bounds the cuts that are drawn.
+const mostCuts = 600

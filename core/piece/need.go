@@ -1,0 +1,159 @@
+package piece
+
+import (
+	"fmt"
+	"math"
+	"strings"
+
+	"lampfern/core/quantity"
+	"lampfern/core/words"
+)
+
+// Making is a thing as it is to be made, when it is asked how much it takes.
+type Making struct {
+	Piece  Piece
+	Values Values
+	Input  Input
+	Of     []int   // the card of each part, −1 for none
+	Cards  []Taken // the cards that parts take
+	Asked  Values  // what the piece cannot know, by the craft's Asks; whole and within bounds
+	Times  int     // how many are made, at least 1
+}
+
+// Taken is a card that parts take.
+type Taken struct {
+	Name string  // unlike that of any other
+	Kind string  // of material; empty for a colour that no material has yet
+	Pack float64 // what one holds, 0 when not known
+	Dose float64 // % of batter at which its colour was tried, 0 when not known
+
+	Limit   float64 // that its supplier allows, 0 when not known
+	LimitOf string  // the basis of that
+}
+
+// Need is how much of one card a thing takes, or of something that has no card.
+type Need struct {
+	Card     int      // −1 for none
+	Name     string   // of what has no card
+	Kind     string   // of material
+	Amount   float64  // with the allowance, not rounded, in the kind's base unit
+	Step     float64  // that it is sold by, in that unit; 0 for whole packs
+	Working  []string // a line a step
+	Warnings []string // sentences
+	Problem  string   // why it cannot be told; the amount is 0 then
+	Cuts     []Cut    // on the width of the bolt
+	Wide     float64  // of the bolt in cm; 0 where nothing is cut from one
+}
+
+// Cut is a piece as it lies on the bolt, in cm from its corner.
+type Cut struct{ X, Y, W, H float64 }
+
+// AreasOf is the area of each card in mm².
+func (m Making) AreasOf() []float64 {
+	out := make([]float64, len(m.Cards))
+	for part, a := range m.Piece.Areas() {
+		if at := m.Of[part]; at >= 0 {
+			out[at] += a
+		}
+	}
+	return out
+}
+
+// CardOf is the card of a part by its key, −1 for none.
+func (m Making) CardOf(key string) int {
+	for i, p := range m.Piece.Parts {
+		if p.Key == key {
+			return m.Of[i]
+		}
+	}
+	return -1
+}
+
+// Pack is what one pack of a card holds, or the usual where that is not known.
+func (m Making) Pack(card int, usual float64) float64 {
+	if card >= 0 && m.Cards[card].Pack > 0 {
+		return m.Cards[card].Pack
+	}
+	return usual
+}
+
+// Work works a formula out and takes its working and warnings into the need. Where
+// something is wrong with the inputs, that is its problem.
+func (n *Need) Work(formula string, in quantity.Inputs) (quantity.Result, bool) {
+	res, err := quantity.Of(formula, in)
+	if err != nil {
+		n.Problem = words.Capital(err.Error())
+		return res, false
+	}
+	n.Working = append(n.Working, res.Working...)
+	for _, w := range res.Warnings {
+		if said := quantity.Warned(w); said != "" {
+			n.Warnings = append(n.Warnings, said)
+		}
+	}
+	return res, true
+}
+
+// Given are inputs in pairs of name and value.
+func Given(pairs ...any) quantity.Inputs {
+	var out quantity.Inputs
+	for i := 0; i+1 < len(pairs); i += 2 {
+		v := pairs[i+1]
+		if n, is := v.(int); is {
+			v = float64(n)
+		}
+		out = append(out, quantity.Input{Name: fmt.Sprint(pairs[i]), Value: v})
+	}
+	return out
+}
+
+// Cut in two of the trade.
+const (
+	MetreStep  = 0.1    // m that cloth is sold by
+	EighthYard = 0.1143 // an eighth of a yard in m
+)
+
+// SoldBy is the setting of how cloth is sold, and ClothStep its step in m.
+func SoldBy() Setting { return Choice("sold", "cloth sold by", "0.1 m", "1/8 yd") }
+
+// ClothStep is the step that cloth is sold by, in m.
+func (m Making) ClothStep() float64 {
+	if m.Asked["sold"] == 1 {
+		return EighthYard
+	}
+	return MetreStep
+}
+
+// Boxed is the size of a region's upright box.
+func (r Region) Boxed() (w, h float64) {
+	left, top, right, foot := math.Inf(1), math.Inf(1), math.Inf(-1), math.Inf(-1)
+	for _, p := range r.Outline {
+		left, right, top, foot = math.Min(left, p.X), math.Max(right, p.X), math.Min(top, p.Y), math.Max(foot, p.Y)
+	}
+	return right - left, foot - top
+}
+
+// Usual are settings at their usual values, but for those that are given and within
+// their bounds.
+func Usual(all []Setting, given Values) Values {
+	out := Values{}
+	for _, s := range all {
+		out[s.Key] = s.Default
+		if v, there := given[s.Key]; there && v >= s.Min && v <= s.Max {
+			out[s.Key] = v
+		}
+	}
+	return out
+}
+
+// About are the lines of a working that are of a name, and those that are of nobody's.
+func About(working []string, name string) []string {
+	var out []string
+	for _, line := range working {
+		who, _, named := strings.Cut(line, ": ")
+		if !named || who == name || !strings.Contains(line, " g") && !strings.Contains(line, " m") {
+			out = append(out, line)
+		}
+	}
+	return out
+}

@@ -1,0 +1,46 @@
+package e2e
+
+import (
+	"testing"
+
+	"github.com/go-rod/rod/lib/input"
+	"github.com/go-rod/rod/lib/proto"
+	"github.com/stretchr/testify/assert"
+)
+
+// From what the piece takes to a bought lot, by mouse and by key, and on a phone in a
+// shop that the program cannot be reached from.
+func TestBuyFromNeedToShelf(t *testing.T) {
+	s := serve(t, true)
+	b := s.open("/plans/9/buy")
+	assert.Contains(t, b.text("#row-card1"), "2.0 m")
+	b.click("#how-card1 summary")
+	assert.Contains(t, b.text("#how-card1"), "quarter-square triangles: cut")
+	assert.NotEmpty(t, b.MustElements("#how-card1 svg.bolt rect"))
+	b.MustElement("#ask-waste").MustInput("0")
+	b.press(input.Enter)
+	b.until("less to spare", `() => document.querySelector('#row-card1').textContent.includes('1.79 m')`)
+	b.click("#undo")
+	assert.Contains(t, b.text("#row-card1"), "1.96 m")
+	b.MustElement("#line-name").MustInput("Needles")
+	b.press(input.Enter)
+	assert.Contains(t, b.text(".buy-rows"), "Needles")
+
+	n := s.openAt("/plans/9/list", 390, 844)
+	assert.False(t, n.MustEval(`() => document.documentElement.scrollWidth > innerWidth`).Bool(), "nothing runs off the side")
+	tick := "#buy-card1 .btn"
+	assert.GreaterOrEqual(t, n.MustElement(tick).MustShape().Box().Height, 40.0)
+	// Away from the program: the tick is kept on the phone.
+	off := proto.NetworkEmulateNetworkConditions{Offline: true, DownloadThroughput: -1, UploadThroughput: -1}
+	assert.NoError(t, off.Call(n))
+	n.MustElement("#buy-card1 input[name=lot]").MustInput("44")
+	n.MustElement(tick).MustClick()
+	n.until("the tick is kept", `() => document.querySelector('#buy-card1').classList.contains('done') && !document.getElementById('waiting').hidden`)
+	off.Offline = false
+	assert.NoError(t, off.Call(n))
+	n.MustEval(`() => dispatchEvent(new Event('online'))`)
+	n.until("it is sent", `() => document.querySelector('#buy-card1')?.textContent.includes('bought 2.00 m')`)
+	b.visit("/plans/9/buy")
+	assert.Contains(t, b.text("#row-card1"), "2.00 m of lot 44")
+	assert.Contains(t, b.text("#row-card1"), "nothing")
+}

@@ -1,0 +1,215 @@
+package buy
+
+import (
+	"context"
+	"fmt"
+	"slices"
+	"strconv"
+	"strings"
+	"time"
+
+	"lampfern/core/material"
+	"lampfern/core/words"
+	"lampfern/plan"
+	"lampfern/store"
+)
+
+// Bought ticks a row of the list: what was bought goes onto the shelf as a lot of its
+// material, and into the plan's purchases.
+type Bought struct {
+	Row   string `form:"row"`
+	Much  string `form:"much,optional"`  // in the kind's base unit; empty for what is to be bought
+	Price string `form:"price,optional"` // paid for all; empty for what was reckoned
+	Lot   string `form:"lot,optional"`
+}
+
+// Act implements plan.Act.
+func (e Bought) Act(ctx context.Context, k *plan.Desk, p *plan.Plan) (string, error) {
+	v, err := View(ctx, k, p)
+	if err != nil {
+		return "", err
+	}
+	figure := func(text, what string, otherwise float64) (float64, error) {
+		if strings.TrimSpace(text) == "" {
+			return otherwise, nil
+		}
+		n, err := strconv.ParseFloat(strings.Replace(strings.TrimSpace(text), ",", ".", 1), 64)
+		if err != nil || !(n >= 0 && n <= mostAmount) {
+			return 0, words.Refuse("%q is no %s: write it in figures, or leave it empty.", text, what)
+		}
+		return n, nil
+	}
+	lot := strings.Join(strings.Fields(e.Lot), " ")
+	if len([]rune(lot)) > material.MaxField {
+		return "", words.Refuse("The lot is longer than %d characters: shorten it.", material.MaxField)
+	}
+	b := store.Purchase{PlanID: p.ID, Row: e.Row, BoughtAt: time.Now()}
+	at := slices.IndexFunc(v.Rows, func(r Row) bool { return r.Key == e.Row })
+	if at < 0 {
+		own := slices.IndexFunc(v.Own, func(o OwnLine) bool { return o.Row() == e.Row })
+		if own < 0 {
+			return "", words.Refuse("That row is no longer on the list: load the page again.")
+		}
+		o := v.Own[own]
+		b.Name, b.Much = o.Name, o.Much
+		if b.Price, err = figure(e.Price, "price", o.Price); err != nil {
+			return "", err
+		}
+		return o.Name + " is bought.", k.Store.Write(ctx, func(tx store.Tx) error { return tx.PutPurchase(&b) })
+	}
+	r := v.Rows[at]
+	if b.Amount, err = figure(e.Much, "amount", r.Packs*r.Each); err != nil {
+		return "", err
+	}
+	if b.Amount == 0 {
+		return "", words.Refuse("Nothing of %s is to be bought: write how much you bought, in %s.", r.Name, UnitOf(r.Kind))
+	}
+	if b.Price, err = figure(e.Price, "price", b.Amount/r.Each*r.Price); err != nil {
+		return "", err
+	}
+	b.Name = r.Name
+	b.Much = amountWords(b.Amount, UnitOf(r.Kind))
+	if r.Card == nil || r.Card.ID == 0 {
+		return r.Name + " is bought.", k.Store.Write(ctx, func(tx store.Tx) error { return tx.PutPurchase(&b) })
+	}
+	if b.Lot = lot; lot == "" {
+		b.Lot = "bought " + b.BoughtAt.Format("2 Jan 2006")
+	}
+	b.MaterialID = &r.Card.ID
+	err = k.ChangeMaterials(ctx, "buy "+r.Name, []uint{r.Card.ID}, func(m *material.Material) error { return addLot(m, b) }, func(tx store.Tx) error { return tx.PutPurchase(&b) })
+	return fmt.Sprintf("%s of %s lies on the shelf, in lot %s.", b.Much, r.Name, b.Lot), err
+}
+
+// addLot puts what was bought onto a material as a lot, or to a lot of that name.
+func addLot(m *material.Material, b store.Purchase) error {
+	unit := UnitOf(m.Kind)
+	for i, l := range m.Lots {
+		if l.Name != b.Lot {
+			continue
+		}
+		more, err := material.StockOf(m.Kind).Convert(b.Amount, unit, l.Unit, m.Pack)
+		if err != nil {
+			return words.Refuse("Lot %s is counted in %s: %s.", l.Name, l.Unit, err)
+		}
+		m.Lots[i].OnHand += more
+		m.Lots[i].State = material.InUse
+		return nil
+	}
+	lot := material.Lot{Name: b.Lot, OnHand: b.Amount, Unit: unit}
+	if b.Amount > 0 {
+		lot.Price = b.Price / b.Amount
+	}
+	m.Lots = append(m.Lots, lot)
+	return nil
+}
+
+// Unbought takes a tick back, and what it put onto the shelf.
+type Unbought struct {
+	ID uint `form:"id"`
+}
+
+// Act implements plan.Act.
+func (e Unbought) Act(ctx context.Context, k *plan.Desk, p *plan.Plan) (string, error) {
+	all, err := k.Store.Read(ctx).Purchases(p.ID)
+	if err != nil {
+		return "", fmt.Errorf("reading what was bought: %w", err)
+	}
+	at := slices.IndexFunc(all, func(b store.Purchase) bool { return b.ID == e.ID })
+	if at < 0 {
+		return "", words.Refuse("That was taken back already.")
+	}
+	b := all[at]
+	drop := func(tx store.Tx) error { return tx.DropPurchase(b.ID) }
+	if b.MaterialID == nil {
+		return b.Name + " is to be bought again.", k.Store.Write(ctx, drop)
+	}
+	err = k.ChangeMaterials(ctx, "take back what was bought of "+b.Name, []uint{*b.MaterialID}, func(m *material.Material) error {
+		take(m, b.Amount, b.Lot)
+		return nil
+	}, drop)
+	return b.Name + " is to be bought again, and its lot is off the shelf.", err
+}
+
+// take takes an amount in the base unit off a material's lots: of one lot where it is
+// named, else of the smallest that is enough, else of one after another. It returns
+// what was there to take.
+func take(m *material.Material, amount float64, lot string) (taken float64) {
+	stock := material.StockOf(m.Kind)
+	base := func(i int) float64 {
+		v, err := stock.Convert(m.Lots[i].OnHand, m.Lots[i].Unit, stock.Units[0].Name, m.Pack)
+		if err != nil || m.Lots[i].State == material.UsedUp {
+			return 0
+		}
+		return v
+	}
+	best := -1
+	for i := range m.Lots {
+		switch {
+		case lot != "" && m.Lots[i].Name == lot:
+			best = i
+		case lot == "" && base(i) >= amount-1e-9 && (best < 0 || base(i) < base(best)):
+			best = i
+		}
+	}
+	order := []int{best}
+	if best < 0 {
+		order = nil
+		for i := range m.Lots {
+			if lot == "" {
+				order = append(order, i)
+			}
+		}
+	}
+	for _, i := range order {
+		there := base(i)
+		some := min(there, amount-taken)
+		if some <= 0 {
+			continue
+		}
+		taken += some
+		m.Lots[i].OnHand *= (there - some) / there
+		if there-some < 1e-9 {
+			m.Lots[i].OnHand, m.Lots[i].State = 0, material.UsedUp
+		}
+	}
+	if lot != "" { // a lot that was only bought goes again
+		m.Lots = slices.DeleteFunc(m.Lots, func(l material.Lot) bool { return l.Name == lot && l.OnHand == 0 })
+	}
+	return taken
+}
+
+// Used takes what the piece needs off the shelf, when the work is done.
+type Used struct{}
+
+// Act implements plan.Act.
+func (Used) Act(ctx context.Context, k *plan.Desk, p *plan.Plan) (string, error) {
+	v, err := View(ctx, k, p)
+	if err != nil {
+		return "", err
+	}
+	need := map[uint]float64{}
+	var ids []uint
+	for _, r := range v.Rows {
+		if r.Card != nil && r.Card.ID != 0 && r.Need > 0 && len(r.Lots) > 0 {
+			if _, there := need[r.Card.ID]; !there {
+				ids = append(ids, r.Card.ID)
+			}
+			need[r.Card.ID] += r.Need
+		}
+	}
+	if len(ids) == 0 {
+		return "", words.Refuse("Nothing that the piece takes is on hand, so there is nothing to take off the shelf.")
+	}
+	at := 0
+	var said []string
+	err = k.ChangeMaterials(ctx, "use up for "+p.Name, ids, func(m *material.Material) error {
+		taken := take(m, need[ids[at]], "")
+		at++
+		said = append(said, fmt.Sprintf("%s of %s", amountWords(taken, UnitOf(m.Kind)), m.Name))
+		return nil
+	}, func(store.Tx) error { return nil })
+	return "Taken off the shelf: " + words.All(said) + ". The shelf’s own undo puts it back.", err
+}
+
+// UnitOf is the base unit of a kind.
+func UnitOf(kind string) string { return material.StockOf(kind).Units[0].Name }

@@ -1,0 +1,203 @@
+package buy
+
+import (
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"lampfern/core/material"
+	"lampfern/plan"
+	"lampfern/testroom"
+)
+
+// workroom is a nine-patch whose plain blocks take a blue cloth, of which there is some.
+func workroom(t *testing.T, lots ...material.Lot) (*plan.Desk, uint, uint) {
+	t.Helper()
+	s := testroom.Studio(t, Stage())
+	blue, err := s.SaveMaterial(testroom.Ctx, 0, 0, material.Material{Name: "Blue", Kind: "fabric", Colour: testroom.Hex(t, "#3a5a8a").Lab(), Supplier: "Gorse", Lots: lots})
+	require.NoError(t, err)
+	id, err := s.NewPlan(testroom.Ctx, "Cot quilt", "quilt")
+	require.NoError(t, err)
+	testroom.Do(t, s, id, plan.ChoosePiece{Pattern: "ninepatch"})
+	testroom.Do(t, s, id, plan.Pull{Material: blue})
+	p := testroom.MustOpen(t, s, id)
+	for _, f := range p.Fills { // only the plain blocks
+		testroom.Do(t, s, id, plan.FillPart{Part: f.Part})
+	}
+	testroom.Do(t, s, id, plan.FillPart{Part: "plain", Key: p.Entries[0].Key})
+	return s, id, blue
+}
+
+func buyOf(t *testing.T, s *plan.Desk, id uint) *BuyView {
+	t.Helper()
+	v, err := View(testroom.Ctx, s, testroom.MustOpen(t, s, id))
+	require.NoError(t, err)
+	return v
+}
+
+func act(t *testing.T, s *plan.Desk, id uint, a plan.Act) (string, error) {
+	t.Helper()
+	return a.Act(testroom.Ctx, s, testroom.MustOpen(t, s, id))
+}
+
+// 17 plain blocks of 18 cm: cut 19.5 cm, five to a strip of 106 cm, four strips of
+// 19.5 cm: 78 cm, with 10% 85.8 cm.
+func TestWhatIsNeededLessWhatIsThere(t *testing.T) {
+	s, id, blue := workroom(t, material.Lot{Name: "7", OnHand: 0.5, Unit: "m", Price: 12})
+	v := buyOf(t, s, id)
+	require.NotEmpty(t, v.Rows)
+	r := v.Rows[0]
+	assert.InDelta(t, .858, r.Need, 1e-9)
+	assert.Equal(t, "86 cm", r.NeedWords)
+	assert.Equal(t, []string{"50 cm of lot 7"}, r.Lots)
+	assert.Equal(t, "0.9 m", r.Buy, "in one lot")
+	assert.InDelta(t, 10.8, r.Cost, 1e-9)
+	assert.Equal(t, "50 cm", r.Unused)
+	assert.Equal(t, "Gorse", v.Groups[0].Supplier)
+	testroom.Do(t, s, id, Mixed{Row: r.Key})
+	r = buyOf(t, s, id).Rows[0]
+	assert.Equal(t, "0.4 m", r.Buy, "with the half metre")
+	assert.InDelta(t, 4.8, r.Cost, 1e-9)
+	assert.Contains(t, r.Warnings[1], "Two dye lots would meet")
+	testroom.Do(t, s, id, Mixed{Row: r.Key})
+
+	// What the piece cannot know.
+	answer := &Answer{Times: 2, given: map[string]string{"wof": "112", "waste": "0", "sold": "1"}}
+	testroom.Do(t, s, id, answer)
+	v = buyOf(t, s, id)
+	// 34 blocks, five to a strip of 112 cm: seven strips are 136.5 cm, 1.19 m of eighths 11.43 cm.
+	assert.InDelta(t, 1.365, v.Rows[0].Need, 1e-9)
+	assert.Equal(t, "1 1/2 yd", v.Rows[0].Buy)
+	assert.Equal(t, 2, v.Times)
+	testroom.Refused(t, s, id, &Answer{given: map[string]string{"wof": "wide"}}, `Usable width of the cloth is "wide": write a number from 20 to 320 cm`)
+	testroom.Refused(t, s, id, &Answer{Times: -1}, "A piece is made 1 to 10000 times")
+	// The next plan of the craft begins with what was said.
+	next, err := s.NewPlan(testroom.Ctx, "Next", "quilt")
+	require.NoError(t, err)
+	for _, a := range buyOf(t, s, next).Asks {
+		if a.Key == "wof" {
+			assert.Equal(t, 112.0, a.Value)
+			assert.Equal(t, "yours, as before", a.Whence)
+		}
+	}
+	testroom.Do(t, s, id, &Answer{})
+
+	// The maker knows better.
+	testroom.Do(t, s, id, Amount{Row: r.Key, Much: "0,3"})
+	r = buyOf(t, s, id).Rows[0]
+	assert.True(t, r.Own)
+	assert.Empty(t, r.Buy, "the half metre is enough")
+	assert.Equal(t, "20 cm left afterwards", r.Left)
+	testroom.Refused(t, s, id, Amount{Row: r.Key, Much: "much"}, "is no number")
+	testroom.Do(t, s, id, Amount{Row: r.Key})
+
+	// Of a kind that does not fit.
+	c, err := testroom.MustOpen(t, s, id).Shelf.Card(blue)
+	require.NoError(t, err)
+	m := c.Material
+	m.Kind, m.Lots = "yarn", nil
+	_, err = s.SaveMaterial(testroom.Ctx, blue, c.Revision, m)
+	require.NoError(t, err)
+	v = buyOf(t, s, id)
+	assert.Contains(t, v.Rows[0].Problem, "it is of the kind yarn, and what the piece takes here is fabric, in m")
+	assert.Equal(t, 2, v.Notes[0].Severity)
+}
+
+// What is bought lies on the shelf as a lot, once, and can be taken back.
+func TestBoughtThingsGoOntoTheShelf(t *testing.T) {
+	s, id, blue := workroom(t)
+	r := buyOf(t, s, id).Rows[0]
+	said, err := act(t, s, id, Bought{Row: r.Key, Lot: "31", Price: "9,50"})
+	require.NoError(t, err)
+	assert.Equal(t, "90 cm of Blue lies on the shelf, in lot 31.", said)
+	c, err := testroom.MustOpen(t, s, id).Shelf.Card(blue)
+	require.NoError(t, err)
+	require.Len(t, c.Lots, 1)
+	assert.InDelta(t, .9, c.Lots[0].OnHand, 1e-9)
+	assert.InDelta(t, 9.5/.9, c.Lots[0].Price, 1e-9)
+	v := buyOf(t, s, id)
+	assert.Empty(t, v.Rows[0].Buy)
+	assert.InDelta(t, 9.5, v.Spent, 1e-9)
+	assert.Zero(t, v.Sum)
+	require.NotNil(t, v.Rows[0].Got)
+	assert.Len(t, v.Groups, 2, "it stands on the list as bought, beside backing and wadding")
+	_, err = act(t, s, id, Bought{Row: r.Key, Lot: "31"})
+	assert.ErrorContains(t, err, "Nothing of Blue is to be bought")
+	_, err = act(t, s, id, Bought{Row: "card99"})
+	assert.ErrorContains(t, err, "no longer on the list")
+	_, err = act(t, s, id, Bought{Row: r.Key, Much: "two"})
+	assert.ErrorContains(t, err, "is no amount")
+	_, err = act(t, s, id, Unbought{ID: v.Rows[0].Got.ID})
+	require.NoError(t, err)
+	c, err = testroom.MustOpen(t, s, id).Shelf.Card(blue)
+	require.NoError(t, err)
+	assert.Empty(t, c.Lots)
+	_, err = act(t, s, id, Unbought{ID: v.Rows[0].Got.ID})
+	assert.ErrorContains(t, err, "taken back already")
+
+	testroom.Do(t, s, id, AddLine{Name: "Needles", Much: "a packet", Price: 3})
+	testroom.Refused(t, s, id, AddLine{Name: " "}, "Say what is to be bought")
+	own := buyOf(t, s, id).Own[0]
+	_, err = act(t, s, id, Bought{Row: own.Row()})
+	require.NoError(t, err)
+	assert.InDelta(t, 3, buyOf(t, s, id).Spent, 1e-9)
+	testroom.Do(t, s, id, DropLine{Key: own.Key})
+	testroom.Refused(t, s, id, DropLine{Key: own.Key}, "no longer on the list")
+}
+
+// Stock that one plan keeps back another does not count on; work that is done takes it
+// off the shelf.
+func TestStockIsKeptBackAndUsed(t *testing.T) {
+	s, id, blue := workroom(t, material.Lot{Name: "7", OnHand: 1.5, Unit: "m"}, material.Lot{Name: "8", OnHand: 1, Unit: "m"})
+	assert.Empty(t, buyOf(t, s, id).Rows[0].Buy)
+	testroom.Do(t, s, id, KeepBack{})
+	other, err := s.NewPlan(testroom.Ctx, "Cushion", "quilt")
+	require.NoError(t, err)
+	testroom.Do(t, s, other, plan.ChoosePiece{Pattern: "ninepatch"})
+	testroom.Do(t, s, other, plan.Pull{Material: blue})
+	r := buyOf(t, s, other).Rows[0]
+	assert.Equal(t, []string{"86 cm kept for Cot quilt"}, r.Others)
+	p := testroom.MustOpen(t, s, other)
+	testroom.Do(t, s, other, plan.FillPart{Part: p.Fills[0].Part})
+	testroom.Refused(t, s, other, KeepBack{}, "nothing to keep back")
+	testroom.Do(t, s, id, KeepBack{})
+	assert.False(t, buyOf(t, s, id).Kept)
+
+	said, err := act(t, s, id, Used{})
+	require.NoError(t, err)
+	assert.Contains(t, said, "86 cm of Blue")
+	c, err := testroom.MustOpen(t, s, id).Shelf.Card(blue)
+	require.NoError(t, err)
+	assert.InDelta(t, 1.5, c.Lots[0].OnHand, 1e-9)
+	assert.InDelta(t, 1-.858, c.Lots[1].OnHand, 1e-9, "of the smallest lot that was enough")
+	_, err = act(t, s, other, Used{})
+	assert.ErrorContains(t, err, "nothing to take off the shelf")
+}
+
+// A mix counts by what it is mixed of, and the budget says what drives it.
+func TestMixesAndTheBudget(t *testing.T) {
+	s := testroom.Studio(t, Stage())
+	ids := map[string]uint{}
+	for name, hex := range map[string]string{"Loch": "#1f4fa3", "Chalk": "#fafaf8"} {
+		id, err := s.SaveMaterial(testroom.Ctx, 0, 0, material.Material{Name: name, Kind: "paint", Pack: 17, Colour: testroom.Hex(t, hex).Lab(), Lots: []material.Lot{{Name: "1", OnHand: 0, Unit: "ml", Price: 0.2}}})
+		require.NoError(t, err)
+		ids[name] = id
+	}
+	id, err := s.NewPlan(testroom.Ctx, "Boat", "painted models")
+	require.NoError(t, err)
+	testroom.Do(t, s, id, plan.Doing(func(d *plan.Draft) (string, error) {
+		e := plan.FreeEntry("Sky", testroom.Hex(t, "#8aa0c8").Lab())
+		e.Mix = []plan.InMix{{MaterialID: ids["Loch"], Share: .25}, {MaterialID: ids["Chalk"], Share: .75}}
+		return "mix", d.Add(e)
+	}))
+	v := buyOf(t, s, id)
+	require.GreaterOrEqual(t, len(v.Rows), 2)
+	assert.Equal(t, "Sky", v.Rows[0].MixOf)
+	assert.InDelta(t, 3*v.Rows[0].Need, v.Rows[1].Need, 1e-9)
+	assert.Equal(t, "1 pot of 17 ml", v.Rows[0].Buy)
+	assert.InDelta(t, 3.4, v.Rows[0].Cost, 1e-9)
+	empty, err := s.NewPlan(testroom.Ctx, "Nothing yet", "painted models")
+	require.NoError(t, err)
+	assert.Contains(t, buyOf(t, s, empty).Empty[0], "No part of the piece has a card yet")
+}

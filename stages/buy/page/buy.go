@@ -1,0 +1,236 @@
+package page
+
+import (
+	"bytes"
+	"encoding/csv"
+	"fmt"
+	"html/template"
+	"net/http"
+	"strings"
+
+	"github.com/gin-gonic/gin"
+
+	"lampfern/core/card"
+	"lampfern/core/craft"
+	"lampfern/core/piece"
+	"lampfern/core/words"
+	"lampfern/draw"
+	stage "lampfern/stages/buy"
+	"lampfern/web"
+)
+
+type buyBody struct {
+	*stage.BuyView
+	Care   string // of the craft, where something can hurt
+	Papers []card.Paper
+	Bought float64
+	Over   float64 // of the budget
+	Under  float64
+}
+
+// body is what both pages show.
+func (s pages) body(c *gin.Context, p *web.Page) (buyBody, error) {
+	v, err := stage.View(c.Request.Context(), s.Desk, p.Plan)
+	if err != nil {
+		return buyBody{}, err
+	}
+	b := buyBody{BuyView: v, Papers: card.Papers()}
+	if of, known := craft.Named(p.Plan.Craft); known {
+		b.Care = of.Care
+	}
+	if all := v.Sum + v.Spent; v.Budget > 0 {
+		b.Over, b.Under = max(0, all-v.Budget), max(0, v.Budget-all)
+	}
+	return b, nil
+}
+
+func (s pages) buyStage(c *gin.Context, p *web.Page) error {
+	b, err := s.body(c, p)
+	if err != nil {
+		return err
+	}
+	p.Sub = "How much of each to buy, less what is on hand"
+	if p.Plan.Piece != nil {
+		p.Sub = fmt.Sprintf("%s, %s", p.Plan.Piece.Name, words.Plural(b.Times, "piece", "pieces"))
+		if b.Times == 1 {
+			p.Sub = p.Plan.Piece.Name
+		}
+	}
+	p.Body = b
+	return nil
+}
+
+func (s pages) listStage(c *gin.Context, p *web.Page) error {
+	b, err := s.body(c, p)
+	if err != nil {
+		return err
+	}
+	p.Sub = "Tick what is bought: it goes onto the shelf as a lot"
+	p.Body = b
+	return nil
+}
+
+// levelOf is the part of what is needed that is on hand, as a bar in the card's colour.
+func levelOf(look web.View, r stage.Row) template.CSS {
+	return look.Paint(r.Card.Colour) + template.CSS(fmt.Sprintf(";width:%.0f%%", 100*r.Level))
+}
+
+func money(v float64) string {
+	if v == 0 {
+		return "–"
+	}
+	return fmt.Sprintf("%.2f", v)
+}
+
+// Size of the picture of a bolt, in px of its own for a cm, and how much of it is shown.
+const (
+	boltScale = 6.0
+	boltMost  = 60.0 // cm along the bolt
+)
+
+// bolt draws cuts on the width of the bolt, in the colour of the cloth.
+func bolt(look web.View, r stage.Row) template.HTML {
+	if len(r.Cuts) == 0 || r.Wide == 0 || r.Card == nil {
+		return ""
+	}
+	high := 0.0
+	for _, c := range r.Cuts {
+		high = max(high, c.Y+c.H)
+	}
+	shown := min(high, boltMost)
+	var b strings.Builder
+	rgb, _ := look.Show(r.Card.Colour)
+	ink := "#141414"
+	if r.Card.Colour.L < 50 {
+		ink = "#f6f6f6"
+	}
+	fmt.Fprintf(&b, `<svg class="bolt" viewBox="0 0 %.0f %.0f" role="img" aria-label="The cuts on %.0f cm of cloth"><rect width="%.0f" height="%.0f" fill="%s"/>`,
+		r.Wide*boltScale, shown*boltScale, r.Wide, r.Wide*boltScale, shown*boltScale, rgb.Hex())
+	for _, c := range r.Cuts {
+		if c.Y < shown {
+			fmt.Fprintf(&b, `<rect x="%.1f" y="%.1f" width="%.1f" height="%.1f" fill="none" stroke="%s" stroke-width="1.5"/>`, c.X*boltScale, c.Y*boltScale, c.W*boltScale, c.H*boltScale, ink)
+		}
+	}
+	b.WriteString("</svg>")
+	if high > shown {
+		fmt.Fprintf(&b, `<p class="quiet">The first %.0f of %.0f cm.</p>`, shown, high)
+	}
+	return template.HTML(b.String())
+}
+
+// listFormats are what a list can be saved as.
+var listFormats = []string{"csv", "txt", "pdf", "svg", "png"}
+
+// sendList sends the list as a table, as text to copy, or on paper.
+func (s pages) sendList(format string) gin.HandlerFunc {
+	return func(c *gin.Context) {
+		p, err := s.Desk.Open(c.Request.Context(), web.PathID(c))
+		if s.Trouble(c, err, web.NoSuchPlan) {
+			return
+		}
+		v, err := stage.View(c.Request.Context(), s.Desk, p)
+		if s.Trouble(c, err, "") {
+			return
+		}
+		name := p.Name + " to buy"
+		switch format {
+		case "csv":
+			var b bytes.Buffer
+			w := csv.NewWriter(&b)
+			rows := [][]string{{"supplier", "name", "kind", "reference", "needed", "buy", "price", "cost", "bought"}}
+			for _, g := range v.Groups {
+				for _, r := range g.Rows {
+					reference, bought := "", ""
+					if r.Card != nil {
+						reference = r.Card.Reference
+					}
+					if r.Got != nil {
+						bought = r.Got.Much
+					}
+					rows = append(rows, []string{g.Supplier, r.Name, r.Kind, reference, r.NeedWords, r.Buy, fmt.Sprintf("%.2f", r.Price), fmt.Sprintf("%.2f", r.Cost), bought})
+				}
+			}
+			for _, o := range v.Own {
+				rows = append(rows, []string{"", o.Name, "", "", o.Much, o.Much, fmt.Sprintf("%.2f", o.Price), fmt.Sprintf("%.2f", o.Price), ""})
+			}
+			if err := w.WriteAll(rows); s.Trouble(c, err, "") {
+				return
+			}
+			web.Download(c, name+".csv", "text/csv; charset=utf-8", b.Bytes())
+		case "txt":
+			var b strings.Builder
+			fmt.Fprintf(&b, "%s\n", p.Name)
+			for _, g := range v.Groups {
+				fmt.Fprintf(&b, "\n%s\n", supplierOr(g.Supplier))
+				for _, r := range g.Rows {
+					if r.Buy != "" {
+						fmt.Fprintf(&b, "[ ] %s: %s\n", r.Name, r.Buy)
+					}
+				}
+			}
+			for _, o := range v.Own {
+				fmt.Fprintf(&b, "[ ] %s %s\n", o.Name, o.Much)
+			}
+			for _, w := range p.Wishes {
+				fmt.Fprintf(&b, "[ ] look for %s, %s\n", w.Name, w.Colour().Hex())
+			}
+			c.Data(http.StatusOK, "text/plain; charset=utf-8", []byte(b.String()))
+		default:
+			paper, err := card.FindPaper(c.Query("paper"))
+			if err != nil {
+				s.Fail(c, http.StatusUnprocessableEntity, words.Capital(err.Error())+".")
+				return
+			}
+			var rows []draw.ShoppingRow
+			for _, g := range v.Groups {
+				rows = append(rows, draw.ShoppingRow{Heading: supplierOr(g.Supplier)})
+				for _, r := range g.Rows {
+					row := draw.ShoppingRow{Name: r.Name, Buy: r.Buy, Price: money(r.Cost), Done: r.Got != nil && r.Buy == ""}
+					if r.Got != nil && r.Buy == "" {
+						row.Buy = r.Got.Much
+					}
+					if r.Card != nil {
+						row.Colour = &r.Card.Colour
+					}
+					rows = append(rows, row)
+				}
+			}
+			for _, o := range v.Own {
+				rows = append(rows, draw.ShoppingRow{Name: o.Name, Buy: o.Much, Price: money(o.Price)})
+			}
+			for _, w := range p.Wishes {
+				lab := w.Colour()
+				rows = append(rows, draw.ShoppingRow{Name: w.Name, Buy: "look for it", Colour: &lab})
+			}
+			if len(rows) == 0 {
+				s.Fail(c, http.StatusUnprocessableEntity, "There is nothing to buy, so there is no list to print.")
+				return
+			}
+			s.SendPages(c, name, draw.ShoppingList(paper, name, rows), format)
+		}
+	}
+}
+
+func supplierOr(name string) string {
+	if name == "" {
+		return "Anywhere"
+	}
+	return name
+}
+
+// choice is one choice of a setting.
+type choice struct {
+	Value string
+	Name  string
+	On    bool
+}
+
+// Choices are the choices of what is asked.
+func (b buyBody) Choices(a stage.Ask) []choice { return choicesOf(a.Setting, a.Value) }
+
+func choicesOf(s piece.Setting, v float64) (out []choice) {
+	for i, name := range s.Choices {
+		out = append(out, choice{fmt.Sprint(i), name, float64(i) == v})
+	}
+	return out
+}

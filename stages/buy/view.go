@@ -1,0 +1,614 @@
+package buy
+
+import (
+	"cmp"
+	"context"
+	"fmt"
+	"math"
+	"slices"
+	"strings"
+
+	"lampfern/core/colour"
+	"lampfern/core/craft"
+	"lampfern/core/material"
+	"lampfern/core/piece"
+	"lampfern/core/quantity"
+	"lampfern/core/words"
+	"lampfern/plan"
+	"lampfern/shelf"
+	"lampfern/store"
+)
+
+// BuyView is what the page of buying shows.
+type BuyView struct {
+	Rows   []Row
+	Own    []OwnLine
+	Asks   []Ask // what the piece cannot know
+	Times  int
+	Sum    float64 // of what has a price
+	Spent  float64 // of what was bought already
+	Budget float64
+	Bare   int // rows to buy that have no price
+	Notes  []Note
+	Kept   bool // stock is kept back for this plan
+	Empty  []string
+	Groups []Group // by supplier
+
+	bought []store.Purchase
+}
+
+// Got is what was bought last of a row; nil for nothing.
+func (v *BuyView) Got(row string) *store.Purchase {
+	for i := len(v.bought) - 1; i >= 0; i-- {
+		if v.bought[i].Row == row {
+			return &v.bought[i]
+		}
+	}
+	return nil
+}
+
+// Row is one card, or one thing that has none, as it is bought.
+type Row struct {
+	Key, Name, Kind string
+	Card            *shelf.Card // nil for what has none
+	Parts           []string    // of the piece that take it
+	MixOf           string      // the mix that it goes into, empty for none
+	Need            float64     // in the kind's base unit
+	NeedWords       string
+	Own             bool // the maker wrote the amount
+	Level           float64
+	Lots            []string // on hand
+	Others          []string // kept back for other plans
+	Buy             string   // in the trade's own units; empty for nothing
+	Packs           float64
+	Each            float64 // what one unit holds, in the base unit
+	Price           float64 // of one; 0 when not known
+	Cost            float64
+	Left            string // what is left over, in words
+	Working         []string
+	Warnings        []string
+	Problem         string
+	Cuts            []piece.Cut
+	Wide            float64
+	Mixed           bool            // several lots may be used
+	Unused          string          // what is on hand and not used, for it is not enough in one lot; empty for nothing
+	Got             *store.Purchase // what was bought last; nil for nothing
+	Supplier        string
+}
+
+// Ask is a number that the piece cannot know, as it is asked for.
+type Ask struct {
+	piece.Setting
+	Value  float64
+	Usual  bool   // it is the usual value
+	Whence string // where it is from: the usual one, or the maker's own of another plan
+}
+
+// Note is something to know before buying.
+type Note struct {
+	Severity int // 2 mend, 1 consider, 0 fine
+	About    string
+	Words    string
+	Do       string // a change that it offers, empty for none
+	Label    string
+}
+
+// Group is what is bought of one supplier.
+type Group struct {
+	Supplier string
+	Rows     []Row
+	Sum      float64
+}
+
+// dearFrom is the uncertainty of a colour from which a sample is bought first, in ΔE00.
+const dearFrom = 4.0
+
+// View works out what a plan needs.
+func View(ctx context.Context, k *plan.Desk, p *plan.Plan) (*BuyView, error) {
+	s := Of(p)
+	v := &BuyView{Own: s.Own, Times: s.times(), Budget: p.Asked().Budget, Kept: len(s.Kept) > 0}
+	others, err := plan.EverySection[Section](ctx, k, Key)
+	if err != nil {
+		return nil, err
+	}
+	of, _ := craft.Named(p.Craft)
+	asked := v.asks(of, s, p.ID, others)
+	kept, err := v.keptBack(ctx, k, p, others)
+	if err != nil {
+		return nil, err
+	}
+	if v.bought, err = k.Store.Read(ctx).Purchases(p.ID); err != nil {
+		return nil, fmt.Errorf("reading what was bought: %w", err)
+	}
+	needs, err := v.needs(k, p, of, s, asked)
+	if err != nil {
+		return nil, err
+	}
+	for _, n := range needs {
+		v.Rows = append(v.Rows, v.row(p, s, n, asked, kept))
+	}
+	v.sums(p)
+	return v, nil
+}
+
+// asks are what the craft asks, by this plan, the newest other one, or the usual value.
+func (v *BuyView) asks(of piece.Craft, s *Section, id uint, others map[uint]*Section) piece.Values {
+	own := s.Asked[of.Name]
+	var before piece.Values
+	newest := uint(0)
+	for other, o := range others {
+		if a := o.Asked[of.Name]; other != id && a != nil && other > newest {
+			newest, before = other, a
+		}
+	}
+	values := piece.Usual(of.Asks, before)
+	for _, a := range of.Asks {
+		one := Ask{Setting: a, Value: values[a.Key], Usual: true, Whence: "usual"}
+		if _, there := before[a.Key]; there && values[a.Key] != a.Default {
+			one.Whence = "yours, as before"
+		}
+		if x, there := own[a.Key]; there && x >= a.Min && x <= a.Max {
+			one.Value, one.Usual, one.Whence = x, false, ""
+			values[a.Key] = x
+		}
+		v.Asks = append(v.Asks, one)
+	}
+	return values
+}
+
+// kept is stock that other plans keep back, by material.
+type kept struct {
+	amount float64
+	plans  []string
+}
+
+func (v *BuyView) keptBack(ctx context.Context, k *plan.Desk, p *plan.Plan, others map[uint]*Section) (map[uint]kept, error) {
+	out := map[uint]kept{}
+	any := false
+	for id, o := range others {
+		any = any || id != p.ID && len(o.Kept) > 0
+	}
+	if !any {
+		return out, nil
+	}
+	all, err := k.Plans(ctx)
+	if err != nil {
+		return nil, err
+	}
+	for _, other := range all {
+		o := others[other.ID]
+		if o == nil || other.ID == p.ID || other.PutAway {
+			continue
+		}
+		for _, one := range o.Kept {
+			held := out[one.Material]
+			held.amount += one.Amount
+			stock := "pieces"
+			if c, err := p.Shelf.Card(one.Material); err == nil {
+				stock = material.StockOf(c.Kind).Units[0].Name
+			}
+			held.plans = append(held.plans, fmt.Sprintf("%s kept for %s", amountWords(one.Amount, stock), other.Name))
+			out[one.Material] = held
+		}
+	}
+	return out, nil
+}
+
+// needed is a need with the card it is of.
+type needed struct {
+	piece.Need
+	key   string
+	card  *shelf.Card
+	parts []string
+	mixOf string
+}
+
+// needs are what the piece takes, mixes by what they are mixed of.
+func (v *BuyView) needs(k *plan.Desk, p *plan.Plan, of piece.Craft, s *Section, asked piece.Values) ([]needed, error) {
+	if p.Piece == nil {
+		v.Empty = append(v.Empty, "Choose a piece on Proportion first: what is needed is worked out from it.")
+		return nil, nil
+	}
+	pattern, err := craft.Pattern(p.Pattern)
+	if err != nil {
+		return nil, words.Refuse("The piece cannot be made: %s.", err)
+	}
+	values, err := pattern.Values(p.Settings)
+	if err != nil {
+		return nil, words.Refuse("The piece cannot be made: %s.", err)
+	}
+	in, _, err := k.InputOf(p, pattern)
+	if err != nil {
+		return nil, err
+	}
+	m := piece.Making{Piece: p.Piece.Piece, Values: values, Input: in, Asked: asked, Times: s.times()}
+	var cards []plan.TrayCard
+	at := map[int]int{}
+	for _, entry := range p.Fill() {
+		if entry < 0 {
+			m.Of = append(m.Of, -1)
+			continue
+		}
+		if _, there := at[entry]; !there {
+			at[entry] = len(cards)
+			c := p.Tray[entry]
+			name := c.Name
+			for n := 2; slices.ContainsFunc(m.Cards, func(t piece.Taken) bool { return t.Name == name }); n++ {
+				name = fmt.Sprintf("%s (%d)", c.Name, n)
+			}
+			taken := piece.Taken{Name: name, Pack: c.Pack, Limit: c.Dose.Limit, LimitOf: c.Dose.LimitBasis}
+			if c.ID != 0 {
+				taken.Kind = c.Kind
+			}
+			if c.Dose.TriedBasis == material.DoseBases()[0] {
+				taken.Dose = c.Dose.Tried
+			}
+			if mix := mixOf(p, c.Key); len(mix) > 0 {
+				taken.Dose = 0
+				for _, part := range mix {
+					taken.Dose += 100 * part.Share
+				}
+			}
+			m.Cards, cards = append(m.Cards, taken), append(cards, c)
+		}
+		m.Of = append(m.Of, at[entry])
+	}
+	if len(cards) == 0 {
+		v.Empty = append(v.Empty, "No part of the piece has a card yet: put some there on Proportion.")
+		return nil, nil
+	}
+	if of.Needs == nil {
+		return nil, nil
+	}
+	var out []needed
+	mixed := map[uint]int{}
+	for _, n := range of.Needs(m) {
+		if n.Card < 0 {
+			out = append(out, needed{Need: n, key: "line " + n.Name})
+			continue
+		}
+		c := cards[n.Card]
+		mix := mixOf(p, c.Key)
+		sum := 0.0
+		for _, part := range mix {
+			sum += part.Share
+		}
+		if sum == 0 {
+			out = append(out, needed{Need: n, key: fmt.Sprintf("card%d", c.Key), card: c.Card, parts: c.Parts})
+			continue
+		}
+		// A mix counts by what it is mixed of.
+		for _, part := range mix {
+			in, err := p.Shelf.Card(part.MaterialID)
+			if err != nil {
+				continue
+			}
+			one := n
+			share := part.Share
+			if of.Name == "soap" { // shares of the batter; the need is of the colourants together
+				share /= sum
+			}
+			one.Amount = n.Amount * share
+			one.Working = append(slices.Clone(n.Working), fmt.Sprintf("%.3g of it in the mix %s: %s", share, c.Name, amountWords(one.Amount, material.StockOf(in.Kind).Units[0].Name)))
+			if at, there := mixed[in.ID]; there {
+				out[at].Amount += one.Amount
+				out[at].Working = append(out[at].Working, one.Working...)
+				out[at].mixOf += ", " + c.Name
+				continue
+			}
+			mixed[in.ID] = len(out)
+			out = append(out, needed{Need: one, key: fmt.Sprintf("mix%d", in.ID), card: in, parts: c.Parts, mixOf: c.Name})
+		}
+	}
+	return out, nil
+}
+
+func mixOf(p *plan.Plan, key int) []plan.InMix {
+	for _, e := range p.Entries {
+		if e.Key == key {
+			return e.Mix
+		}
+	}
+	return nil
+}
+
+// amountWords are an amount with its unit.
+func amountWords(v float64, unit string) string {
+	switch {
+	case unit == "m" && v >= 0.995:
+		return fmt.Sprintf("%.2f m", v)
+	case unit == "m":
+		return fmt.Sprintf("%.0f cm", math.Ceil(100*v-1e-9))
+	case unit == "pieces" || unit == "sheets":
+		return words.Plural(int(math.Ceil(v-1e-9)), strings.TrimSuffix(unit, "s"), unit)
+	case v >= 100:
+		return fmt.Sprintf("%.0f %s", v, unit)
+	}
+	return fmt.Sprintf("%.3g %s", v, unit)
+}
+
+// yards are an amount of eighths of a yard as they are read.
+func yards(eighths float64) string {
+	whole, rest := math.Floor(eighths/8), int(eighths)%8
+	part := []string{"", "1/8", "1/4", "3/8", "1/2", "5/8", "3/4", "7/8"}[rest]
+	switch {
+	case whole == 0:
+		return part + " yd"
+	case part == "":
+		return fmt.Sprintf("%.0f yd", whole)
+	}
+	return fmt.Sprintf("%.0f %s yd", whole, part)
+}
+
+// packOf is what one purchase unit of a need holds, its word, and the asked usual value.
+func packOf(n needed, asked piece.Values) (each float64, word string) {
+	stock := material.StockOf(n.Kind)
+	if n.card != nil {
+		stock = material.StockOf(n.card.Kind)
+	}
+	switch {
+	case n.Step > 0:
+		return n.Step, ""
+	case n.card != nil && n.card.Pack > 0 && stock.Pack != "":
+		return n.card.Pack, stock.Pack
+	case stock.Pack == "":
+		return 1, stock.Units[0].Name
+	}
+	for _, key := range []string{"skein", "pot"} {
+		if v := asked[key]; v > 0 {
+			return v, stock.Pack
+		}
+	}
+	if n.Kind == "filament" {
+		return 1000, stock.Pack
+	}
+	return 1, stock.Units[0].Name
+}
+
+// priceOf is what one purchase unit costs, by the newest lot with a price; 0 when none
+// has one.
+func priceOf(c *shelf.Card, each float64) float64 {
+	stock := material.StockOf(c.Kind)
+	for i := len(c.Lots) - 1; i >= 0; i-- {
+		l := c.Lots[i]
+		if l.Price == 0 {
+			continue
+		}
+		if base, err := stock.Convert(1, l.Unit, stock.Units[0].Name, c.Pack); err == nil && base > 0 {
+			return l.Price / base * each
+		}
+	}
+	return 0
+}
+
+// row is a need as it is bought, less what is on hand.
+func (v *BuyView) row(p *plan.Plan, s *Section, n needed, asked piece.Values, held map[uint]kept) Row {
+	r := Row{Key: n.key, Name: n.Name, Kind: n.Kind, Card: n.card, Parts: n.parts, MixOf: n.mixOf, Need: n.Amount, Working: n.Working, Warnings: n.Warnings,
+		Problem: n.Problem, Cuts: n.Cuts, Wide: n.Wide, Mixed: slices.Contains(s.Mixed, n.key)}
+	unit := material.StockOf(n.Kind).Units[0].Name
+	if n.card != nil {
+		r.Name = n.card.Name
+		if n.card.ID != 0 {
+			r.Supplier = n.card.Supplier
+			if own := material.StockOf(n.card.Kind).Units[0].Name; own != unit {
+				r.Problem = fmt.Sprintf("it is of the kind %s, and what the piece takes here is %s, in %s: put another card there, or write how much you need, in %s.",
+					n.card.Kind, n.Kind, unit, own)
+				r.Need, unit = 0, own
+			}
+			r.Kind = n.card.Kind
+		}
+	}
+	if own, there := s.Amounts[n.key]; there {
+		r.Need, r.Own, r.Problem = own, true, ""
+		r.Working = []string{"as you wrote"}
+		r.Cuts = nil
+	}
+	r.Got = v.Got(n.key)
+	r.NeedWords = amountWords(r.Need, unit)
+	each, word := packOf(n, asked)
+	r.Each = each
+	var lots []any
+	onHand := 0.0
+	if n.card != nil && n.card.ID != 0 {
+		r.Price = priceOf(n.card, each)
+		stock := material.StockOf(n.card.Kind)
+		back := held[n.card.ID]
+		r.Others = back.plans
+		rest := back.amount
+		for _, l := range n.card.Lots {
+			amount, err := stock.Convert(l.OnHand, l.Unit, stock.Units[0].Name, n.card.Pack)
+			if err != nil || amount <= 0 || l.State == material.UsedUp {
+				continue
+			}
+			name := l.Name
+			if name == "" {
+				name = "no lot"
+			}
+			said := amountWords(amount, stock.Units[0].Name)
+			if l.Name != "" {
+				said += " of lot " + l.Name
+			}
+			r.Lots = append(r.Lots, said)
+			take := min(rest, amount)
+			rest -= take
+			onHand += amount - take
+			lots = append(lots, piece.Given("lot", name, "amount", amount-take))
+		}
+	}
+	if r.Need > 0 {
+		r.Level = min(1, onHand/r.Need)
+	}
+	if r.Problem != "" {
+		return r
+	}
+	in := piece.Given("need", r.Need, "pack", each, "price", r.Price, "allow_mixed", r.Mixed || r.Kind == "soap colourant" || r.Kind == "paint")
+	if lots != nil {
+		in = append(in, piece.Given("on_hand", lots)...)
+	}
+	if n.card != nil && n.card.Discontinued {
+		in = append(in, piece.Given("discontinued", true)...)
+	}
+	res, err := quantity.Of("stock.to_buy", in)
+	if err != nil {
+		r.Problem = words.Capital(err.Error())
+		return r
+	}
+	r.Packs, r.Cost = res.Rounded["packs"].(float64), res.Rounded["cost"].(float64)
+	for _, w := range res.Warnings {
+		if w == "stock_not_used" && r.Packs > 0 {
+			r.Unused = amountWords(onHand, unit)
+			continue
+		}
+		if said := quantity.Warned(w); said != "" && w != "stock_not_used" && (w != "lot_unknown" || r.Packs > 0) {
+			r.Warnings = append(r.Warnings, said)
+		}
+	}
+	if r.Packs > 0 {
+		switch {
+		case n.Step == piece.EighthYard:
+			r.Buy = yards(r.Packs)
+		case n.Step > 0:
+			r.Buy = fmt.Sprintf("%.1f m", r.Packs*n.Step)
+		case each == 1:
+			r.Buy = amountWords(r.Packs, unit)
+		default:
+			r.Buy = words.Plural(int(r.Packs), word, word+"s") + fmt.Sprintf(" of %g %s", each, unit)
+		}
+	} else if r.Need > 0 && onHand > r.Need {
+		r.Left = amountWords(onHand-r.Need, unit) + " left afterwards"
+	}
+	return r
+}
+
+// sums adds up the rows, groups them, and says what is to be known before buying.
+func (v *BuyView) sums(p *plan.Plan) {
+	for _, b := range v.bought {
+		v.Spent += b.Price
+	}
+	groups := map[string]*Group{}
+	var order []string
+	for i := range v.Rows {
+		r := &v.Rows[i]
+		if r.Got == nil || r.Card != nil && r.Card.ID != 0 { // what was bought lies on the shelf
+			v.Sum += r.Cost
+			if r.Packs > 0 && r.Price == 0 {
+				v.Bare++
+			}
+		}
+		if r.Packs > 0 || r.Got != nil {
+			g := groups[r.Supplier]
+			if g == nil {
+				g = &Group{Supplier: r.Supplier}
+				groups[r.Supplier] = g
+				order = append(order, r.Supplier)
+			}
+			g.Rows, g.Sum = append(g.Rows, *r), g.Sum+r.Cost
+		}
+		v.note(p, r)
+	}
+	for _, o := range v.Own {
+		if v.Got(o.Row()) == nil {
+			v.Sum += o.Price
+		}
+	}
+	slices.SortStableFunc(order, func(a, b string) int {
+		return cmp.Or(cmp.Compare(first(a == ""), first(b == "")), strings.Compare(a, b))
+	})
+	for _, name := range order {
+		v.Groups = append(v.Groups, *groups[name])
+	}
+	v.afford(p)
+	v.Notes = together(v.Notes)
+	slices.SortStableFunc(v.Notes, func(a, b Note) int { return b.Severity - a.Severity })
+}
+
+// together makes one note of those that say the same of several rows.
+func together(all []Note) []Note {
+	var out []Note
+	about := map[string][]string{}
+	for _, n := range all {
+		key := n.Words + n.Do
+		if !slices.Contains(about[key], n.About) {
+			about[key] = append(about[key], n.About)
+		}
+		if len(about[key]) == 1 && !slices.ContainsFunc(out, func(o Note) bool { return o.Words+o.Do == key }) {
+			out = append(out, n)
+		}
+	}
+	for i, n := range out {
+		out[i].About = words.List(about[n.Words+n.Do])
+	}
+	return out
+}
+
+func first(is bool) int {
+	if is {
+		return 1
+	}
+	return 0
+}
+
+// note says what is to be known of one row.
+func (v *BuyView) note(p *plan.Plan, r *Row) {
+	add := func(severity int, words string, args ...any) {
+		v.Notes = append(v.Notes, Note{Severity: severity, About: r.Name, Words: fmt.Sprintf(words, args...)})
+	}
+	if r.Problem != "" {
+		add(2, ": %s", r.Problem)
+	}
+	for _, w := range r.Warnings {
+		add(1, ": %s", w)
+	}
+	if r.Unused != "" {
+		in := "in one lot"
+		if len(r.Lots) > 1 {
+			in = fmt.Sprintf("in %s lots, none of them enough", words.Count(len(r.Lots)))
+		}
+		v.Notes = append(v.Notes, Note{Severity: 1, About: r.Name, Words: fmt.Sprintf(": %s is on hand %s, and a second lot may differ. So all is bought anew; where two lots may meet, in different parts, less is.", r.Unused, in),
+			Do: "do=mixed&row=" + r.Key, Label: "Use several lots"})
+	}
+	if c := r.Card; c != nil && c.ID != 0 && r.Packs > 0 && c.Uncertainty >= dearFrom {
+		said := fmt.Sprintf(" was %s: buy the smallest piece first", sourceWords(c))
+		if r.Price > 0 && r.Packs > 1 {
+			said += fmt.Sprintf(", %.2f, before %.2f hang on it", r.Price, r.Cost)
+		}
+		add(1, "%s.", said)
+	}
+	if r.Left != "" {
+		add(0, ": %s.", r.Left)
+	}
+}
+
+func sourceWords(c *shelf.Card) string { return strings.TrimSuffix(c.SourceWords(), ".") }
+
+// nearlyAs is how near another card has to be to stand for one, in ΔE00.
+const nearlyAs = 8.0
+
+// afford says what drives the sum when it is over the budget, and which smaller change
+// would meet it.
+func (v *BuyView) afford(p *plan.Plan) {
+	over := v.Sum + v.Spent - v.Budget
+	if v.Budget == 0 || over <= 0 {
+		return
+	}
+	rows := slices.Clone(v.Rows)
+	slices.SortStableFunc(rows, func(a, b Row) int { return cmp.Compare(b.Cost, a.Cost) })
+	if len(rows) == 0 || rows[0].Cost == 0 {
+		return
+	}
+	said := fmt.Sprintf(" is over by %.2f; %s drives it, with %.2f.", over, rows[0].Name, rows[0].Cost)
+	for _, r := range rows {
+		if r.Card == nil || r.Card.ID == 0 || r.Cost < over || r.MixOf != "" {
+			continue
+		}
+		for _, n := range p.Shelf.Nearest(r.Card.Colour, 12, r.Card.ID) {
+			inTray := slices.ContainsFunc(p.Tray, func(t plan.TrayCard) bool { return t.ID == n.ID })
+			if n.Kind == r.Card.Kind && !inTray && n.Apart <= nearlyAs && n.OnHand() >= r.Need {
+				said += fmt.Sprintf(" %s, %.0f from %s and on hand, would save %.2f: %s", n.Name, n.Apart, r.Name, r.Cost, colour.Beside(n.Colour, r.Card.Colour).Words())
+				v.Notes = append(v.Notes, Note{Severity: 2, About: "The budget", Words: said})
+				return
+			}
+		}
+	}
+	v.Notes = append(v.Notes, Note{Severity: 2, About: "The budget", Words: said + " No card on hand is near enough to stand for one: fewer colours, or a smaller piece, would meet it."})
+}
