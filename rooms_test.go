@@ -46,7 +46,7 @@ var coreLibraries = []string{"github.com/lucasb-eyer/go-colorful", "gonum.org/v1
 
 // onlyIn keeps a library inside rooms; */page stands for every room of pages.
 var onlyIn = map[string]string{"gorm.io/": "store", "github.com/glebarez/": "store", "github.com/gin-gonic/": "web */page", "codeberg.org/go-pdf/": "draw",
-	"html/template": "web */page", "net/http": "web */page cmd e2e"}
+	"html/template": "web */page", "net/http": "web */page cmd e2e exchange standin"}
 
 // roomOf is the room a folder belongs to, with a star for the name of a stage.
 func roomOf(dir string) string {

@@ -8,6 +8,7 @@ import (
 	"fmt"
 	"net"
 	"net/http"
+	"net/http/httptest"
 	"os"
 	"path/filepath"
 	"strings"
@@ -71,6 +72,9 @@ func serve(t *testing.T, full bool) *site {
 	require.NoError(t, err)
 	work := plan.NewDesk(shelf.New(st), stages.All())
 	work.ReaderAddress = reader(t)
+	prices := httptest.NewServer(standin.Supplier())
+	t.Cleanup(prices.Close)
+	work.PricesAddress = prices.URL
 	if full {
 		require.NoError(t, demo.Load(context.Background(), work))
 	}

@@ -26,6 +26,10 @@ func TestBuyFromNeedToShelf(t *testing.T) {
 	b.press(input.Enter)
 	assert.Contains(t, b.text(".buy-rows"), "Needles")
 
+	b.click("#ask-prices")
+	assert.Contains(t, b.text(".flash"), "prices of 10 sellers are kept")
+	assert.Contains(t, b.text("#row-card1"), "Kiln & Rowan asks")
+
 	n := s.openAt("/plans/9/list", 390, 844)
 	assert.False(t, n.MustEval(`() => document.documentElement.scrollWidth > innerWidth`).Bool(), "nothing runs off the side")
 	tick := "#buy-card1 .btn"

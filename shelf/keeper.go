@@ -35,6 +35,7 @@ const (
 type Keeper struct {
 	Store         *store.Store
 	ReaderAddress string // of a colour reader; empty when there is none
+	PricesAddress string // of a seller's price list; empty when there is none
 
 	photos  *lru.Cache[string, *Photo]
 	reliefs *lru.Cache[bareKey, *image.Gray]

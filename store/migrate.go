@@ -219,6 +219,17 @@ var migrations = []*gormigrate.Migration{
 			lot TEXT NOT NULL,
 			bought_at DATETIME NOT NULL)`,
 		`CREATE INDEX purchases_plan ON purchases(plan_id)`,
+		`CREATE TABLE prices (
+			id INTEGER PRIMARY KEY,
+			seller TEXT NOT NULL, reference TEXT NOT NULL, name TEXT NOT NULL, kind TEXT NOT NULL,
+			unit TEXT NOT NULL, pack REAL NOT NULL, price REAL NOT NULL, currency TEXT NOT NULL,
+			least REAL NOT NULL, stock REAL, lots TEXT NOT NULL,
+			discontinued INTEGER NOT NULL, vanished INTEGER NOT NULL,
+			postage REAL NOT NULL, least_order REAL NOT NULL, lead_days INTEGER NOT NULL,
+			year INTEGER NOT NULL, read_at DATETIME NOT NULL)`,
+		`CREATE INDEX prices_reference ON prices(reference)`,
+		`CREATE INDEX prices_name ON prices(lower(name))`,
+		`CREATE INDEX prices_seller ON prices(seller)`,
 	)},
 }
 

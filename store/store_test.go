@@ -413,3 +413,54 @@ func TestFullAndReadOnlyDisk(t *testing.T) {
 	_, err = Open(dir)
 	assert.ErrorContains(t, err, "read-only")
 }
+
+func TestPurchasesOfAPlan(t *testing.T) {
+	s := opened(t)
+	p := Plan{Name: "Curtain", Craft: "quilt"}
+	require.NoError(t, s.Write(ctx, func(tx Tx) error { return tx.AddPlan(&p, nil) }))
+	one, other := Purchase{PlanID: p.ID, Row: "card1", Name: "Plum", Amount: 2, Price: 20}, Purchase{PlanID: p.ID, Row: "own1", Name: "Needles"}
+	require.NoError(t, s.Write(ctx, func(tx Tx) error { return tx.PutPurchase(&one) }))
+	require.NoError(t, s.Write(ctx, func(tx Tx) error { return tx.PutPurchase(&other) }))
+	all, err := s.Read(ctx).Purchases(p.ID)
+	require.NoError(t, err)
+	assert.Equal(t, []string{"Plum", "Needles"}, []string{all[0].Name, all[1].Name})
+	require.NoError(t, s.Write(ctx, func(tx Tx) error { return tx.DropPurchase(one.ID) }))
+	all, err = s.Read(ctx).Purchases(p.ID)
+	require.NoError(t, err)
+	assert.Len(t, all, 1)
+	none, err := s.Read(ctx).Purchases(99)
+	require.NoError(t, err)
+	assert.Empty(t, none)
+}
+
+func TestPriceListsReplaceOneAnother(t *testing.T) {
+	s := opened(t)
+	put := func(seller string, names ...string) (gone int) {
+		t.Helper()
+		var lines []Price
+		for _, n := range names {
+			lines = append(lines, Price{Seller: seller, Name: n, Reference: "R " + n, Kind: "fabric", Unit: "m", Pack: 1, Price: 3})
+		}
+		require.NoError(t, s.Write(ctx, func(tx Tx) (err error) { gone, err = tx.PutPrices(seller, lines); return err }))
+		return gone
+	}
+	assert.Zero(t, put("Gorse", "Plum", "Moth"))
+	assert.Zero(t, put("Mill", "Plum"))
+	assert.Equal(t, 1, put("Gorse", "Plum"), "the moth is gone")
+	got, err := s.Read(ctx).PricesFor([]string{"R Moth"}, []string{"plum"})
+	require.NoError(t, err)
+	require.Len(t, got, 3)
+	vanished := map[string]bool{}
+	for _, p := range got {
+		vanished[p.Seller+p.Name] = p.Vanished
+	}
+	assert.Equal(t, map[string]bool{"GorsePlum": false, "GorseMoth": true, "MillPlum": false}, vanished)
+	assert.Zero(t, put("Gorse", "Plum", "Moth"), "it is back")
+	sellers, err := s.Read(ctx).Sellers()
+	require.NoError(t, err)
+	assert.Len(t, sellers, 2)
+	require.NoError(t, s.Write(ctx, func(tx Tx) error { return tx.DropPrices("Mill") }))
+	sellers, err = s.Read(ctx).Sellers()
+	require.NoError(t, err)
+	assert.Equal(t, "Gorse", sellers[0].Seller)
+}

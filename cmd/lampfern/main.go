@@ -59,7 +59,7 @@ func command(level *slog.LevelVar) *cobra.Command {
 		}
 		return nil
 	}
-	root.AddCommand(demoCommand(), serveCommand(), importCommand(), readerCommand(),
+	root.AddCommand(demoCommand(), serveCommand(), importCommand(), readerCommand(), supplierCommand(),
 		&cobra.Command{Use: "version", Short: "Print the version", Args: cobra.NoArgs, Run: func(c *cobra.Command, _ []string) {
 			fmt.Fprintln(c.OutOrStdout(), "Lamp Fern "+version)
 		}})
@@ -106,7 +106,12 @@ func demoCommand() *cobra.Command {
 					slog.Error("the simulated colour reader stopped", "err", err)
 				}
 			}()
-			return serve(c, dir, addr, listener.Addr().String(), dev, fill)
+			prices, err := net.Listen("tcp", "127.0.0.1:0")
+			if err != nil {
+				return fmt.Errorf("starting the simulated suppliers: %w", err)
+			}
+			go serveSupplier(c.Context(), prices)
+			return serve(c, dir, addr, listener.Addr().String(), prices.Addr().String(), dev, fill)
 		}}
 	c.Flags().StringVar(&dir, "data", "", "data folder to keep the demo workroom in")
 	addressFlag(c, &addr)
@@ -115,11 +120,12 @@ func demoCommand() *cobra.Command {
 }
 
 func serveCommand() *cobra.Command {
-	var dir, addr, reader string
+	var dir, addr, reader, prices string
 	var dev bool
 	c := &cobra.Command{Use: "serve", Short: "Serve your own workroom", Args: cobra.NoArgs,
-		RunE: func(c *cobra.Command, _ []string) error { return serve(c, dir, addr, reader, dev, nil) }}
+		RunE: func(c *cobra.Command, _ []string) error { return serve(c, dir, addr, reader, prices, dev, nil) }}
 	c.Flags().StringVar(&reader, "reader", "", "address of a colour reader, such as 127.0.0.1:7070")
+	c.Flags().StringVar(&prices, "prices", "", "address of a server of price lists, such as 127.0.0.1:7071")
 	dataFlag(c, &dir)
 	addressFlag(c, &addr)
 	devFlag(c, &dev)
@@ -133,7 +139,7 @@ const softMemory = 140 << 20
 
 // serve opens the data folder, fills it when asked, and serves until the
 // context ends.
-func serve(c *cobra.Command, dir, addr, reader string, dev bool, fill func(context.Context, *plan.Desk) error) error {
+func serve(c *cobra.Command, dir, addr, reader, prices string, dev bool, fill func(context.Context, *plan.Desk) error) error {
 	debug.SetMemoryLimit(softMemory)
 	st, err := store.Open(dir)
 	if err != nil {
@@ -141,7 +147,7 @@ func serve(c *cobra.Command, dir, addr, reader string, dev bool, fill func(conte
 	}
 	defer st.Close()
 	work := desk(st)
-	work.ReaderAddress = reader
+	work.ReaderAddress, work.PricesAddress = reader, prices
 	if fill != nil {
 		if err := fill(c.Context(), work); err != nil {
 			return fmt.Errorf("filling the workroom: %w", err)
@@ -188,6 +194,32 @@ func readerCommand() *cobra.Command {
 			return standin.NewReader(readerSeed).Serve(c.Context(), listener)
 		}}
 	c.Flags().StringVar(&addr, "addr", "127.0.0.1:7070", "address to answer on")
+	return c
+}
+
+// serveSupplier serves the simulated suppliers until the context ends.
+func serveSupplier(ctx context.Context, l net.Listener) {
+	server := &http.Server{Handler: standin.Supplier(), ReadHeaderTimeout: 5 * time.Second}
+	stop := context.AfterFunc(ctx, func() { _ = server.Close() })
+	defer stop()
+	if err := server.Serve(l); err != nil && !errors.Is(err, http.ErrServerClosed) {
+		slog.Error("the simulated suppliers stopped", "err", err)
+	}
+}
+
+func supplierCommand() *cobra.Command {
+	var addr string
+	c := &cobra.Command{Use: "supplier", Short: "Run the simulated suppliers by themselves", Args: cobra.NoArgs,
+		RunE: func(c *cobra.Command, _ []string) error {
+			listener, err := net.Listen("tcp", addr)
+			if err != nil {
+				return fmt.Errorf("%s cannot be used (%w): choose another with --addr", addr, err)
+			}
+			fmt.Fprintf(c.OutOrStdout(), "Simulated suppliers answer at http://%s/prices.json\nCtrl-C ends them.\n", listener.Addr())
+			serveSupplier(c.Context(), listener)
+			return nil
+		}}
+	c.Flags().StringVar(&addr, "addr", "127.0.0.1:7071", "address to answer on")
 	return c
 }
 

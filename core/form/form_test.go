@@ -67,3 +67,20 @@ func TestListsOfAForm(t *testing.T) {
 		assert.Error(t, f.Err())
 	}
 }
+
+type read struct {
+	Day  string `form:"day,optional"`
+	Sure bool   `form:"sure"`
+}
+
+// What is embedded is filled in like the rest.
+func TestEmbeddedFieldsAreFilledIn(t *testing.T) {
+	var e struct {
+		Result string `form:"result"`
+		read
+	}
+	require.NoError(t, New(url.Values{"result": {"#4b2346"}, "day": {"2026-03-14"}, "sure": {"1"}}).Fill(&e))
+	assert.Equal(t, "#4b2346", e.Result)
+	assert.True(t, e.Sure)
+	assert.Equal(t, "2026-03-14", e.Day)
+}

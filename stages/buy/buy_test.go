@@ -201,3 +201,60 @@ func TestMixesAndTheBudget(t *testing.T) {
 	require.NoError(t, err)
 	assert.Contains(t, buyOf(t, s, empty).Empty[0], "No part of the piece has a card yet")
 }
+
+// Prices are asked, compared, short, no longer there, and of two currencies.
+func TestPriceLists(t *testing.T) {
+	s, id, blue := workroom(t)
+	green, err := s.SaveMaterial(testroom.Ctx, 0, 0, material.Material{Name: "Sea", Kind: "fabric", Colour: testroom.Hex(t, "#3a6088").Lab(), Lots: []material.Lot{{OnHand: 4, Unit: "m"}}})
+	require.NoError(t, err)
+	bring := func(csv string) string {
+		p := testroom.MustOpen(t, s, id)
+		e := &BringPrices{}
+		e.Take(plan.File{Name: "prices.csv", Data: []byte(csv)})
+		said, err := s.Change(testroom.Ctx, id, p.Revision, e)
+		require.NoError(t, err)
+		assert.Equal(t, p.Revision, testroom.MustOpen(t, s, id).Revision, "the plan stays as it is")
+		return said
+	}
+	const head = "seller,year,name,kind,unit,pack,price,stock,least,postage,currency\n"
+	assert.Contains(t, bring(head+"Gorse,2026,Blue,fabric,m,1,10,20,,3,\nMill,2026,Blue,fabric,m,1,8,20,,9,\nMill,2026,Ghost,fur,m,1,8,20,,9,\n"), "1 line was left out, such as Ghost")
+	v := buyOf(t, s, id)
+	r := v.Rows[0]
+	assert.Equal(t, "Gorse", r.Supplier, "its own supplier first")
+	assert.InDelta(t, 9, r.Cost, 1e-9, "0.9 m at 10")
+	assert.NotEmpty(t, r.Asked)
+	assert.InDelta(t, 3, v.Postage, 1e-9)
+	noted := func(about string) string {
+		for _, n := range buyOf(t, s, id).Notes {
+			if n.About == about {
+				return n.Words
+			}
+		}
+		return ""
+	}
+	assert.Equal(t, " is 12.00 from Gorse alone, with postage.", noted("The least sum"), "9 and 3, not 7.20 and 9")
+	bring(head + "Mill,2026,Blue,fabric,m,1,4,20,,3,\n")
+	assert.Equal(t, " is 6.60 from Mill alone, with postage.", noted("The least sum"), "3.60 and 3")
+
+	// Half a metre is too little, and no less than two metres are sold.
+	bring(head + "Gorse,2026,Blue,fabric,m,1,10,0.5,2,3,\n")
+	v = buyOf(t, s, id)
+	assert.Equal(t, "2.0 m", v.Rows[0].Buy)
+	assert.Contains(t, noted("Blue"), "is 40 cm short at Gorse. Nearest on hand: Sea, ")
+	for _, n := range v.Notes {
+		if n.Label == "Try Sea on the piece" {
+			p := testroom.MustOpen(t, s, id)
+			testroom.Do(t, s, id, plan.Replace{Key: p.Entries[0].Key, Material: green})
+			assert.Equal(t, "Sea", buyOf(t, s, id).Rows[0].Name)
+			testroom.Do(t, s, id, plan.Replace{Key: p.Entries[0].Key, Material: blue})
+		}
+	}
+	// Next year it is gone.
+	assert.Contains(t, bring(head+"Gorse,2027,Red,fabric,m,1,10,5,,3,\n"), "1 thing is no longer in the newest list")
+	_, err = act(t, s, id, DropPrices{Seller: "Mill"})
+	require.NoError(t, err)
+	assert.Contains(t, noted("Blue"), "no longer in the newest list of Gorse")
+	_, err = act(t, s, id, AskPrices{})
+	assert.ErrorContains(t, err, "No price list is set up")
+	testroom.Refused(t, s, id, &BringPrices{File: plan.File{Data: []byte("x")}}, "Nothing was brought in")
+}

@@ -24,7 +24,11 @@ func Stage() plan.Stage {
 			"bought":   func() plan.Act { return &Bought{} },
 			"unbought": func() plan.Act { return &Unbought{} },
 			"used":     func() plan.Act { return &Used{} },
+
+			"ask-prices":  func() plan.Act { return &AskPrices{} },
+			"drop-prices": func() plan.Act { return &DropPrices{} },
 		},
+		Brings: map[string]func() plan.Bring{"prices": func() plan.Bring { return &BringPrices{} }},
 		Filled: func(p *plan.Plan) bool { return len(p.Wishes)+len(Of(p).Own)+len(Of(p).Kept) > 0 },
 	}
 }

@@ -34,6 +34,10 @@ type BuyView struct {
 	Empty  []string
 	Groups []Group // by supplier
 
+	Sellers []store.Price // whose lists are kept, a line of each
+	Server  bool          // a server of price lists is set up
+	Postage float64       // of all groups
+
 	bought []store.Purchase
 }
 
@@ -74,6 +78,10 @@ type Row struct {
 	Unused          string          // what is on hand and not used, for it is not enough in one lot; empty for nothing
 	Got             *store.Purchase // what was bought last; nil for nothing
 	Supplier        string
+	Asked           string        // when its price was asked, in words; empty for the maker's own
+	Offers          []store.Price // by the price lists, the one that is taken first
+	Currency        string        // of the price, empty for the maker's own
+	Short           float64       // units that cannot be had
 }
 
 // Ask is a number that the piece cannot know, as it is asked for.
@@ -124,8 +132,12 @@ func View(ctx context.Context, k *plan.Desk, p *plan.Plan) (*BuyView, error) {
 	if err != nil {
 		return nil, err
 	}
+	offers, err := v.offers(ctx, k, needs)
+	if err != nil {
+		return nil, err
+	}
 	for _, n := range needs {
-		v.Rows = append(v.Rows, v.row(p, s, n, asked, kept))
+		v.Rows = append(v.Rows, v.row(p, s, n, asked, kept, offers))
 	}
 	v.sums(p)
 	return v, nil
@@ -382,7 +394,7 @@ func priceOf(c *shelf.Card, each float64) float64 {
 }
 
 // row is a need as it is bought, less what is on hand.
-func (v *BuyView) row(p *plan.Plan, s *Section, n needed, asked piece.Values, held map[uint]kept) Row {
+func (v *BuyView) row(p *plan.Plan, s *Section, n needed, asked piece.Values, held map[uint]kept, offers map[string][]store.Price) Row {
 	r := Row{Key: n.key, Name: n.Name, Kind: n.Kind, Card: n.card, Parts: n.parts, MixOf: n.mixOf, Need: n.Amount, Working: n.Working, Warnings: n.Warnings,
 		Problem: n.Problem, Cuts: n.Cuts, Wide: n.Wide, Mixed: slices.Contains(s.Mixed, n.key)}
 	unit := material.StockOf(n.Kind).Units[0].Name
@@ -411,6 +423,7 @@ func (v *BuyView) row(p *plan.Plan, s *Section, n needed, asked piece.Values, he
 	onHand := 0.0
 	if n.card != nil && n.card.ID != 0 {
 		r.Price = priceOf(n.card, each)
+		r.Offers = offersOf(n.card, offers)
 		stock := material.StockOf(n.card.Kind)
 		back := held[n.card.ID]
 		r.Others = back.plans
@@ -441,23 +454,56 @@ func (v *BuyView) row(p *plan.Plan, s *Section, n needed, asked piece.Values, he
 	if r.Problem != "" {
 		return r
 	}
+	available := -1.0
+	least := 0.0
+	if len(r.Offers) > 0 {
+		o := r.Offers[0]
+		stock := material.StockOf(r.Kind)
+		if one, err := stock.Convert(o.Pack, o.Unit, stock.Units[0].Name, n.card.Pack); err == nil && one > 0 {
+			if n.Step == 0 {
+				each, r.Each = one, one
+				if one != 1 && word != stock.Pack && stock.Pack != "" {
+					word = stock.Pack
+				}
+			}
+			r.Price = o.Price / one * each
+			r.Supplier, r.Currency = o.Seller, o.Currency
+			r.Asked = o.ReadAt.Format("2 Jan 2006")
+			if o.Stock != nil {
+				available = math.Floor(*o.Stock*one/each + 1e-9)
+			}
+			if l, err := stock.Convert(o.Least, o.Unit, stock.Units[0].Name, n.card.Pack); err == nil {
+				least = l
+			}
+		}
+	}
 	in := piece.Given("need", r.Need, "pack", each, "price", r.Price, "allow_mixed", r.Mixed || r.Kind == "soap colourant" || r.Kind == "paint")
 	if lots != nil {
 		in = append(in, piece.Given("on_hand", lots)...)
 	}
-	if n.card != nil && n.card.Discontinued {
+	if n.card != nil && n.card.Discontinued || len(r.Offers) > 0 && (r.Offers[0].Discontinued || r.Offers[0].Vanished) {
 		in = append(in, piece.Given("discontinued", true)...)
+	} else if available >= 0 {
+		in = append(in, piece.Given("available_packs", available)...)
 	}
 	res, err := quantity.Of("stock.to_buy", in)
 	if err != nil {
 		r.Problem = words.Capital(err.Error())
 		return r
 	}
-	r.Packs, r.Cost = res.Rounded["packs"].(float64), res.Rounded["cost"].(float64)
+	r.Packs, r.Cost, r.Short = res.Rounded["packs"].(float64), res.Rounded["cost"].(float64), res.Rounded["short_packs"].(float64)
+	if r.Packs > 0 && r.Packs*each < least-1e-9 {
+		r.Packs = math.Ceil(least/each - 1e-9)
+		r.Cost = math.Round(100*r.Packs*r.Price) / 100
+		r.Warnings = append(r.Warnings, fmt.Sprintf("%s sells no less than %s.", r.Supplier, amountWords(least, unit)))
+	}
 	for _, w := range res.Warnings {
 		if w == "stock_not_used" && r.Packs > 0 {
 			r.Unused = amountWords(onHand, unit)
 			continue
+		}
+		if w == "not_enough_available" || w == "discontinued" && r.Packs == 0 {
+			continue // said with what could stand for it
 		}
 		if said := quantity.Warned(w); said != "" && w != "stock_not_used" && (w != "lot_unknown" || r.Packs > 0) {
 			r.Warnings = append(r.Warnings, said)
@@ -517,6 +563,7 @@ func (v *BuyView) sums(p *plan.Plan) {
 	for _, name := range order {
 		v.Groups = append(v.Groups, *groups[name])
 	}
+	v.sending()
 	v.afford(p)
 	v.Notes = together(v.Notes)
 	slices.SortStableFunc(v.Notes, func(a, b Note) int { return b.Severity - a.Severity })
@@ -559,6 +606,9 @@ func (v *BuyView) note(p *plan.Plan, r *Row) {
 	for _, w := range r.Warnings {
 		add(1, ": %s", w)
 	}
+	if r.Short > 0 {
+		v.instead(p, r)
+	}
 	if r.Unused != "" {
 		in := "in one lot"
 		if len(r.Lots) > 1 {
@@ -587,7 +637,7 @@ const nearlyAs = 8.0
 // afford says what drives the sum when it is over the budget, and which smaller change
 // would meet it.
 func (v *BuyView) afford(p *plan.Plan) {
-	over := v.Sum + v.Spent - v.Budget
+	over := v.Sum + v.Spent + v.Postage - v.Budget
 	if v.Budget == 0 || over <= 0 {
 		return
 	}

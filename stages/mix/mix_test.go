@@ -727,3 +727,85 @@ func TestWhatToLookForAndWhatToTry(t *testing.T) {
 		assert.NotEqual(t, v.Teach.Words, next.Words, "what was made teaches no more")
 	}
 }
+
+// A material that was measured with its spectrum mixes by that: two that look alike by
+// their Lab part ways when they are mixed.
+func TestAMaterialsOwnSpectrumCounts(t *testing.T) {
+	s, id, ids := paintbox(t, box...)
+	testroom.Do(t, s, id, plan.Want{Hex: "#4f7d3a", Name: "Weed"})
+	lay := LayOut{Recipe: fmt.Sprintf("%d.1 %d.1", ids["Loch"], ids["Reed"])}
+	testroom.Do(t, s, id, lay)
+	smooth := viewLeanOf(t, s, id).Mixed.Colour
+	c, err := testroom.MustOpen(t, s, id).Shelf.Card(ids["Loch"])
+	require.NoError(t, err)
+	m := c.Material
+	m.Spectrum = colour.SpectrumOf(m.Colour)
+	for i := range m.Spectrum { // bands that pass a little more in the green and less beside it
+		m.Spectrum[i] *= 1 + .35*float64(i%2) - .175
+	}
+	m.Colour = m.Spectrum.Lab()
+	_, err = s.SaveMaterial(testroom.Ctx, c.ID, c.Revision, m)
+	require.NoError(t, err)
+	own := viewLeanOf(t, s, id).Mixed.Colour
+	assert.Positive(t, colour.DeltaE2000(smooth, own))
+	kept, err := testroom.MustOpen(t, s, id).Shelf.Card(ids["Loch"])
+	require.NoError(t, err)
+	assert.Equal(t, m.Spectrum, kept.Spectrum, "it is kept")
+	m = kept.Material
+	m.Colour = colour.Lab{L: 60, A: 40}
+	_, err = s.SaveMaterial(testroom.Ctx, kept.ID, kept.Revision, m)
+	require.NoError(t, err)
+	kept, err = testroom.MustOpen(t, s, id).Shelf.Card(ids["Loch"])
+	require.NoError(t, err)
+	assert.Equal(t, colour.Spectrum{}, kept.Spectrum, "but not for another colour")
+}
+
+// Only what is on hand, when that is asked for.
+func TestOnlyWhatIsOnHand(t *testing.T) {
+	s, id, ids := paintbox(t, box...)
+	testroom.Do(t, s, id, plan.Want{Hex: "#7d9ac8", Name: "Sky"})
+	testroom.Do(t, s, id, &SetPaints{OnHand: true})
+	v := viewLeanOf(t, s, id)
+	assert.True(t, v.NoneHere)
+	assert.Empty(t, v.Recipes)
+	assert.Equal(t, "no recipe", v.Wanted[0].Reach)
+	for _, name := range []string{"Loch", "Chalk"} {
+		c, err := testroom.MustOpen(t, s, id).Shelf.Card(ids[name])
+		require.NoError(t, err)
+		m := c.Material
+		m.Lots = []material.Lot{{OnHand: 5, Unit: "ml"}}
+		_, err = s.SaveMaterial(testroom.Ctx, c.ID, c.Revision, m)
+		require.NoError(t, err)
+	}
+	v = viewLeanOf(t, s, id)
+	assert.False(t, v.NoneHere)
+	require.NotEmpty(t, v.Recipes)
+	for _, r := range v.Recipes {
+		for _, other := range []string{"Soot", "Reed", "Rust"} {
+			assert.NotContains(t, r.Words, other)
+		}
+		assert.Contains(t, r.Notes, "all on hand")
+	}
+}
+
+// Two doses of one colourant alone bend its curve: what was measured is predicted.
+func TestTwoDosesBendTheCurve(t *testing.T) {
+	s, id, ids := kitchen(t)
+	testroom.Do(t, s, id, plan.Want{Hex: "#c0607a", Name: "Rose soap"})
+	write := func(parts int, c colour.Lab) {
+		testroom.Do(t, s, id, LayOut{Recipe: fmt.Sprintf("%d.%d", ids["Rose"], parts)})
+		_, err := act(t, s, id, KeepRecord{Result: fmt.Sprintf("%.3f %.3f %.3f", c.L, c.A, c.B)})
+		require.NoError(t, err)
+	}
+	testroom.Do(t, s, id, LayOut{Recipe: fmt.Sprintf("%d.12", ids["Rose"])})
+	straight := viewLeanOf(t, s, id).Mixed.Colour
+	rose := testroom.Hex(t, "#c0607a").Lab()
+	write(4, rose)
+	came := straight
+	came.L += 9 // three times the dose darkened it far less
+	came.A, came.B = came.A*.95, came.B*.95
+	write(12, came)
+	v := viewLeanOf(t, s, id)
+	assert.Less(t, colour.DeltaE2000(came, v.Mixed.Colour), colour.DeltaE2000(came, straight)/2)
+	assert.Equal(t, 2, v.Learned)
+}

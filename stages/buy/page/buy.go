@@ -38,7 +38,7 @@ func (s pages) body(c *gin.Context, p *web.Page) (buyBody, error) {
 	if of, known := craft.Named(p.Plan.Craft); known {
 		b.Care = of.Care
 	}
-	if all := v.Sum + v.Spent; v.Budget > 0 {
+	if all := v.Sum + v.Spent + v.Postage; v.Budget > 0 {
 		b.Over, b.Under = max(0, all-v.Budget), max(0, v.Budget-all)
 	}
 	return b, nil

@@ -1,0 +1,258 @@
+package buy
+
+import (
+	"context"
+	"fmt"
+	"slices"
+	"strings"
+
+	"lampfern/core/colour"
+	"lampfern/core/material"
+	"lampfern/core/words"
+	"lampfern/plan"
+	"lampfern/shelf"
+	"lampfern/store"
+)
+
+// offers are the lines of price lists for what is needed, by reference and by name in
+// small letters.
+func (v *BuyView) offers(ctx context.Context, k *plan.Desk, needs []needed) (map[string][]store.Price, error) {
+	tx := k.Store.Read(ctx)
+	sellers, err := tx.Sellers()
+	if err != nil {
+		return nil, fmt.Errorf("reading the sellers: %w", err)
+	}
+	v.Sellers, v.Server = sellers, k.PricesAddress != ""
+	out := map[string][]store.Price{}
+	if len(sellers) == 0 {
+		return out, nil
+	}
+	var references, names []string
+	for _, n := range needs {
+		if n.card != nil && n.card.ID != 0 {
+			references, names = append(references, n.card.Reference), append(names, strings.ToLower(n.card.Name))
+		}
+	}
+	all, err := tx.PricesFor(references, names)
+	if err != nil {
+		return nil, fmt.Errorf("reading the prices: %w", err)
+	}
+	for _, o := range all {
+		if o.Reference != "" {
+			out["#"+o.Reference] = append(out["#"+o.Reference], o)
+		}
+		name := strings.ToLower(o.Name)
+		out[name] = append(out[name], o)
+	}
+	return out, nil
+}
+
+// offersOf are what price lists ask for a card: that of its own supplier first, then the
+// least price.
+func offersOf(c *shelf.Card, offers map[string][]store.Price) []store.Price {
+	var out []store.Price
+	stock := material.StockOf(c.Kind)
+	add := func(o store.Price) {
+		same := slices.ContainsFunc(out, func(x store.Price) bool { return x.ID == o.ID })
+		if _, err := stock.Convert(o.Pack, o.Unit, stock.Units[0].Name, c.Pack); err == nil && !same && o.Kind == c.Kind {
+			out = append(out, o)
+		}
+	}
+	for _, o := range offers["#"+c.Reference] {
+		if c.Reference != "" && strings.EqualFold(o.Seller, c.Supplier) {
+			add(o)
+		}
+	}
+	for _, o := range offers[strings.ToLower(c.Name)] {
+		add(o)
+	}
+	rank := func(o store.Price) int {
+		return 4*first(o.Vanished || o.Discontinued) + 2*first(o.Stock != nil && *o.Stock == 0) + first(!strings.EqualFold(o.Seller, c.Supplier))
+	}
+	slices.SortStableFunc(out, func(a, b store.Price) int { return rank(a) - rank(b) })
+	return out
+}
+
+// tried is how many near cards are looked at to stand for one that cannot be had.
+const tried = 12
+
+// instead says that a card cannot be had in full, and which near one can.
+func (v *BuyView) instead(p *plan.Plan, r *Row) {
+	said := fmt.Sprintf(" cannot be had: %s short at %s.", amountWords(r.Short*r.Each, UnitOf(r.Kind)), or(r.Supplier, "the shop"))
+	if r.Short < r.Packs {
+		said = fmt.Sprintf(" is %s short at %s.", amountWords(r.Short*r.Each, UnitOf(r.Kind)), or(r.Supplier, "the shop"))
+	}
+	if len(r.Offers) > 0 && r.Offers[0].Vanished {
+		said = fmt.Sprintf(" is no longer in the newest list of %s.", r.Supplier)
+	}
+	note := Note{Severity: 2, About: r.Name, Words: said}
+	var key int
+	if _, err := fmt.Sscanf(r.Key, "card%d", &key); err == nil && r.Card != nil {
+		for _, n := range p.Shelf.Nearest(r.Card.Colour, tried, r.Card.ID) {
+			inTray := slices.ContainsFunc(p.Tray, func(t plan.TrayCard) bool { return t.ID == n.ID })
+			if n.Kind == r.Card.Kind && !inTray && !n.Discontinued && n.OnHand() >= r.Need {
+				note.Words += fmt.Sprintf(" Nearest on hand: %s, %s", n.Name, colour.Beside(n.Colour, r.Card.Colour).Words())
+				note.Do, note.Label = fmt.Sprintf("do=replace&key=%d&material=%d", key, n.ID), "Try "+n.Name+" on the piece"
+				break
+			}
+		}
+	}
+	v.Notes = append(v.Notes, note)
+}
+
+func or(text, otherwise string) string {
+	if text == "" {
+		return otherwise
+	}
+	return text
+}
+
+// sending adds up what the sellers of the list ask beside their prices, and compares the
+// least sum with the fewest sellers.
+func (v *BuyView) sending() {
+	postage := map[string]store.Price{}
+	for _, s := range v.Sellers {
+		postage[s.Seller] = s
+	}
+	currencies, several := map[string]bool{}, false
+	var rows []Row
+	for _, r := range v.Rows {
+		if r.Packs > 0 && r.Price > 0 {
+			rows = append(rows, r)
+			currencies[r.Currency] = true
+			several = several || slices.ContainsFunc(r.Offers, func(o store.Price) bool { return o.Seller != r.Supplier })
+		}
+	}
+	if len(currencies) > 1 {
+		v.Notes = append(v.Notes, Note{Severity: 2, About: "Prices", Words: " stand in several currencies, and the sum adds their figures as they are: bring in lists of one currency to trust it."})
+	}
+	for _, g := range v.Groups {
+		s, known := postage[g.Supplier]
+		if !known || g.Sum == 0 {
+			continue
+		}
+		v.Postage += s.Postage
+		if s.LeastOrder > g.Sum {
+			v.Notes = append(v.Notes, Note{Severity: 1, About: g.Supplier, Words: fmt.Sprintf(" sends orders from %.2f on, and this one comes to %.2f.", s.LeastOrder, g.Sum)})
+		}
+		if s.LeadDays > 0 {
+			v.Notes = append(v.Notes, Note{Severity: 0, About: g.Supplier, Words: fmt.Sprintf(" takes %s to send; postage %.2f.", words.Plural(s.LeadDays, "day", "days"), s.Postage)})
+		}
+	}
+	if several && len(currencies) == 1 {
+		v.compare(rows, postage)
+	}
+}
+
+// compare says the least sum with postage, and what the fewest sellers ask.
+func (v *BuyView) compare(rows []Row, postage map[string]store.Price) {
+	type way struct {
+		sum     float64
+		sellers []string
+	}
+	// A way takes each row of one of its offers, or as it is.
+	take := func(choose func(r Row) (float64, string)) (w way, all bool) {
+		all = true
+		for _, r := range rows {
+			cost, from := choose(r)
+			if from == "" {
+				return w, false
+			}
+			w.sum += cost
+			if !slices.Contains(w.sellers, from) {
+				w.sellers = append(w.sellers, from)
+				w.sum += postage[from].Postage
+			}
+		}
+		slices.Sort(w.sellers)
+		return w, true
+	}
+	had := func(r Row, o store.Price) bool {
+		return !o.Vanished && !o.Discontinued && o.Currency == r.Currency && (o.Stock == nil || *o.Stock > 0)
+	}
+	var ways []way
+	asItIs, _ := take(func(r Row) (float64, string) { return r.Cost, or(r.Supplier, "anywhere") })
+	cheapest, _ := take(func(r Row) (float64, string) {
+		cost, from := r.Cost, or(r.Supplier, "anywhere")
+		for _, o := range r.Offers {
+			if c := costAt(r, o); had(r, o) && c < cost {
+				cost, from = c, o.Seller
+			}
+		}
+		return cost, from
+	})
+	ways = append(ways, asItIs, cheapest)
+	for _, s := range v.Sellers {
+		alone, all := take(func(r Row) (float64, string) {
+			for _, o := range r.Offers {
+				if o.Seller == s.Seller && had(r, o) {
+					return costAt(r, o), s.Seller
+				}
+			}
+			return 0, ""
+		})
+		if all {
+			ways = append(ways, alone)
+		}
+	}
+	least, fewest := ways[0], ways[0]
+	for _, w := range ways {
+		if w.sum < least.sum-1e-9 {
+			least = w
+		}
+		if len(w.sellers) < len(fewest.sellers) || len(w.sellers) == len(fewest.sellers) && w.sum < fewest.sum-1e-9 {
+			fewest = w
+		}
+	}
+	said := fmt.Sprintf(" is %.2f from %s, with postage", least.sum, words.All(least.sellers))
+	if slices.Equal(least.sellers, fewest.sellers) {
+		said += "; fewer sellers have not all of it."
+		if len(least.sellers) == 1 {
+			said = fmt.Sprintf(" is %.2f from %s alone, with postage.", least.sum, least.sellers[0])
+		}
+	} else {
+		said += fmt.Sprintf("; the fewest sellers, %s, ask %.2f.", words.All(fewest.sellers), fewest.sum)
+	}
+	v.Notes = append(v.Notes, Note{Severity: 0, About: "The least sum", Words: said})
+}
+
+// costAt is what a row costs by an offer.
+func costAt(r Row, o store.Price) float64 {
+	stock := material.StockOf(r.Kind)
+	one, err := stock.Convert(o.Pack, o.Unit, stock.Units[0].Name, o.Pack)
+	if err != nil || one == 0 {
+		return r.Cost
+	}
+	return r.Packs * r.Each / one * o.Price
+}
+
+// AskPrices asks the server of price lists and keeps what it answers.
+type AskPrices struct{}
+
+// Act implements plan.Act.
+func (AskPrices) Act(ctx context.Context, k *plan.Desk, _ *plan.Plan) (string, error) {
+	return k.FetchPrices(ctx)
+}
+
+// BringPrices takes a seller's list from a file.
+type BringPrices struct{ File plan.File }
+
+// Take implements plan.Bring.
+func (e *BringPrices) Take(f plan.File) { e.File = f }
+
+// Do keeps the list; the plan stays as it is.
+func (e BringPrices) Do(d *plan.Draft) (string, error) {
+	said, err := d.Desk.ReadPrices(d.Ctx, e.File.Data)
+	d.Say(said)
+	return "", err
+}
+
+// DropPrices lets go of a seller's list; it can be asked for, or brought in, again.
+type DropPrices struct {
+	Seller string `form:"seller"`
+}
+
+// Act implements plan.Act.
+func (e DropPrices) Act(ctx context.Context, k *plan.Desk, _ *plan.Plan) (string, error) {
+	return "The prices of " + e.Seller + " are let go of.", k.Store.Write(ctx, func(tx store.Tx) error { return tx.DropPrices(e.Seller) })
+}
