@@ -3,7 +3,9 @@ package stages
 import (
 	"fmt"
 	"math"
+	"slices"
 	"testing"
+	"time"
 
 	"github.com/stretchr/testify/require"
 
@@ -13,6 +15,7 @@ import (
 	"lampfern/core/piece"
 	"lampfern/plan"
 	"lampfern/shelf"
+	"lampfern/stages/buy"
 	"lampfern/stages/drawing"
 	"lampfern/store"
 	"lampfern/testroom"
@@ -120,4 +123,58 @@ func BenchmarkPlans500(b *testing.B) {
 		_, err := k.Plans(testroom.Ctx)
 		require.NoError(b, err)
 	}
+}
+
+// BenchmarkBuy40 opens a plan of 40 cards, each with its price asked and some on hand, and
+// works out what to buy.
+func BenchmarkBuy40(b *testing.B) {
+	k := testroom.Studio(b, All()...)
+	id, err := k.NewPlan(testroom.Ctx, "Forty", "quilt")
+	require.NoError(b, err)
+	do := func(e plan.Edit) {
+		p, err := k.Open(testroom.Ctx, id)
+		require.NoError(b, err)
+		require.NoError(b, testroom.Change(k, id, p.Revision, e))
+	}
+	list := "seller,name,kind,price,stock\n"
+	for i := range 40 {
+		name := fmt.Sprint("Cloth ", i)
+		m, err := k.SaveMaterial(testroom.Ctx, 0, 0, material.Material{Name: name, Kind: "fabric", Supplier: "Gorse", Colour: colour.Lab{L: 20 + float64(i), A: float64(i)}, Lots: []material.Lot{{Name: "1", OnHand: .2, Unit: "m"}}})
+		require.NoError(b, err)
+		do(plan.Pull{Material: m})
+		list += fmt.Sprintf("Gorse,%s,fabric,%d,3\nMill,%s,fabric,%d,\n", name, 8+i%5, name, 7+i%7)
+	}
+	_, err = k.ReadPrices(testroom.Ctx, []byte(list))
+	require.NoError(b, err)
+	do(plan.ChoosePiece{Pattern: "drawn"})
+	do(plan.Doing(func(d *plan.Draft) (string, error) {
+		dr := &other.Drawing{Width: 1000, Height: 1000, Across: 1, Down: 1}
+		for i := range 40 {
+			dr.Parts = append(dr.Parts, piece.Part{Key: fmt.Sprintf("part%d", i+1), Name: fmt.Sprint("part ", i+1)})
+		}
+		for i := range 400 {
+			x, y := 10+48*float64(i%20), 10+48*float64(i/20)
+			dr.Outlines = append(dr.Outlines, piece.Outline{Part: i % 40, Corners: []piece.Point{{X: x, Y: y}, {X: x + 40, Y: y}, {X: x + 40, Y: y + 40}, {X: x, Y: y + 40}}})
+		}
+		return "draw much", d.Recast(&other.Drawn{Drawing: dr})
+	}))
+	do(plan.Doing(func(d *plan.Draft) (string, error) {
+		d.Plan.Fills = nil
+		for i, e := range d.Plan.Entries {
+			d.Plan.Fills = append(d.Plan.Fills, plan.Fill{Part: fmt.Sprintf("part%d", i+1), EntryKey: e.Key})
+		}
+		return "fill", nil
+	}))
+	var took []float64
+	for b.Loop() {
+		from := time.Now()
+		p, err := k.Open(testroom.Ctx, id)
+		require.NoError(b, err)
+		v, err := buy.View(testroom.Ctx, k, p)
+		require.NoError(b, err)
+		require.GreaterOrEqual(b, len(v.Rows), 40)
+		took = append(took, float64(time.Since(from).Microseconds())/1000)
+	}
+	slices.Sort(took)
+	b.ReportMetric(took[len(took)*95/100], "p95-ms")
 }

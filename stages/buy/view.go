@@ -229,11 +229,7 @@ func (v *BuyView) needs(k *plan.Desk, p *plan.Plan, of piece.Craft, s *Section, 
 	if err != nil {
 		return nil, words.Refuse("The piece cannot be made: %s.", err)
 	}
-	in, _, err := k.InputOf(p, pattern)
-	if err != nil {
-		return nil, err
-	}
-	m := piece.Making{Piece: p.Piece.Piece, Values: values, Input: in, Asked: asked, Times: s.times()}
+	m := piece.Making{Piece: p.Piece.Piece, Values: values, Asked: asked, Times: s.times()}
 	var cards []plan.TrayCard
 	at := map[int]int{}
 	for _, entry := range p.Fill() {
@@ -274,7 +270,17 @@ func (v *BuyView) needs(k *plan.Desk, p *plan.Plan, of piece.Craft, s *Section, 
 	}
 	var out []needed
 	mixed := map[uint]int{}
-	for _, n := range of.Needs(m) {
+	key := fmt.Sprint("buy-needs ", of.Name, p.Piece.Key, m.Of, m.Cards, asked, m.Times)
+	all := plan.Recall(k, key, func() []piece.Need {
+		if m.Input, _, err = k.InputOf(p, pattern); err != nil { // costly to read, and seldom needed
+			return nil
+		}
+		return of.Needs(m)
+	})
+	if err != nil {
+		return nil, err
+	}
+	for _, n := range all {
 		if n.Card < 0 {
 			out = append(out, needed{Need: n, key: "line " + n.Name})
 			continue
@@ -304,7 +310,7 @@ func (v *BuyView) needs(k *plan.Desk, p *plan.Plan, of piece.Craft, s *Section, 
 			one.Working = append(slices.Clone(n.Working), fmt.Sprintf("%.3g of it in the mix %s: %s", share, c.Name, amountWords(one.Amount, material.StockOf(in.Kind).Units[0].Name)))
 			if at, there := mixed[in.ID]; there {
 				out[at].Amount += one.Amount
-				out[at].Working = append(out[at].Working, one.Working...)
+				out[at].Working = append(slices.Clone(out[at].Working), one.Working...)
 				out[at].mixOf += ", " + c.Name
 				continue
 			}
@@ -395,7 +401,7 @@ func priceOf(c *shelf.Card, each float64) float64 {
 
 // row is a need as it is bought, less what is on hand.
 func (v *BuyView) row(p *plan.Plan, s *Section, n needed, asked piece.Values, held map[uint]kept, offers map[string][]store.Price) Row {
-	r := Row{Key: n.key, Name: n.Name, Kind: n.Kind, Card: n.card, Parts: n.parts, MixOf: n.mixOf, Need: n.Amount, Working: n.Working, Warnings: n.Warnings,
+	r := Row{Key: n.key, Name: n.Name, Kind: n.Kind, Card: n.card, Parts: n.parts, MixOf: n.mixOf, Need: n.Amount, Working: n.Working, Warnings: slices.Clone(n.Warnings),
 		Problem: n.Problem, Cuts: n.Cuts, Wide: n.Wide, Mixed: slices.Contains(s.Mixed, n.key)}
 	unit := material.StockOf(n.Kind).Units[0].Name
 	if n.card != nil {
