@@ -86,7 +86,7 @@ func TestAServerOfPricesThatIsDeadSlowOrHuge(t *testing.T) {
 		t.Cleanup(s.Close)
 		return s.URL
 	}
-	_, err = FetchPrices(t.Context(), handle(func(w http.ResponseWriter, _ *http.Request) { http.Error(w, "no", 503) }))
+	_, err = FetchPrices(t.Context(), handle(func(w http.ResponseWriter, _ *http.Request) { http.Error(w, "no", http.StatusServiceUnavailable) }))
 	assert.ErrorContains(t, err, "answered 503")
 	_, err = FetchPrices(t.Context(), handle(func(w http.ResponseWriter, _ *http.Request) {
 		for range 50 {
