@@ -258,3 +258,36 @@ func TestPriceLists(t *testing.T) {
 	assert.ErrorContains(t, err, "No price list is set up")
 	testroom.Refused(t, s, id, &BringPrices{File: plan.File{Data: []byte("x")}}, "Nothing was brought in")
 }
+
+// In a shop: which card a colour would be, where it comes, how it strays, and what it does
+// on the piece.
+func TestAtTheShop(t *testing.T) {
+	s, id, _ := workroom(t)
+	dark, err := s.SaveMaterial(testroom.Ctx, 0, 0, material.Material{Name: "Night", Kind: "fabric", Colour: testroom.Hex(t, "#1c2a4a").Lab()})
+	require.NoError(t, err)
+	light, err := s.SaveMaterial(testroom.Ctx, 0, 0, material.Material{Name: "Ice", Kind: "fabric", Colour: testroom.Hex(t, "#c8d8ee").Lab()})
+	require.NoError(t, err)
+	testroom.Do(t, s, id, plan.Pull{Material: dark})
+	p := testroom.Do(t, s, id, plan.Pull{Material: light})
+	c, err := ShopText("#48649a")
+	require.NoError(t, err)
+	v := AtTheShop(p, c, 0)
+	assert.Equal(t, "Blue", v.As.Name)
+	assert.Contains(t, v.Step, "between Blue and Ice, as step 3 of 4")
+	assert.NotEmpty(t, v.Does)
+	green, err := ShopText("60 -30 10")
+	require.NoError(t, err)
+	assert.Contains(t, AtTheShop(p, green, 0).Step, "too")
+	assert.Contains(t, AtTheShop(p, green, 0).Step, "green")
+	black, err := ShopText("#000000")
+	require.NoError(t, err)
+	assert.Contains(t, AtTheShop(p, black, 0).Step, "darker than all cards")
+	// In the place of the plain blocks night on night loses the edge to what it touches.
+	night := AtTheShop(p, testroom.Hex(t, "#1c2a4c").Lab(), p.Tray[0].Key)
+	assert.Equal(t, "Blue", night.As.Name)
+	_, err = ShopText("bluish")
+	assert.ErrorContains(t, err, "six digits")
+	empty, err := s.NewPlan(testroom.Ctx, "Empty", "quilt")
+	require.NoError(t, err)
+	assert.Nil(t, AtTheShop(testroom.MustOpen(t, s, empty), c, 0).As)
+}

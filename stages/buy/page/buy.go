@@ -6,6 +6,7 @@ import (
 	"fmt"
 	"html/template"
 	"net/http"
+	"strconv"
 	"strings"
 
 	"github.com/gin-gonic/gin"
@@ -216,6 +217,30 @@ func supplierOr(name string) string {
 		return "Anywhere"
 	}
 	return name
+}
+
+type shopBody struct {
+	*stage.ShopView
+	Text    string
+	Problem string
+}
+
+// shopStage says what a colour seen in a shop would be in the plan.
+func (s pages) shopStage(c *gin.Context, p *web.Page) error {
+	p.Sub = "Which card of the plan it would be, and what it would do"
+	b := shopBody{ShopView: &stage.ShopView{}, Text: strings.TrimSpace(c.Query("lab"))}
+	if b.Text != "" {
+		p.Path += "?" + c.Request.URL.RawQuery
+		lab, err := stage.ShopText(b.Text)
+		if err != nil {
+			b.Problem = err.Error()
+		} else {
+			key, _ := strconv.Atoi(c.Query("as")) // none for the nearest
+			b.ShopView = stage.AtTheShop(p.Plan, lab, key)
+		}
+	}
+	p.Body = b
+	return nil
 }
 
 // choice is one choice of a setting.

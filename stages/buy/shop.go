@@ -1,0 +1,158 @@
+package buy
+
+import (
+	"cmp"
+	"fmt"
+	"math"
+	"slices"
+	"strings"
+
+	"lampfern/core/balance"
+	"lampfern/core/colour"
+	"lampfern/core/words"
+	"lampfern/plan"
+)
+
+// ShopView is what a bolt or a skein in a shop would be in a plan.
+type ShopView struct {
+	Colour colour.Lab
+	Known  bool // a colour was given
+	Cards  []ShopCard
+	As     *ShopCard // the card that it would stand for
+	Step   string    // where it would come among the cards from dark to light
+	Does   []string  // on the piece
+}
+
+// ShopCard is a card of the plan beside what is in the shop.
+type ShopCard struct {
+	Key    int
+	Name   string
+	Colour colour.Lab
+	Apart  float64
+	Words  string // how it differs from the card
+}
+
+// ShopText reads a colour as # and six digits, or as L*, a* and b*.
+func ShopText(text string) (colour.Lab, error) {
+	var c colour.Lab
+	if n, err := fmt.Sscan(text, &c.L, &c.A, &c.B); n == 3 && err == nil && c.Check() == nil {
+		return c, nil
+	}
+	rgb, err := colour.ParseHex(text)
+	if err != nil {
+		return c, words.Refuse("Write the colour as # and six digits, or as L*, a* and b* with spaces between, such as 48 -26 -4.")
+	}
+	return rgb.Lab(), nil
+}
+
+// How far a colour may stray from between its neighbours before it is said, in C*ab and
+// in degrees of hue where there is enough of it.
+const (
+	strayClear = 6.0
+	strayHue   = 12.0
+	hasHue     = 8.0
+)
+
+// AtTheShop says which card of the plan a colour would be, how it strays among them, and
+// what it would do on the piece in the place of one, which is the nearest where key is 0.
+func AtTheShop(p *plan.Plan, c colour.Lab, key int) *ShopView {
+	v := &ShopView{Colour: c, Known: true}
+	for _, t := range p.Tray {
+		v.Cards = append(v.Cards, ShopCard{t.Key, t.Name, t.Colour, colour.DeltaE2000(t.Colour, c), colour.Beside(c, t.Colour).Words()})
+	}
+	if len(v.Cards) == 0 {
+		return v
+	}
+	v.Step = stepOf(v.Cards, c)
+	slices.SortStableFunc(v.Cards, func(a, b ShopCard) int { return cmp.Compare(a.Apart, b.Apart) })
+	at := max(0, slices.IndexFunc(v.Cards, func(s ShopCard) bool { return s.Key == key }))
+	v.As = &v.Cards[at]
+	if p.Piece != nil {
+		v.does(p, v.As.Key)
+	}
+	return v
+}
+
+// stepOf says where a colour comes among cards from dark to light, and how it strays
+// from those on either side.
+func stepOf(cards []ShopCard, c colour.Lab) string {
+	run := slices.Clone(cards)
+	slices.SortStableFunc(run, func(a, b ShopCard) int { return cmp.Compare(a.Colour.L, b.Colour.L) })
+	at := 0
+	for at < len(run) && run[at].Colour.L < c.L {
+		at++
+	}
+	switch {
+	case at == 0:
+		return fmt.Sprintf("It is darker than all cards of the plan; the next is %s, by %.1f.", run[0].Name, (run[0].Colour.L-c.L)/10)
+	case at == len(run):
+		return fmt.Sprintf("It is lighter than all cards of the plan; the next is %s, by %.1f.", run[at-1].Name, (c.L-run[at-1].Colour.L)/10)
+	}
+	a, b := run[at-1], run[at]
+	said := fmt.Sprintf("From dark to light it comes between %s and %s, as step %d of %d.", a.Name, b.Name, at+1, len(run)+1)
+	k := (c.L - a.Colour.L) / math.Max(1e-9, b.Colour.L-a.Colour.L)
+	between := colour.Lab{L: c.L, A: a.Colour.A + k*(b.Colour.A-a.Colour.A), B: a.Colour.B + k*(b.Colour.B-a.Colour.B)}
+	var strays []string
+	switch d := c.Chroma() - between.Chroma(); {
+	case d >= strayClear:
+		strays = append(strays, "too clear")
+	case d <= -strayClear:
+		strays = append(strays, "too grey")
+	}
+	if between.Chroma() >= hasHue && c.Chroma() >= hasHue && math.Abs(colour.HueBetween(between.OKLCh().H, c.OKLCh().H)) >= strayHue {
+		strays = append(strays, "too "+string(colour.TurnsToward(between, c)))
+	}
+	if len(strays) > 0 {
+		said += " Beside these it is " + words.List(strays) + "."
+	}
+	return said
+}
+
+// does says what the piece does with the colour in the place of a card.
+func (v *ShopView) does(p *plan.Plan, key int) {
+	at := slices.IndexFunc(p.Tray, func(t plan.TrayCard) bool { return t.Key == key })
+	if at < 0 || p.Tray[at].Share == 0 {
+		v.Does = append(v.Does, "That card is not on the piece.")
+		return
+	}
+	layout, before := p.Layout(), p.Colours()
+	after := slices.Clone(before)
+	labs := p.Labs()
+	labs[at] = v.Colour
+	after[at].Lab = v.Colour
+	lead := func(c []colour.Lab) (string, float64) {
+		pulls := balance.FirstLook(layout, c)
+		if len(pulls) < 2 || pulls[1].Pull == 0 {
+			return p.Tray[pulls[0].Part].Name, 0
+		}
+		return p.Tray[pulls[0].Part].Name, pulls[0].Pull / pulls[1].Pull
+	}
+	was, _ := lead(p.Labs())
+	now, by := lead(labs)
+	switch {
+	case now == was && by > 0:
+		v.Does = append(v.Does, fmt.Sprintf("%s still leads the eye, %.1f times before the next.", now, by))
+	case now != was:
+		v.Does = append(v.Does, fmt.Sprintf("%s would lead the eye, where %s does now.", now, was))
+	}
+	lost := func(c []balance.Colour) (out []string) {
+		for _, n := range balance.Notes(layout, c) {
+			if strings.HasPrefix(n.ID, "lost:") {
+				out = append(out, n.ID)
+			}
+		}
+		return out
+	}
+	old := lost(before)
+	for _, n := range balance.Notes(layout, after) {
+		if strings.HasPrefix(n.ID, "lost:") && !slices.Contains(old, n.ID) {
+			v.Does = append(v.Does, n.About+n.Words)
+		}
+	}
+	if len(lost(after)) < len(old) {
+		v.Does = append(v.Does, "Fewer edges would be lost than now.")
+	}
+	if len(lost(after)) == len(old) {
+		v.Does = append(v.Does, "No more edges would be lost than now.")
+	}
+}
