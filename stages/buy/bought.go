@@ -8,6 +8,7 @@ import (
 	"strings"
 	"time"
 
+	"lampfern/core/form"
 	"lampfern/core/material"
 	"lampfern/core/words"
 	"lampfern/plan"
@@ -21,11 +22,29 @@ type Bought struct {
 	Much  string `form:"much,optional"`  // in the kind's base unit; empty for what is to be bought
 	Price string `form:"price,optional"` // paid for all; empty for what was reckoned
 	Lot   string `form:"lot,optional"`
+
+	With []uint // the other plans of the list
+}
+
+// Read implements form.Reader.
+func (e *Bought) Read(f *form.Form) error {
+	e.With = WithOf(f.Texts("with"))
+	return nil
+}
+
+// WithOf are plans by their numbers; what is no number is left out.
+func WithOf(texts []string) (out []uint) {
+	for _, t := range texts {
+		if id, err := strconv.ParseUint(t, 10, 32); err == nil && !slices.Contains(out, uint(id)) {
+			out = append(out, uint(id))
+		}
+	}
+	return out
 }
 
 // Act implements plan.Act.
 func (e Bought) Act(ctx context.Context, k *plan.Desk, p *plan.Plan) (string, error) {
-	v, err := View(ctx, k, p)
+	v, err := View(ctx, k, p, e.With...)
 	if err != nil {
 		return "", err
 	}

@@ -1,6 +1,7 @@
 package buy
 
 import (
+	"fmt"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -273,15 +274,15 @@ func TestAtTheShop(t *testing.T) {
 	require.NoError(t, err)
 	v := AtTheShop(p, c, 0)
 	assert.Equal(t, "Blue", v.As.Name)
-	assert.Contains(t, v.Step, "between Blue and Ice, as step 3 of 4")
+	assert.Contains(t, v.Step, "between Night and Ice, as step 2 of 3", "in the place of Blue")
 	assert.NotEmpty(t, v.Does)
-	green, err := ShopText("60 -30 10")
+	green, err := ShopText("45 -14 -8")
 	require.NoError(t, err)
 	assert.Contains(t, AtTheShop(p, green, 0).Step, "too")
 	assert.Contains(t, AtTheShop(p, green, 0).Step, "green")
 	black, err := ShopText("#000000")
 	require.NoError(t, err)
-	assert.Contains(t, AtTheShop(p, black, 0).Step, "darker than all cards")
+	assert.Contains(t, AtTheShop(p, black, 0).Step, "darker than all other cards")
 	// In the place of the plain blocks night on night loses the edge to what it touches.
 	night := AtTheShop(p, testroom.Hex(t, "#1c2a4c").Lab(), p.Tray[0].Key)
 	assert.Equal(t, "Blue", night.As.Name)
@@ -290,4 +291,35 @@ func TestAtTheShop(t *testing.T) {
 	empty, err := s.NewPlan(testroom.Ctx, "Empty", "quilt")
 	require.NoError(t, err)
 	assert.Nil(t, AtTheShop(testroom.MustOpen(t, s, empty), c, 0).As)
+}
+
+// Two plans on one list: what both need of one cloth is added up before it is rounded, and
+// what the other keeps back is there for both.
+func TestSeveralPlansOnOneList(t *testing.T) {
+	s, id, blue := workroom(t)
+	other, err := s.NewPlan(testroom.Ctx, "Cushion", "quilt")
+	require.NoError(t, err)
+	testroom.Do(t, s, other, plan.ChoosePiece{Pattern: "ninepatch"})
+	testroom.Do(t, s, other, plan.Pull{Material: blue})
+	p := testroom.MustOpen(t, s, other)
+	for _, f := range p.Fills {
+		testroom.Do(t, s, other, plan.FillPart{Part: f.Part})
+	}
+	testroom.Do(t, s, other, plan.FillPart{Part: "plain", Key: p.Entries[0].Key})
+	v, err := View(testroom.Ctx, s, testroom.MustOpen(t, s, id), other)
+	require.NoError(t, err)
+	assert.InDelta(t, 2*.858, v.Rows[0].Need, 1e-9)
+	assert.Equal(t, "1.8 m", v.Rows[0].Buy, "not twice 0.9")
+	assert.Equal(t, "Cushion", v.Rows[0].Plans)
+	names := ""
+	for _, r := range v.Rows {
+		names += r.Key + "\n"
+	}
+	assert.Contains(t, names, "line Backing\n")
+	assert.Contains(t, names, "plan"+fmt.Sprint(other)+" line Backing\n", "each has a back of its own")
+	_, err = act(t, s, id, Bought{Row: v.Rows[0].Key, With: []uint{other}})
+	require.NoError(t, err)
+	assert.Empty(t, buyOf(t, s, other).Rows[0].Buy, "it lies on the shelf for both")
+	_, err = View(testroom.Ctx, s, testroom.MustOpen(t, s, id), 99)
+	assert.ErrorContains(t, err, "no longer kept")
 }

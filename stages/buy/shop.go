@@ -63,10 +63,10 @@ func AtTheShop(p *plan.Plan, c colour.Lab, key int) *ShopView {
 	if len(v.Cards) == 0 {
 		return v
 	}
-	v.Step = stepOf(v.Cards, c)
 	slices.SortStableFunc(v.Cards, func(a, b ShopCard) int { return cmp.Compare(a.Apart, b.Apart) })
 	at := max(0, slices.IndexFunc(v.Cards, func(s ShopCard) bool { return s.Key == key }))
 	v.As = &v.Cards[at]
+	v.Step = stepOf(slices.DeleteFunc(slices.Clone(v.Cards), func(s ShopCard) bool { return s.Key == v.As.Key }), c)
 	if p.Piece != nil {
 		v.does(p, v.As.Key)
 	}
@@ -83,13 +83,18 @@ func stepOf(cards []ShopCard, c colour.Lab) string {
 		at++
 	}
 	switch {
+	case len(run) == 0:
+		return ""
 	case at == 0:
-		return fmt.Sprintf("It is darker than all cards of the plan; the next is %s, by %.1f.", run[0].Name, (run[0].Colour.L-c.L)/10)
+		return fmt.Sprintf("It is darker than all other cards of the plan; the next is %s, by %.1f.", run[0].Name, (run[0].Colour.L-c.L)/10)
 	case at == len(run):
-		return fmt.Sprintf("It is lighter than all cards of the plan; the next is %s, by %.1f.", run[at-1].Name, (c.L-run[at-1].Colour.L)/10)
+		return fmt.Sprintf("It is lighter than all other cards of the plan; the next is %s, by %.1f.", run[at-1].Name, (c.L-run[at-1].Colour.L)/10)
 	}
 	a, b := run[at-1], run[at]
 	said := fmt.Sprintf("From dark to light it comes between %s and %s, as step %d of %d.", a.Name, b.Name, at+1, len(run)+1)
+	if !alike(a.Colour, b.Colour) || !alike(a.Colour, c) {
+		return said // it strays only from a run of one hue
+	}
 	k := (c.L - a.Colour.L) / math.Max(1e-9, b.Colour.L-a.Colour.L)
 	between := colour.Lab{L: c.L, A: a.Colour.A + k*(b.Colour.A-a.Colour.A), B: a.Colour.B + k*(b.Colour.B-a.Colour.B)}
 	var strays []string
@@ -106,6 +111,14 @@ func stepOf(cards []ShopCard, c colour.Lab) string {
 		said += " Beside these it is " + words.List(strays) + "."
 	}
 	return said
+}
+
+// oneRun is how far two hues of one run may lie apart, in degrees.
+const oneRun = 60.0
+
+// alike reports whether two colours can stand in one run.
+func alike(a, b colour.Lab) bool {
+	return a.Chroma() >= hasHue && b.Chroma() >= hasHue && math.Abs(colour.HueBetween(a.OKLCh().H, b.OKLCh().H)) <= oneRun
 }
 
 // does says what the piece does with the colour in the place of a card.

@@ -57,6 +57,7 @@ type Row struct {
 	Card            *shelf.Card // nil for what has none
 	Parts           []string    // of the piece that take it
 	MixOf           string      // the mix that it goes into, empty for none
+	Plans           string      // others that need it, on a list of several
 	Need            float64     // in the kind's base unit
 	NeedWords       string
 	Own             bool // the maker wrote the amount
@@ -111,8 +112,9 @@ type Group struct {
 // dearFrom is the uncertainty of a colour from which a sample is bought first, in ΔE00.
 const dearFrom = 4.0
 
-// View works out what a plan needs.
-func View(ctx context.Context, k *plan.Desk, p *plan.Plan) (*BuyView, error) {
+// View works out what a plan needs, with what other plans need on the same list. What
+// several need of one material is added up before it is rounded.
+func View(ctx context.Context, k *plan.Desk, p *plan.Plan, with ...uint) (*BuyView, error) {
 	s := Of(p)
 	v := &BuyView{Own: s.Own, Times: s.times(), Budget: p.Asked().Budget, Kept: len(s.Kept) > 0}
 	others, err := plan.EverySection[Section](ctx, k, Key)
@@ -121,7 +123,7 @@ func View(ctx context.Context, k *plan.Desk, p *plan.Plan) (*BuyView, error) {
 	}
 	of, _ := craft.Named(p.Craft)
 	asked := v.asks(of, s, p.ID, others)
-	kept, err := v.keptBack(ctx, k, p, others)
+	kept, err := v.keptBack(ctx, k, p, others, with)
 	if err != nil {
 		return nil, err
 	}
@@ -131,6 +133,11 @@ func View(ctx context.Context, k *plan.Desk, p *plan.Plan) (*BuyView, error) {
 	needs, err := v.needs(k, p, of, s, asked)
 	if err != nil {
 		return nil, err
+	}
+	for _, id := range with {
+		if needs, err = v.beside(ctx, k, id, others, needs); err != nil {
+			return nil, err
+		}
 	}
 	offers, err := v.offers(ctx, k, needs)
 	if err != nil {
@@ -174,7 +181,46 @@ type kept struct {
 	plans  []string
 }
 
-func (v *BuyView) keptBack(ctx context.Context, k *plan.Desk, p *plan.Plan, others map[uint]*Section) (map[uint]kept, error) {
+// beside adds what another plan needs.
+func (v *BuyView) beside(ctx context.Context, k *plan.Desk, id uint, others map[uint]*Section, needs []needed) ([]needed, error) {
+	q, err := k.Open(ctx, id)
+	if err != nil {
+		return nil, words.Refuse("A plan of this list is no longer kept: choose the others again.")
+	}
+	var own BuyView
+	of, _ := craft.Named(q.Craft)
+	asked := own.asks(of, Of(q), id, others)
+	more, err := own.needs(k, q, of, Of(q), asked)
+	if err != nil {
+		return nil, err
+	}
+	for _, n := range more {
+		if amount, there := Of(q).Amounts[n.key]; there {
+			n.Amount, n.Working = amount, []string{"as you wrote"}
+		}
+		n.Working = append([]string{"For " + q.Name + ": " + amountWords(n.Amount, UnitOf(n.Kind))}, n.Working...)
+		same := -1
+		if n.card != nil && n.card.ID != 0 {
+			same = slices.IndexFunc(needs, func(o needed) bool { return o.card != nil && o.card.ID == n.card.ID && o.Kind == n.Kind })
+		}
+		if same < 0 {
+			n.key, n.plan = fmt.Sprintf("plan%d %s", id, n.key), q.Name
+			needs = append(needs, n)
+			continue
+		}
+		to := &needs[same]
+		to.Amount += n.Amount
+		to.Working = append(slices.Clone(to.Working), n.Working...)
+		to.Cuts = nil
+		if to.plan != "" {
+			to.plan += ", "
+		}
+		to.plan += q.Name
+	}
+	return needs, nil
+}
+
+func (v *BuyView) keptBack(ctx context.Context, k *plan.Desk, p *plan.Plan, others map[uint]*Section, with []uint) (map[uint]kept, error) {
 	out := map[uint]kept{}
 	any := false
 	for id, o := range others {
@@ -189,7 +235,7 @@ func (v *BuyView) keptBack(ctx context.Context, k *plan.Desk, p *plan.Plan, othe
 	}
 	for _, other := range all {
 		o := others[other.ID]
-		if o == nil || other.ID == p.ID || other.PutAway {
+		if o == nil || other.ID == p.ID || other.PutAway || slices.Contains(with, other.ID) {
 			continue
 		}
 		for _, one := range o.Kept {
@@ -213,6 +259,7 @@ type needed struct {
 	card  *shelf.Card
 	parts []string
 	mixOf string
+	plan  string // other plans that need it too
 }
 
 // needs are what the piece takes, mixes by what they are mixed of.
@@ -404,6 +451,7 @@ func (v *BuyView) row(p *plan.Plan, s *Section, n needed, asked piece.Values, he
 	r := Row{Key: n.key, Name: n.Name, Kind: n.Kind, Card: n.card, Parts: n.parts, MixOf: n.mixOf, Need: n.Amount, Working: n.Working, Warnings: slices.Clone(n.Warnings),
 		Problem: n.Problem, Cuts: n.Cuts, Wide: n.Wide, Mixed: slices.Contains(s.Mixed, n.key)}
 	unit := material.StockOf(n.Kind).Units[0].Name
+	r.Plans = n.plan
 	if n.card != nil {
 		r.Name = n.card.Name
 		if n.card.ID != 0 {

@@ -6,6 +6,8 @@ import (
 	"fmt"
 	"html/template"
 	"net/http"
+	"net/url"
+	"slices"
 	"strconv"
 	"strings"
 
@@ -27,11 +29,14 @@ type buyBody struct {
 	Bought float64
 	Over   float64 // of the budget
 	Under  float64
+	Others []web.Choice // plans that could be on the list
+	With   []uint       // those that are
+	Query  string       // the same for an address
 }
 
 // body is what both pages show.
-func (s pages) body(c *gin.Context, p *web.Page) (buyBody, error) {
-	v, err := stage.View(c.Request.Context(), s.Desk, p.Plan)
+func (s pages) body(c *gin.Context, p *web.Page, with ...uint) (buyBody, error) {
+	v, err := stage.View(c.Request.Context(), s.Desk, p.Plan, with...)
 	if err != nil {
 		return buyBody{}, err
 	}
@@ -62,9 +67,30 @@ func (s pages) buyStage(c *gin.Context, p *web.Page) error {
 }
 
 func (s pages) listStage(c *gin.Context, p *web.Page) error {
-	b, err := s.body(c, p)
+	with := stage.WithOf(c.QueryArray("with"))
+	b, err := s.body(c, p, with...)
 	if err != nil {
 		return err
+	}
+	all, err := s.Desk.Plans(c.Request.Context())
+	if err != nil {
+		return err
+	}
+	q := url.Values{}
+	for _, one := range all {
+		if one.ID == p.Plan.ID || one.PutAway {
+			continue
+		}
+		on := slices.Contains(with, one.ID)
+		b.Others = append(b.Others, web.Choice{Key: fmt.Sprint(one.ID), Name: one.Name, On: on})
+		if on {
+			b.With = append(b.With, one.ID)
+			q.Add("with", fmt.Sprint(one.ID))
+		}
+	}
+	if len(q) > 0 {
+		b.Query = q.Encode()
+		p.Path += "?" + b.Query
 	}
 	p.Sub = "Tick what is bought: it goes onto the shelf as a lot"
 	p.Body = b
@@ -129,7 +155,7 @@ func (s pages) sendList(format string) gin.HandlerFunc {
 		if s.Trouble(c, err, web.NoSuchPlan) {
 			return
 		}
-		v, err := stage.View(c.Request.Context(), s.Desk, p)
+		v, err := stage.View(c.Request.Context(), s.Desk, p, stage.WithOf(c.QueryArray("with"))...)
 		if s.Trouble(c, err, "") {
 			return
 		}
