@@ -3,6 +3,7 @@ package craft
 import (
 	"math"
 	"slices"
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -136,12 +137,25 @@ func TestWhatIsTakenByHand(t *testing.T) {
 	m.Cards[0].Limit, m.Cards[0].LimitOf = 5, "g per kg of oils"
 	assert.Contains(t, of.Needs(m)[0].Problem, "above the highest permitted rate 5")
 
-	// A boat: what is seen × 3.2 all round × 1.2 relief, film 15/.35 µm, two coats, of which
-	// 0.8 lands, with 10%.
-	of, m = making(t, "painted models", "boat", nil, "paint")
-	seen := m.AreasOf()[0] / 100
-	n = of.Needs(m)[0]
-	assert.InDelta(t, seen*3.2*1.2*15/.35*.0001*2/.8*1.1, n.Amount, 1e-6)
+	// A figure of 100 mm: 3.2 × 10² = 320 cm², shared as it is seen, × 1.2 relief, film
+	// 15/.35 µm, two coats, of which 0.8 lands, with 10%. Never less than 0.1 ml.
+	of, m = making(t, "painted models", "figure", piece.Values{"height": 100}, "paint")
+	seen := m.AreasOf()
+	n = of.Needs(m)[2]
+	assert.InDelta(t, 320*seen[2]/m.Piece.Area()*1.2*15/.35*.0001*2/.8*1.1, n.Amount, 1e-6)
+	assert.InDelta(t, n.Amount/11, n.Spare, 1e-9)
+	_, small := making(t, "painted models", "figure", piece.Values{"height": 28}, "paint")
+	assert.InDelta(t, .1, of.Needs(small)[4].Amount, 1e-9, "a belt")
+	m.Asked["surface"] = 160
+	assert.InDelta(t, n.Amount*160/320, of.Needs(m)[2].Amount, 1e-9, "measured")
+	m.Asked["surface"], m.Asked["shape"], m.Asked["high"] = 0, 5, 100
+	assert.InDelta(t, n.Amount*500/320, of.Needs(m)[2].Amount, 1e-9, "like a building, 10 cm high")
+	// Of a mesh the surface is its own, and its relief in it: 96 cm² of the foot.
+	_, solid := making(t, "printed parts", "solid", nil, "paint")
+	solid.Asked = piece.Usual(of.Asks, nil)
+	n = of.Needs(solid)[0]
+	assert.InDelta(t, 96*15/.35*.0001*2/.8*1.1, n.Amount, 1e-6)
+	assert.Contains(t, n.Working[0], "surface of the mesh")
 
 	// A foot of 60 × 60 × 10 mm: 36 cm³ with walls of 1.2 mm on 96 cm², the rest 15% full.
 	of, m = making(t, "printed parts", "solid", nil, "filament")
@@ -178,4 +192,143 @@ func TestWhatIsTakenByHand(t *testing.T) {
 	assert.InDelta(t, math.Max(area/(137*.75), 1.05*36)/.95/100, n.Amount, 1e-3)
 	m.Cards[2].Kind = "notion"
 	assert.Equal(t, 1.0, needOf(t, of.Needs(m), m, "collar").Amount, "what is no cloth is counted")
+}
+
+// Every craft takes every pattern, its own or another's, and every choice of what it asks,
+// and says an amount or why not.
+func TestEveryCraftTakesEveryPattern(t *testing.T) {
+	for _, of := range All() {
+		for _, p := range Patterns() {
+			if of.OwnOnly && !of.Owns(p.Key) {
+				continue
+			}
+			_, m := making(t, "other", p.Key, nil, of.Kinds[0])
+			for _, a := range of.Asks {
+				for v := 0.0; v <= a.Max && a.Choices != nil; v++ {
+					m.Asked = piece.Usual(of.Asks, piece.Values{a.Key: v})
+					for _, n := range of.Needs(m) {
+						assert.False(t, n.Amount > 0 && n.Problem != "", "%s %s", of.Name, p.Key)
+						assert.LessOrEqual(t, n.Spare, n.Amount+1e-9, "%s %s %s %g", of.Name, p.Key, a.Key, v)
+					}
+				}
+			}
+		}
+	}
+}
+
+func rowsOf(t *testing.T, of piece.Craft, key, text string) map[string][]piece.Row {
+	t.Helper()
+	for _, l := range of.Lists {
+		if l.Key == key {
+			rows, err := l.Read(text)
+			require.NoError(t, err)
+			return map[string][]piece.Row{key: rows}
+		}
+	}
+	require.Fail(t, "no list "+key)
+	return nil
+}
+
+// What the maker has written down goes before what is drawn.
+func TestListsOfTheMakersOwn(t *testing.T) {
+	of, m := making(t, "garment", "dress", nil, "fabric")
+	// Front and back of 2600 cm², two each: 10400 / (137 × .75) = 101.2 cm, / .95 = 106.5 cm.
+	m.Lists = rowsOf(t, of, "parts", "part;cloth;length;width;how many;area\nfront;top;72;48;2;2600\nback;Top;72;48,0;2;2600\nfront;lining;70;46;2\n")
+	n := needOf(t, of.Needs(m), m, "top")
+	assert.InDelta(t, 10400/(137*.75)/.95/100, n.Amount, 1e-9)
+	assert.Len(t, n.Cuts, 4)
+	assert.Equal(t, piece.Cut{X: 1.5 + 48, Y: 0, W: 48, H: 72}, n.Cuts[1], "two side by side within the selvedges")
+	assert.Equal(t, 72.0, n.Cuts[2].Y)
+	lining := needOf(t, of.Needs(m), m, "Lining")
+	assert.InDelta(t, .7/.95, lining.Amount, 1e-9, "6440 cm² would be 63 cm, and it is 70 long")
+	assert.Positive(t, needOf(t, of.Needs(m), m, "belt").Amount, "nothing is written of it")
+	m.Asked["lining"], m.Asked["buttons"], m.Asked["bias"], m.Asked["facing"], m.Times = 80, 6, 420, 1350, 2
+	assert.InDelta(t, 4*70*46/(137*.75)/.95/100, needOf(t, of.Needs(m), m, "Lining").Amount, 1e-9, "what is written goes before")
+	assert.Equal(t, 12.0, needOf(t, of.Needs(m), m, "Buttons").Amount)
+	assert.InDelta(t, .4, needOf(t, of.Needs(m), m, "Interfacing").Amount, 1e-9)
+	// 840 cm of 4 cm with 10% are 3696 cm², a square of 61 cm.
+	assert.InDelta(t, .61, needOf(t, of.Needs(m), m, "Cloth for bias binding").Amount, 1e-9)
+	// Of cloth 140 cm wide the row of 115 counts: 2.5 m, / .95.
+	m.Times, m.Lists = 1, rowsOf(t, of, "envelope", "top, 115, 2.5\ntop, 150, 1.8")
+	n = needOf(t, of.Needs(m), m, "top")
+	assert.InDelta(t, 2.5/.95, n.Amount, 1e-9)
+	assert.Contains(t, n.Warnings[0], "narrower cloth was taken")
+	m.Asked["width"] = 100
+	assert.Contains(t, needOf(t, of.Needs(m), m, "top").Problem, "no length for cloth as narrow as 100 cm")
+
+	// 36 × 2 = 72 and 4 spare, 110 × 2 = 220 and 11; trim has no card.
+	of, m = making(t, "building parts", "house", nil, "building part")
+	m.Times, m.Lists = 2, rowsOf(t, of, "pieces", "flat 2 × 4, walls, 36\ntile, walls, 110\ntile, trim, 10\n")
+	n = needOf(t, of.Needs(m), m, "walls")
+	assert.Equal(t, 72.0+4+220+11, n.Amount)
+	assert.Equal(t, 15.0, n.Spare)
+	assert.Equal(t, []piece.Size{{Part: "tile", Count: 231}, {Part: "flat 2 × 4", Count: 76}}, n.Sizes)
+	assert.Equal(t, 21.0, needOf(t, of.Needs(m), m, "trim").Amount)
+	assert.Zero(t, needOf(t, of.Needs(m), m, "door").Amount, "what is drawn no longer counts")
+
+	for text, want := range map[string]string{
+		"front, top, 72, 48, 2.5":        `line 1: "how many" is "2.5": write a whole number from 0, up to 1000`,
+		"part, cloth\nfront, , 72, 48":   `line 2: "cloth" is empty`,
+		"front, top, 0, 48":              "above 0, up to 1000",
+		"front, top, 72, 48, 1, 1, 1":    "there are 7 columns",
+		"\"front":                        "quotation marks",
+		"":                               "nothing in it",
+		"part, cloth, length, width":     "nothing in it",
+		strings.Repeat("a, b, 1\n", 9e3): "longer than 64 kB",
+	} {
+		parts, _ := Named("garment")
+		_, err := parts.Lists[0].Read(text)
+		assert.ErrorContains(t, err, want, text)
+	}
+}
+
+// What is printed in one go flushes at every change; moulds, card bases, fat quarters and
+// gauges by hand.
+func TestMoreOfWhatIsAsked(t *testing.T) {
+	// Foot, body and lid one above the other: two changes of 200 mm³ of 1.24 g, none into the foot.
+	of, m := making(t, "printed parts", "solid", nil, "filament")
+	apart := of.Needs(m)
+	m.Asked["apart"], m.Times = 1, 3
+	for i, n := range of.Needs(m) {
+		assert.InDelta(t, 3*apart[i].Amount+3*.248*math.Min(1, float64(i)), n.Amount, 1e-9)
+	}
+	// A box of 25 × 8 × 6.5 cm: 1300 ml × 1.02 with 3%, 70% oils, 6 g to a kilogram, of which 2/7.
+	of, m = making(t, "soap", "soap", nil, "soap colourant")
+	m.Asked["mould"] = 1
+	assert.InDelta(t, 1300*1.02*1.03*2/7*.7*6/1000, of.Needs(m)[0].Amount, 1e-9)
+	m.Asked["mould"] = 2
+	assert.InDelta(t, math.Pi*49*6.5/4*1.02*1.03*2/7*.7*6/1000, of.Needs(m)[0].Amount, 1e-9)
+	m.Asked["mould"], m.Asked["m_many"] = 3, 13
+	assert.InDelta(t, 1300*1.02*1.03*2/7*.7*6/1000, of.Needs(m)[0].Amount, 1e-9)
+	// Folded 296 × 105 mm, twenty and one spoilt.
+	of, m = making(t, "cards", "scene", nil, "paper")
+	m.Asked["base"], m.Times = 1, 20
+	assert.Equal(t, 21.0, needOf(t, of.Needs(m), m, "Card base").Amount, "two and a gap of 3 mm are wider than a sheet")
+	m.Asked["gap"] = 0
+	assert.Equal(t, 11.0, needOf(t, of.Needs(m), m, "Card base").Amount)
+	// 10 squares cut 7.5 cm and one spare of a fat quarter of 53 × 50 cm.
+	of, m = making(t, "quilt", "ninepatch", piece.Values{"columns": 2, "rows": 2, "square": 60}, "fabric")
+	m.Asked["sold"] = 2
+	n := needOf(t, of.Needs(m), m, "squares in fives")
+	assert.Equal(t, piece.FatQuarter, n.Amount)
+	assert.Equal(t, piece.FatQuarter, n.Step)
+	// A swatch of 30 stitches and 40 rows, 15 × 14 cm: 5 mm and 3.5 mm.
+	of, m = making(t, "knitting or crochet", "rows", nil, "yarn")
+	assert.Nil(t, of.Fit(m))
+	m.Asked["sw_w"], m.Asked["sw_h"] = 15, 14
+	fit := of.Fit(m)
+	require.NotNil(t, fit)
+	assert.Equal(t, piece.Values{"stitch": 5, "row": 3.5}, fit.Settings)
+	assert.Contains(t, fit.Words, "20 stitches and 28.6 rows in 10 cm")
+	assert.Contains(t, fit.Words, "11% wider and 9% longer")
+	m.Values["stitch"], m.Values["row"] = 5, 3.5
+	assert.Nil(t, of.Fit(m))
+	// 20 wraps in an inch: plain weave 10 in an inch, 4 in a cm; 2/2 twill 13.3, 5.
+	of, m = making(t, "weaving", "cloth", piece.Values{"structure": 1}, "yarn")
+	assert.Nil(t, of.Fit(m))
+	m.Asked["wpi"] = 20
+	assert.Nil(t, of.Fit(m), "4 is near 5")
+	m.Values["ends"] = 3
+	assert.Equal(t, piece.Values{"ends": 5}, of.Fit(m).Settings)
+	assert.Contains(t, of.Needs(m)[0].Working, "What the eye blends")
 }

@@ -14,10 +14,11 @@ type Making struct {
 	Piece  Piece
 	Values Values
 	Input  Input
-	Of     []int   // the card of each part, −1 for none
-	Cards  []Taken // the cards that parts take
-	Asked  Values  // what the piece cannot know, by the craft's Asks; whole and within bounds
-	Times  int     // how many are made, at least 1
+	Lists  map[string][]Row // the maker's own, by the craft's Lists
+	Of     []int            // the card of each part, −1 for none
+	Cards  []Taken          // the cards that parts take
+	Asked  Values           // what the piece cannot know, by the craft's Asks; whole and within bounds
+	Times  int              // how many are made, at least 1
 }
 
 // Taken is a card that parts take.
@@ -37,13 +38,31 @@ type Need struct {
 	Name     string   // of what has no card
 	Kind     string   // of material
 	Amount   float64  // with the allowance, not rounded, in the kind's base unit
+	Spare    float64  // what of it is allowance
 	Step     float64  // that it is sold by, in that unit; 0 for whole packs
 	Working  []string // a line a step
 	Warnings []string // sentences
 	Problem  string   // why it cannot be told; the amount is 0 then
 	Cuts     []Cut    // on the width of the bolt
 	Wide     float64  // of the bolt in cm; 0 where nothing is cut from one
+	Sizes    []Size   // ready-made parts that it is made up of
 }
+
+// Fit is a change of a piece's settings that the maker's own figures ask for, and why:
+// what it is about, and how the sentence goes on.
+type Fit struct {
+	About, Words, Label string
+	Settings            Values
+}
+
+// Size is a ready-made part that a need is made up of, and how many of it.
+type Size struct {
+	Part  string
+	Count float64
+}
+
+// Allow says that an allowance of so many per cent is in the amount.
+func (n *Need) Allow(percent float64) { n.Spare = n.Amount * percent / (100 + percent) }
 
 // Cut is a piece as it lies on the bolt, in cm from its corner.
 type Cut struct{ X, Y, W, H float64 }
@@ -111,6 +130,7 @@ func Given(pairs ...any) quantity.Inputs {
 const (
 	MetreStep  = 0.1    // m that cloth is sold by
 	EighthYard = 0.1143 // an eighth of a yard in m
+	FatQuarter = 0.25   // m of the whole width that a fat quarter is, half as wide and 50 cm high
 )
 
 // SoldBy is the setting of how cloth is sold, and ClothStep its step in m.

@@ -3,6 +3,7 @@ package piece
 import (
 	"fmt"
 	"math"
+	"slices"
 
 	"lampfern/core/mesh"
 	"lampfern/core/weave"
@@ -21,11 +22,23 @@ type Craft struct {
 	// may be of another craft.
 	Together func(in Input, v Values) []Together
 
-	// Asks are what a thing of this craft cannot know and its quantities need.
-	Asks []Setting
+	// Asks are what a thing of this craft cannot know and its quantities need, and Lists
+	// what the maker may have written down of it.
+	Asks  []Setting
+	Lists []List
 	// Needs is how much the thing takes of each card, and of what has none; nil where
 	// that cannot be told.
 	Needs func(m Making) []Need
+	// Fit is what the maker's own figures ask of the piece's settings; nil for nothing, or
+	// where they ask nothing.
+	Fit func(m Making) *Fit
+	// OwnOnly says that Needs knows the patterns of this craft alone.
+	OwnOnly bool
+}
+
+// Owns reports whether a pattern is one of the craft's.
+func (c Craft) Owns(pattern string) bool {
+	return slices.ContainsFunc(c.Patterns, func(p Pattern) bool { return p.Key == pattern })
 }
 
 // Together is a way two threads come together, and the share of the face that the
@@ -45,6 +58,20 @@ type Setting struct {
 	Min, Max, Default float64
 	Whole             bool // only whole numbers
 	Choices           []string
+
+	// When is the setting that it hangs on, and the choices of that for which it is
+	// asked; empty for always.
+	When string
+	Is   []float64
+}
+
+// Wanted reports whether a setting is asked for beside these values.
+func (s Setting) Wanted(v Values) bool { return s.When == "" || slices.Contains(s.Is, v[s.When]) }
+
+// If is the setting, asked for where another one is one of some choices.
+func (s Setting) If(key string, is ...float64) Setting {
+	s.When, s.Is = key, is
+	return s
 }
 
 // Pattern is a piece that can be built from settings and, for some, from what the
@@ -96,6 +123,11 @@ type (
 	Pictured interface {
 		Show(f func(hash string) bool)
 	}
+	// Bodied is an input made of closed bodies, those of a mesh or the usual ones.
+	Bodied interface {
+		Input
+		Bodies() []Bulk
+	}
 	// Meshed is an input whose bodies are those of a mesh, which is kept beside the
 	// plans. A mesh that is given is not kept with the input.
 	Meshed interface {
@@ -104,6 +136,15 @@ type (
 		Give(m *mesh.Mesh) Meshed
 	}
 )
+
+// Bulk is a closed body: the part that it is of, its volume in cm³, its surface in cm²,
+// and from where up to where it stands, in mm.
+type Bulk struct {
+	Name            string
+	Part            int
+	Volume, Surface float64
+	From, To        float64
+}
 
 // Asking is how a line of text is asked for.
 type Asking struct {

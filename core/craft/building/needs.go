@@ -6,6 +6,7 @@ import (
 	"maps"
 	"math"
 	"slices"
+	"strings"
 
 	"lampfern/core/piece"
 )
@@ -15,34 +16,79 @@ var asks = []piece.Setting{
 	{Key: "spares", Name: "spares", Unit: "%", Min: 0, Max: 100, Default: 5},
 }
 
-// needs are the parts of each card by their size, as the courses are laid.
+// lists are the maker's own list of parts, which goes before the drawn front.
+var lists = []piece.List{
+	{Key: "pieces", Name: "Your parts list", Words: "Of one model. Colour is a card or a part of the piece. It goes before what is drawn.",
+		Columns: []piece.Column{{Name: "part"}, {Name: "colour"}, {Name: "how many", Number: true, Max: 1000000, Whole: true}},
+		Example: "flat 2 × 4, walls, 36\ntile 1 × 1, roof, 110"},
+}
+
+// part is a ready-made part in the colour of a card, or of a name where no card has it.
+type part struct {
+	card   int
+	colour string
+	name   string
+}
+
+// needs are the parts of each card by the maker's own list, or by their size as the
+// courses are laid.
 func needs(m piece.Making) []piece.Need {
-	type size struct{ w, h float64 }
-	counts := make([]map[size]int, len(m.Cards))
-	for _, r := range m.Piece.Regions {
-		card := m.Of[r.Part]
-		if card < 0 {
-			continue
+	counts := map[part]int{}
+	for _, r := range m.Lists["pieces"] {
+		p := part{m.CardFor(r.Text[1]), r.Text[1], strings.ToLower(r.Text[0])}
+		if p.card >= 0 {
+			p.colour = m.Cards[p.card].Name
 		}
-		if counts[card] == nil {
-			counts[card] = map[size]int{}
-		}
-		w, h := r.Boxed()
-		counts[card][size{math.Round(10*w) / 10, math.Round(10*h) / 10}]++
+		counts[p] += int(r.Number[2])
 	}
-	var out []piece.Need
-	for card, c := range m.Cards {
-		n := piece.Need{Card: card, Kind: "building part"}
-		var parts []any
-		for _, s := range slices.SortedFunc(maps.Keys(counts[card]), func(a, b size) int { return cmp.Or(cmp.Compare(b.w, a.w), cmp.Compare(b.h, a.h)) }) {
-			parts = append(parts, piece.Given("part", fmt.Sprintf("%g × %g mm", s.w, s.h), "colour", c.Name, "qty", counts[card][s]))
-		}
-		if len(parts) > 0 {
-			if res, ok := n.Work("brick.parts", piece.Given("parts", parts, "copies", m.Times, "spares_pct", m.Asked["spares"])); ok {
-				n.Amount = res.Rounded["buy_by_colour"].(map[string]float64)[c.Name]
+	if len(counts) == 0 {
+		for _, r := range m.Piece.Regions {
+			if card := m.Of[r.Part]; card >= 0 {
+				w, h := r.Boxed()
+				counts[part{card, m.Cards[card].Name, fmt.Sprintf("%g × %g mm", math.Round(10*w)/10, math.Round(10*h)/10)}]++
 			}
 		}
-		out = append(out, n)
+	}
+	var out []piece.Need
+	of := func(p part) int {
+		at := slices.IndexFunc(out, func(n piece.Need) bool { return n.Card == p.card && (p.card >= 0 || n.Name == p.colour) })
+		if at < 0 {
+			n := piece.Need{Card: p.card, Kind: "building part"}
+			if p.card < 0 {
+				n.Name = p.colour
+			}
+			at, out = len(out), append(out, n)
+		}
+		return at
+	}
+	for card, c := range m.Cards {
+		of(part{card, c.Name, ""})
+	}
+	byNeed := map[int][]part{}
+	for _, p := range slices.SortedFunc(maps.Keys(counts), func(a, b part) int {
+		return cmp.Or(cmp.Compare(counts[b], counts[a]), cmp.Compare(a.name, b.name), cmp.Compare(a.colour, b.colour))
+	}) {
+		at := of(p)
+		byNeed[at] = append(byNeed[at], p)
+	}
+	for i := range out {
+		n := &out[i]
+		var parts []any
+		for _, p := range byNeed[i] {
+			parts = append(parts, piece.Given("part", p.name, "colour", p.colour, "qty", counts[p]))
+		}
+		if len(parts) == 0 {
+			continue
+		}
+		res, ok := n.Work("brick.parts", piece.Given("parts", parts, "copies", m.Times, "spares_pct", m.Asked["spares"]))
+		if !ok {
+			continue
+		}
+		for k, line := range res.Rounded["lines"].([]map[string]any) {
+			n.Amount += line["buy"].(float64)
+			n.Spare += line["spares"].(float64)
+			n.Sizes = append(n.Sizes, piece.Size{Part: byNeed[i][k].name, Count: line["buy"].(float64)})
+		}
 	}
 	return out
 }

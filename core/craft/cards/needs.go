@@ -10,6 +10,7 @@ import (
 var asks = []piece.Setting{
 	{Key: "sheet_w", Name: "sheet, width", Unit: "mm", Min: 10, Max: 3000, Default: 210},
 	{Key: "sheet_h", Name: "sheet, height", Unit: "mm", Min: 10, Max: 3000, Default: 297},
+	piece.Choice("base", "on a card base", "none", "folded, of its own paper", "flat, of its own paper"),
 	{Key: "gap", Name: "gap between pieces", Unit: "mm", Min: 0, Max: 50, Default: 3},
 	{Key: "spoil", Name: "spoilt", Unit: "%", Min: 0, Max: 100, Default: 5},
 	{Key: "coats", Name: "coats of a marker", Min: 1, Max: 20, Default: 1, Whole: true},
@@ -30,6 +31,7 @@ func needs(m piece.Making) []piece.Need {
 			n.Kind = marker
 			if res, ok := n.Work("card.marker", piece.Given("area_cm2", areas[card]/100*float64(m.Times), "coats", m.Asked["coats"], "coverage_cm2", m.Asked["cover"])); ok {
 				n.Amount = res.Unrounded["markers"].(float64)
+				n.Allow(10)
 			}
 			out = append(out, n)
 			continue
@@ -57,5 +59,23 @@ func needs(m piece.Making) []piece.Need {
 		}
 		out = append(out, n)
 	}
+	if base := m.Asked["base"]; base > 0 {
+		out = append(out, baseOf(m, base == 1))
+	}
 	return append(out, piece.Need{Card: -1, Name: "Envelopes", Kind: "notion", Amount: float64(m.Times), Working: []string{"one a card"}})
+}
+
+// baseOf is the paper of what the scene is laid on.
+func baseOf(m piece.Making, folded bool) piece.Need {
+	n := piece.Need{Card: -1, Name: "Card base", Kind: "paper"}
+	res, ok := n.Work("card.layers", piece.Given("card_w_mm", math.Max(10, m.Piece.Width), "card_h_mm", math.Max(10, m.Piece.Height), "count", m.Times, "layers", []any{"base"}, "folded", folded))
+	if !ok {
+		return n
+	}
+	cut := res.Rounded["pieces"].([]map[string]any)[0]
+	if res, ok := n.Work("card.sheets", piece.Given("sheet_w_mm", m.Asked["sheet_w"], "sheet_h_mm", m.Asked["sheet_h"], "gutter_mm", m.Asked["gap"], "spoil_pct", m.Asked["spoil"],
+		"pieces", []any{piece.Given("w_mm", cut["w_mm"], "h_mm", cut["h_mm"], "count", m.Times)})); ok {
+		n.Amount = res.Rounded["sheets"].(float64)
+	}
+	return n
 }

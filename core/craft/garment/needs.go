@@ -3,6 +3,8 @@ package garment
 import (
 	"fmt"
 	"math"
+	"slices"
+	"strings"
 
 	"lampfern/core/piece"
 )
@@ -15,22 +17,123 @@ var asks = []piece.Setting{
 	piece.Choice("nap", "nap or one-way print", "none", "has a right way up"),
 	{Key: "shrink", Name: "shrinkage in washing", Unit: "%", Min: 0, Max: 30, Default: 5},
 	{Key: "thread", Name: "seams sewn", Unit: "m", Min: 0, Max: 1000, Default: 14},
+	{Key: "lining", Name: "lined, of the outside", Unit: "%", Min: 0, Max: 200, Default: 0},
+	{Key: "facing", Name: "interfacing, for collar, cuffs and facings", Unit: "cm²", Min: 0, Max: 50000, Default: 0},
+	{Key: "bias", Name: "bias binding, 4 cm cut", Unit: "cm", Min: 0, Max: 10000, Default: 0},
+	piece.Whole("buttons", "buttons", 0, 500, 0),
+	piece.Whole("zips", "zips", 0, 50, 0),
 	piece.SoldBy(),
+}
+
+// lists are what comes with a pattern, and is truer than a drawing.
+var lists = []piece.List{
+	{Key: "parts", Name: "Your pattern parts", Words: "Measured from the pattern, seams included. Cloth is a card or a part of the piece, or lining and the like. Without an area its length and width count.",
+		Columns: []piece.Column{{Name: "part"}, {Name: "cloth"}, {Name: "length, cm", Number: true, Max: 1000, Over: true}, {Name: "width, cm", Number: true, Max: 400, Over: true},
+			{Name: "how many", Number: true, Max: 1000, Whole: true, Optional: true, Usual: 1}, {Name: "area, cm²", Number: true, Max: 100000, Optional: true}},
+		Example: "front, top, 72, 48, 2, 2600\nfront, lining, 70, 46, 2"},
+	{Key: "envelope", Name: "The envelope's table", Words: "Of your size: what the pattern asks of each cloth, by its width. Your pattern parts go before it.",
+		Columns: []piece.Column{{Name: "cloth"}, {Name: "width, cm", Number: true, Min: 20, Max: 400}, {Name: "length, m", Number: true, Max: 50, Over: true}},
+		Example: "top, 115, 2.5\ntop, 150, 1.8"},
 }
 
 // notion is the kind of buttons, ribbons and the like.
 const notion = "notion"
 
-// needs are the cloth of each card by the area it takes, and the thread. The maker's own
-// pattern parts, or the table on the envelope, are truer.
+// selvedge is what each edge of a cloth is not used of, in cm.
+const selvedge = 1.5
+
+// cut is a pattern part as it is cut so often, in cm and cm².
+type cut struct {
+	name             string
+	long, wide, area float64
+	count            float64
+}
+
+// cloth is a cloth that a garment is made of: a card, or −1 and its name.
+type cloth struct {
+	card  int
+	name  string
+	parts []cut
+	own   bool // by the maker's own pattern parts
+	table []piece.Row
+}
+
+// needs are the cloth of each card by the maker's pattern parts, by the envelope's table,
+// or by what is drawn; lining and the like; thread and notions.
 func needs(m piece.Making) []piece.Need {
-	selvedge := 1.5
+	var cloths []*cloth
+	of := func(word string) *cloth {
+		card := m.CardFor(word)
+		at := slices.IndexFunc(cloths, func(c *cloth) bool {
+			return c.card == card && (card >= 0 || strings.EqualFold(c.name, word))
+		})
+		if at < 0 {
+			at, cloths = len(cloths), append(cloths, &cloth{card: card, name: strings.ToUpper(word[:1]) + word[1:]})
+		}
+		return cloths[at]
+	}
+	for card, c := range m.Cards {
+		if c.Kind != notion {
+			cloths = append(cloths, &cloth{card: card})
+		}
+	}
+	for _, r := range m.Lists["parts"] {
+		c := of(r.Text[1])
+		area := r.Number[5]
+		if area == 0 {
+			area = r.Number[2] * r.Number[3]
+		}
+		c.own, c.parts = true, append(c.parts, cut{r.Text[0], r.Number[2], r.Number[3], area, r.Number[4]})
+	}
+	for _, r := range m.Lists["envelope"] {
+		if c := of(r.Text[0]); !c.own {
+			c.table = append(c.table, r)
+		}
+	}
+	drawn(m, cloths)
+	var out []piece.Need
+	whole := 0.0
+	for _, c := range cloths {
+		n := piece.Need{Card: c.card, Name: c.name, Kind: "fabric", Step: m.ClothStep()}
+		if c.card >= 0 {
+			n.Name = ""
+		}
+		for _, p := range c.parts {
+			whole += p.area * p.count
+		}
+		switch {
+		case len(c.table) > 0:
+			c.byTable(&n, m)
+		case len(c.parts) > 0:
+			if !c.own {
+				n.Working = append(n.Working, fmt.Sprintf("the drawing shows the outside once and is taken %g times; your pattern parts or the envelope's table are truer", m.Asked["sides"]))
+			}
+			c.byParts(&n, m)
+		}
+		out = append(out, n)
+	}
+	for card, c := range m.Cards {
+		if c.Kind == notion { // buttons and the like are counted
+			n := piece.Need{Card: card, Kind: notion}
+			for _, r := range m.Piece.Regions {
+				if m.Of[r.Part] == card {
+					n.Amount += float64(m.Times)
+				}
+			}
+			n.Working = []string{fmt.Sprintf("%g as they are drawn", n.Amount)}
+			out = append(out, n)
+		}
+	}
+	return append(out, lines(m, out, whole)...)
+}
+
+// drawn gives the cloths that nothing is written of their parts by the drawing.
+func drawn(m piece.Making, cloths []*cloth) {
 	usable := m.Asked["width"] - 2*selvedge
-	parts := make([][]any, len(m.Cards))
 	areas := m.Piece.Areas()
 	for i, p := range m.Piece.Parts {
-		card := m.Of[i]
-		if card < 0 || areas[i] == 0 {
+		at := slices.IndexFunc(cloths, func(c *cloth) bool { return c.card == m.Of[i] })
+		if m.Of[i] < 0 || areas[i] == 0 || at < 0 || cloths[at].own || cloths[at].table != nil {
 			continue
 		}
 		left, right, top, foot := math.Inf(1), math.Inf(-1), math.Inf(1), math.Inf(-1)
@@ -45,33 +148,113 @@ func needs(m piece.Making) []piece.Need {
 		n := math.Ceil(m.Asked["sides"])
 		wide, long := math.Min(usable, (right-left)/10), math.Min(1000, (foot-top)/10)
 		area := math.Min(wide*long, areas[i]/100*m.Asked["sides"]/n)
-		parts[card] = append(parts[card], piece.Given("name", p.Name, "area_cm2", area, "length_cm", long, "width_cm", wide, "count", n*float64(m.Times)))
+		cloths[at].parts = append(cloths[at].parts, cut{p.Name, long, wide, area, n})
 	}
+}
+
+// byParts works the length out by the areas of parts. Those of the maker's own are laid
+// on the cloth too.
+func (c *cloth) byParts(n *piece.Need, m piece.Making) {
+	var parts []any
+	for _, p := range c.parts {
+		parts = append(parts, piece.Given("name", p.name, "area_cm2", p.area, "length_cm", p.long, "width_cm", p.wide, "count", p.count*float64(m.Times)))
+	}
+	res, ok := n.Work("garment.area", piece.Given("parts", parts, "fabric_width_cm", m.Asked["width"], "selvedge_cm", selvedge, "efficiency_pct", m.Asked["used"],
+		"nap", m.Asked["nap"] == 1, "shrink_pct", m.Asked["shrink"]))
+	if !ok {
+		return
+	}
+	n.Amount = res.Unrounded["length_to_buy_cm"].(float64) / 100
+	n.Spare = n.Amount - res.Unrounded["area_cm2"].(float64)/(m.Asked["width"]-2*selvedge)/100
+	if c.own {
+		long := lay(n, c.parts, m)
+		n.Working = append(n.Working, fmt.Sprintf("laid one beside the other as they are drawn here, each in its box: %.0f cm before washing", long))
+	}
+}
+
+// mostCuts bounds the cuts that are drawn.
+const mostCuts = 400
+
+// lay lays parts on the cloth in rows, the longest first, none of them turned, and
+// returns the length that they take in cm.
+func lay(n *piece.Need, parts []cut, m piece.Making) float64 {
+	usable := m.Asked["width"] - 2*selvedge
+	all := slices.Clone(parts)
+	slices.SortStableFunc(all, func(a, b cut) int { return int(math.Copysign(1, b.long-a.long)) })
+	x, y, row := 0.0, 0.0, 0.0
+	n.Wide = m.Asked["width"]
+	for _, p := range all {
+		for range min(int(p.count)*m.Times, mostCuts) {
+			if x+p.wide > usable+1e-9 {
+				x, y, row = 0, y+row, 0
+			}
+			if len(n.Cuts) < mostCuts {
+				n.Cuts = append(n.Cuts, piece.Cut{X: selvedge + x, Y: y, W: p.wide, H: p.long})
+			}
+			x, row = x+p.wide, math.Max(row, p.long)
+		}
+	}
+	return y + row
+}
+
+// byTable takes the length of the envelope's table.
+func (c *cloth) byTable(n *piece.Need, m piece.Making) {
+	const size = "yours"
+	var table []any
+	for _, r := range c.table {
+		table = append(table, piece.Given("width_cm", r.Number[1], "lengths_m", piece.Given(size, r.Number[2])))
+	}
+	if res, ok := n.Work("garment.table", piece.Given("table", table, "size", size, "fabric_width_cm", m.Asked["width"], "nap", m.Asked["nap"] == 1, "shrink_pct", m.Asked["shrink"])); ok {
+		n.Amount = res.Unrounded["length_to_buy_cm"].(float64) / 100 * float64(m.Times)
+		if m.Times > 1 {
+			n.Working = append(n.Working, fmt.Sprintf("× %d = %.4g m", m.Times, n.Amount))
+		}
+	}
+}
+
+// lines are what has no card: lining and interfacing where nothing is written of them,
+// bias binding, thread, buttons and zips. whole is the area of all parts in cm².
+func lines(m piece.Making, cloths []piece.Need, whole float64) []piece.Need {
 	var out []piece.Need
-	for card, c := range m.Cards {
-		if c.Kind == notion { // buttons and the like are counted
-			n := piece.Need{Card: card, Kind: notion}
-			for _, r := range m.Piece.Regions {
-				if m.Of[r.Part] == card {
-					n.Amount += float64(m.Times)
-				}
-			}
-			n.Working = []string{fmt.Sprintf("%g as they are drawn", n.Amount)}
-			out = append(out, n)
-			continue
+	cloth := func(name string) (*piece.Need, bool) {
+		if slices.ContainsFunc(cloths, func(n piece.Need) bool { return strings.EqualFold(n.Name, name) }) {
+			return nil, false
 		}
-		n := piece.Need{Card: card, Kind: "fabric", Step: m.ClothStep(), Working: []string{fmt.Sprintf("the drawing shows the outside once and is taken %g times", m.Asked["sides"])}}
-		if len(parts[card]) > 0 {
-			if res, ok := n.Work("garment.area", piece.Given("parts", parts[card], "fabric_width_cm", m.Asked["width"], "selvedge_cm", selvedge, "efficiency_pct", m.Asked["used"],
-				"nap", m.Asked["nap"] == 1, "shrink_pct", m.Asked["shrink"])); ok {
-				n.Amount = res.Unrounded["length_to_buy_cm"].(float64) / 100
+		out = append(out, piece.Need{Card: -1, Name: name, Kind: "fabric", Step: m.ClothStep()})
+		return &out[len(out)-1], true
+	}
+	usable := m.Asked["width"] - 2*selvedge
+	if share := m.Asked["lining"] / 100; share > 0 && whole > 0 {
+		if n, ok := cloth("Lining"); ok {
+			n.Amount = whole * float64(m.Times) * share / (usable * m.Asked["used"] / 100) / 100
+			n.Working = []string{fmt.Sprintf("%.4g cm² of the outside × %g%% / (%g cm × %g%%) = %.4g cm", whole*float64(m.Times), m.Asked["lining"], usable, m.Asked["used"], 100*n.Amount)}
+		}
+	}
+	if area := m.Asked["facing"]; area > 0 {
+		if n, ok := cloth("Interfacing"); ok {
+			const wide, used = 90.0, 75.0
+			n.Amount = area * float64(m.Times) / (wide * used / 100) / 100
+			n.Working = []string{fmt.Sprintf("%g cm² × %d / (%g cm wide × %g%%) = %.4g cm, without nap and shrinkage", area, m.Times, wide, used, 100*n.Amount)}
+		}
+	}
+	if long := m.Asked["bias"]; long > 0 {
+		if n, ok := cloth("Cloth for bias binding"); ok {
+			if res, ok := n.Work("garment.bias", piece.Given("length_cm", long*float64(m.Times), "fabric_width_cm", m.Asked["width"], "selvedge_cm", selvedge)); ok {
+				n.Amount = res.Rounded["length_cm"].(float64) / 100
 			}
 		}
-		out = append(out, n)
 	}
 	thread := piece.Need{Card: -1, Name: "Sewing thread", Kind: "thread"}
 	if res, ok := thread.Work("garment.thread", piece.Given("seams", []any{piece.Given("length_m", m.Asked["thread"]*float64(m.Times), "stitch", "lockstitch")})); ok {
 		thread.Amount = res.Unrounded["thread_with_waste_m"].(float64)
+		thread.Spare = thread.Amount - res.Unrounded["thread_m"].(float64)
 	}
-	return append(out, thread)
+	out = append(out, thread)
+	for _, key := range []string{"buttons", "zips"} {
+		if count := m.Asked[key]; count > 0 {
+			out = append(out, piece.Need{Card: -1, Name: strings.ToUpper(key[:1]) + key[1:], Kind: notion, Amount: count * float64(m.Times),
+				Working: []string{fmt.Sprintf("%g × %d = %g", count, m.Times, count*float64(m.Times))}})
+		}
+	}
+	return out
 }

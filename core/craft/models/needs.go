@@ -8,9 +8,34 @@ import (
 
 var ways = []string{"brush", "airbrush", "aerosol"}
 
+// shapes are what a model can be like, and the surface of one that is 1 cm high, in cm²:
+// of a figure as those of 28 mm have 20 to 30 cm²; of a box twice as long as it is high
+// and four fifths as wide; of a small sailing boat with both sides of its sails; of a cube
+// without its foot.
+var shapes = []struct {
+	name    string
+	surface float64
+}{{"by the piece", 0}, {"a standing figure", 3.2}, {"a rider or a beast", 6.4}, {"a vehicle", 8.8}, {"a ship with its mast", 0.9}, {"a building", 5}}
+
+// Of the shapes by number.
+const (
+	figureShape  = 1
+	vehicleShape = 3
+	shipShape    = 4
+)
+
+func shapeNames() (out []string) {
+	for _, s := range shapes {
+		out = append(out, s.name)
+	}
+	return out
+}
+
 // asks are what a picture of a model cannot know: its surface is no outline.
 var asks = []piece.Setting{
-	{Key: "round", Name: "surface all round, in times of what the picture shows", Min: 1, Max: 20, Default: 3.2},
+	piece.Choice("shape", "it is like", shapeNames()...),
+	{Key: "high", Name: "height of the model; 0 for that of the piece", Unit: "mm", Min: 0, Max: 5000, Default: 0},
+	{Key: "surface", Name: "its whole surface, where you know it; 0 for by height", Unit: "cm²", Min: 0, Max: 1e6, Default: 0},
 	piece.Choice("way", "painted by", ways...),
 	piece.Whole("coats", "coats", 1, 10, 2),
 	{Key: "detail", Name: "relief", Unit: "times", Min: 1, Max: 3, Default: 1.2},
@@ -18,29 +43,67 @@ var asks = []piece.Setting{
 	{Key: "waste", Name: "cleaning and touch-ups", Unit: "%", Min: 0, Max: 100, Default: 10},
 }
 
+// surfaces is the surface of each card in cm² and of the whole, and how it was found: as
+// the maker measured it, that of a mesh, or by height and kind; never the outline, which
+// only tells how a measured or estimated whole is shared.
+func surfaces(m piece.Making) (each []float64, whole float64, relief float64, said string) {
+	each = make([]float64, len(m.Cards))
+	relief = m.Asked["detail"]
+	if in, is := m.Input.(piece.Bodied); is && m.Asked["surface"] == 0 {
+		for _, b := range in.Bodies() {
+			whole += b.Surface
+			if card := m.Of[b.Part]; card >= 0 {
+				each[card] += b.Surface
+			}
+		}
+		return each, whole, 1, fmt.Sprintf("surface of the mesh %.4g cm², its relief in it", whole)
+	}
+	whole = m.Asked["surface"]
+	if said = fmt.Sprintf("surface %.4g cm², as you wrote", whole); whole == 0 {
+		high := m.Asked["high"]
+		if high == 0 {
+			high = m.Piece.Height
+		}
+		at := int(m.Asked["shape"])
+		if at == 0 {
+			at = map[string]int{boatPattern.Key: shipShape, vanPattern.Key: vehicleShape}[m.Piece.Pattern]
+			at = max(at, figureShape)
+		}
+		whole = shapes[at].surface * high * high / 100
+		said = fmt.Sprintf("surface by height: %s of %.4g mm, about %g × %.4g² cm = %.4g cm²", shapes[at].name, high, shapes[at].surface, high/10, whole)
+	}
+	all := m.Piece.Area()
+	for i, a := range m.AreasOf() {
+		each[i] = whole * a / all
+	}
+	return each, whole, relief, said + "; shared as it is seen"
+}
+
 // needs are the paint of each card by the surface it covers, primer and varnish.
 func needs(m piece.Making) []piece.Need {
+	each, whole, relief, said := surfaces(m)
 	paint := func(n *piece.Need, area float64, more ...any) {
 		n.Kind = "paint"
 		if area == 0 {
 			return
 		}
-		n.Working = append(n.Working, fmt.Sprintf("%.4g cm² seen × %g = %.4g cm² all round", area, m.Asked["round"], area*m.Asked["round"]))
-		res, ok := n.Work("model.paint", piece.Given(append([]any{"area_cm2", area * m.Asked["round"], "count", m.Times, "detail", m.Asked["detail"], "method", ways[int(m.Asked["way"])],
+		n.Working = append(n.Working, said, fmt.Sprintf("%.4g cm² of it, %.3g%%", area, 100*area/whole))
+		res, ok := n.Work("model.paint", piece.Given(append([]any{"area_cm2", area, "count", m.Times, "detail", relief, "method", ways[int(m.Asked["way"])],
 			"waste_pct", m.Asked["waste"], "pot_ml", m.Pack(n.Card, m.Asked["pot"])}, more...)...))
 		if ok {
 			n.Amount = res.Unrounded["use_ml"].(float64)
+			n.Allow(m.Asked["waste"])
 		}
 	}
 	var out []piece.Need
-	for card, area := range m.AreasOf() {
+	for card, area := range each {
 		n := piece.Need{Card: card}
-		paint(&n, area/100, "coats", m.Asked["coats"])
+		paint(&n, area, "coats", m.Asked["coats"])
 		out = append(out, n)
 	}
 	for _, name := range []string{"Primer", "Varnish"} {
 		n := piece.Need{Card: -1, Name: name}
-		paint(&n, m.Piece.Area()/100, "coats", 1, "dft_um", 20)
+		paint(&n, whole, "coats", 1, "dft_um", 20)
 		out = append(out, n)
 	}
 	return out

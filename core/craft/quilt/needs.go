@@ -17,7 +17,7 @@ var asks = []piece.Setting{
 	piece.Choice("print", "prints", "may be turned", "have a right way up"),
 	{Key: "strip", Name: "binding, cut width", Unit: "cm", Min: 2, Max: 15, Default: 6.5},
 	{Key: "overhang", Name: "backing, beyond each edge", Unit: "cm", Min: 0, Max: 30, Default: 10},
-	piece.SoldBy(),
+	piece.Choice("sold", "cloth sold by", "0.1 m", "1/8 yd", "fat quarters"),
 }
 
 // bindingKey is the part that is cut as binding.
@@ -70,6 +70,9 @@ func needs(m piece.Making) []piece.Need {
 	var out []piece.Need
 	for card := range m.Cards {
 		n := piece.Need{Card: card, Kind: "fabric", Step: m.ClothStep(), Wide: m.Asked["wof"]}
+		if m.Asked["sold"] == 2 && card != binding {
+			n.Step = piece.FatQuarter
+		}
 		lines := ordered(counts[card])
 		if len(lines) > 0 {
 			lay(&n, m, lines, counts[card])
@@ -84,6 +87,7 @@ func needs(m piece.Making) []piece.Need {
 			res, ok := n.Work("quilt.binding", piece.Given("unit", "cm", "seam", m.Asked["seam"], "wof", m.Asked["wof"], "quilt_w", wide, "quilt_h", high, "strip", m.Asked["strip"]))
 			if with, is := res.Unrounded["length_with_waste"].(float64); ok && is {
 				n.Amount += with / 100 * float64(m.Times)
+				n.Spare += (with - res.Unrounded["length"].(float64)) / 100 * float64(m.Times)
 			}
 		}
 		out = append(out, n)
@@ -189,20 +193,18 @@ func ordered(counts map[cutShape]int) []cutShape {
 
 // lay works out the cloth of shapes cut across its width, and how they lie on it.
 func lay(n *piece.Need, m piece.Making, shapes []cutShape, counts map[cutShape]int) {
-	var lines []any
-	for _, s := range shapes {
-		line := piece.Given("shape", s.shape, "finished_w", s.w, "count", counts[s])
-		if s.shape == "rectangle" {
-			line = append(line, piece.Given("finished_h", s.h)...)
-		}
-		lines = append(lines, line)
+	if n.Step == piece.FatQuarter {
+		quarters(n, m, shapes, counts)
+		return
 	}
+	lines := linesOf(shapes, counts)
 	res, ok := n.Work("quilt.strips", piece.Given("unit", "cm", "seam", m.Asked["seam"], "wof", m.Asked["wof"], "waste_pct", m.Asked["waste"],
 		"directional", m.Asked["print"] == 1, "lines", lines))
 	if !ok {
 		return
 	}
 	n.Amount = res.Unrounded["length_with_waste"].(float64) / 100
+	n.Spare = n.Amount - res.Unrounded["length"].(float64)/100
 	y := 0.0
 	for _, l := range res.Rounded["lines"].([]map[string]any) {
 		pieces, per, high, along := int(l["cut_pieces"].(float64)), int(l["per_strip"].(float64)), l["strip_height"].(float64), l["along"].(float64)
@@ -213,6 +215,25 @@ func lay(n *piece.Need, m piece.Making, shapes []cutShape, counts map[cutShape]i
 			y += high
 			pieces -= per
 		}
+	}
+}
+
+func linesOf(shapes []cutShape, counts map[cutShape]int) (lines []any) {
+	for _, s := range shapes {
+		line := piece.Given("shape", s.shape, "finished_w", s.w, "count", counts[s])
+		if s.shape == "rectangle" {
+			line = append(line, piece.Given("finished_h", s.h)...)
+		}
+		lines = append(lines, line)
+	}
+	return lines
+}
+
+// quarters works out the fat quarters of shapes, which share them by rows.
+func quarters(n *piece.Need, m piece.Making, shapes []cutShape, counts map[cutShape]int) {
+	if res, ok := n.Work("quilt.fat_quarter", piece.Given("unit", "cm", "seam", m.Asked["seam"], "method", "shelf", "directional", m.Asked["print"] == 1,
+		"spare_pct", math.Min(50, m.Asked["waste"]), "lines", linesOf(shapes, counts))); ok {
+		n.Amount = res.Rounded["fat_quarters"].(float64) * piece.FatQuarter
 	}
 }
 

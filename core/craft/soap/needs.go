@@ -4,12 +4,20 @@ import (
 	"fmt"
 
 	"lampfern/core/piece"
+	"lampfern/core/quantity"
 )
 
 // asks are what a bar cannot know. Lye and water are never among them.
 var asks = []piece.Setting{
-	{Key: "thick", Name: "thickness of a bar", Unit: "mm", Min: 5, Max: 300, Default: 25},
-	{Key: "bars", Name: "bars of the loaf, where the piece does not say", Min: 1, Max: 200, Default: 10, Whole: true},
+	piece.Choice("mould", "poured into", "a loaf of these bars", "a box", "a tube", "cavities"),
+	piece.Setting{Key: "thick", Name: "thickness of a bar", Unit: "mm", Min: 5, Max: 300, Default: 25}.If("mould", 0),
+	piece.Whole("bars", "bars of the loaf, where the piece does not say", 1, 200, 10).If("mould", 0),
+	piece.Setting{Key: "m_long", Name: "inside length", Unit: "cm", Min: 1, Max: 300, Default: 25}.If("mould", 1),
+	piece.Setting{Key: "m_wide", Name: "inside width", Unit: "cm", Min: 1, Max: 300, Default: 8}.If("mould", 1),
+	piece.Setting{Key: "m_round", Name: "inside diameter", Unit: "cm", Min: 1, Max: 100, Default: 7}.If("mould", 2),
+	piece.Setting{Key: "m_high", Name: "filled so high", Unit: "cm", Min: 0.5, Max: 100, Default: 6.5}.If("mould", 1, 2),
+	piece.Setting{Key: "m_ml", Name: "one cavity holds, to the fill line", Unit: "ml", Min: 1, Max: 1e6, Default: 100}.If("mould", 3),
+	piece.Whole("m_many", "moulds or cavities alike", 1, 1000, 1).If("mould", 1, 2, 3),
 	{Key: "oils", Name: "oils of your own recipe", Unit: "g", Min: 1, Max: 1e6, Default: 700},
 	{Key: "total", Name: "whole batter of that recipe", Unit: "g", Min: 1, Max: 1e6, Default: 1000},
 	{Key: "rate", Name: "colourant, where the shelf does not say", Unit: "g per kg of oils", Min: 0, Max: 100, Default: 6},
@@ -18,11 +26,7 @@ var asks = []piece.Setting{
 
 // needs are the colourant of each card, in its share of the batter.
 func needs(m piece.Making) []piece.Need {
-	bars := m.Asked["bars"]
-	if v, there := m.Values["bars"]; there {
-		bars = v
-	}
-	ml := m.Values["width"] / 10 * m.Values["height"] / 10 * m.Asked["thick"] / 10 * bars * float64(m.Times)
+	mould, said := mouldOf(m)
 	var shares []any
 	sum := 0.0
 	areas := m.AreasOf()
@@ -41,11 +45,11 @@ func needs(m piece.Making) []piece.Need {
 		shares = append(shares, "plain", rest)
 	}
 	var split piece.Need
-	res, ok := split.Work("soap.split", piece.Given("shape", "volume", "volume_ml", ml, "spare_pct", m.Asked["spare"], "recipe_oils_g", m.Asked["oils"], "recipe_total_g", m.Asked["total"], "shares", piece.Given(shares...)))
+	res, ok := split.Work("soap.split", append(mould, piece.Given("spare_pct", m.Asked["spare"], "recipe_oils_g", m.Asked["oils"], "recipe_total_g", m.Asked["total"], "shares", piece.Given(shares...))...))
 	oils, _ := res.Unrounded["oils_by_colour_g"].(map[string]float64)
 	for i, c := range m.Cards {
 		n := piece.Need{Card: i, Kind: "soap colourant", Problem: split.Problem, Warnings: split.Warnings,
-			Working: append([]string{fmt.Sprintf("%.0f bars of %g × %g × %g mm", bars, m.Values["width"], m.Values["height"], m.Asked["thick"])}, piece.About(split.Working, c.Name)...)}
+			Working: append([]string{said}, piece.About(split.Working, c.Name)...)}
 		if ok {
 			rate := m.Asked["rate"]
 			if c.Dose > 0 { // % of batter is so many g per kg of oils
@@ -62,9 +66,33 @@ func needs(m piece.Making) []piece.Need {
 			}
 			if got, ok := n.Work("soap.colourant", in); ok {
 				n.Amount = got.Unrounded["colourant_g"].(float64)
+				n.Allow(m.Asked["spare"])
 			}
 		}
 		out[i] = n
 	}
 	return out
+}
+
+// mouldOf is what the batter is poured into, as the formula takes it and in words.
+func mouldOf(m piece.Making) (quantity.Inputs, string) {
+	many := m.Asked["m_many"] * float64(m.Times)
+	ask := func(key string) float64 { return m.Asked[key] }
+	switch m.Asked["mould"] {
+	case 1:
+		return piece.Given("shape", "box", "length_cm", ask("m_long"), "width_cm", ask("m_wide"), "height_cm", ask("m_high"), "cavities", many),
+			fmt.Sprintf("%g × a box of %g × %g cm, filled %g cm high", many, ask("m_long"), ask("m_wide"), ask("m_high"))
+	case 2:
+		return piece.Given("shape", "cylinder", "diameter_cm", ask("m_round"), "height_cm", ask("m_high"), "cavities", many),
+			fmt.Sprintf("%g × a tube of %g cm, filled %g cm high", many, ask("m_round"), ask("m_high"))
+	case 3:
+		return piece.Given("shape", "volume", "volume_ml", ask("m_ml"), "cavities", many), fmt.Sprintf("%g cavities of %g ml", many, ask("m_ml"))
+	}
+	bars := ask("bars")
+	if v, there := m.Values["bars"]; there {
+		bars = v
+	}
+	bars *= float64(m.Times)
+	ml := m.Values["width"] / 10 * m.Values["height"] / 10 * ask("thick") / 10 * bars
+	return piece.Given("shape", "volume", "volume_ml", ml), fmt.Sprintf("%g bars of %g × %g × %g mm", bars, m.Values["width"], m.Values["height"], ask("thick"))
 }

@@ -16,7 +16,7 @@ func Craft() piece.Craft {
 	return piece.Craft{Name: "soap", Kinds: []string{"soap colourant", "pigment or dye"}, From: 2, To: 4,
 		Care:     "raw soap is hot and burns skin and eyes, and fine mica and pigment are dust not to be breathed.",
 		Patterns: []piece.Pattern{loafPattern, pouredPattern},
-		Asks:     asks, Needs: needs}
+		Asks:     asks, Needs: needs, OwnOnly: true}
 }
 
 // Poured is what a soap maker puts into a poured loaf: the parts of the batter in

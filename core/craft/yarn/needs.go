@@ -1,6 +1,7 @@
 package yarn
 
 import (
+	"fmt"
 	"math"
 
 	"lampfern/core/piece"
@@ -12,6 +13,8 @@ var asks = []piece.Setting{
 	piece.Whole("sw_st", "stitches across your swatch", 1, 1000, 30),
 	piece.Whole("sw_rows", "rows in your swatch", 1, 1000, 40),
 	{Key: "sw_g", Name: "weight of your swatch, washed", Unit: "g", Min: 0.1, Max: 2000, Default: 6},
+	{Key: "sw_w", Name: "width of your swatch, washed; 0 where not measured", Unit: "cm", Min: 0, Max: 200, Default: 0},
+	{Key: "sw_h", Name: "height of your swatch, washed; 0 where not measured", Unit: "cm", Min: 0, Max: 200, Default: 0},
 	{Key: "metres", Name: "metres in 100 g of the yarn", Min: 5, Max: 3000, Default: 220},
 	{Key: "skein", Name: "one skein, where the shelf does not say", Unit: "g", Min: 1, Max: 2000, Default: 50},
 	piece.Choice("ends", "ends", "cut at every stripe", "carried up the side"),
@@ -93,6 +96,9 @@ func needs(m piece.Making) []piece.Need {
 		share(n, by)
 	default: // by what each covers: as much of it as the swatch
 		wide, high := m.Asked["sw_st"]*usualStitch/10, m.Asked["sw_rows"]*usualRow/10
+		if w, h := m.Asked["sw_w"], m.Asked["sw_h"]; w > 0 && h > 0 {
+			wide, high = w, h
+		}
 		for i, area := range m.AreasOf() {
 			side := math.Sqrt(area) / 10
 			if side == 0 {
@@ -106,5 +112,35 @@ func needs(m piece.Making) []piece.Need {
 			}
 		}
 	}
+	for i := range out {
+		out[i].Allow(m.Asked["waste"])
+	}
 	return out
+}
+
+// drawn is how far a gauge may lie from the drawn one before it is said: two stitches in a
+// hundred.
+const drawn = 0.02
+
+// fit is the size of a stitch by the maker's measured swatch.
+func fit(m piece.Making) *piece.Fit {
+	w, h := m.Asked["sw_w"], m.Asked["sw_h"]
+	stitch, row := m.Values["stitch"], m.Values["row"]
+	if w == 0 || h == 0 || stitch == 0 || row == 0 {
+		return nil
+	}
+	wide, high := math.Round(1000*w/m.Asked["sw_st"])/100, math.Round(1000*h/m.Asked["sw_rows"])/100
+	if math.Abs(wide/stitch-1) <= drawn && math.Abs(high/row-1) <= drawn || wide < 1 || wide > 12 || high < 1 || high > 12 {
+		return nil
+	}
+	by := func(got, was float64, more, less string) string {
+		if share := math.Round(100 * (got/was - 1)); share >= 0 {
+			return fmt.Sprintf("%.0f%% %s", share, more)
+		} else {
+			return fmt.Sprintf("%.0f%% %s", -share, less)
+		}
+	}
+	return &piece.Fit{About: "Your gauge", Label: "Draw the piece by your swatch", Settings: piece.Values{"stitch": wide, "row": high},
+		Words: fmt.Sprintf(" is %.3g stitches and %.3g rows in 10 cm; the piece is drawn with %.3g and %.3g. With as many stitches and rows it comes out %s and %s.",
+			100/wide, 100/high, 100/stitch, 100/row, by(wide, stitch, "wider", "narrower"), by(high, row, "longer", "shorter"))}
 }
