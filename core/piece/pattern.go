@@ -15,6 +15,7 @@ type Craft struct {
 	Kinds    []string  // of material that its things are usually made of, of material.Kinds
 	From, To int       // a sensible number of colours to begin with
 	Care     string    // what can hurt, as one sentence without its first capital; empty for nothing
+	Cautions []string  // what is kept with its list, in sentences; nil where Care says all
 	Patterns []Pattern // its pieces, in the order they are offered
 
 	// Together are the ways two threads come together in a craft worked in threads, the

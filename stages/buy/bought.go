@@ -10,6 +10,8 @@ import (
 
 	"lampfern/core/form"
 	"lampfern/core/material"
+	"lampfern/core/piece"
+	"lampfern/core/quantity"
 	"lampfern/core/words"
 	"lampfern/plan"
 	"lampfern/store"
@@ -48,16 +50,6 @@ func (e Bought) Act(ctx context.Context, k *plan.Desk, p *plan.Plan) (string, er
 	if err != nil {
 		return "", err
 	}
-	figure := func(text, what string, otherwise float64) (float64, error) {
-		if strings.TrimSpace(text) == "" {
-			return otherwise, nil
-		}
-		n, err := strconv.ParseFloat(strings.Replace(strings.TrimSpace(text), ",", ".", 1), 64)
-		if err != nil || !(n >= 0 && n <= mostAmount) {
-			return 0, words.Refuse("%q is no %s: write it in figures, or leave it empty.", text, what)
-		}
-		return n, nil
-	}
 	lot := strings.Join(strings.Fields(e.Lot), " ")
 	if len([]rune(lot)) > material.MaxField {
 		return "", words.Refuse("The lot is longer than %d characters: shorten it.", material.MaxField)
@@ -71,19 +63,19 @@ func (e Bought) Act(ctx context.Context, k *plan.Desk, p *plan.Plan) (string, er
 		}
 		o := v.Own[own]
 		b.Name, b.Much = o.Name, o.Much
-		if b.Price, err = figure(e.Price, "price", o.Price); err != nil {
+		if b.Price, err = figureOf(e.Price, "price", o.Price); err != nil {
 			return "", err
 		}
 		return o.Name + " is bought.", k.Store.Write(ctx, func(tx store.Tx) error { return tx.PutPurchase(&b) })
 	}
 	r := v.Rows[at]
-	if b.Amount, err = figure(e.Much, "amount", r.Packs*r.Each); err != nil {
+	if b.Amount, err = figureOf(e.Much, "amount", r.Packs*r.Each); err != nil {
 		return "", err
 	}
 	if b.Amount == 0 {
 		return "", words.Refuse("Nothing of %s is to be bought: write how much you bought, in %s.", r.Name, UnitOf(r.Kind))
 	}
-	if b.Price, err = figure(e.Price, "price", b.Amount/r.Each*r.Price); err != nil {
+	if b.Price, err = figureOf(e.Price, "price", b.Amount/r.Each*r.Price); err != nil {
 		return "", err
 	}
 	b.Name = r.Name
@@ -228,6 +220,72 @@ func (Used) Act(ctx context.Context, k *plan.Desk, p *plan.Plan) (string, error)
 		return nil
 	}, func(store.Tx) error { return nil })
 	return "Taken off the shelf: " + words.All(said) + ". The shelf’s own undo puts it back.", err
+}
+
+// Count says how much of a lot is there, counted or weighed again. A spool of filament may
+// be weighed whole, with what it weighs empty.
+type Count struct {
+	Row   string `form:"row"`
+	Lot   int    `form:"lot"` // by its place on the shelf
+	Much  string `form:"much"`
+	Empty string `form:"empty,optional"`
+}
+
+// Act implements plan.Act.
+func (e Count) Act(ctx context.Context, k *plan.Desk, p *plan.Plan) (string, error) {
+	v, err := View(ctx, k, p)
+	if err != nil {
+		return "", err
+	}
+	at := slices.IndexFunc(v.Rows, func(r Row) bool { return r.Key == e.Row && r.Card != nil && r.Card.ID != 0 })
+	if at < 0 || e.Lot < 0 || e.Lot >= len(v.Rows[at].Card.Lots) {
+		return "", words.Refuse("That lot is no longer on the list: load the page again.")
+	}
+	r := v.Rows[at]
+	much, err := figureOf(e.Much, "amount", 0)
+	if err != nil {
+		return "", err
+	}
+	empty, err := figureOf(e.Empty, "weight", 0)
+	if err != nil {
+		return "", err
+	}
+	if empty > 0 {
+		res, err := quantity.Of("print.spool", piece.Given("need_g", 0, "gross_g", much, "empty_g", empty, "spool_net_g", 1000))
+		if err != nil {
+			return "", words.Refuse("%s", err)
+		}
+		much = res.Unrounded["left_g"].(float64)
+	}
+	unit := UnitOf(r.Kind)
+	err = k.ChangeMaterials(ctx, "count "+r.Name+" again", []uint{r.Card.ID}, func(m *material.Material) error {
+		if e.Lot >= len(m.Lots) {
+			return words.Refuse("That lot is no longer on the shelf: load the page again.")
+		}
+		l := &m.Lots[e.Lot]
+		there, err := material.StockOf(m.Kind).Convert(much, unit, l.Unit, m.Pack)
+		if err != nil {
+			return words.Refuse("The lot is counted in %s: %s.", l.Unit, err)
+		}
+		l.OnHand, l.State = there, material.InUse
+		if there == 0 {
+			l.State = material.UsedUp
+		}
+		return nil
+	}, func(store.Tx) error { return nil })
+	return fmt.Sprintf("%s of %s is there. The shelf’s own undo puts it back.", amountWords(much, unit), r.Name), err
+}
+
+// figureOf reads a figure that is written; empty is otherwise.
+func figureOf(text, what string, otherwise float64) (float64, error) {
+	if strings.TrimSpace(text) == "" {
+		return otherwise, nil
+	}
+	n, err := strconv.ParseFloat(strings.Replace(strings.TrimSpace(text), ",", ".", 1), 64)
+	if err != nil || !(n >= 0 && n <= mostAmount) {
+		return 0, words.Refuse("%q is no %s: write it in figures, or leave it empty.", text, what)
+	}
+	return n, nil
 }
 
 // UnitOf is the base unit of a kind.

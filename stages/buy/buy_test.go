@@ -278,8 +278,15 @@ func TestAtTheShop(t *testing.T) {
 	assert.NotEmpty(t, v.Does)
 	green, err := ShopText("45 -14 -8")
 	require.NoError(t, err)
-	assert.Contains(t, AtTheShop(p, green, 0).Step, "too")
-	assert.Contains(t, AtTheShop(p, green, 0).Step, "green")
+	assert.Empty(t, AtTheShop(p, green, 0).Strays, "two are no run")
+	for name, hex := range map[string]string{"Dusk": "#2c4270", "Mist": "#8aa2cc"} {
+		id2, err := s.SaveMaterial(testroom.Ctx, 0, 0, material.Material{Name: name, Kind: "fabric", Colour: testroom.Hex(t, hex).Lab()})
+		require.NoError(t, err)
+		p = testroom.Do(t, s, id, plan.Pull{Material: id2})
+	}
+	assert.Contains(t, AtTheShop(p, green, 0).Strays, "it is too")
+	assert.Contains(t, AtTheShop(p, c, 0).Strays, "run of 4 cards of its hue, from Night to Ice")
+	assert.Contains(t, AtTheShop(p, c, 0).Strays, "it does not stray")
 	black, err := ShopText("#000000")
 	require.NoError(t, err)
 	assert.Contains(t, AtTheShop(p, black, 0).Step, "darker than all other cards")

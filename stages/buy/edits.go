@@ -1,10 +1,12 @@
 package buy
 
 import (
+	"bytes"
 	"maps"
 	"slices"
 	"strconv"
 	"strings"
+	"unicode/utf8"
 
 	"lampfern/core/craft"
 	"lampfern/core/form"
@@ -52,9 +54,15 @@ func (e *Answer) Read(f *form.Form) error {
 // Do makes the change.
 func (e Answer) Do(d *plan.Draft) (string, error) {
 	s := Of(d.Plan)
-	of, _ := craft.Named(d.Plan.Craft)
+	of := craftOf(d.Plan)
 	values := piece.Values{}
 	for _, a := range of.Asks {
+		if _, asked := e.given[a.Key]; !asked { // not on the page, as what it hangs on is otherwise
+			if v, there := s.Asked[of.Name][a.Key]; there {
+				values[a.Key] = v
+			}
+			continue
+		}
 		text := strings.Replace(strings.TrimSpace(e.given[a.Key]), ",", ".", 1)
 		if text == "" {
 			continue
@@ -79,6 +87,80 @@ func (e Answer) Do(d *plan.Draft) (string, error) {
 		s.Times = 0
 	}
 	return "say what the piece cannot know", nil
+}
+
+// WriteList takes a list of the maker's own, or takes it off where it is empty.
+type WriteList struct {
+	List string `form:"list"`
+	Text string `form:"text,optional"`
+}
+
+// Do makes the change.
+func (e WriteList) Do(d *plan.Draft) (string, error) {
+	of := craftOf(d.Plan)
+	at := slices.IndexFunc(of.Lists, func(l piece.List) bool { return l.Key == e.List })
+	if at < 0 {
+		return "", words.Refuse("This craft has no such list: load the page again.")
+	}
+	s, l := Of(d.Plan), of.Lists[at]
+	s.Lists = maps.Clone(s.Lists)
+	if strings.TrimSpace(e.Text) == "" {
+		delete(s.Lists, l.Key)
+		return "go by what is drawn", nil
+	}
+	if _, err := l.Read(e.Text); err != nil {
+		return "", words.Refuse("%s: %s. Nothing was taken.", l.Name, err)
+	}
+	if s.Lists == nil {
+		s.Lists = map[string]string{}
+	}
+	s.Lists[l.Key] = e.Text
+	return "take " + strings.ToLower(l.Name[:1]) + l.Name[1:], nil
+}
+
+// BringList takes a list of the maker's own from a file.
+type BringList struct {
+	List string `form:"list"`
+
+	file plan.File
+}
+
+// Take implements plan.Bring.
+func (e *BringList) Take(f plan.File) { e.file = f }
+
+// Do makes the change.
+func (e BringList) Do(d *plan.Draft) (string, error) {
+	if !utf8.Valid(e.file.Data) || len(bytes.TrimSpace(e.file.Data)) == 0 {
+		return "", words.Refuse("Nothing was brought in: the file holds no text. Save the list as CSV in UTF-8.")
+	}
+	return WriteList{e.List, string(e.file.Data)}.Do(d)
+}
+
+// Fit gives the piece the settings that the maker's own figures ask for.
+type Fit struct{}
+
+// Do makes the change.
+func (Fit) Do(d *plan.Draft) (string, error) {
+	p, err := d.View()
+	if err != nil {
+		return "", err
+	}
+	v, err := View(d.Ctx, d.Desk, p)
+	if err != nil {
+		return "", err
+	}
+	if v.Fit == nil {
+		return "", words.Refuse("The piece is drawn by your figures already.")
+	}
+	settings := maps.Clone(d.Plan.Settings)
+	if settings == nil {
+		settings = map[string]float64{}
+	}
+	maps.Copy(settings, v.Fit.Settings)
+	if _, err := (plan.ChoosePiece{Pattern: d.Plan.Pattern, Settings: settings}).Do(d); err != nil {
+		return "", err
+	}
+	return "draw the piece by your own figures", nil
 }
 
 // Amount says how much of a row is needed, in the base unit of its kind; nothing goes

@@ -92,6 +92,9 @@ func (v *BuyView) instead(p *plan.Plan, r *Row) {
 			inTray := slices.ContainsFunc(p.Tray, func(t plan.TrayCard) bool { return t.ID == n.ID })
 			if n.Kind == r.Card.Kind && !inTray && !n.Discontinued && n.OnHand() >= r.Need {
 				note.Words += fmt.Sprintf(" Nearest on hand: %s, %s", n.Name, colour.Beside(n.Colour, r.Card.Colour).Words())
+				if does := AtTheShop(p, n.Colour, key).Does; len(does) > 0 {
+					note.Words += " On the piece: " + strings.Join(does, " ")
+				}
 				note.Do, note.Label = fmt.Sprintf("do=replace&key=%d&material=%d", key, n.ID), "Try "+n.Name+" on the piece"
 				break
 			}

@@ -15,6 +15,7 @@ import (
 type Section struct {
 	Asked   map[string]piece.Values `json:"asked,omitempty"`   // by craft: what the piece cannot know
 	Times   int                     `json:"times,omitempty"`   // how many are made; 0 for one
+	Lists   map[string]string       `json:"lists,omitempty"`   // by the key of a list of the craft: the maker's own, as it was written
 	Amounts map[string]float64      `json:"amounts,omitempty"` // by row: what the maker says is needed, in the kind's base unit
 	Mixed   []string                `json:"mixed,omitempty"`   // rows that may take several lots
 	Own     []OwnLine               `json:"own,omitempty"`
@@ -56,6 +57,11 @@ func (s *Section) Check() error {
 	}
 	if max(len(s.Mixed), len(s.Kept), len(s.Amounts)) > mostRows {
 		return words.Refuse("The list holds at most %d rows.", mostRows)
+	}
+	for _, text := range s.Lists {
+		if len(text) > piece.MaxListBytes {
+			return words.Refuse("A list is at most %d kB long.", piece.MaxListBytes>>10)
+		}
 	}
 	for _, v := range s.Amounts {
 		if !(v >= 0 && v <= mostAmount) {

@@ -9,6 +9,7 @@ import (
 
 	"lampfern/core/balance"
 	"lampfern/core/colour"
+	"lampfern/core/value"
 	"lampfern/core/words"
 	"lampfern/plan"
 )
@@ -20,6 +21,7 @@ type ShopView struct {
 	Cards  []ShopCard
 	As     *ShopCard // the card that it would stand for
 	Step   string    // where it would come among the cards from dark to light
+	Strays string    // from the run of its hue, as a sentence; empty where there is none
 	Does   []string  // on the piece
 }
 
@@ -45,13 +47,8 @@ func ShopText(text string) (colour.Lab, error) {
 	return rgb.Lab(), nil
 }
 
-// How far a colour may stray from between its neighbours before it is said, in C*ab and
-// in degrees of hue where there is enough of it.
-const (
-	strayClear = 6.0
-	strayHue   = 12.0
-	hasHue     = 8.0
-)
+// hasHue is the C*ab from which a colour has a hue that can be told.
+const hasHue = 8.0
 
 // AtTheShop says which card of the plan a colour would be, how it strays among them, and
 // what it would do on the piece in the place of one, which is the nearest where key is 0.
@@ -66,15 +63,15 @@ func AtTheShop(p *plan.Plan, c colour.Lab, key int) *ShopView {
 	slices.SortStableFunc(v.Cards, func(a, b ShopCard) int { return cmp.Compare(a.Apart, b.Apart) })
 	at := max(0, slices.IndexFunc(v.Cards, func(s ShopCard) bool { return s.Key == key }))
 	v.As = &v.Cards[at]
-	v.Step = stepOf(slices.DeleteFunc(slices.Clone(v.Cards), func(s ShopCard) bool { return s.Key == v.As.Key }), c)
+	others := slices.DeleteFunc(slices.Clone(v.Cards), func(s ShopCard) bool { return s.Key == v.As.Key })
+	v.Step, v.Strays = stepOf(others, c), straysAs(others, c)
 	if p.Piece != nil {
 		v.does(p, v.As.Key)
 	}
 	return v
 }
 
-// stepOf says where a colour comes among cards from dark to light, and how it strays
-// from those on either side.
+// stepOf says where a colour comes among cards from dark to light.
 func stepOf(cards []ShopCard, c colour.Lab) string {
 	run := slices.Clone(cards)
 	slices.SortStableFunc(run, func(a, b ShopCard) int { return cmp.Compare(a.Colour.L, b.Colour.L) })
@@ -91,27 +88,48 @@ func stepOf(cards []ShopCard, c colour.Lab) string {
 		return fmt.Sprintf("It is lighter than all other cards of the plan; the next is %s, by %.1f.", run[at-1].Name, (c.L-run[at-1].Colour.L)/10)
 	}
 	a, b := run[at-1], run[at]
-	said := fmt.Sprintf("From dark to light it comes between %s and %s, as step %d of %d.", a.Name, b.Name, at+1, len(run)+1)
-	if !alike(a.Colour, b.Colour) || !alike(a.Colour, c) {
-		return said // it strays only from a run of one hue
-	}
-	k := (c.L - a.Colour.L) / math.Max(1e-9, b.Colour.L-a.Colour.L)
-	between := colour.Lab{L: c.L, A: a.Colour.A + k*(b.Colour.A-a.Colour.A), B: a.Colour.B + k*(b.Colour.B-a.Colour.B)}
-	var strays []string
-	switch d := c.Chroma() - between.Chroma(); {
-	case d >= strayClear:
-		strays = append(strays, "too clear")
-	case d <= -strayClear:
-		strays = append(strays, "too grey")
-	}
-	if between.Chroma() >= hasHue && c.Chroma() >= hasHue && math.Abs(colour.HueBetween(between.OKLCh().H, c.OKLCh().H)) >= strayHue {
-		strays = append(strays, "too "+string(colour.TurnsToward(between, c)))
-	}
-	if len(strays) > 0 {
-		said += " Beside these it is " + words.List(strays) + "."
-	}
-	return said
+	return fmt.Sprintf("From dark to light it comes between %s and %s, as step %d of %d.", a.Name, b.Name, at+1, len(run)+1)
 }
+
+// straysAs says how a colour strays from the run of those cards that are of its hue, by
+// the rule that finds strays in any run; empty where it does not, or they are no run.
+func straysAs(cards []ShopCard, c colour.Lab) string {
+	var run []colour.Lab
+	var dark, light ShopCard
+	for _, s := range cards {
+		if !alike(s.Colour, c) {
+			continue
+		}
+		if len(run) == 0 || s.Colour.L < dark.Colour.L {
+			dark = s
+		}
+		if len(run) == 0 || s.Colour.L > light.Colour.L {
+			light = s
+		}
+		run = append(run, s.Colour)
+	}
+	fit, err := value.Fit(append(run, c))
+	if err != nil || len(run) < leastRun {
+		return ""
+	}
+	in := fmt.Sprintf("In the run of %d cards of its hue, from %s to %s, it is ", len(run), dark.Name, light.Name)
+	for _, s := range fit.Strays {
+		if s.Index != len(run) {
+			continue
+		}
+		switch s.Lean {
+		case value.Grey:
+			return in + "too grey."
+		case value.Strong:
+			return in + "too strong."
+		}
+		return in + "too " + s.Lean + "."
+	}
+	return in + "one of them: it does not stray."
+}
+
+// leastRun is how many cards make a run to stray from.
+const leastRun = 3
 
 // oneRun is how far two hues of one run may lie apart, in degrees.
 const oneRun = 60.0

@@ -19,16 +19,22 @@ func Stage() plan.Stage {
 			"add-line":  func() plan.Edit { return &AddLine{} },
 			"drop-line": func() plan.Edit { return &DropLine{} },
 			"keep-back": func() plan.Edit { return &KeepBack{} },
+			"own-list":  func() plan.Edit { return &WriteList{} },
+			"fit":       func() plan.Edit { return &Fit{} },
 		},
 		Acts: map[string]func() plan.Act{
 			"bought":   func() plan.Act { return &Bought{} },
 			"unbought": func() plan.Act { return &Unbought{} },
 			"used":     func() plan.Act { return &Used{} },
+			"count":    func() plan.Act { return &Count{} },
 
 			"ask-prices":  func() plan.Act { return &AskPrices{} },
 			"drop-prices": func() plan.Act { return &DropPrices{} },
 		},
-		Brings: map[string]func() plan.Bring{"prices": func() plan.Bring { return &BringPrices{} }},
+		Brings: map[string]func() plan.Bring{
+			"prices":  func() plan.Bring { return &BringPrices{} },
+			"written": func() plan.Bring { return &BringList{} },
+		},
 		Filled: func(p *plan.Plan) bool { return len(p.Wishes)+len(Of(p).Own)+len(Of(p).Kept) > 0 },
 	}
 }

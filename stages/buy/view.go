@@ -4,6 +4,7 @@ import (
 	"cmp"
 	"context"
 	"fmt"
+	"maps"
 	"math"
 	"slices"
 	"strings"
@@ -24,6 +25,8 @@ type BuyView struct {
 	Rows   []Row
 	Own    []OwnLine
 	Asks   []Ask // what the piece cannot know
+	Lists  []OwnList
+	Fit    *piece.Fit // what the maker's own figures ask of the piece's settings
 	Times  int
 	Sum    float64 // of what has a price
 	Spent  float64 // of what was bought already
@@ -60,7 +63,10 @@ type Row struct {
 	Plans           string      // others that need it, on a list of several
 	Need            float64     // in the kind's base unit
 	NeedWords       string
-	Own             bool // the maker wrote the amount
+	Spare           string // what of it is allowance, in words; empty for nothing
+	Sizes           []piece.Size
+	Spread          []string // which part is of which lot
+	Own             bool     // the maker wrote the amount
 	Level           float64
 	Lots            []string // on hand
 	Others          []string // kept back for other plans
@@ -93,6 +99,12 @@ type Ask struct {
 	Whence string // where it is from: the usual one, or the maker's own of another plan
 }
 
+// OwnList is a list of the maker's own, as it was written.
+type OwnList struct {
+	piece.List
+	Text string
+}
+
 // Note is something to know before buying.
 type Note struct {
 	Severity int // 2 mend, 1 consider, 0 fine
@@ -121,8 +133,11 @@ func View(ctx context.Context, k *plan.Desk, p *plan.Plan, with ...uint) (*BuyVi
 	if err != nil {
 		return nil, err
 	}
-	of, _ := craft.Named(p.Craft)
+	of := craftOf(p)
 	asked := v.asks(of, s, p.ID, others)
+	for _, l := range of.Lists {
+		v.Lists = append(v.Lists, OwnList{l, s.Lists[l.Key]})
+	}
 	kept, err := v.keptBack(ctx, k, p, others, with)
 	if err != nil {
 		return nil, err
@@ -146,8 +161,18 @@ func View(ctx context.Context, k *plan.Desk, p *plan.Plan, with ...uint) (*BuyVi
 	for _, n := range needs {
 		v.Rows = append(v.Rows, v.row(p, s, n, asked, kept, offers))
 	}
-	v.sums(p)
+	v.sums(k, p, asked)
 	return v, nil
+}
+
+// craftOf is the craft whose rules tell how much a plan's piece takes: its own, or, where
+// that does not know the piece, the one that goes by areas.
+func craftOf(p *plan.Plan) piece.Craft {
+	of, _ := craft.Named(p.Craft)
+	if of.OwnOnly && !of.Owns(p.Pattern) || of.Needs == nil {
+		of, _ = craft.Named("other")
+	}
+	return of
 }
 
 // asks are what the craft asks, by this plan, the newest other one, or the usual value.
@@ -172,6 +197,7 @@ func (v *BuyView) asks(of piece.Craft, s *Section, id uint, others map[uint]*Sec
 		}
 		v.Asks = append(v.Asks, one)
 	}
+	v.Asks = slices.DeleteFunc(v.Asks, func(a Ask) bool { return !a.Wanted(values) })
 	return values
 }
 
@@ -188,7 +214,7 @@ func (v *BuyView) beside(ctx context.Context, k *plan.Desk, id uint, others map[
 		return nil, words.Refuse("A plan of this list is no longer kept: choose the others again.")
 	}
 	var own BuyView
-	of, _ := craft.Named(q.Craft)
+	of := craftOf(q)
 	asked := own.asks(of, Of(q), id, others)
 	more, err := own.needs(k, q, of, Of(q), asked)
 	if err != nil {
@@ -210,6 +236,7 @@ func (v *BuyView) beside(ctx context.Context, k *plan.Desk, id uint, others map[
 		}
 		to := &needs[same]
 		to.Amount += n.Amount
+		to.Spare += n.Spare
 		to.Working = append(slices.Clone(to.Working), n.Working...)
 		to.Cuts = nil
 		if to.plan != "" {
@@ -258,6 +285,7 @@ type needed struct {
 	key   string
 	card  *shelf.Card
 	parts []string
+	share []float64 // of the amount, by part
 	mixOf string
 	plan  string // other plans that need it too
 }
@@ -276,7 +304,16 @@ func (v *BuyView) needs(k *plan.Desk, p *plan.Plan, of piece.Craft, s *Section, 
 	if err != nil {
 		return nil, words.Refuse("The piece cannot be made: %s.", err)
 	}
-	m := piece.Making{Piece: p.Piece.Piece, Values: values, Asked: asked, Times: s.times()}
+	m := piece.Making{Piece: p.Piece.Piece, Values: values, Asked: asked, Times: s.times(), Lists: map[string][]piece.Row{}}
+	written := ""
+	for _, l := range of.Lists {
+		if text := s.Lists[l.Key]; text != "" {
+			if m.Lists[l.Key], err = l.Read(text); err != nil {
+				return nil, words.Refuse("%s: %s. Take it off or write it anew.", l.Name, err)
+			}
+			written += l.Key + text
+		}
+	}
 	var cards []plan.TrayCard
 	at := map[int]int{}
 	for _, entry := range p.Fill() {
@@ -312,22 +349,29 @@ func (v *BuyView) needs(k *plan.Desk, p *plan.Plan, of piece.Craft, s *Section, 
 		v.Empty = append(v.Empty, "No part of the piece has a card yet: put some there on Proportion.")
 		return nil, nil
 	}
-	if of.Needs == nil {
-		return nil, nil
-	}
 	var out []needed
 	mixed := map[uint]int{}
-	key := fmt.Sprint("buy-needs ", of.Name, p.Piece.Key, m.Of, m.Cards, asked, m.Times)
-	all := plan.Recall(k, key, func() []piece.Need {
+	type told struct {
+		needs []piece.Need
+		fit   *piece.Fit
+	}
+	key := fmt.Sprint("buy-needs ", of.Name, p.Piece.Key, m.Of, m.Cards, asked, m.Times, written)
+	all := plan.Recall(k, key, func() (t told) {
 		if m.Input, _, err = k.InputOf(p, pattern); err != nil { // costly to read, and seldom needed
-			return nil
+			return t
 		}
-		return of.Needs(m)
+		if of.Fit != nil {
+			t.fit = of.Fit(m)
+		}
+		t.needs = of.Needs(m)
+		return t
 	})
 	if err != nil {
 		return nil, err
 	}
-	for _, n := range all {
+	v.Fit = all.fit
+	areas := p.Piece.Areas()
+	for _, n := range all.needs {
 		if n.Card < 0 {
 			out = append(out, needed{Need: n, key: "line " + n.Name})
 			continue
@@ -339,7 +383,17 @@ func (v *BuyView) needs(k *plan.Desk, p *plan.Plan, of piece.Craft, s *Section, 
 			sum += part.Share
 		}
 		if sum == 0 {
-			out = append(out, needed{Need: n, key: fmt.Sprintf("card%d", c.Key), card: c.Card, parts: c.Parts})
+			one := needed{Need: n, key: fmt.Sprintf("card%d", c.Key), card: c.Card, parts: c.Parts}
+			for _, name := range c.Parts {
+				share := 0.0
+				for part, card := range m.Of {
+					if card == n.Card && p.Piece.Parts[part].Name == name {
+						share += areas[part]
+					}
+				}
+				one.share = append(one.share, share)
+			}
+			out = append(out, one)
 			continue
 		}
 		// A mix counts by what it is mixed of.
@@ -353,10 +407,11 @@ func (v *BuyView) needs(k *plan.Desk, p *plan.Plan, of piece.Craft, s *Section, 
 			if of.Name == "soap" { // shares of the batter; the need is of the colourants together
 				share /= sum
 			}
-			one.Amount = n.Amount * share
+			one.Amount, one.Spare = n.Amount*share, n.Spare*share
 			one.Working = append(slices.Clone(n.Working), fmt.Sprintf("%.3g of it in the mix %s: %s", share, c.Name, amountWords(one.Amount, material.StockOf(in.Kind).Units[0].Name)))
 			if at, there := mixed[in.ID]; there {
 				out[at].Amount += one.Amount
+				out[at].Spare += one.Spare
 				out[at].Working = append(slices.Clone(out[at].Working), one.Working...)
 				out[at].mixOf += ", " + c.Name
 				continue
@@ -384,6 +439,10 @@ func amountWords(v float64, unit string) string {
 		return fmt.Sprintf("%.2f m", v)
 	case unit == "m":
 		return fmt.Sprintf("%.0f cm", math.Ceil(100*v-1e-9))
+	case unit == "pieces" && v > 0 && v < 1-1e-9:
+		return fmt.Sprintf("%.2g of one", v)
+	case unit == "pieces" && v < 100 && math.Abs(v-math.Round(v)) > 0.05:
+		return fmt.Sprintf("%.1f pieces", v)
 	case unit == "pieces" || unit == "sheets":
 		return words.Plural(int(math.Ceil(v-1e-9)), strings.TrimSuffix(unit, "s"), unit)
 	case v >= 100:
@@ -451,7 +510,7 @@ func (v *BuyView) row(p *plan.Plan, s *Section, n needed, asked piece.Values, he
 	r := Row{Key: n.key, Name: n.Name, Kind: n.Kind, Card: n.card, Parts: n.parts, MixOf: n.mixOf, Need: n.Amount, Working: n.Working, Warnings: slices.Clone(n.Warnings),
 		Problem: n.Problem, Cuts: n.Cuts, Wide: n.Wide, Mixed: slices.Contains(s.Mixed, n.key)}
 	unit := material.StockOf(n.Kind).Units[0].Name
-	r.Plans = n.plan
+	r.Plans, r.Sizes = n.plan, n.Sizes
 	if n.card != nil {
 		r.Name = n.card.Name
 		if n.card.ID != 0 {
@@ -467,7 +526,10 @@ func (v *BuyView) row(p *plan.Plan, s *Section, n needed, asked piece.Values, he
 	if own, there := s.Amounts[n.key]; there {
 		r.Need, r.Own, r.Problem = own, true, ""
 		r.Working = []string{"as you wrote"}
-		r.Cuts = nil
+		r.Cuts, r.Sizes, n.Spare = nil, nil, 0
+	}
+	if n.Spare > 0 && r.Problem == "" {
+		r.Spare = amountWords(n.Spare, unit) + " of it to spare"
 	}
 	r.Got = v.Got(n.key)
 	r.NeedWords = amountWords(r.Need, unit)
@@ -545,6 +607,9 @@ func (v *BuyView) row(p *plan.Plan, s *Section, n needed, asked piece.Values, he
 		r.Problem = words.Capital(err.Error())
 		return r
 	}
+	if r.Mixed && r.spreads() && len(n.share) == len(r.Parts) && len(lots) > 0 {
+		r.spread(n, lots, &res)
+	}
 	r.Packs, r.Cost, r.Short = res.Rounded["packs"].(float64), res.Rounded["cost"].(float64), res.Rounded["short_packs"].(float64)
 	if r.Packs > 0 && r.Packs*each < least-1e-9 {
 		r.Packs = math.Ceil(least/each - 1e-9)
@@ -567,6 +632,8 @@ func (v *BuyView) row(p *plan.Plan, s *Section, n needed, asked piece.Values, he
 		switch {
 		case n.Step == piece.EighthYard:
 			r.Buy = yards(r.Packs)
+		case n.Step == piece.FatQuarter:
+			r.Buy = words.Plural(int(r.Packs), "fat quarter", "fat quarters")
 		case n.Step > 0:
 			r.Buy = fmt.Sprintf("%.1f m", r.Packs*n.Step)
 		case each == 1:
@@ -580,8 +647,40 @@ func (v *BuyView) row(p *plan.Plan, s *Section, n needed, asked piece.Values, he
 	return r
 }
 
+// spread takes each part of one lot, so that two lots meet only where two parts do, and
+// buys what no lot is enough for.
+func (r *Row) spread(n needed, lots []any, res *quantity.Result) {
+	sum := 0.0
+	for _, a := range n.share {
+		sum += a
+	}
+	var regions []any
+	for i, name := range r.Parts {
+		regions = append(regions, piece.Given("name", name, "need", r.Need*n.share[i]/sum))
+	}
+	took, err := quantity.Of("stock.lots", piece.Given("regions", regions, "lots", lots))
+	if err != nil {
+		return // two lots of one name: they count together
+	}
+	buy := took.Unrounded["to_buy"].(float64)
+	packs := math.Ceil(buy/r.Each - 1e-9)
+	res.Rounded["packs"], res.Rounded["cost"] = packs, math.Round(100*packs*r.Price)/100
+	of := took.Rounded["assign"].(map[string]string)
+	for _, name := range r.Parts {
+		switch lot := of[name]; lot {
+		case "none", "":
+		case "buy":
+			r.Spread = append(r.Spread, name+" of a new lot")
+		default:
+			r.Spread = append(r.Spread, name+" of lot "+lot)
+		}
+	}
+	r.Working = append(slices.Clone(r.Working), "shared by the areas of its parts: "+words.List(r.Spread))
+	res.Warnings = slices.DeleteFunc(res.Warnings, func(w string) bool { return w == "mixed_lots" })
+}
+
 // sums adds up the rows, groups them, and says what is to be known before buying.
-func (v *BuyView) sums(p *plan.Plan) {
+func (v *BuyView) sums(k *plan.Desk, p *plan.Plan, asked piece.Values) {
 	for _, b := range v.bought {
 		v.Spent += b.Price
 	}
@@ -617,8 +716,11 @@ func (v *BuyView) sums(p *plan.Plan) {
 	for _, name := range order {
 		v.Groups = append(v.Groups, *groups[name])
 	}
+	if f := v.Fit; f != nil {
+		v.Notes = append(v.Notes, Note{Severity: 1, About: f.About, Words: f.Words, Do: "do=fit", Label: f.Label})
+	}
 	v.sending()
-	v.afford(p)
+	v.afford(k, p, asked)
 	v.Notes = together(v.Notes)
 	slices.SortStableFunc(v.Notes, func(a, b Note) int { return b.Severity - a.Severity })
 }
@@ -664,12 +766,15 @@ func (v *BuyView) note(p *plan.Plan, r *Row) {
 		v.instead(p, r)
 	}
 	if r.Unused != "" {
-		in := "in one lot"
+		in, way, label := "in one lot", "where two lots may meet, in different parts, less is", "Use several lots"
+		if r.spreads() {
+			way, label = "with each part of one lot, less may be", "Spread the lots over the parts"
+		}
 		if len(r.Lots) > 1 {
 			in = fmt.Sprintf("in %s lots, none of them enough", words.Count(len(r.Lots)))
 		}
-		v.Notes = append(v.Notes, Note{Severity: 1, About: r.Name, Words: fmt.Sprintf(": %s is on hand %s, and a second lot may differ. So all is bought anew; where two lots may meet, in different parts, less is.", r.Unused, in),
-			Do: "do=mixed&row=" + r.Key, Label: "Use several lots"})
+		v.Notes = append(v.Notes, Note{Severity: 1, About: r.Name, Words: fmt.Sprintf(": %s is on hand %s, and a second lot may differ. So all is bought anew; %s.", r.Unused, in, way),
+			Do: "do=mixed&row=" + r.Key, Label: label})
 	}
 	if c := r.Card; c != nil && c.ID != 0 && r.Packs > 0 && c.Uncertainty >= dearFrom {
 		said := fmt.Sprintf(" was %s: buy the smallest piece first", sourceWords(c))
@@ -683,14 +788,81 @@ func (v *BuyView) note(p *plan.Plan, r *Row) {
 	}
 }
 
+// spreads reports whether lots can be spread over the parts of a row.
+func (r *Row) spreads() bool {
+	return len(r.Parts) > 1 && (r.Kind == "fabric" || r.Kind == "yarn")
+}
+
 func sourceWords(c *shelf.Card) string { return strings.TrimSuffix(c.SourceWords(), ".") }
 
 // nearlyAs is how near another card has to be to stand for one, in ΔE00.
 const nearlyAs = 8.0
 
-// afford says what drives the sum when it is over the budget, and which smaller change
-// would meet it.
-func (v *BuyView) afford(p *plan.Plan) {
+// widths are those that cloth is often sold in, in cm; a wider one may need less of its
+// length.
+var widths = []float64{90, 110, 115, 140, 150, 160}
+
+// otherWidth is what the piece would cost of cloth of another width at the same prices a
+// metre; 0 where that saves nothing.
+func (v *BuyView) otherWidth(k *plan.Desk, p *plan.Plan, asked piece.Values) (width, saved float64) {
+	of, s := craftOf(p), Of(p)
+	at := slices.IndexFunc(of.Asks, func(a piece.Setting) bool { return a.Key == "wof" || a.Key == "width" })
+	if at < 0 {
+		return 0, 0
+	}
+	for _, full := range widths {
+		key, w := of.Asks[at].Key, full
+		if key == "wof" {
+			w -= 4 // its selvedges
+		}
+		with := maps.Clone(asked)
+		with[key] = w
+		var other BuyView
+		needs, err := other.needs(k, p, of, s, with)
+		if err != nil || w <= asked[key] {
+			continue
+		}
+		less := 0.0
+		for _, n := range needs {
+			i := slices.IndexFunc(v.Rows, func(r Row) bool { return r.Key == n.key })
+			if i < 0 || v.Rows[i].Packs == 0 || v.Rows[i].Own || n.Problem != "" || n.Step == 0 {
+				continue
+			}
+			r := v.Rows[i]
+			packs := r.Packs - math.Floor((r.Need-n.Amount)/r.Each)
+			less += (r.Packs - math.Max(0, packs)) * r.Price
+		}
+		if less > saved+0.005 {
+			width, saved = full, less
+		}
+	}
+	return width, saved
+}
+
+// twoAlike are two cards to buy that lie so near one another that one could stand for
+// both, and what that would save: the dearer bought no more, the other one's amount grown.
+func (v *BuyView) twoAlike() (gone, stays Row, apart, saved float64) {
+	for _, a := range v.Rows {
+		for _, b := range v.Rows {
+			if a.Key == b.Key || a.Card == nil || b.Card == nil || a.Card.ID == 0 || b.Card.ID == 0 || a.Kind != b.Kind || a.Packs == 0 || b.Packs == 0 || a.MixOf != "" || b.MixOf != "" {
+				continue
+			}
+			d := colour.DeltaE2000(a.Card.Colour, b.Card.Colour)
+			if d > nearlyAs {
+				continue
+			}
+			less := a.Cost - math.Ceil(a.Need/b.Each-1e-9)*b.Price
+			if less > saved {
+				gone, stays, apart, saved = a, b, d, less
+			}
+		}
+	}
+	return gone, stays, apart, saved
+}
+
+// afford says what drives the sum when it is over the budget, and which smaller changes
+// would meet it, or come nearest.
+func (v *BuyView) afford(k *plan.Desk, p *plan.Plan, asked piece.Values) {
 	over := v.Sum + v.Spent + v.Postage - v.Budget
 	if v.Budget == 0 || over <= 0 {
 		return
@@ -701,18 +873,28 @@ func (v *BuyView) afford(p *plan.Plan) {
 		return
 	}
 	said := fmt.Sprintf(" is over by %.2f; %s drives it, with %.2f.", over, rows[0].Name, rows[0].Cost)
+	var ways []string
+rows:
 	for _, r := range rows {
-		if r.Card == nil || r.Card.ID == 0 || r.Cost < over || r.MixOf != "" {
+		if r.Card == nil || r.Card.ID == 0 || r.Cost == 0 || r.MixOf != "" {
 			continue
 		}
 		for _, n := range p.Shelf.Nearest(r.Card.Colour, 12, r.Card.ID) {
 			inTray := slices.ContainsFunc(p.Tray, func(t plan.TrayCard) bool { return t.ID == n.ID })
 			if n.Kind == r.Card.Kind && !inTray && n.Apart <= nearlyAs && n.OnHand() >= r.Need {
-				said += fmt.Sprintf(" %s, %.0f from %s and on hand, would save %.2f: %s", n.Name, n.Apart, r.Name, r.Cost, colour.Beside(n.Colour, r.Card.Colour).Words())
-				v.Notes = append(v.Notes, Note{Severity: 2, About: "The budget", Words: said})
-				return
+				ways = append(ways, fmt.Sprintf("%s, on hand and %.0f from %s, saves %.2f (%s)", n.Name, n.Apart, r.Name, r.Cost, strings.TrimSuffix(colour.Beside(n.Colour, r.Card.Colour).Words(), ".")))
+				break rows
 			}
 		}
 	}
-	v.Notes = append(v.Notes, Note{Severity: 2, About: "The budget", Words: said + " No card on hand is near enough to stand for one: fewer colours, or a smaller piece, would meet it."})
+	if gone, stays, apart, saved := v.twoAlike(); saved > 0.005 {
+		ways = append(ways, fmt.Sprintf("one colour fewer, %s in the place of %s, %.0f apart, saves %.2f", stays.Name, gone.Name, apart, saved))
+	}
+	if width, saved := v.otherWidth(k, p, asked); saved > 0.005 {
+		ways = append(ways, fmt.Sprintf("cloth %.0f cm wide at the same price saves %.2f", width, saved))
+	}
+	if len(ways) == 0 {
+		ways = append(ways, "no near card is on hand, no two colours are alike, and no other width of cloth needs less: a smaller piece would meet it")
+	}
+	v.Notes = append(v.Notes, Note{Severity: 2, About: "The budget", Words: said + " " + words.Capital(strings.Join(ways, "; ")) + "."})
 }

@@ -7,6 +7,7 @@ import "lampfern/core/piece"
 func Craft() piece.Craft {
 	return piece.Craft{Name: "painted models", Kinds: []string{"paint", "pigment or dye"}, From: 3, To: 7,
 		Care:     "solvents and airbrush mist want air and a mask, and blades cut.",
+		Cautions: cautions,
 		Patterns: []piece.Pattern{boatPattern, figurePattern, vanPattern},
 		Asks:     asks, Needs: needs}
 }

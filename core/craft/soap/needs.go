@@ -96,3 +96,14 @@ func mouldOf(m piece.Making) (quantity.Inputs, string) {
 	ml := m.Values["width"] / 10 * m.Values["height"] / 10 * ask("thick") / 10 * bars
 	return piece.Given("shape", "volume", "volume_ml", ml), fmt.Sprintf("%g bars of %g × %g × %g mm", bars, m.Values["width"], m.Values["height"], ask("thick"))
 }
+
+// cautions are kept with every list of a batch.
+var cautions = []string{
+	"Lye and water are not worked out here. They come from your own verified recipe, and are checked again after scaling.",
+	"Sodium hydroxide burns skin and eyes: goggles, gloves, long sleeves, no children or animals near. Vinegar is no first aid; rinse with much water.",
+	"Add lye to water, never water to lye; it becomes very hot and fumes, so work with air. No aluminium.",
+	"Some fragrances and essential oils speed up trace, seize the batter or turn it brown: test small, and have the colours ready before pouring.",
+	"Use only colourants stated for soap at high pH and permitted for skin contact, at or below the supplier's highest rate; craft glitter and food dyes are not such.",
+	"Do not breathe fine powder: open bags slowly, and wear a dust mask.",
+	"Batter stays caustic until it is saponified; cure for 4 to 6 weeks. Selling or giving away falls under local cosmetics rules.",
+}

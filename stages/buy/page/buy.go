@@ -15,6 +15,7 @@ import (
 
 	"lampfern/core/card"
 	"lampfern/core/craft"
+	"lampfern/core/material"
 	"lampfern/core/piece"
 	"lampfern/core/words"
 	"lampfern/draw"
@@ -24,14 +25,16 @@ import (
 
 type buyBody struct {
 	*stage.BuyView
-	Care   string // of the craft, where something can hurt
-	Papers []card.Paper
-	Bought float64
-	Over   float64 // of the budget
-	Under  float64
-	Others []web.Choice // plans that could be on the list
-	With   []uint       // those that are
-	Query  string       // the same for an address
+	Care string // of the craft, where something can hurt
+
+	Cautions []string
+	Papers   []card.Paper
+	Bought   float64
+	Over     float64 // of the budget
+	Under    float64
+	Others   []web.Choice // plans that could be on the list
+	With     []uint       // those that are
+	Query    string       // the same for an address
 }
 
 // body is what both pages show.
@@ -42,7 +45,7 @@ func (s pages) body(c *gin.Context, p *web.Page, with ...uint) (buyBody, error) 
 	}
 	b := buyBody{BuyView: v, Papers: card.Papers()}
 	if of, known := craft.Named(p.Plan.Craft); known {
-		b.Care = of.Care
+		b.Care, b.Cautions = of.Care, of.Cautions
 	}
 	if all := v.Sum + v.Spent + v.Postage; v.Budget > 0 {
 		b.Over, b.Under = max(0, all-v.Budget), max(0, v.Budget-all)
@@ -100,6 +103,29 @@ func (s pages) listStage(c *gin.Context, p *web.Page) error {
 // levelOf is the part of what is needed that is on hand, as a bar in the card's colour.
 func levelOf(look web.View, r stage.Row) template.CSS {
 	return look.Paint(r.Card.Colour) + template.CSS(fmt.Sprintf(";width:%.0f%%", 100*r.Level))
+}
+
+// aLot is a lot on hand, by its place on the shelf.
+type aLot struct {
+	At   int
+	Name string
+}
+
+// lotsOf are the lots of a row that can be counted again.
+func lotsOf(r stage.Row) (out []aLot) {
+	if r.Card == nil || r.Card.ID == 0 {
+		return nil
+	}
+	for i, l := range r.Card.Lots {
+		if l.State == material.InUse || l.State == "" {
+			name := "What is there"
+			if l.Name != "" {
+				name = "Lot " + l.Name
+			}
+			out = append(out, aLot{i, name})
+		}
+	}
+	return out
 }
 
 func money(v float64) string {
