@@ -3,7 +3,6 @@ package piece
 import (
 	"encoding/csv"
 	"fmt"
-	"slices"
 	"strconv"
 	"strings"
 )
@@ -68,8 +67,8 @@ func (l List) Read(text string) ([]Row, error) {
 	for n, fields := range all {
 		row, err := l.row(fields)
 		if err != nil {
-			if n == 0 && len(fields) > 1 && !slices.ContainsFunc(fields, isNumber) {
-				continue // headings
+			if n == 0 && l.heads(fields) {
+				continue
 			}
 			return nil, fmt.Errorf("line %d: %w", n+1, err)
 		}
@@ -129,21 +128,33 @@ func number(text string) (float64, error) {
 	return strconv.ParseFloat(strings.Replace(text, ",", ".", 1), 64)
 }
 
-func isNumber(text string) bool { _, err := number(strings.TrimSpace(text)); return err == nil }
+// heads reports whether fields are the names of columns.
+func (l List) heads(fields []string) bool {
+	for i, f := range fields[:min(len(fields), len(l.Columns))] {
+		name, _, _ := strings.Cut(l.Columns[i].Name, ",")
+		if f = strings.TrimSpace(f); strings.EqualFold(f, name) || strings.EqualFold(f, l.Columns[i].Name) {
+			return true
+		}
+	}
+	return false
+}
 
-// Same reports whether a maker's word is the name of a card, small or capital.
-func Same(a, b string) bool { return strings.EqualFold(strings.TrimSpace(a), b) }
+// same reports whether a maker's word is a name, small or capital, one or several.
+func same(word, name string) bool {
+	one := func(s string) string { return strings.TrimSuffix(strings.ToLower(strings.TrimSpace(s)), "s") }
+	return one(word) == one(name)
+}
 
 // CardFor is the card that a maker means by a word: one of its name, or one that a part
 // of that name takes; −1 for none.
 func (m Making) CardFor(word string) int {
 	for i, c := range m.Cards {
-		if Same(word, c.Name) {
+		if same(word, c.Name) {
 			return i
 		}
 	}
 	for i, p := range m.Piece.Parts {
-		if Same(word, p.Name) && m.Of[i] >= 0 {
+		if same(word, p.Name) && m.Of[i] >= 0 {
 			return m.Of[i]
 		}
 	}

@@ -2,7 +2,6 @@ package piece
 
 import (
 	"fmt"
-	"math"
 	"strings"
 
 	"lampfern/core/quantity"
@@ -106,7 +105,7 @@ func (n *Need) Work(formula string, in quantity.Inputs) (quantity.Result, bool) 
 	}
 	n.Working = append(n.Working, res.Working...)
 	for _, w := range res.Warnings {
-		if said := quantity.Warned(w); said != "" {
+		if said := quantity.Warned(w); said != "" && w != "longest_part_rules" { // which the working says
 			n.Warnings = append(n.Warnings, said)
 		}
 	}
@@ -142,15 +141,6 @@ func (m Making) ClothStep() float64 {
 		return EighthYard
 	}
 	return MetreStep
-}
-
-// Boxed is the size of a region's upright box.
-func (r Region) Boxed() (w, h float64) {
-	left, top, right, foot := math.Inf(1), math.Inf(1), math.Inf(-1), math.Inf(-1)
-	for _, p := range r.Outline {
-		left, right, top, foot = math.Min(left, p.X), math.Max(right, p.X), math.Min(top, p.Y), math.Max(foot, p.Y)
-	}
-	return right - left, foot - top
 }
 
 // Usual are settings at their usual values, but for those that are given and within

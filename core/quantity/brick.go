@@ -31,7 +31,8 @@ func brickParts(c *call) *Fault {
 		need.add(k.colour, n)
 		buys.add(k.colour, buy)
 		lines = append(lines, map[string]any{"part": k.part, "colour": k.colour, "need": n, "spares": spares, "buy": buy, "packs": packs})
-		c.say("%s %s: %s × %s = %s + %s spare − %s on hand: buy %s = %s packs of %s", k.part, k.colour, p.num("qty"), c.num("copies"), n, spares, p.num("on_hand"), buy, packs, p.num("pack"))
+		c.say("%s: %s × %s = %s, and %s spare = %s", k.part, p.num("qty"), c.num("copies"), n, spares, n+spares)
+		c.sold("%s %s: less %s on hand %s, %s of %s", k.part, k.colour, p.num("on_hand"), buy, many(packs, "pack"), p.num("pack"))
 	}
 	c.round("lines", lines)
 	c.round("need_by_colour", need.of)

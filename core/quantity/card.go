@@ -59,13 +59,13 @@ func cardSheets(c *call) *Fault {
 		sheets := upInt(cut / per)
 		total += sheets
 		lines = append(lines, map[string]any{"per_sheet": per, "cut": cut, "sheets": sheets})
-		c.say("%s × %s: %s per sheet; %s with spoilage %s; %s sheets", x, y, per, p.num("count"), cut, sheets)
+		c.say("%s × %s: %s per sheet; %s, with spoilt ones %s; %s", x, y, per, p.num("count"), cut, many(sheets, "sheet"))
 	}
 	packs := upInt(total / c.num("pack_sheets"))
 	c.round("lines", lines)
 	c.round("sheets", total)
 	c.round("packs", packs)
-	c.say("%s sheets: %s packs of %s", total, packs, c.num("pack_sheets"))
+	c.sold("%s: %s of %s", many(total, "sheet"), many(packs, "pack"), c.num("pack_sheets"))
 	return nil
 }
 
@@ -73,6 +73,7 @@ func cardMarker(c *call) *Fault {
 	markers := c.num("area_cm2") * c.num("coats") * (1 + c.num("waste_pct")/100) / c.num("coverage_cm2")
 	c.exact("markers", markers)
 	c.round("markers", upInt(markers))
-	c.say("%s × %s with %s%% more / %s = %s, so %s", c.num("area_cm2"), c.num("coats"), c.num("waste_pct"), c.num("coverage_cm2"), markers, upInt(markers))
+	c.say("%s × %s with %s%% more / %s = %s of one", c.num("area_cm2"), c.num("coats"), c.num("waste_pct"), c.num("coverage_cm2"), markers)
+	c.sold("%s", many(upInt(markers), "marker"))
 	return nil
 }

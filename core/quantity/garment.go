@@ -39,7 +39,7 @@ func (c *call) buyGarment(length float64) {
 	}
 	c.round("buy", buy)
 	c.round("buy_unit", unit)
-	c.say("buy %s %s", buy, unit)
+	c.sold("%s %s", buy, unit)
 }
 
 // shrunk notes the length to buy of a length before it is washed.
@@ -90,9 +90,9 @@ func garmentArea(c *call) *Fault {
 		c.warn("longest_part_rules")
 		c.say("the longest part needs %s cm", longest)
 	}
-	if area > 0 {
+	if area > 0 && c.num("match_pieces")*c.num("repeat_cm") > 0 {
 		length += c.num("match_pieces") * c.num("repeat_cm")
-		c.say("matching %s × %s = %s cm in all", c.num("match_pieces"), c.num("repeat_cm"), length)
+		c.say("matching %s × %s more = %s cm", c.num("match_pieces"), c.num("repeat_cm"), length)
 	}
 	c.exact("area_cm2", area)
 	c.shrunk(length)
@@ -166,7 +166,7 @@ func garmentBias(c *call) *Fault {
 	c.round("squares", squares)
 	c.round("square_cm", side)
 	c.round("length_cm", length)
-	c.say("area %s × %s with %s%% more = %s cm²; %s squares of side %s, cut %s cm; %s across: %s cm", c.num("length_cm"), strip, c.num("waste_pct"), area, squares, exact, side, across, length)
+	c.say("area %s × %s with %s%% more = %s cm²; %s of side %s, cut %s cm; %s across: %s cm", c.num("length_cm"), strip, c.num("waste_pct"), area, many(squares, "square"), exact, side, across, length)
 	c.buyGarment(length)
 	return nil
 }
@@ -188,6 +188,7 @@ func garmentThread(c *call) *Fault {
 	c.exact("thread_with_waste_m", with)
 	c.round("thread_m", upInt(with))
 	c.round("reels", reels)
-	c.say("%s with %s%% more = %s m: %s reels of %s m", sum, c.num("waste_pct"), with, reels, c.num("reel_m"))
+	c.say("%s with %s%% more = %s m", sum, c.num("waste_pct"), with)
+	c.sold("%s of %s m", many(reels, "reel"), c.num("reel_m"))
 	return nil
 }

@@ -61,7 +61,8 @@ func knitArea(c *call) *Fault {
 	c.round("metres", upInt(metres))
 	c.round("skeins", skeins)
 	c.say("area %s cm²; swatch %s g / %s cm² = %s g/cm²", area, c.num("swatch_g"), swatch, c.num("swatch_g")/swatch)
-	c.say("with %s%% more %s g = %s m: %s skeins of %s g", c.num("waste_pct"), grams, metres, skeins, c.num("skein_g"))
+	c.say("with %s%% more %s g = %s m", c.num("waste_pct"), grams, metres)
+	c.sold("%s of %s g", many(skeins, "skein"), c.num("skein_g"))
 	return nil
 }
 
@@ -88,7 +89,8 @@ func knitStripes(c *call) *Fault {
 		grams[name] = (stitches.of[name]*per + runs[name]*tails) * (1 + c.num("waste_pct")/100)
 		metres[name] = grams[name] * c.num("m_per_100g") / 100
 		whole[name], skeins[name] = upInt(grams[name]), upInt(grams[name]/c.num("skein_g"))
-		c.say("%s: (%s stitches × %s + %s × %s) with %s%% more = %s g: %s skeins", name, stitches.of[name], per, runs[name], tails, c.num("waste_pct"), grams[name], skeins[name])
+		c.say("%s: (%s stitches × %s + %s × %s) with %s%% more = %s g", name, stitches.of[name], per, runs[name], tails, c.num("waste_pct"), grams[name])
+		c.sold("%s: %s", name, many(skeins[name], "skein"))
 	}
 	c.exact("grams", grams)
 	c.exact("metres", metres)
@@ -151,7 +153,8 @@ func knitStranded(c *call) *Fault {
 		metres[name] = m * (1 + c.num("waste_pct")/100)
 		grams[name] = metres[name] / c.num("m_per_100g") * 100
 		whole[name], skeins[name] = upInt(grams[name]), upInt(grams[name]/c.num("skein_g"))
-		c.say("%s: %s stitches (share %s), %s float stitches; with %s%% more %s m = %s g: %s skeins", name, n, share[name], floats[name], c.num("waste_pct"), metres[name], grams[name], skeins[name])
+		c.say("%s: %s stitches (share %s), %s float stitches; with %s%% more %s m = %s g", name, n, share[name], floats[name], c.num("waste_pct"), metres[name], grams[name])
+		c.sold("%s: %s", name, many(skeins[name], "skein"))
 	}
 	if float64(longest) > c.num("max_float_st") {
 		c.warn("long_float")

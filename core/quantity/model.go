@@ -43,7 +43,8 @@ func modelPaint(c *call) *Fault {
 	c.round("use_ml", up(use, .1))
 	c.round("thinner_ml", up(thinner, .1))
 	c.round("pots", pots)
-	c.say("area %s cm²; wet film %s µm; %s × %s × 0.0001 × %s / %s with %s%% more = %s ml; use %s ml = %s drops; thinner %s ml; %s pots", area, wet, area, wet, c.num("coats"), way[0], c.num("waste_pct"), paint, use, drops, thinner, pots)
+	c.say("area %s cm²; wet film %s µm; %s × %s × 0.0001 × %s / %s with %s%% more = %s ml; use %s ml = %s drops; thinner %s ml", area, wet, area, wet, c.num("coats"), way[0], c.num("waste_pct"), paint, use, drops, thinner)
+	c.sold("%s", many(pots, "pot"))
 	return nil
 }
 

@@ -16,12 +16,13 @@ import (
 
 // Result is what a formula gives. Unrounded is good for adding up and for the working,
 // Rounded is what is cut or bought. Warnings are codes, sorted, each once; Working is in
-// the craft's words, a line a step.
+// the craft's words, a line a step, and Sold what is bought of it where nothing is on hand.
 type Result struct {
 	Unrounded map[string]any `json:"unrounded"`
 	Rounded   map[string]any `json:"rounded"`
 	Warnings  []string       `json:"warnings"`
 	Working   []string       `json:"working,omitempty"`
+	Sold      []string       `json:"sold,omitempty"`
 }
 
 // Fault is what keeps a formula from being worked out: its kind, the input at fault, and
@@ -114,6 +115,9 @@ func (c *call) warn(code string)         { c.res.Warnings = append(c.res.Warning
 func (c *call) say(format string, args ...any) {
 	c.res.Working = append(c.res.Working, fmt.Sprintf(format, figures(args)...))
 }
+func (c *call) sold(format string, args ...any) {
+	c.res.Sold = append(c.res.Sold, fmt.Sprintf(format, figures(args)...))
+}
 func fault(kind, field, format string, args ...any) *Fault {
 	return &Fault{kind, field, fmt.Sprintf(format, figures(args)...)}
 }
@@ -128,6 +132,14 @@ func figures(args []any) []any {
 		out[i] = a
 	}
 	return out
+}
+
+// many is so many of something in words, such as 3 skeins.
+func many(v float64, one string) string {
+	if v == 1 {
+		return "1 " + one
+	}
+	return figure(v) + " " + one + "s"
 }
 
 func figure(v float64) string {

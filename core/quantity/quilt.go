@@ -95,7 +95,8 @@ func (c *call) buyCloth(length, with float64) {
 	c.exact("length_with_waste", with)
 	c.round("buy", buy)
 	c.round("buy_unit", unit)
-	c.say("%s %s; with the allowance %s; buy %s %s", length, c.text("unit"), with, buy, unit)
+	c.say("%s %s; with the allowance %s", length, c.text("unit"), with)
+	c.sold("%s %s", buy, unit)
 }
 
 // cutPiece is how one shape is cut.
@@ -219,8 +220,8 @@ func quiltStrips(c *call) *Fault {
 		}
 		total, strips = total+best.length, strips+best.strips
 		rounded = append(rounded, map[string]any{"cut_pieces": best.pieces, "per_strip": best.perStrip, "strips": best.strips, "strip_height": best.high, "along": along})
-		c.say("%s %s: cut %s × %s %s, %s cut pieces; %s per strip (%s along the strip in %s); %s strips of %s = %s",
-			v.num("count"), shapeNames[v.text("shape")], p.w, p.h, c.text("unit"), best.pieces, best.perStrip, along, u.wof, best.strips, best.high, best.length)
+		c.say("%s %s: cut %s × %s %s, %s; %s per strip (%s along the strip in %s); %s of %s = %s",
+			v.num("count"), shapeNames[v.text("shape")], p.w, p.h, c.text("unit"), many(best.pieces, "cut piece"), best.perStrip, along, u.wof, many(best.strips, "strip"), best.high, best.length)
 	}
 	if total > 0 && repeat > 0 {
 		total += repeat
@@ -263,7 +264,7 @@ func quiltFatQuarter(c *call) *Fault {
 		alone := upInt(n / per)
 		grid += alone
 		rounded = append(rounded, map[string]any{"cut_pieces": n, "per_fq": per, "fqs_alone": alone})
-		c.say("%s %s: cut %s × %s %s, %s cut pieces; at best %s per fat quarter; %s fat quarters alone", v.num("count"), shapeNames[v.text("shape")], p.w, p.h, c.text("unit"), n, per, alone)
+		c.say("%s %s: cut %s × %s %s, %s cut pieces; at best %s per fat quarter; %s alone", v.num("count"), shapeNames[v.text("shape")], p.w, p.h, c.text("unit"), n, per, many(alone, "fat quarter"))
 		// Rows of the shelf: the way that takes the least height.
 		ways := [][2]float64{{p.w, p.h}}
 		if turned && p.w != p.h {
@@ -298,7 +299,7 @@ func quiltFatQuarter(c *call) *Fault {
 	}
 	c.round("lines", rounded)
 	c.round("fat_quarters", total)
-	c.say("buy %s fat quarters", total)
+	c.say("%s in all", many(total, "fat quarter"))
 	return nil
 }
 
@@ -398,7 +399,7 @@ func quiltBacking(c *call) *Fault {
 	if panels > usualPanels {
 		c.warn("many_panels")
 	}
-	c.say("%s × %s with the overhang; %s panels running %s", w, h, panels, way)
+	c.say("%s × %s with the overhang; %s running %s", w, h, many(panels, "panel"), way)
 	c.exact("length", length)
 	c.round("panels", panels)
 	c.round("panels_run", way)
@@ -475,7 +476,8 @@ func quiltGradient(c *call) *Fault {
 	for _, name := range lengths.names {
 		with[name] = lengths.of[name] * (1 + c.num("waste_pct")/100)
 		buys[name], unit = c.cloth(with[name])
-		c.say("%s: %s, with the allowance %s %s; buy %s %s", name, lengths.of[name], with[name], c.text("unit"), buys[name], unit)
+		c.say("%s: %s, with the allowance %s %s", name, lengths.of[name], with[name], c.text("unit"))
+		c.sold("%s: %s %s", name, buys[name], unit)
 	}
 	c.exact("finished_widths", exact)
 	c.exact("length_with_waste", with)

@@ -167,8 +167,13 @@ func soapColourant(c *call) *Fault {
 	c.round("colourant_tsp", near(spoon, .125))
 	c.round("carrier_g", near(heavy, 1))
 	c.round("titanium_g", near(titanium, .1))
-	c.say("rate %s g/kg × %s g oils / 1000 = %s g; volume %s ml = %s tsp; stirred into %s ml = %s g of %s, taken out of the recipe’s own; titanium white %s g",
-		rate, oils, grams, ml, spoon, carrier, heavy, c.text("disperse"), titanium)
+	c.say("rate %s g/kg × %s g oils / 1000 = %s g; volume %s ml = %s tsp", rate, oils, grams, ml, spoon)
+	if carrier > 0 {
+		c.say("stirred into %s ml = %s g of %s, taken out of the recipe’s own", carrier, heavy, c.text("disperse"))
+	}
+	if titanium > 0 {
+		c.say("titanium white %s g", titanium)
+	}
 	return nil
 }
 

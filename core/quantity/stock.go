@@ -105,7 +105,7 @@ func stockToBuy(c *call) *Fault {
 	c.round("cost", cost)
 	c.round("short_packs", short)
 	c.round("lots_used", used)
-	c.say("%s / %s, so %s units; cost %s; left over %s", buy, c.num("pack"), packs, cost, packs*c.num("pack")-buy)
+	c.say("%s / %s, up to %s; left over %s", buy, c.num("pack"), packs, packs*c.num("pack")-buy)
 	return nil
 }
 

@@ -111,7 +111,8 @@ func (c *call) yarn(colours []string, metres map[string]float64, how func(name s
 	for _, name := range colours {
 		grams[name] = metres[name] / c.num("grist_m_per_kg") * 1000
 		packs[name] = upInt(grams[name] / c.num("package_g"))
-		c.say("%s, with %s%% more %s m = %s g: %s × %s g", how(name), c.num("waste_pct"), metres[name], grams[name], packs[name], c.num("package_g"))
+		c.say("%s, with %s%% more %s m = %s g", how(name), c.num("waste_pct"), metres[name], grams[name])
+		c.sold("%s: %s × %s g", name, packs[name], c.num("package_g"))
 	}
 	c.exact("metres", metres)
 	c.exact("grams", grams)

@@ -2,20 +2,31 @@ package buy
 
 import (
 	"fmt"
+	"math"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"lampfern/core/brief"
 	"lampfern/core/material"
+	"lampfern/core/words"
 	"lampfern/plan"
 	"lampfern/testroom"
 )
 
+// asking is a brief that asks for a budget.
+type asking struct{}
+
+var budget = 0.0
+
+func (asking) Check() error       { return nil }
+func (asking) Asked() brief.Brief { return brief.Brief{Budget: budget} }
+
 // workroom is a nine-patch whose plain blocks take a blue cloth, of which there is some.
 func workroom(t *testing.T, lots ...material.Lot) (*plan.Desk, uint, uint) {
 	t.Helper()
-	s := testroom.Studio(t, Stage())
+	s := testroom.Studio(t, Stage(), plan.Stage{Key: "asking", New: func() plan.Section { return &asking{} }})
 	blue, err := s.SaveMaterial(testroom.Ctx, 0, 0, material.Material{Name: "Blue", Kind: "fabric", Colour: testroom.Hex(t, "#3a5a8a").Lab(), Supplier: "Gorse", Lots: lots})
 	require.NoError(t, err)
 	id, err := s.NewPlan(testroom.Ctx, "Cot quilt", "quilt")
@@ -329,4 +340,111 @@ func TestSeveralPlansOnOneList(t *testing.T) {
 	assert.Empty(t, buyOf(t, s, other).Rows[0].Buy, "it lies on the shelf for both")
 	_, err = View(testroom.Ctx, s, testroom.MustOpen(t, s, id), 99)
 	assert.ErrorContains(t, err, "no longer kept")
+}
+
+// The maker's own lists go before what is drawn; what cannot be read changes nothing.
+func TestOwnListsAreTaken(t *testing.T) {
+	s := testroom.Studio(t, Stage())
+	red, err := s.SaveMaterial(testroom.Ctx, 0, 0, material.Material{Name: "Rust", Kind: "building part", Colour: testroom.Hex(t, "#9a3b22").Lab(), Lots: []material.Lot{{OnHand: 10, Unit: "pieces", Price: 0.1}}})
+	require.NoError(t, err)
+	id, err := s.NewPlan(testroom.Ctx, "Tower", "building parts")
+	require.NoError(t, err)
+	p := testroom.Do(t, s, id, plan.Pull{Material: red})
+	for _, f := range p.Fills {
+		testroom.Do(t, s, id, plan.FillPart{Part: f.Part, Key: p.Entries[0].Key})
+	}
+	drawn := buyOf(t, s, id).Rows[0].Need
+	testroom.Do(t, s, id, WriteList{List: "pieces", Text: "flat 2 × 4, wall, 36\ntile, Rust, 4\ncap, glass, 2"})
+	v := buyOf(t, s, id)
+	r := v.Rows[0]
+	assert.Equal(t, 36.0+2+4+1, r.Need)
+	assert.NotEqual(t, drawn, r.Need)
+	assert.Equal(t, "3 of them spare", r.Spare)
+	assert.Equal(t, "43 pieces", r.Buy, "one lot, for shades differ between years")
+	assert.Equal(t, "Glass", words.Capital(v.Rows[1].Name))
+	assert.Contains(t, v.Rows[1].Warnings[0], "No card and no part of the piece has this name")
+	testroom.Refused(t, s, id, WriteList{List: "pieces", Text: "flat, wall, many"}, `line 1: "how many" is "many"`)
+	testroom.Refused(t, s, id, WriteList{List: "parts", Text: "flat, wall, many"}, "no such list")
+	testroom.Refused(t, s, id, &BringList{List: "pieces", file: plan.File{Data: []byte{0xff}}}, "holds no text")
+	bring := &BringList{List: "pieces"}
+	bring.Take(plan.File{Data: []byte("part;colour;how many\ntile;Rust;7\n")})
+	testroom.Do(t, s, id, bring)
+	assert.Equal(t, 8.0, buyOf(t, s, id).Rows[0].Need)
+	testroom.Do(t, s, id, WriteList{List: "pieces"})
+	assert.Equal(t, drawn, buyOf(t, s, id).Rows[0].Need)
+	_, err = act(t, s, id, Count{Row: r.Key, Lot: 0, Much: "500"})
+	require.NoError(t, err)
+	assert.Empty(t, buyOf(t, s, id).Rows[0].Buy)
+	_, err = act(t, s, id, Count{Row: r.Key, Lot: 0, Much: "-3"})
+	assert.ErrorContains(t, err, "is no amount")
+	_, err = act(t, s, id, Count{Row: r.Key, Lot: 7, Much: "3"})
+	assert.ErrorContains(t, err, "no longer on the list")
+}
+
+// A piece of another craft is told by its areas, by the kind of each card.
+func TestAPieceThatTheCraftDoesNotKnow(t *testing.T) {
+	s := testroom.Studio(t, Stage())
+	wool, err := s.SaveMaterial(testroom.Ctx, 0, 0, material.Material{Name: "Wool", Kind: "yarn", Colour: testroom.Hex(t, "#9a3b22").Lab()})
+	require.NoError(t, err)
+	id, err := s.NewPlan(testroom.Ctx, "Woven front", "weaving")
+	require.NoError(t, err)
+	testroom.Do(t, s, id, plan.ChoosePiece{Pattern: "waistcoat"})
+	p := testroom.Do(t, s, id, plan.Pull{Material: wool})
+	testroom.Do(t, s, id, plan.FillPart{Part: "fronts", Key: p.Entries[0].Key})
+	r := buyOf(t, s, id).Rows[0]
+	assert.Contains(t, r.Working[0], "m² × 300 g")
+	assert.Positive(t, r.Need)
+}
+
+// Each part is of one lot where lots are spread over the parts, and the shop's lot is
+// asked for where it is on hand too.
+func TestLotsAreSpreadOverParts(t *testing.T) {
+	s, id, _ := workroom(t, material.Lot{Name: "7", OnHand: 1.1, Unit: "m"}, material.Lot{Name: "8", OnHand: 0.6, Unit: "m"})
+	p := testroom.MustOpen(t, s, id)
+	testroom.Do(t, s, id, plan.FillPart{Part: "five", Key: p.Entries[0].Key})
+	r := buyOf(t, s, id).Rows[0]
+	require.Len(t, r.Parts, 2)
+	require.Greater(t, r.Need, 1.1)
+	assert.NotEmpty(t, r.Unused)
+	testroom.Do(t, s, id, Mixed{Row: r.Key})
+	r = buyOf(t, s, id).Rows[0]
+	// The plain blocks are 17 of 18 cm, the squares 13 × 5 of 6 cm: 5508 to 2340 cm².
+	require.Len(t, r.Spread, 2)
+	assert.Contains(t, r.Spread, "plain blocks of lot 7")
+	assert.Contains(t, r.Spread, "squares in fives of lot 8")
+	assert.Empty(t, r.Buy)
+	assert.Contains(t, r.Working[len(r.Working)-1], "shared by the areas of its parts")
+	testroom.Do(t, s, id, Mixed{Row: r.Key})
+	bring := &BringPrices{}
+	bring.Take(plan.File{Data: []byte(`{"format":"lampfern-prices","sellers":[{"name":"Gorse","lines":[{"name":"Blue","kind":"fabric","unit":"m","pack":1,"price":10,"lots":["7"]}]}]}`)})
+	pp := testroom.MustOpen(t, s, id)
+	_, err := s.Change(testroom.Ctx, id, pp.Revision, bring)
+	require.NoError(t, err)
+	r = buyOf(t, s, id).Rows[0]
+	assert.Contains(t, r.Warnings, "Gorse has lot 7, which is on hand too: ask for it.")
+	assert.InDelta(t, math.Ceil((r.Need-1.1)*10-1e-9), r.Packs, 1e-9, "what the lot lacks")
+}
+
+// Over the budget, each smaller change that would help is named with what it saves.
+func TestWhatWouldMeetTheBudget(t *testing.T) {
+	budget = 5
+	defer func() { budget = 0 }()
+	s, id, _ := workroom(t, material.Lot{OnHand: 0, Unit: "m", Price: 30})
+	near, err := s.SaveMaterial(testroom.Ctx, 0, 0, material.Material{Name: "Slate", Kind: "fabric", Colour: testroom.Hex(t, "#3c5c88").Lab(), Lots: []material.Lot{{OnHand: 0, Unit: "m", Price: 10}}})
+	require.NoError(t, err)
+	p := testroom.Do(t, s, id, plan.Pull{Material: near})
+	testroom.Do(t, s, id, plan.FillPart{Part: "five", Key: p.Entries[1].Key})
+	_, err = s.SaveMaterial(testroom.Ctx, 0, 0, material.Material{Name: "Deep", Kind: "fabric", Colour: testroom.Hex(t, "#385688").Lab(), Lots: []material.Lot{{OnHand: 5, Unit: "m"}}})
+	require.NoError(t, err)
+	said := ""
+	for _, n := range buyOf(t, s, id).Notes {
+		if n.About == "The budget" {
+			said = n.Words
+		}
+	}
+	assert.Contains(t, said, "Blue drives it, with 27.00")
+	assert.Contains(t, said, "Deep, on hand and")
+	assert.Contains(t, said, "saves 27.00")
+	assert.Contains(t, said, "ne colour fewer, Slate in the place of Blue")
+	assert.Contains(t, said, "cloth")
 }

@@ -439,8 +439,10 @@ func amountWords(v float64, unit string) string {
 		return fmt.Sprintf("%.2f m", v)
 	case unit == "m":
 		return fmt.Sprintf("%.0f cm", math.Ceil(100*v-1e-9))
+	case unit == "pieces" && v > 0 && v < 0.01:
+		return "less than 1% of one"
 	case unit == "pieces" && v > 0 && v < 1-1e-9:
-		return fmt.Sprintf("%.2g of one", v)
+		return fmt.Sprintf("%.0f%% of one", 100*v)
 	case unit == "pieces" && v < 100 && math.Abs(v-math.Round(v)) > 0.05:
 		return fmt.Sprintf("%.1f pieces", v)
 	case unit == "pieces" || unit == "sheets":
@@ -529,7 +531,13 @@ func (v *BuyView) row(p *plan.Plan, s *Section, n needed, asked piece.Values, he
 		r.Cuts, r.Sizes, n.Spare = nil, nil, 0
 	}
 	if n.Spare > 0 && r.Problem == "" {
-		r.Spare = amountWords(n.Spare, unit) + " of it to spare"
+		r.Spare = amountWords(n.Spare, unit) + " of it waste"
+		if unit == "pieces" {
+			r.Spare = fmt.Sprintf("%.0f of them spare", n.Spare)
+		}
+		if unit == "pieces" && n.Spare < 1 {
+			r.Spare = ""
+		}
 	}
 	r.Got = v.Got(n.key)
 	r.NeedWords = amountWords(r.Need, unit)
@@ -593,7 +601,11 @@ func (v *BuyView) row(p *plan.Plan, s *Section, n needed, asked piece.Values, he
 			}
 		}
 	}
-	in := piece.Given("need", r.Need, "pack", each, "price", r.Price, "allow_mixed", r.Mixed || r.Kind == "soap colourant" || r.Kind == "paint")
+	in := piece.Given("need", r.Need, "pack", each, "price", r.Price, "allow_mixed", r.Mixed || !inLots(r.Kind))
+	if shop := r.shopLot(); shop != "" {
+		in = append(in, piece.Given("shop_lot", shop)...)
+		r.Warnings = append(r.Warnings, fmt.Sprintf("%s has lot %s, which is on hand too: ask for it.", r.Supplier, shop))
+	}
 	if lots != nil {
 		in = append(in, piece.Given("on_hand", lots)...)
 	}
@@ -611,6 +623,13 @@ func (v *BuyView) row(p *plan.Plan, s *Section, n needed, asked piece.Values, he
 		r.spread(n, lots, &res)
 	}
 	r.Packs, r.Cost, r.Short = res.Rounded["packs"].(float64), res.Rounded["cost"].(float64), res.Rounded["short_packs"].(float64)
+	if said := res.Working; r.Packs > 0 && r.Spread == nil && len(said) > 0 {
+		if lots == nil {
+			said = said[len(said)-1:]
+		}
+		r.Working = append(slices.Clone(r.Working), "To buy")
+		r.Working = append(r.Working, said...)
+	}
 	if r.Packs > 0 && r.Packs*each < least-1e-9 {
 		r.Packs = math.Ceil(least/each - 1e-9)
 		r.Cost = math.Round(100*r.Packs*r.Price) / 100
@@ -619,6 +638,9 @@ func (v *BuyView) row(p *plan.Plan, s *Section, n needed, asked piece.Values, he
 	for _, w := range res.Warnings {
 		if w == "stock_not_used" && r.Packs > 0 {
 			r.Unused = amountWords(onHand, unit)
+			continue
+		}
+		if !inLots(r.Kind) && (w == "mixed_lots" || w == "lot_unknown") {
 			continue
 		}
 		if w == "not_enough_available" || w == "discontinued" && r.Packs == 0 {
@@ -645,6 +667,24 @@ func (v *BuyView) row(p *plan.Plan, s *Section, n needed, asked piece.Values, he
 		r.Left = amountWords(onHand-r.Need, unit) + " left afterwards"
 	}
 	return r
+}
+
+// inLots reports whether lots of a kind differ, so that they must not meet in one part.
+func inLots(kind string) bool {
+	return slices.Contains([]string{"fabric", "yarn", "thread", "building part"}, kind)
+}
+
+// shopLot is a lot of the seller's that is on hand too; empty for none.
+func (r *Row) shopLot() string {
+	if len(r.Offers) == 0 || !inLots(r.Kind) {
+		return ""
+	}
+	for _, lot := range strings.Split(r.Offers[0].Lots, ", ") {
+		if lot != "" && slices.ContainsFunc(r.Card.Lots, func(l material.Lot) bool { return l.Name == lot && l.OnHand > 0 && l.State == material.InUse }) {
+			return lot
+		}
+	}
+	return ""
 }
 
 // spread takes each part of one lot, so that two lots meet only where two parts do, and

@@ -41,8 +41,9 @@ func needs(m piece.Making) []piece.Need {
 		}
 		counts[p] += int(r.Number[2])
 	}
-	if len(counts) == 0 {
-		for _, r := range m.Piece.Regions {
+	listed := len(counts) > 0
+	if !listed && m.Piece.Cells == nil {
+		for _, r := range m.Piece.Cutouts() {
 			if card := m.Of[r.Part]; card >= 0 {
 				w, h := r.Boxed()
 				counts[part{card, m.Cards[card].Name, fmt.Sprintf("%g × %g mm", math.Round(10*w)/10, math.Round(10*h)/10)}]++
@@ -56,6 +57,7 @@ func needs(m piece.Making) []piece.Need {
 			n := piece.Need{Card: p.card, Kind: "building part"}
 			if p.card < 0 {
 				n.Name = p.colour
+				n.Warnings = []string{"No card and no part of the piece has this name, so it is bought as a colour of its own."}
 			}
 			at, out = len(out), append(out, n)
 		}
@@ -78,6 +80,9 @@ func needs(m piece.Making) []piece.Need {
 			parts = append(parts, piece.Given("part", p.name, "colour", p.colour, "qty", counts[p]))
 		}
 		if len(parts) == 0 {
+			if !listed && m.Piece.Cells != nil {
+				n.Problem = "How many parts this takes cannot be told from how it is drawn: bring your parts list, or write how many you need."
+			}
 			continue
 		}
 		res, ok := n.Work("brick.parts", piece.Given("parts", parts, "copies", m.Times, "spares_pct", m.Asked["spares"]))

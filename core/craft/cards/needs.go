@@ -39,7 +39,7 @@ func needs(m piece.Making) []piece.Need {
 		var pieces []any
 		counts := map[[2]float64]int{}
 		var sizes [][2]float64
-		for _, r := range m.Piece.Regions {
+		for _, r := range m.Piece.Cutouts() {
 			if m.Of[r.Part] == card {
 				w, h := r.Boxed()
 				size := [2]float64{math.Ceil(w - 1e-6), math.Ceil(h - 1e-6)}

@@ -39,6 +39,9 @@ var lists = []piece.List{
 // notion is the kind of buttons, ribbons and the like.
 const notion = "notion"
 
+// ownCloths are those that never have a card.
+var ownCloths = []string{"lining", "interfacing", "interlining", "wadding"}
+
 // selvedge is what each edge of a cloth is not used of, in cm.
 const selvedge = 1.5
 
@@ -97,6 +100,8 @@ func needs(m piece.Making) []piece.Need {
 		n := piece.Need{Card: c.card, Name: c.name, Kind: "fabric", Step: m.ClothStep()}
 		if c.card >= 0 {
 			n.Name = ""
+		} else if !slices.ContainsFunc(ownCloths, func(s string) bool { return strings.EqualFold(s, c.name) }) {
+			n.Warnings = append(n.Warnings, "No card and no part of the piece has this name, so it is bought as a cloth of its own.")
 		}
 		for _, p := range c.parts {
 			whole += p.area * p.count
@@ -115,8 +120,8 @@ func needs(m piece.Making) []piece.Need {
 	for card, c := range m.Cards {
 		if c.Kind == notion { // buttons and the like are counted
 			n := piece.Need{Card: card, Kind: notion}
-			for _, r := range m.Piece.Regions {
-				if m.Of[r.Part] == card {
+			for _, w := range m.Piece.Cutouts() {
+				if m.Of[w.Part] == card {
 					n.Amount += float64(m.Times)
 				}
 			}
@@ -137,7 +142,7 @@ func drawn(m piece.Making, cloths []*cloth) {
 			continue
 		}
 		left, right, top, foot := math.Inf(1), math.Inf(-1), math.Inf(1), math.Inf(-1)
-		for _, r := range m.Piece.Regions {
+		for _, r := range m.Piece.Cutouts() {
 			if r.Part == i {
 				for _, q := range r.Outline {
 					left, right, top, foot = math.Min(left, q.X), math.Max(right, q.X), math.Min(top, q.Y), math.Max(foot, q.Y)

@@ -46,7 +46,7 @@ var asks = []piece.Setting{
 // surfaces is the surface of each card in cm² and of the whole, and how it was found: as
 // the maker measured it, that of a mesh, or by height and kind; never the outline, which
 // only tells how a measured or estimated whole is shared.
-func surfaces(m piece.Making) (each []float64, whole float64, relief float64, said string) {
+func surfaces(m piece.Making) (each []float64, whole, relief float64, said string, guessed bool) {
 	each = make([]float64, len(m.Cards))
 	relief = m.Asked["detail"]
 	if in, is := m.Input.(piece.Bodied); is && m.Asked["surface"] == 0 {
@@ -56,7 +56,7 @@ func surfaces(m piece.Making) (each []float64, whole float64, relief float64, sa
 				each[card] += b.Surface
 			}
 		}
-		return each, whole, 1, fmt.Sprintf("surface of the mesh %.4g cm², its relief in it", whole)
+		return each, whole, 1, fmt.Sprintf("surface of the mesh %.4g cm², its relief in it", whole), false
 	}
 	whole = m.Asked["surface"]
 	if said = fmt.Sprintf("surface %.4g cm², as you wrote", whole); whole == 0 {
@@ -66,7 +66,8 @@ func surfaces(m piece.Making) (each []float64, whole float64, relief float64, sa
 		}
 		at := int(m.Asked["shape"])
 		if at == 0 {
-			at = map[string]int{boatPattern.Key: shipShape, vanPattern.Key: vehicleShape}[m.Piece.Pattern]
+			at = map[string]int{boatPattern.Key: shipShape, vanPattern.Key: vehicleShape, figurePattern.Key: figureShape}[m.Piece.Pattern]
+			guessed = at == 0
 			at = max(at, figureShape)
 		}
 		whole = shapes[at].surface * high * high / 100
@@ -76,12 +77,12 @@ func surfaces(m piece.Making) (each []float64, whole float64, relief float64, sa
 	for i, a := range m.AreasOf() {
 		each[i] = whole * a / all
 	}
-	return each, whole, relief, said + "; shared as it is seen"
+	return each, whole, relief, said + "; shared as it is seen", guessed
 }
 
 // needs are the paint of each card by the surface it covers, primer and varnish.
 func needs(m piece.Making) []piece.Need {
-	each, whole, relief, said := surfaces(m)
+	each, whole, relief, said, guessed := surfaces(m)
 	paint := func(n *piece.Need, area float64, more ...any) {
 		n.Kind = "paint"
 		if area == 0 {
@@ -90,6 +91,9 @@ func needs(m piece.Making) []piece.Need {
 		n.Working = append(n.Working, said, fmt.Sprintf("%.4g cm² of it, %.3g%%", area, 100*area/whole))
 		res, ok := n.Work("model.paint", piece.Given(append([]any{"area_cm2", area, "count", m.Times, "detail", relief, "method", ways[int(m.Asked["way"])],
 			"waste_pct", m.Asked["waste"], "pot_ml", m.Pack(n.Card, m.Asked["pot"])}, more...)...))
+		if guessed {
+			n.Warnings = append(n.Warnings, "The surface is reckoned as a standing figure's: say what the model is like, or its surface, under What the piece cannot know.")
+		}
 		if ok {
 			n.Amount = res.Unrounded["use_ml"].(float64)
 			n.Allow(m.Asked["waste"])

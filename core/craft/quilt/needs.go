@@ -41,21 +41,25 @@ func needs(m piece.Making) []piece.Need {
 	mates := hypotenuses(m)
 	counts := make([]map[cutShape]int, len(m.Cards))
 	joined := make([]bool, len(m.Cards))
-	templates := make([]bool, len(m.Cards))
+	templates := make([]template, len(m.Cards))
 	binding := m.CardOf(bindingKey)
 	for i := range counts {
 		counts[i] = map[cutShape]int{}
 	}
 	longest := m.Asked["wof"] - 2*m.Asked["seam"]
-	for _, r := range m.Piece.Regions {
+	for _, r := range m.Piece.Cutouts() {
 		card := m.Of[r.Part]
 		if card < 0 || m.Piece.Parts[r.Part].Key == bindingKey {
 			continue
 		}
-		s, own := shapeOf(r)
+		s, ruler := shapeOf(r.Region)
+		if !ruler || r.Holed {
+			templates[card].add(r, m)
+			continue
+		}
 		s.mate = -1
 		if s.shape == "hst" {
-			s.mate = mates.other(r, m)
+			s.mate = mates.other(r.Region, m)
 		}
 		n := 1
 		if s.shape == "rectangle" && s.w > longest { // joined of several
@@ -64,7 +68,6 @@ func needs(m piece.Making) []piece.Need {
 			joined[card] = true
 		}
 		s.w, s.h = math.Round(100*s.w)/100, math.Round(100*s.h)/100
-		templates[card] = templates[card] || !own
 		counts[card][s] += n * m.Times
 	}
 	var out []piece.Need
@@ -80,9 +83,7 @@ func needs(m piece.Making) []piece.Need {
 		if joined[card] {
 			n.Working = append(n.Working, "what is longer than the cloth is wide is joined of equal lengths")
 		}
-		if templates[card] {
-			n.Working = append(n.Working, "shapes that are no squares or triangles are cut by a template, each from its box")
-		}
+		templates[card].lay(&n, m)
 		if card == binding {
 			res, ok := n.Work("quilt.binding", piece.Given("unit", "cm", "seam", m.Asked["seam"], "wof", m.Asked["wof"], "quilt_w", wide, "quilt_h", high, "strip", m.Asked["strip"]))
 			if with, is := res.Unrounded["length_with_waste"].(float64); ok && is {
@@ -135,8 +136,37 @@ func shapeOf(r piece.Region) (s cutShape, ruler bool) {
 			return cutShape{shape: "qst", w: a * math.Sqrt2 / 10, h: a * math.Sqrt2 / 10}, true
 		}
 	}
-	w, h := r.Boxed()
-	return cutShape{shape: "rectangle", w: max(w, h) / 10, h: min(w, h) / 10}, false
+	return cutShape{}, false
+}
+
+// template are shapes that no ruler cuts: how many, their area in cm² and the length of
+// their outlines in cm.
+type template struct {
+	count       int
+	area, round float64
+}
+
+func (t *template) add(w piece.Cutout, m piece.Making) {
+	t.count += m.Times
+	t.area += w.Area / 100 * float64(m.Times)
+	t.round += w.Round() / 10 * float64(m.Times)
+}
+
+// templateUse is the part of the cloth that becomes shapes cut by a template, as with
+// pattern parts of clothes.
+const templateUse = 0.75
+
+// lay adds the cloth of shapes cut by a template: their area with a seam all round.
+func (t template) lay(n *piece.Need, m piece.Making) {
+	if t.count == 0 || n.Problem != "" {
+		return
+	}
+	seamed := t.area + t.round*m.Asked["seam"]
+	bare := seamed / (m.Asked["wof"] * templateUse) / 100
+	more := bare * (1 + m.Asked["waste"]/100)
+	n.Working = append(n.Working, fmt.Sprintf("%d shapes cut by a template: %.4g cm² and a seam round each, %.4g cm² / (%g cm × %g%%) = %.4g cm; with %g%% more %.4g cm",
+		t.count, t.area, seamed, m.Asked["wof"], 100*templateUse, 100*bare, m.Asked["waste"], 100*more))
+	n.Amount, n.Spare = n.Amount+more, n.Spare+more-t.area/100/m.Asked["wof"]
 }
 
 // seams are hypotenuses by their ends, and the regions on either side.
@@ -160,10 +190,10 @@ func hypotenuse(r piece.Region) (k [4]int) {
 
 func hypotenuses(m piece.Making) seams {
 	out := seams{}
-	for _, r := range m.Piece.Regions {
-		if s, _ := shapeOf(r); s.shape == "hst" {
-			k := hypotenuse(r)
-			out[k] = append(out[k], r)
+	for _, r := range m.Piece.Cutouts() {
+		if s, _ := shapeOf(r.Region); s.shape == "hst" {
+			k := hypotenuse(r.Region)
+			out[k] = append(out[k], r.Region)
 		}
 	}
 	return out
