@@ -29,6 +29,7 @@ func TestBuyFromNeedToShelf(t *testing.T) {
 	b.click("#ask-prices")
 	assert.Contains(t, b.text(".flash"), "prices of 10 sellers are kept")
 	assert.Contains(t, b.text("#row-card1"), "Kiln & Rowan asks")
+	assert.Contains(t, b.text("#row-card1"), "0.5 m", "the seller has the lot that is on hand")
 
 	n := s.openAt("/plans/9/list", 390, 844)
 	assert.False(t, n.MustEval(`() => document.documentElement.scrollWidth > innerWidth`).Bool(), "nothing runs off the side")
@@ -37,14 +38,14 @@ func TestBuyFromNeedToShelf(t *testing.T) {
 	// Away from the program: the tick is kept on the phone.
 	off := proto.NetworkEmulateNetworkConditions{Offline: true, DownloadThroughput: -1, UploadThroughput: -1}
 	assert.NoError(t, off.Call(n))
-	n.MustElement("#buy-card1 input[name=lot]").MustInput("44")
+	n.MustElement("#buy-card1 input[name=lot]").MustInput("21")
 	n.MustElement(tick).MustClick()
 	n.until("the tick is kept", `() => document.querySelector('#buy-card1').classList.contains('done') && !document.getElementById('waiting').hidden`)
 	off.Offline = false
 	assert.NoError(t, off.Call(n))
 	n.MustEval(`() => dispatchEvent(new Event('online'))`)
-	n.until("it is sent", `() => document.querySelector('#buy-card1')?.textContent.includes('bought 2.00 m')`)
+	n.until("it is sent", `() => document.querySelector('#buy-card1')?.textContent.includes('bought 50 cm')`)
 	b.visit("/plans/9/buy")
-	assert.Contains(t, b.text("#row-card1"), "2.00 m of lot 44")
+	assert.Contains(t, b.text("#row-card1"), "2.00 m of lot 21")
 	assert.Contains(t, b.text("#row-card1"), "nothing")
 }

@@ -36,6 +36,7 @@ type PriceLine struct {
 	Reference    string   `json:"reference,omitempty"`
 	Name         string   `json:"name"`
 	Kind         string   `json:"kind"`
+	Part         string   `json:"part,omitempty"` // ready-made, where a colour is priced part by part
 	Unit         string   `json:"unit"`
 	Pack         float64  `json:"pack"`
 	Price        float64  `json:"price"`
@@ -112,12 +113,13 @@ func ReadPrices(data []byte) ([]PriceList, error) {
 // trouble says why a line cannot be used, empty for a sound one.
 func (l *PriceLine) trouble() string {
 	l.Name, l.Reference = strings.Join(strings.Fields(l.Name), " "), strings.TrimSpace(l.Reference)
+	l.Part = strings.ToLower(strings.Join(strings.Fields(l.Part), " "))
 	stock := material.StockOf(l.Kind)
 	if l.Unit == "" {
 		l.Unit = stock.Units[0].Name
 	}
 	switch {
-	case l.Name == "" || utf8.RuneCountInString(l.Name) > material.MaxName || utf8.RuneCountInString(l.Reference) > material.MaxField:
+	case l.Name == "" || utf8.RuneCountInString(l.Name) > material.MaxName || utf8.RuneCountInString(l.Reference) > material.MaxField || utf8.RuneCountInString(l.Part) > material.MaxField:
 		return fmt.Sprintf("a line needs a name of at most %d characters", material.MaxName)
 	case !slices.Contains(material.Kinds(), l.Kind):
 		return fmt.Sprintf("the kind %q is not known", shorten(l.Kind))
@@ -187,7 +189,7 @@ func readPriceTable(data []byte) ([]PriceList, error) {
 			k = len(out)
 			out = append(out, PriceList{Seller: seller, Year: int(number("year", 0)), Currency: text("currency"), Postage: number("postage", 0), LeastOrder: number("least order", 0), LeadDays: int(number("days", 0))})
 		}
-		l := PriceLine{Reference: text("reference"), Name: text("name"), Kind: text("kind"), Unit: text("unit"), Pack: number("pack", 1), Price: number("price", 0), Least: number("least", 0),
+		l := PriceLine{Reference: text("reference"), Name: text("name"), Kind: text("kind"), Part: text("part"), Unit: text("unit"), Pack: number("pack", 1), Price: number("price", 0), Least: number("least", 0),
 			Discontinued: strings.EqualFold(text("discontinued"), "yes")}
 		if text("stock") != "" {
 			v := number("stock", 0)

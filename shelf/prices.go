@@ -43,7 +43,7 @@ func (s *Keeper) TakePrices(ctx context.Context, lists []exchange.PriceList) (st
 		for _, l := range lists {
 			var rows []store.Price
 			for _, one := range l.Lines {
-				rows = append(rows, store.Price{Seller: l.Seller, Reference: one.Reference, Name: one.Name, Kind: one.Kind, Unit: one.Unit, Pack: one.Pack, Price: one.Price, Currency: l.Currency,
+				rows = append(rows, store.Price{Seller: l.Seller, Reference: one.Reference, Name: one.Name, Kind: one.Kind, Part: one.Part, Unit: one.Unit, Pack: one.Pack, Price: one.Price, Currency: l.Currency,
 					Least: one.Least, Stock: one.Stock, Lots: strings.Join(one.Lots, ", "), Discontinued: one.Discontinued, Postage: l.Postage, LeastOrder: l.LeastOrder, LeadDays: l.LeadDays, Year: l.Year, ReadAt: now})
 			}
 			n, err := tx.PutPrices(l.Seller, rows)

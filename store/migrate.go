@@ -231,6 +231,10 @@ var migrations = []*gormigrate.Migration{
 		`CREATE INDEX prices_name ON prices(lower(name))`,
 		`CREATE INDEX prices_seller ON prices(seller)`,
 	)},
+	{ID: "0015", Migrate: run(
+		`ALTER TABLE prices ADD COLUMN part TEXT NOT NULL DEFAULT ''`,
+		`CREATE INDEX prices_part ON prices(part)`,
+	)},
 }
 
 func run(statements ...string) gormigrate.MigrateFunc {

@@ -10,6 +10,7 @@ type Price struct {
 	Reference    string    `json:"reference"`
 	Name         string    `json:"name"`
 	Kind         string    `json:"kind"`
+	Part         string    `json:"part"` // of a ready-made part, in small letters; empty for any
 	Unit         string    `json:"unit"`
 	Pack         float64   `json:"pack"`
 	Price        float64   `json:"price"`
@@ -33,6 +34,12 @@ func (t Tx) PricesFor(references, names []string) ([]Price, error) {
 	return all, plain(t.db.Where("(reference <> '' AND reference IN ?) OR lower(name) IN ?", references, names).Order("id").Find(&all).Error)
 }
 
+// PricesOf are the lines of ready-made parts by their names, in small letters.
+func (t Tx) PricesOf(parts []string) ([]Price, error) {
+	all := []Price{}
+	return all, plain(t.db.Where("part IN ?", parts).Order("id").Find(&all).Error)
+}
+
 // Sellers are the sellers whose lists are kept, each with a line of its own.
 func (t Tx) Sellers() ([]Price, error) {
 	all := []Price{}
@@ -46,12 +53,12 @@ func (t Tx) PutPrices(seller string, lines []Price) (vanished int, err error) {
 	if err := t.db.Where("seller = ?", seller).Find(&old).Error; err != nil {
 		return 0, plain(err)
 	}
-	there := map[[2]string]bool{}
+	there := map[[3]string]bool{}
 	for _, l := range lines {
-		there[[2]string{l.Reference, l.Name}] = true
+		there[[3]string{l.Reference, l.Name, l.Part}] = true
 	}
 	for _, o := range old {
-		if !there[[2]string{o.Reference, o.Name}] {
+		if !there[[3]string{o.Reference, o.Name, o.Part}] {
 			o.ID, o.Vanished = 0, true
 			lines = append(lines, o)
 			vanished++

@@ -2,11 +2,13 @@ package web
 
 import (
 	"fmt"
+	"html/template"
 	"math"
 	"strings"
 
 	"github.com/gin-gonic/gin"
 
+	"lampfern/core/colour"
 	"lampfern/core/material"
 	"lampfern/core/piece"
 	"lampfern/draw"
@@ -87,4 +89,19 @@ func (s *Server) Surfaces(c *gin.Context, p *Page, parts []draw.PiecePart, fill 
 			}
 		}
 	}
+}
+
+// Paints are the colours of a piece's parts as custom properties; parts without
+// a card stay empty.
+func Paints(look View, labs []*colour.Lab) template.CSS {
+	var out strings.Builder
+	for i, c := range labs {
+		if c == nil {
+			fmt.Fprintf(&out, "--p%d:transparent;", i)
+			continue
+		}
+		rgb, _ := look.Show(*c)
+		fmt.Fprintf(&out, "--p%d:%s;", i, rgb.Hex())
+	}
+	return template.CSS(out.String())
 }

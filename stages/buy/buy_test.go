@@ -448,3 +448,27 @@ func TestWhatWouldMeetTheBudget(t *testing.T) {
 	assert.Contains(t, said, "ne colour fewer, Slate in the place of Blue")
 	assert.Contains(t, said, "cloth")
 }
+
+// Ready-made parts are priced part by part; what is not made in a colour is told, with the
+// colours that it is made in.
+func TestPartsArePricedPartByPart(t *testing.T) {
+	s := testroom.Studio(t, Stage())
+	red, err := s.SaveMaterial(testroom.Ctx, 0, 0, material.Material{Name: "Rust", Kind: "building part", Colour: testroom.Hex(t, "#9a3b22").Lab()})
+	require.NoError(t, err)
+	id, err := s.NewPlan(testroom.Ctx, "Tower", "building parts")
+	require.NoError(t, err)
+	p := testroom.Do(t, s, id, plan.Pull{Material: red})
+	testroom.Do(t, s, id, plan.FillPart{Part: p.Fills[0].Part, Key: p.Entries[0].Key})
+	testroom.Do(t, s, id, WriteList{List: "pieces", Text: "flat, Rust, 36\ntile, Rust, 40"})
+	bring := &BringPrices{}
+	bring.Take(plan.File{Data: []byte("seller,name,kind,part,pack,price\nKiln,Rust,building part,Flat,10,2\nKiln,Rust,building part,,1,9\nMill,Rust,building part,flat,5,0.9\nKiln,Sand,building part,tile,25,1\n")})
+	_, err = s.Change(testroom.Ctx, id, testroom.MustOpen(t, s, id).Revision, bring)
+	require.NoError(t, err)
+	v := buyOf(t, s, id)
+	r := v.Rows[0]
+	// 36 and 2 spare are eight packs of five at 0.90; the tiles have no price.
+	assert.InDelta(t, 7.2*80/80, r.Cost, 1e-9)
+	assert.Equal(t, "Mill", r.Supplier)
+	assert.Contains(t, r.Working, "flat: 38 at Mill, 8 × 0.90 = 7.20")
+	assert.Contains(t, v.Notes[0].Words, "tile is not made in this colour; it is in Sand.")
+}

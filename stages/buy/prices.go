@@ -3,6 +3,8 @@ package buy
 import (
 	"context"
 	"fmt"
+	"math"
+	"net/url"
 	"slices"
 	"strings"
 
@@ -37,7 +39,13 @@ func (v *BuyView) offers(ctx context.Context, k *plan.Desk, needs []needed) (map
 	if err != nil {
 		return nil, fmt.Errorf("reading the prices: %w", err)
 	}
+	if err := v.partPrices(tx, needs); err != nil {
+		return nil, err
+	}
 	for _, o := range all {
+		if o.Part != "" {
+			continue
+		}
 		if o.Reference != "" {
 			out["#"+o.Reference] = append(out["#"+o.Reference], o)
 		}
@@ -45,6 +53,72 @@ func (v *BuyView) offers(ctx context.Context, k *plan.Desk, needs []needed) (map
 		out[name] = append(out[name], o)
 	}
 	return out, nil
+}
+
+// partPrices are the lines for the ready-made parts that are needed.
+func (v *BuyView) partPrices(tx store.Tx, needs []needed) error {
+	var parts []string
+	for _, n := range needs {
+		for _, s := range n.Sizes {
+			if !slices.Contains(parts, s.Part) {
+				parts = append(parts, s.Part)
+			}
+		}
+	}
+	if len(parts) == 0 {
+		return nil
+	}
+	all, err := tx.PricesOf(parts)
+	if err != nil {
+		return fmt.Errorf("reading the prices of parts: %w", err)
+	}
+	v.parts = all
+	return nil
+}
+
+// byParts prices a row of ready-made parts part by part where sellers list them so, and
+// says which part is not made in its colour, and in which it is.
+func (v *BuyView) byParts(r *Row) {
+	if len(r.Sizes) == 0 || r.Packs == 0 || len(v.parts) == 0 {
+		return
+	}
+	total, cost, priced, from := 0.0, 0.0, 0.0, ""
+	for _, s := range r.Sizes {
+		total += s.Count
+		var best *store.Price
+		var made []string
+		for i, o := range v.parts {
+			switch {
+			case o.Part != s.Part || o.Vanished || o.Discontinued:
+			case strings.EqualFold(o.Name, r.Name):
+				if best == nil || o.Price/o.Pack < best.Price/best.Pack {
+					best = &v.parts[i]
+				}
+			case !slices.Contains(made, o.Name):
+				made = append(made, o.Name)
+			}
+		}
+		if best == nil {
+			if len(made) > 0 {
+				slices.Sort(made)
+				v.Notes = append(v.Notes, Note{Severity: 2, About: r.Name, Words: fmt.Sprintf(": %s is not made in this colour; it is in %s.", s.Part, words.List(made))})
+			}
+			continue
+		}
+		packs := math.Ceil(s.Count/best.Pack - 1e-9)
+		cost, priced, from = cost+packs*best.Price, priced+s.Count, best.Seller
+		r.Working = append(r.Working, fmt.Sprintf("%s: %g at %s, %g × %.2f = %.2f", s.Part, s.Count, best.Seller, packs, best.Price, packs*best.Price))
+		r.Currency = best.Currency
+	}
+	if priced == 0 {
+		return
+	}
+	r.Cost = math.Round(100*cost*r.Packs/total) / 100
+	if r.Packs < total-1e-9 {
+		r.Working = append(r.Working, fmt.Sprintf("%g of %g are to be bought, as if each part were alike on hand: %.2f", r.Packs, total, r.Cost))
+	}
+	r.Price, r.Supplier, r.Offers, r.Short = r.Cost/r.Packs, from, nil, 0
+	r.Asked = ""
 }
 
 // offersOf are what price lists ask for a card: that of its own supplier first, then the
@@ -95,7 +169,8 @@ func (v *BuyView) instead(p *plan.Plan, r *Row) {
 				if does := AtTheShop(p, n.Colour, key).Does; len(does) > 0 {
 					note.Words += " On the piece: " + strings.Join(does, " ")
 				}
-				note.Do, note.Label = fmt.Sprintf("do=replace&key=%d&material=%d", key, n.ID), "Try "+n.Name+" on the piece"
+				note.See = url.Values{"lab": {fmt.Sprintf("%.2f %.2f %.2f", n.Colour.L, n.Colour.A, n.Colour.B)}, "as": {fmt.Sprint(key)}}.Encode()
+				note.Do, note.Label = fmt.Sprintf("do=replace&key=%d&material=%d", key, n.ID), "Take "+n.Name+" instead"
 				break
 			}
 		}

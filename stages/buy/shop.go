@@ -63,6 +63,9 @@ func AtTheShop(p *plan.Plan, c colour.Lab, key int) *ShopView {
 	slices.SortStableFunc(v.Cards, func(a, b ShopCard) int { return cmp.Compare(a.Apart, b.Apart) })
 	at := max(0, slices.IndexFunc(v.Cards, func(s ShopCard) bool { return s.Key == key }))
 	v.As = &v.Cards[at]
+	if v.Cards[0].Apart > noneOf {
+		v.As.Words = fmt.Sprintf("far from every card of the plan. Beside %s it is %s", v.As.Name, v.As.Words)
+	}
 	others := slices.DeleteFunc(slices.Clone(v.Cards), func(s ShopCard) bool { return s.Key == v.As.Key })
 	v.Step, v.Strays = stepOf(others, c), straysAs(others, c)
 	if p.Piece != nil {
@@ -127,6 +130,9 @@ func straysAs(cards []ShopCard, c colour.Lab) string {
 	}
 	return in + "one of them: it does not stray."
 }
+
+// noneOf is how far from a card a colour is no longer taken for it, in ΔE00.
+const noneOf = 15.0
 
 // leastRun is how many cards make a run to stray from.
 const leastRun = 3

@@ -42,6 +42,7 @@ type BuyView struct {
 	Postage float64       // of all groups
 
 	bought []store.Purchase
+	parts  []store.Price // of the ready-made parts that are needed
 }
 
 // Got is what was bought last of a row; nil for nothing.
@@ -112,6 +113,7 @@ type Note struct {
 	Words    string
 	Do       string // a change that it offers, empty for none
 	Label    string
+	See      string // the query of At the shop that shows it on the piece; empty for none
 }
 
 // Group is what is bought of one supplier.
@@ -531,7 +533,10 @@ func (v *BuyView) row(p *plan.Plan, s *Section, n needed, asked piece.Values, he
 		r.Cuts, r.Sizes, n.Spare = nil, nil, 0
 	}
 	if n.Spare > 0 && r.Problem == "" {
-		r.Spare = amountWords(n.Spare, unit) + " of it waste"
+		r.Spare = fmt.Sprintf("%.2g %s of it waste", n.Spare, unit)
+		if unit == "m" || n.Spare >= 99 {
+			r.Spare = amountWords(n.Spare, unit) + " of it waste"
+		}
 		if unit == "pieces" {
 			r.Spare = fmt.Sprintf("%.0f of them spare", n.Spare)
 		}
@@ -623,10 +628,14 @@ func (v *BuyView) row(p *plan.Plan, s *Section, n needed, asked piece.Values, he
 		r.spread(n, lots, &res)
 	}
 	r.Packs, r.Cost, r.Short = res.Rounded["packs"].(float64), res.Rounded["cost"].(float64), res.Rounded["short_packs"].(float64)
-	if said := res.Working; r.Packs > 0 && r.Spread == nil && len(said) > 0 {
-		if lots == nil {
-			said = said[len(said)-1:]
-		}
+	said := res.Working
+	if lots == nil {
+		said = said[len(said)-1:]
+	}
+	if each == 1 {
+		said = said[:len(said)-1]
+	}
+	if r.Packs > 0 && r.Spread == nil && len(said) > 0 {
 		r.Working = append(slices.Clone(r.Working), "To buy")
 		r.Working = append(r.Working, said...)
 	}
@@ -635,6 +644,7 @@ func (v *BuyView) row(p *plan.Plan, s *Section, n needed, asked piece.Values, he
 		r.Cost = math.Round(100*r.Packs*r.Price) / 100
 		r.Warnings = append(r.Warnings, fmt.Sprintf("%s sells no less than %s.", r.Supplier, amountWords(least, unit)))
 	}
+	v.byParts(&r)
 	for _, w := range res.Warnings {
 		if w == "stock_not_used" && r.Packs > 0 {
 			r.Unused = amountWords(onHand, unit)

@@ -34,8 +34,8 @@ func shapeNames() (out []string) {
 // asks are what a picture of a model cannot know: its surface is no outline.
 var asks = []piece.Setting{
 	piece.Choice("shape", "it is like", shapeNames()...),
-	{Key: "high", Name: "height of the model; 0 for that of the piece", Unit: "mm", Min: 0, Max: 5000, Default: 0},
-	{Key: "surface", Name: "its whole surface, where you know it; 0 for by height", Unit: "cm²", Min: 0, Max: 1e6, Default: 0},
+	{Key: "high", Name: "height of the model, where it is not the piece's", Unit: "mm", Min: 0, Max: 5000, Default: 0},
+	{Key: "surface", Name: "its whole surface, where you know it", Unit: "cm²", Min: 0, Max: 1e6, Default: 0},
 	piece.Choice("way", "painted by", ways...),
 	piece.Whole("coats", "coats", 1, 10, 2),
 	{Key: "detail", Name: "relief", Unit: "times", Min: 1, Max: 3, Default: 1.2},

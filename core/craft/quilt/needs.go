@@ -41,7 +41,7 @@ func needs(m piece.Making) []piece.Need {
 	mates := hypotenuses(m)
 	counts := make([]map[cutShape]int, len(m.Cards))
 	joined := make([]bool, len(m.Cards))
-	templates := make([]template, len(m.Cards))
+	templates, boxed := make([]template, len(m.Cards)), make([]bool, len(m.Cards))
 	binding := m.CardOf(bindingKey)
 	for i := range counts {
 		counts[i] = map[cutShape]int{}
@@ -53,9 +53,13 @@ func needs(m piece.Making) []piece.Need {
 			continue
 		}
 		s, ruler := shapeOf(r.Region)
-		if !ruler || r.Holed {
+		switch own := m.Piece.Sliced || m.Piece.Cells != nil; {
+		case own && (!ruler || r.Holed):
 			templates[card].add(r, m)
 			continue
+		case !ruler:
+			w, h := r.Boxed()
+			s, boxed[card] = cutShape{shape: "rectangle", w: max(w, h) / 10, h: min(w, h) / 10}, true
 		}
 		s.mate = -1
 		if s.shape == "hst" {
@@ -82,6 +86,9 @@ func needs(m piece.Making) []piece.Need {
 		}
 		if joined[card] {
 			n.Working = append(n.Working, "what is longer than the cloth is wide is joined of equal lengths")
+		}
+		if boxed[card] {
+			n.Working = append(n.Working, "shapes that are no squares or triangles are cut by a template, each from its box")
 		}
 		templates[card].lay(&n, m)
 		if card == binding {
@@ -139,7 +146,7 @@ func shapeOf(r piece.Region) (s cutShape, ruler bool) {
 	return cutShape{}, false
 }
 
-// template are shapes that no ruler cuts: how many, their area in cm² and the length of
+// template are shapes of an own drawing that no ruler cuts: how many, their area in cm² and the length of
 // their outlines in cm.
 type template struct {
 	count       int

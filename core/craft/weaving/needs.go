@@ -20,7 +20,7 @@ var asks = []piece.Setting{
 	{Key: "loom", Name: "loom waste", Unit: "cm", Min: 0, Max: 300, Default: 70},
 	{Key: "sample", Name: "warp for sampling", Unit: "cm", Min: 0, Max: 500, Default: 20},
 	{Key: "waste", Name: "knots and broken ends", Unit: "%", Min: 0, Max: 50, Default: 5},
-	{Key: "wpi", Name: "wraps of the yarn round a ruler, in an inch; 0 where not counted", Min: 0, Max: 200, Default: 0},
+	{Key: "wpi", Name: "wraps of the yarn in an inch, once counted", Min: 0, Max: 200, Default: 0},
 	{Key: "fringe", Name: "fringe at each end", Unit: "cm", Min: 0, Max: 100, Default: 0},
 }
 

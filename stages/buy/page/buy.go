@@ -14,6 +14,7 @@ import (
 	"github.com/gin-gonic/gin"
 
 	"lampfern/core/card"
+	"lampfern/core/colour"
 	"lampfern/core/craft"
 	"lampfern/core/material"
 	"lampfern/core/piece"
@@ -127,6 +128,17 @@ func lotsOf(r stage.Row) (out []aLot) {
 	}
 	return out
 }
+
+// each is what one purchase unit of a row holds.
+func each(r stage.Row) string {
+	if unit := stage.UnitOf(r.Kind); r.Each != 1 || unit != "pieces" {
+		return fmt.Sprintf("%.4g %s", r.Each, unit)
+	}
+	return "one"
+}
+
+// bought is what is to be bought of a row, as it stands where nothing is written.
+func bought(r stage.Row) string { return fmt.Sprintf("%.4g", r.Packs*r.Each) }
 
 func money(v float64) string {
 	if v == 0 {
@@ -275,6 +287,36 @@ type shopBody struct {
 	*stage.ShopView
 	Text    string
 	Problem string
+
+	Shape      template.HTML // the piece as a symbol, empty for none
+	Box        string
+	Now, Would template.CSS // its colours, and those with the one in the shop
+}
+
+// picture draws the piece as it is and as it would be.
+func (b *shopBody) picture(p *web.Page) error {
+	pc := p.Plan.Piece
+	if pc == nil || b.As == nil {
+		return nil
+	}
+	shape, box, err := draw.PieceShape(pc.Piece, "piece-shape", web.UnderPictures(p, pc.Piece))
+	if err != nil {
+		return err
+	}
+	b.Shape, b.Box = template.HTML(shape), box
+	now, would := make([]*colour.Lab, len(pc.Parts)), make([]*colour.Lab, len(pc.Parts))
+	for i, at := range p.Plan.Fill() {
+		if at < 0 {
+			continue
+		}
+		t := &p.Plan.Tray[at]
+		now[i], would[i] = &t.Colour, &t.Colour
+		if t.Key == b.As.Key {
+			would[i] = &b.Colour
+		}
+	}
+	b.Now, b.Would = web.Paints(p.View, now), web.Paints(p.View, would)
+	return nil
 }
 
 // shopStage says what a colour seen in a shop would be in the plan.
@@ -290,6 +332,9 @@ func (s pages) shopStage(c *gin.Context, p *web.Page) error {
 			key, _ := strconv.Atoi(c.Query("as")) // none for the nearest
 			b.ShopView = stage.AtTheShop(p.Plan, lab, key)
 		}
+	}
+	if err := b.picture(p); err != nil {
+		return err
 	}
 	p.Body = b
 	return nil

@@ -3,7 +3,6 @@ package page
 
 import (
 	"embed"
-	"fmt"
 	"html/template"
 
 	"github.com/gin-gonic/gin"
@@ -28,5 +27,5 @@ func Room(s *web.Server) web.Room {
 				r.GET("/plans/:id/list."+format, p.sendList(format))
 			}
 		},
-		Funcs: template.FuncMap{"bolt": bolt, "lotsOf": lotsOf, "money": money, "unitOf": stage.UnitOf, "levelOf": levelOf, "each": func(r stage.Row) string { return fmt.Sprintf("%.4g %s", r.Each, stage.UnitOf(r.Kind)) }, "bought": func(r stage.Row) string { return fmt.Sprintf("%.4g", r.Packs*r.Each) }, "shape": func(n int) string { return []string{"none", "half", "full"}[n] }, "supplierOr": supplierOr}}
+		Funcs: template.FuncMap{"bolt": bolt, "lotsOf": lotsOf, "money": money, "unitOf": stage.UnitOf, "levelOf": levelOf, "each": each, "bought": bought, "shape": func(n int) string { return []string{"none", "half", "full"}[n] }, "supplierOr": supplierOr}}
 }

@@ -84,31 +84,16 @@ func (s pages) waysStage(c *gin.Context, p *web.Page) error {
 		for i, t := range w.Cards {
 			labs[i] = &t.Colour
 		}
-		b.Ways = append(b.Ways, smallPiece{Paints: paints(p.View, labs), Words: w.Words, Fills: fillsOut(w.Fills), Now: w.Now})
+		b.Ways = append(b.Ways, smallPiece{Paints: web.Paints(p.View, labs), Words: w.Words, Fills: fillsOut(w.Fills), Now: w.Now})
 	}
 	for _, k := range p.Plan.ColourwayViews() {
-		b.Colourways = append(b.Colourways, smallPiece{Paints: paints(p.View, k.Labs), Words: k.Name, Fills: fillsOut(k.Fills), Now: k.Now, Kept: &k})
+		b.Colourways = append(b.Colourways, smallPiece{Paints: web.Paints(p.View, k.Labs), Words: k.Name, Fills: fillsOut(k.Fills), Now: k.Now, Kept: &k})
 	}
 	if len(q) > 0 {
 		p.Path += "?" + q.Encode()
 	}
 	p.Body = b
 	return nil
-}
-
-// paints are the colours of a piece's parts as custom properties; parts without
-// a card stay empty.
-func paints(look web.View, labs []*colour.Lab) template.CSS {
-	var out strings.Builder
-	for i, c := range labs {
-		if c == nil {
-			fmt.Fprintf(&out, "--p%d:transparent;", i)
-			continue
-		}
-		rgb, _ := look.Show(*c)
-		fmt.Fprintf(&out, "--p%d:%s;", i, rgb.Hex())
-	}
-	return template.CSS(out.String())
 }
 
 // fillsOut writes which part takes which card, as fillsIn reads it.
