@@ -49,3 +49,36 @@ func TestBuyFromNeedToShelf(t *testing.T) {
 	assert.Contains(t, b.text("#row-card1"), "2.00 m of lot 21")
 	assert.Contains(t, b.text("#row-card1"), "nothing")
 }
+
+// The maker's own parts list, a swatch that is measured, and what a bolt in the shop would
+// be, by mouse, by key and by touch.
+func TestBuyByTheMakersOwnFigures(t *testing.T) {
+	s := serve(t, true)
+	b := s.open("/plans/2/buy")
+	b.click("#own-pieces summary")
+	b.MustElement("#text-pieces").MustInput("flat, walls, 36\ntile, roof, many")
+	b.click("#own-pieces form:first-of-type button")
+	assert.Contains(t, b.text("[role=alert], .flash"), `line 2: "how many" is "many"`)
+	assert.Contains(t, b.MustElement("#text-pieces").MustProperty("value").Str(), "many", "what was typed is still there")
+	b.MustElement("#text-pieces").MustSelectAllText().MustInput("flat, walls, 36\ntile, roof, 110")
+	b.click("#own-pieces form:first-of-type button")
+	b.until("the list counts", `() => document.querySelector('.buy-rows').textContent.includes('38 pieces')`)
+	b.click("#undo")
+	b.until("as drawn", `() => document.querySelector('.buy-rows').textContent.includes('89 pieces')`)
+
+	b.visit("/plans/7/buy")
+	b.MustElement("#ask-sw_w").MustInput("15")
+	b.press(input.Tab)
+	b.MustElement("#ask-sw_h").MustInput("16")
+	b.press(input.Enter)
+	b.until("the gauge is told", `() => document.querySelector('#buy-notes').textContent.includes('20 stitches and 25 rows in 10 cm')`)
+	b.click(`#buy-notes button[value="do=fit"]`)
+	b.until("the piece is drawn so", `() => !document.querySelector('#buy-notes').textContent.includes('Your gauge')`)
+
+	n := s.openAt("/plans/9/shop?lab=%23607a9a", 390, 844)
+	assert.False(t, n.MustEval(`() => document.documentElement.scrollWidth > innerWidth`).Bool(), "nothing runs off the side")
+	assert.Contains(t, n.text("#shop-as-words"), "Far from every card of the plan")
+	assert.Len(t, n.MustElements(".shop-pieces svg"), 2)
+	n.MustElement("#shop-as").MustSelect("Lamp soot")
+	n.until("in another place", `() => document.querySelector('.shop-halves').textContent.includes('Lamp soot')`)
+}

@@ -332,3 +332,27 @@ func TestMoreOfWhatIsAsked(t *testing.T) {
 	assert.Equal(t, piece.Values{"ends": 5}, of.Fit(m).Settings)
 	assert.Contains(t, of.Needs(m)[0].Working, "What the eye blends")
 }
+
+// What is laid one over another is cut and counted whole, not slice by slice.
+func TestSlicesAreCutWhole(t *testing.T) {
+	of, m := making(t, "garment", "waistcoat", nil, "fabric")
+	m.Cards[4].Kind = "notion"
+	assert.Equal(t, 5.0, needOf(t, of.Needs(m), m, "buttons").Amount)
+	_, m = making(t, "quilt", "waistcoat", nil, "fabric")
+	quilts, _ := Named("quilt")
+	m.Asked = piece.Usual(quilts.Asks, nil)
+	n := needOf(t, quilts.Needs(m), m, "buttons")
+	assert.Contains(t, n.Working[0], "5 shapes cut by a template")
+	// Discs of 18 mm, nearly: 5 × 2.54 cm² and five times 5.65 cm round by 0.75 cm, of 106 cm at 75%, with 10%.
+	assert.InDelta(t, (5*math.Pi*.81+5*math.Pi*1.8*.75)/(106*.75)*1.1/100, n.Amount, 3e-5)
+	back := 0.0
+	for _, c := range m.Piece.Cutouts() {
+		if c.Part == 1 {
+			back += c.Area
+		}
+	}
+	assert.InDelta(t, m.Piece.Areas()[1], back, 1e-3, "what is seen of the back")
+	_, m = making(t, "quilt", "cloth", nil, "fabric")
+	m.Asked = piece.Usual(quilts.Asks, nil)
+	assert.Contains(t, needOf(t, quilts.Needs(m), m, "yarn A").Working[0], "1 shape cut by a template")
+}

@@ -7,6 +7,7 @@ import (
 	"slices"
 
 	"lampfern/core/piece"
+	"lampfern/core/words"
 )
 
 // asks are what a quilt cannot know. Lengths are in cm.
@@ -171,8 +172,8 @@ func (t template) lay(n *piece.Need, m piece.Making) {
 	seamed := t.area + t.round*m.Asked["seam"]
 	bare := seamed / (m.Asked["wof"] * templateUse) / 100
 	more := bare * (1 + m.Asked["waste"]/100)
-	n.Working = append(n.Working, fmt.Sprintf("%d shapes cut by a template: %.4g cm² and a seam round each, %.4g cm² / (%g cm × %g%%) = %.4g cm; with %g%% more %.4g cm",
-		t.count, t.area, seamed, m.Asked["wof"], 100*templateUse, 100*bare, m.Asked["waste"], 100*more))
+	n.Working = append(n.Working, fmt.Sprintf("%s cut by a template: %.4g cm² and a seam round each, %.4g cm² / (%g cm × %g%%) = %.4g cm; with %g%% more %.4g cm",
+		words.Plural(t.count, "shape", "shapes"), t.area, seamed, m.Asked["wof"], 100*templateUse, 100*bare, m.Asked["waste"], 100*more))
 	n.Amount, n.Spare = n.Amount+more, n.Spare+more-t.area/100/m.Asked["wof"]
 }
 
