@@ -10,6 +10,7 @@ import (
 	"io/fs"
 	"path"
 
+	"lampfern/core/colour"
 	"lampfern/core/material"
 	"lampfern/core/surface"
 	"lampfern/core/words"
@@ -160,7 +161,7 @@ func tear(ctx context.Context, s *plan.Desk, hash string) error {
 	if err != nil || len(plans) == 0 {
 		return err
 	}
-	look := shelf.Look{White: &clothsWhite, Lightness: surface.WhitePaper}
+	look := shelf.Look{White: &clothsWhite, Known: colour.Lab{L: surface.WhitePaper}}
 	for _, t := range clothsTorn {
 		look.Boxes = append(look.Boxes, t.box)
 	}

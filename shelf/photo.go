@@ -155,12 +155,12 @@ func (b Box) on(p *Photo) image.Rectangle {
 	return image.Rect(round(b.X, w), round(b.Y, h), round(b.X+b.W, w), round(b.Y+b.H, h))
 }
 
-// Look is how a photo is to be read: what is known to be white or grey, with
-// its L*, and the boxes to take colours from.
+// Look is how a photo is to be read: where something of a known colour lies, white or
+// grey or a card that is owned, and the boxes to take colours from.
 type Look struct {
-	White     *Box
-	Lightness float64 // of the white, L*
-	Boxes     []Box
+	White *Box
+	Known colour.Lab // of what lies there
+	Boxes []Box
 }
 
 // Taken is a colour taken from a photo.
@@ -195,7 +195,7 @@ func (p *Photo) Read(sh *Shelf, look Look) (PhotoReading, error) {
 	if look.White != nil {
 		patch, err := surface.Sample(p.image, look.White.on(p))
 		if err == nil {
-			out.correction, err = surface.White(patch, look.Lightness)
+			out.correction, err = surface.Known(patch, look.Known)
 		}
 		if err != nil {
 			out.WhiteTrouble = err.Error()
@@ -300,7 +300,7 @@ func (p *Photo) correction(look Look) (surface.Correction, error) {
 	if err != nil {
 		return surface.Correction{}, words.Refuse("%s.", err)
 	}
-	c, err := surface.White(patch, look.Lightness)
+	c, err := surface.Known(patch, look.Known)
 	if errors.Is(err, surface.ErrNotWhite) {
 		return c, nil // said beside the photo; the reading goes on without
 	}

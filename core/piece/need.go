@@ -42,6 +42,7 @@ type Need struct {
 	Working  []string // a line a step
 	Warnings []string // sentences
 	Problem  string   // why it cannot be told; the amount is 0 then
+	At       string   // the key of what is asked that is at fault; empty for none of it
 	Cuts     []Cut    // on the width of the bolt
 	Wide     float64  // of the bolt in cm; 0 where nothing is cut from one
 	Sizes    []Size   // ready-made parts that it is made up of
@@ -101,6 +102,9 @@ func (n *Need) Work(formula string, in quantity.Inputs) (quantity.Result, bool) 
 	res, err := quantity.Of(formula, in)
 	if err != nil {
 		n.Problem = words.Capital(err.Error())
+		if fault, is := err.(*quantity.Fault); is {
+			n.At = askedAs[fault.Field[strings.LastIndex(fault.Field, ".")+1:]]
+		}
 		return res, false
 	}
 	n.Working = append(n.Working, res.Working...)
@@ -111,6 +115,10 @@ func (n *Need) Work(formula string, in quantity.Inputs) (quantity.Result, bool) 
 	}
 	return res, true
 }
+
+// askedAs are the keys under which crafts ask for what formulas take.
+var askedAs = map[string]string{"wof": "wof", "finished_w": "wof", "reed_width_cm": "reed", "width_cm": "width", "fabric_width_cm": "width", "recipe_total_g": "total",
+	"rate": "rate", "w_mm": "sheet_w", "margin_mm": "sheet_w", "colours": "apart"}
 
 // Given are inputs in pairs of name and value.
 func Given(pairs ...any) quantity.Inputs {

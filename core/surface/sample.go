@@ -175,6 +175,32 @@ func White(p Patch, lightness float64) (Correction, error) {
 	return c, nil
 }
 
+// Known makes the correction that turns a patch of a known colour into just that. With a
+// neutral it is White; else the light is told from what it makes of the colour: a von
+// Kries scaling of cone responses, Bradford's, as in Adapt.
+func Known(p Patch, known colour.Lab) (Correction, error) {
+	if known.Chroma() < 1 {
+		return White(p, known.L)
+	}
+	switch {
+	case p.Burnt > greyBurnt:
+		return Correction{}, fmt.Errorf("%w: it is burnt out. Take one that is not in full light, or a darker photo", ErrNotWhite)
+	case p.XYZ.Y < greyDarkest || known.L < 20:
+		return Correction{}, fmt.Errorf("%w: it is too dark to tell the light by. Take a lighter card", ErrNotWhite)
+	case p.Spread > greySpread:
+		return Correction{}, fmt.Errorf("%w: it holds more than one colour. Draw a smaller box", ErrNotWhite)
+	}
+	light := colour.Adapt(colour.WhiteD65, known.XYZ(), p.XYZ)
+	c := Correction{on: true, white: colour.XYZ{X: light.X / light.Y, Y: 1, Z: light.Z / light.Y}, exposure: 1 / light.Y}
+	if !(light.X > 0 && light.Y > 0 && light.Z > 0) || c.white.OKLab().LCh().C > greyChroma {
+		return Correction{}, fmt.Errorf("%w: under no lamp does that card look so. Mark the card itself, or choose the right one", ErrNotWhite)
+	}
+	if c.exposure > exposureLimit || c.exposure < 1/exposureLimit {
+		return Correction{}, fmt.Errorf("%w: the photo is far too dark or too light", ErrNotWhite)
+	}
+	return c, nil
+}
+
 // Apply corrects a colour of the photo.
 func (c Correction) Apply(x colour.XYZ) colour.Lab {
 	if c.on {

@@ -161,3 +161,34 @@ func BenchmarkPalette(b *testing.B) {
 		Palette(img, Correction{}, 8)
 	}
 }
+
+// A card of a known colour tells the light as white paper does, whatever lamp it lies under.
+func TestACardOfAKnownColourTellsTheLight(t *testing.T) {
+	lamp := colour.XYZ{X: 1.05, Y: 1, Z: .62} // warm
+	under := func(c colour.Lab) Patch {
+		x := colour.Adapt(c.XYZ(), colour.WhiteD65, lamp)
+		return Patch{XYZ: colour.XYZ{X: .4 * x.X, Y: .4 * x.Y, Z: .4 * x.Z}}
+	}
+	known, cloth := colour.Lab{L: 62, A: 18, B: -14}, colour.Lab{L: 45, A: -20, B: 30}
+	for _, k := range []colour.Lab{known, {L: 95}} {
+		c, err := Known(under(k), k)
+		require.NoError(t, err)
+		assert.Less(t, colour.DeltaE2000(cloth, c.Apply(under(cloth).XYZ)), .01)
+		assert.Less(t, colour.DeltaE2000(k, c.Apply(under(k).XYZ)), .01)
+	}
+	for _, bad := range []struct {
+		patch Patch
+		known colour.Lab
+		why   string
+	}{
+		{under(colour.Lab{L: 50, A: 60, B: 40}), colour.Lab{L: 50, A: -50, B: 30}, "under no lamp"},
+		{Patch{XYZ: under(known).XYZ, Burnt: .5}, known, "burnt out"},
+		{Patch{XYZ: under(known).XYZ, Spread: 20}, known, "more than one colour"},
+		{under(known), colour.Lab{L: 10, A: 9}, "too dark"},
+		{Patch{XYZ: colour.XYZ{X: .021, Y: .021, Z: .021}}, colour.Lab{L: 90, A: 5}, "far too dark"},
+	} {
+		_, err := Known(bad.patch, bad.known)
+		assert.ErrorIs(t, err, ErrNotWhite)
+		assert.ErrorContains(t, err, bad.why)
+	}
+}

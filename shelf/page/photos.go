@@ -122,12 +122,12 @@ func boxOf(text string) (shelf.Box, bool) {
 // look reads how a photo is to be read from the address: white=x,y,w,h in
 // shares, wl its lightness, and any number of box=x,y,w,h.
 func look(q url.Values) shelf.Look {
-	l := shelf.Look{Lightness: surface.WhitePaper}
+	l := shelf.Look{Known: colour.Lab{L: surface.WhitePaper}}
 	if b, ok := boxOf(q.Get("white")); ok {
 		l.White = &b
 	}
-	if n, err := strconv.ParseFloat(strings.Replace(q.Get("wl"), ",", ".", 1), 64); err == nil {
-		l.Lightness = n
+	if k, ok := known(q.Get("wl")); ok {
+		l.Known = k
 	}
 	for _, text := range q["box"] {
 		if b, ok := boxOf(text); ok {
@@ -135,6 +135,31 @@ func look(q url.Values) shelf.Look {
 		}
 	}
 	return l
+}
+
+// known reads a known colour: the L* of a neutral, or L*, a* and b* of a card.
+func known(text string) (k colour.Lab, ok bool) {
+	v := strings.Fields(strings.ReplaceAll(text, ",", "."))
+	into := []*float64{&k.L, &k.A, &k.B}
+	if len(v) != 1 && len(v) != len(into) {
+		return k, false
+	}
+	for i, t := range v {
+		n, err := strconv.ParseFloat(t, 64)
+		if err != nil {
+			return k, false
+		}
+		*into[i] = n
+	}
+	return k, k.Check() == nil
+}
+
+// knownKey writes a known colour as known reads it.
+func knownKey(k colour.Lab) string {
+	if k.Chroma() == 0 {
+		return tidyNumber(k.L)
+	}
+	return fmt.Sprintf("%.2f %.2f %.2f", k.L, k.A, k.B)
 }
 
 // keptQuery is what a photo's address carries from page to page.
@@ -203,7 +228,7 @@ func (s pages) photo(c *gin.Context) {
 	b := photoBody{Hash: photo.Hash, Name: photo.Name, Look: l, Palette: photo.Palette(r), Kinds: material.Kinds(), Query: q.Encode()}
 	switch {
 	case r.Corrected:
-		p.Sub = "Corrected by the patch you marked as white or grey. Now box the materials"
+		p.Sub = "Corrected by the patch you marked. Now box the materials"
 	case l.White == nil:
 		p.Sub = "Mark something known to be white or grey, then box the materials; without a white, colours are less sure"
 	default:
@@ -231,11 +256,16 @@ func (s pages) photo(c *gin.Context) {
 	}
 	b.Print = "/photos/" + photo.Hash + "/print?" + q.Encode()
 	for _, w := range whites {
-		b.Lightness = append(b.Lightness, web.Choice{Key: tidyNumber(w.l), Name: w.name, On: w.l == l.Lightness})
+		b.Lightness = append(b.Lightness, web.Choice{Key: tidyNumber(w.l), Name: w.name, On: w.l == l.Known.L && l.Known.Chroma() == 0})
 	}
 	if n, err := strconv.ParseUint(q.Get("plan"), 10, 32); err == nil {
 		if b.Plan, err = s.Desk.Open(c.Request.Context(), uint(n)); s.Trouble(c, err, web.NoSuchPlan) {
 			return
+		}
+		for _, t := range b.Plan.Tray { // a card that one owns lies beside it
+			if t.ID != 0 {
+				b.Lightness = append(b.Lightness, web.Choice{Key: knownKey(t.Colour), Name: "the card " + t.Name, On: knownKey(t.Colour) == knownKey(l.Known)})
+			}
 		}
 	}
 	p.Body = b

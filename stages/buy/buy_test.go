@@ -3,6 +3,7 @@ package buy
 import (
 	"fmt"
 	"math"
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -10,6 +11,7 @@ import (
 
 	"lampfern/core/brief"
 	"lampfern/core/material"
+	"lampfern/core/piece"
 	"lampfern/core/words"
 	"lampfern/plan"
 	"lampfern/testroom"
@@ -95,6 +97,17 @@ func TestWhatIsNeededLessWhatIsThere(t *testing.T) {
 	}
 	testroom.Do(t, s, id, &Answer{})
 
+	// What does not fit is said at what is asked.
+	testroom.Do(t, s, id, &Answer{Times: 1, given: map[string]string{"wof": "20"}})
+	testroom.Do(t, s, id, plan.ChoosePiece{Pattern: "ninepatch", Settings: piece.Values{"square": 90}})
+	for _, a := range buyOf(t, s, id).Asks {
+		if a.Key == "wof" {
+			assert.Contains(t, a.Mend, "is wider than the cloth (20)")
+		}
+	}
+	testroom.Do(t, s, id, plan.ChoosePiece{Pattern: "ninepatch"})
+	testroom.Do(t, s, id, &Answer{})
+
 	// The maker knows better.
 	testroom.Do(t, s, id, Amount{Row: r.Key, Much: "0,3"})
 	r = buyOf(t, s, id).Rows[0]
@@ -170,11 +183,17 @@ func TestStockIsKeptBackAndUsed(t *testing.T) {
 	testroom.Do(t, s, other, plan.Pull{Material: blue})
 	r := buyOf(t, s, other).Rows[0]
 	assert.Equal(t, []string{"86 cm kept for Cot quilt"}, r.Others)
+	assert.Empty(t, buyOf(t, s, id).Rows[0].Also, "it keeps its own back")
 	p := testroom.MustOpen(t, s, other)
 	testroom.Do(t, s, other, plan.FillPart{Part: p.Fills[0].Part})
 	testroom.Refused(t, s, other, KeepBack{}, "nothing to keep back")
 	testroom.Do(t, s, id, KeepBack{})
 	assert.False(t, buyOf(t, s, id).Kept)
+	told := false
+	for _, n := range buyOf(t, s, id).Notes {
+		told = told || strings.Contains(n.Words, "and Cushion may want it too")
+	}
+	assert.True(t, told, "two plans want the same cloth")
 
 	said, err := act(t, s, id, Used{})
 	require.NoError(t, err)

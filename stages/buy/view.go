@@ -71,6 +71,7 @@ type Row struct {
 	Level           float64
 	Lots            []string // on hand
 	Others          []string // kept back for other plans
+	Also            []string // plans that have it in their tray, and keep none of it back
 	Buy             string   // in the trade's own units; empty for nothing
 	Packs           float64
 	Each            float64 // what one unit holds, in the base unit
@@ -98,6 +99,7 @@ type Ask struct {
 	Value  float64
 	Usual  bool   // it is the usual value
 	Whence string // where it is from: the usual one, or the maker's own of another plan
+	Mend   string // what is wrong with it for this piece, as a sentence; empty for nothing
 }
 
 // OwnList is a list of the maker's own, as it was written.
@@ -161,6 +163,9 @@ func View(ctx context.Context, k *plan.Desk, p *plan.Plan, with ...uint) (*BuyVi
 		return nil, err
 	}
 	for _, n := range needs {
+		if at := slices.IndexFunc(v.Asks, func(a Ask) bool { return a.Key == n.At }); at >= 0 {
+			v.Asks[at].Mend = n.Problem
+		}
 		v.Rows = append(v.Rows, v.row(p, s, n, asked, kept, offers))
 	}
 	v.sums(k, p, asked)
@@ -203,10 +208,12 @@ func (v *BuyView) asks(of piece.Craft, s *Section, id uint, others map[uint]*Sec
 	return values
 }
 
-// kept is stock that other plans keep back, by material.
+// kept is stock that other plans keep back, by material, and the plans that have the
+// material in their tray and keep none of it back.
 type kept struct {
 	amount float64
 	plans  []string
+	also   []string
 }
 
 // beside adds what another plan needs.
@@ -251,21 +258,24 @@ func (v *BuyView) beside(ctx context.Context, k *plan.Desk, id uint, others map[
 
 func (v *BuyView) keptBack(ctx context.Context, k *plan.Desk, p *plan.Plan, others map[uint]*Section, with []uint) (map[uint]kept, error) {
 	out := map[uint]kept{}
-	any := false
-	for id, o := range others {
-		any = any || id != p.ID && len(o.Kept) > 0
-	}
-	if !any {
-		return out, nil
-	}
 	all, err := k.Plans(ctx)
 	if err != nil {
 		return nil, err
 	}
 	for _, other := range all {
-		o := others[other.ID]
-		if o == nil || other.ID == p.ID || other.PutAway || slices.Contains(with, other.ID) {
+		if other.ID == p.ID || other.PutAway || slices.Contains(with, other.ID) {
 			continue
+		}
+		o := others[other.ID]
+		if o == nil {
+			o = &Section{}
+		}
+		for _, c := range other.Cards {
+			if keeps := slices.ContainsFunc(o.Kept, func(k Kept) bool { return k.Material == c.ID }); c.ID != 0 && !keeps {
+				held := out[c.ID]
+				held.also = append(held.also, other.Name)
+				out[c.ID] = held
+			}
 		}
 		for _, one := range o.Kept {
 			held := out[one.Material]
@@ -555,7 +565,10 @@ func (v *BuyView) row(p *plan.Plan, s *Section, n needed, asked piece.Values, he
 		r.Offers = offersOf(n.card, offers)
 		stock := material.StockOf(n.card.Kind)
 		back := held[n.card.ID]
-		r.Others = back.plans
+		r.Others, r.Also = back.plans, back.also
+		if slices.ContainsFunc(s.Kept, func(k Kept) bool { return k.Material == n.card.ID }) {
+			r.Also = nil
+		}
 		rest := back.amount
 		for _, l := range n.card.Lots {
 			amount, err := stock.Convert(l.OnHand, l.Unit, stock.Units[0].Name, n.card.Pack)
@@ -675,6 +688,9 @@ func (v *BuyView) row(p *plan.Plan, s *Section, n needed, asked piece.Values, he
 		}
 	} else if r.Need > 0 && onHand > r.Need {
 		r.Left = amountWords(onHand-r.Need, unit) + " left afterwards"
+		if r.Kind == "marker or pencil" {
+			r.Left = "enough left, for it takes " + r.NeedWords
+		}
 	}
 	return r
 }
@@ -833,8 +849,13 @@ func (v *BuyView) note(p *plan.Plan, r *Row) {
 		}
 		add(1, "%s.", said)
 	}
-	if r.Left != "" {
+	switch {
+	case r.Left != "" && len(r.Also) > 0:
+		add(1, ": %s, and %s may want it too. Keep back here what this plan needs.", r.Left, words.List(r.Also))
+	case r.Left != "":
 		add(0, ": %s.", r.Left)
+	case len(r.Also) > 0 && len(r.Lots) > 0:
+		add(1, ": %s may want it too, and there is not enough to be sure of both.", words.List(r.Also))
 	}
 }
 
