@@ -28,6 +28,25 @@ func TestThePriceListOfTheStandIn(t *testing.T) {
 	}
 }
 
+// Parts are named in small letters, in CSV as in JSON.
+func TestAPriceListOfParts(t *testing.T) {
+	for _, text := range []string{
+		"seller;name;kind;part;pack;price\nKiln;Rust;building part; Flat  2 × 4 ;10;1,5\n",
+		`{"format": "lampfern-prices", "sellers": [{"name": "Kiln", "lines": [{"name": "Rust", "kind": "building part", "part": "FLAT 2 × 4", "pack": 10, "price": 1.5}]}]}`,
+	} {
+		lists, err := ReadPrices([]byte(text))
+		require.NoError(t, err)
+		require.Len(t, lists[0].Lines, 1)
+		l := lists[0].Lines[0]
+		assert.Equal(t, "flat 2 × 4", l.Part)
+		assert.Equal(t, "pieces", l.Unit)
+		assert.InDelta(t, .15, l.Price/l.Pack, 1e-12)
+	}
+	lists, err := ReadPrices([]byte("seller,name,kind,part,price\nKiln,Rust,building part," + strings.Repeat("x", 200) + ",2\n"))
+	require.NoError(t, err)
+	assert.Len(t, lists[0].Bad, 1, "a name too long")
+}
+
 func TestAPriceListThatLies(t *testing.T) {
 	line := func(more string) string {
 		return `{"format": "lampfern-prices", "sellers": [{"name": "Gorse", "lines": [{"name": "Sound", "kind": "fabric", "pack": 1, "price": 2}, {` + more + `}]}]}`

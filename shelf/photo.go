@@ -212,6 +212,9 @@ func (p *Photo) Read(sh *Shelf, look Look) (PhotoReading, error) {
 		}
 		t := Taken{Box: b, Colour: out.correction.Apply(patch.XYZ), Uncorrected: surface.Correction{}.Apply(patch.XYZ), Spread: patch.Spread,
 			Uncertainty: patch.Uncertainty(out.Corrected)}
+		if out.Corrected {
+			t.Uncertainty = patch.UncertaintyBy(look.Known)
+		}
 		t.Near = sh.Nearest(t.Colour, NearestShown, 0)
 		out.Taken = append(out.Taken, t)
 	}

@@ -434,6 +434,31 @@ func TestPurchasesOfAPlan(t *testing.T) {
 	assert.Empty(t, none)
 }
 
+// A colour that is priced part by part has a line a part; each vanishes by itself.
+func TestPricesOfReadyMadeParts(t *testing.T) {
+	s := opened(t)
+	put := func(parts ...string) (gone int) {
+		t.Helper()
+		var lines []Price
+		for _, part := range parts {
+			lines = append(lines, Price{Seller: "Kiln", Name: "Rust", Kind: "building part", Part: part, Unit: "pieces", Pack: 10, Price: 3})
+		}
+		require.NoError(t, s.Write(ctx, func(tx Tx) (err error) { gone, err = tx.PutPrices("Kiln", lines); return err }))
+		return gone
+	}
+	assert.Zero(t, put("flat", "tile"))
+	assert.Equal(t, 1, put("flat"))
+	got, err := s.Read(ctx).PricesOf([]string{"tile", "flat", "cap"})
+	require.NoError(t, err)
+	require.Len(t, got, 2)
+	for _, p := range got {
+		assert.Equal(t, p.Part == "tile", p.Vanished)
+	}
+	none, err := s.Read(ctx).PricesOf(nil)
+	require.NoError(t, err)
+	assert.Empty(t, none)
+}
+
 func TestPriceListsReplaceOneAnother(t *testing.T) {
 	s := opened(t)
 	put := func(seller string, names ...string) (gone int) {

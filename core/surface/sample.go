@@ -215,9 +215,19 @@ func (c Correction) Apply(x colour.XYZ) colour.Lab {
 // Doubts, in ΔE00, that a photo's colour has before the spread is added.
 const (
 	doubtWithWhite    = 3.0
+	doubtWithCard     = 6.0 // a card tells less of the light where it reflects little
 	doubtWithoutWhite = 9.0
 	spreadShare       = 0.35 // how much of the spread is doubt of the mean
 )
+
+// UncertaintyBy says how far, in ΔE00, the colour of a patch may be off in a photo that was
+// corrected by something of a known colour.
+func (p Patch) UncertaintyBy(known colour.Lab) float64 {
+	if known.Chroma() < 1 {
+		return p.Uncertainty(true)
+	}
+	return math.Round(10*math.Hypot(doubtWithCard, spreadShare*p.Spread)) / 10
+}
 
 // Uncertainty says how far, in ΔE00, the colour of a patch may be off; knownWhite
 // tells whether the photo was corrected.

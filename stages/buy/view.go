@@ -649,7 +649,7 @@ func (v *BuyView) row(p *plan.Plan, s *Section, n needed, asked piece.Values, he
 		said = said[:len(said)-1]
 	}
 	if r.Packs > 0 && r.Spread == nil && len(said) > 0 {
-		r.Working = append(slices.Clone(r.Working), "To buy")
+		r.Working = append(slices.Clone(r.Working), "To buy, in "+unit)
 		r.Working = append(r.Working, said...)
 	}
 	if r.Packs > 0 && r.Packs*each < least-1e-9 {
