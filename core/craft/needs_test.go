@@ -356,3 +356,30 @@ func TestSlicesAreCutWhole(t *testing.T) {
 	m.Asked = piece.Usual(quilts.Asks, nil)
 	assert.Contains(t, needOf(t, quilts.Needs(m), m, "yarn A").Working[0], "1 shape cut by a template")
 }
+
+// Where no formula is given a plain rule is: thread along half of all outlines, tape round
+// what is stuck on.
+func TestPlainRules(t *testing.T) {
+	of, m := making(t, "quilt", "strips", nil, "fabric")
+	round := 0.0
+	for _, r := range m.Piece.Regions {
+		round += r.Round()
+	}
+	n := needOf(t, of.Needs(m), m, "Thread for piecing")
+	assert.InDelta(t, round/2/1000*2.5*1.15, n.Amount, 1e-6, "2.5 m a metre of seam, with 15%")
+	assert.InDelta(t, n.Amount/1.15*.15, n.Spare, 1e-6)
+	of, m = making(t, "cards", "scene", nil, "paper")
+	round = 0
+	for _, r := range m.Piece.Regions {
+		round += r.Round()
+	}
+	assert.InDelta(t, round/1000/10, needOf(t, of.Needs(m), m, "Double-sided tape").Amount, 1e-9)
+	for i := range m.Cards {
+		m.Cards[i].Kind = marker
+	}
+	for _, n := range of.Needs(m) {
+		assert.NotEqual(t, "Double-sided tape", n.Name, "nothing is cut")
+	}
+}
+
+const marker = "marker or pencil"

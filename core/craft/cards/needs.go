@@ -1,6 +1,7 @@
 package cards
 
 import (
+	"fmt"
 	"math"
 
 	"lampfern/core/piece"
@@ -62,7 +63,27 @@ func needs(m piece.Making) []piece.Need {
 	if base := m.Asked["base"]; base > 0 {
 		out = append(out, baseOf(m, base == 1))
 	}
+	if tape := tapeOf(m); tape.Amount > 0 {
+		out = append(out, tape)
+	}
 	return append(out, piece.Need{Card: -1, Name: "Envelopes", Kind: "notion", Amount: float64(m.Times), Working: []string{"one a card"}})
+}
+
+// tapeRoll is the length of a roll of double-sided tape in m.
+const tapeRoll = 10.0
+
+// tapeOf is the tape that cut pieces are stuck on with: round the outline of each.
+func tapeOf(m piece.Making) piece.Need {
+	n := piece.Need{Card: -1, Name: "Double-sided tape", Kind: "notion"}
+	long := 0.0
+	for _, c := range m.Piece.Cutouts() {
+		if card := m.Of[c.Part]; card >= 0 && m.Cards[card].Kind != marker {
+			long += c.Round() / 1000 * float64(m.Times)
+		}
+	}
+	n.Amount = long / tapeRoll
+	n.Working = []string{fmt.Sprintf("round the outline of every piece that is cut, %.3g m, of rolls of %g m", long, tapeRoll)}
+	return n
 }
 
 // baseOf is the paper of what the scene is laid on.

@@ -108,7 +108,27 @@ func needs(m piece.Making) []piece.Need {
 	over := 2 * m.Asked["overhang"]
 	wadding := piece.Need{Card: -1, Name: "Wadding", Kind: "fabric", Step: m.ClothStep(), Amount: (high + over) / 100 * float64(m.Times),
 		Working: []string{fmt.Sprintf("one piece %.0f × %.0f cm, the quilt and %g cm beyond each edge: take wadding as wide as that, or join two", wide+over, high+over, m.Asked["overhang"])}}
-	return append(out, backing, wadding)
+	out = append(out, backing, wadding)
+	if m.Piece.Cells == nil {
+		out = append(out, thread(m))
+	}
+	return out
+}
+
+// thread is for piecing: every seam lies between two shapes, so half of all outlines.
+func thread(m piece.Making) piece.Need {
+	n := piece.Need{Card: -1, Name: "Thread for piecing", Kind: "thread"}
+	seams := 0.0
+	for _, c := range m.Piece.Cutouts() {
+		seams += c.Round() / 2 / 1000 * float64(m.Times)
+	}
+	seams = math.Min(seams, 10000)
+	n.Working = []string{fmt.Sprintf("a seam lies between two shapes: half of all outlines, %.4g m; quilting lines are yours to add", seams)}
+	if res, ok := n.Work("garment.thread", piece.Given("seams", []any{piece.Given("length_m", seams, "stitch", "lockstitch")})); ok {
+		n.Amount = res.Unrounded["thread_with_waste_m"].(float64)
+		n.Spare = n.Amount - res.Unrounded["thread_m"].(float64)
+	}
+	return n
 }
 
 // shapeOf is the shape a region is cut in, and whether it is one that a ruler cuts.
