@@ -383,3 +383,19 @@ func TestPlainRules(t *testing.T) {
 }
 
 const marker = "marker or pencil"
+
+// Prints that must match, hems and motifs by hand.
+func TestPrintsAndHems(t *testing.T) {
+	of, m := making(t, "garment", "dress", nil, "fabric")
+	m.Lists = rowsOf(t, of, "parts", "front,top,72,48,2,2600\nback,top,72,48,2,2600")
+	m.Asked["repeat"], m.Asked["match"] = 24, 4
+	assert.InDelta(t, (10400/(137*.75)+96)/.95/100, needOf(t, of.Needs(m), m, "top").Amount, 1e-9)
+	// A strip of 7.5 cm takes a whole motif of 20 cm, and the first cut is up to one away.
+	of, m = making(t, "quilt", "ninepatch", piece.Values{"columns": 2, "rows": 2, "square": 60}, "fabric")
+	m.Asked["motif"] = 20
+	assert.InDelta(t, (20+20)*1.1/100, needOf(t, of.Needs(m), m, "squares in fives").Amount, 1e-9)
+	of, m = making(t, "weaving", "cloth", nil, "yarn")
+	bare := needOf(t, of.Needs(m), m, "yarn D").Amount
+	m.Asked["hem"] = 5
+	assert.InDelta(t, bare*160/150, needOf(t, of.Needs(m), m, "yarn D").Amount, bare*.15, "ten centimetres more of picks")
+}

@@ -15,6 +15,8 @@ var asks = []piece.Setting{
 	{Key: "width", Name: "full width of the cloth", Unit: "cm", Min: 20, Max: 400, Default: 140},
 	{Key: "used", Name: "of the cloth that becomes pattern parts", Unit: "%", Min: 30, Max: 100, Default: 75},
 	piece.Choice("nap", "nap or one-way print", "none", "has a right way up"),
+	{Key: "repeat", Name: "repeat of the print, where it must match", Unit: "cm", Min: 0, Max: 200, Default: 0},
+	piece.Whole("match", "parts that must match", 0, 100, 2),
 	{Key: "shrink", Name: "shrinkage in washing", Unit: "%", Min: 0, Max: 30, Default: 5},
 	{Key: "thread", Name: "seams sewn", Unit: "m", Min: 0, Max: 1000, Default: 14},
 	{Key: "lining", Name: "lined, of the outside", Unit: "%", Min: 0, Max: 200, Default: 0},
@@ -165,7 +167,7 @@ func (c *cloth) byParts(n *piece.Need, m piece.Making) {
 		parts = append(parts, piece.Given("name", p.name, "area_cm2", p.area, "length_cm", p.long, "width_cm", p.wide, "count", p.count*float64(m.Times)))
 	}
 	res, ok := n.Work("garment.area", piece.Given("parts", parts, "fabric_width_cm", m.Asked["width"], "selvedge_cm", selvedge, "efficiency_pct", m.Asked["used"],
-		"nap", m.Asked["nap"] == 1, "shrink_pct", m.Asked["shrink"]))
+		"nap", m.Asked["nap"] == 1, "repeat_cm", m.Asked["repeat"], "match_pieces", m.Asked["match"], "shrink_pct", m.Asked["shrink"]))
 	if !ok {
 		return
 	}

@@ -16,6 +16,7 @@ var asks = []piece.Setting{
 	{Key: "seam", Name: "seam allowance", Unit: "cm", Min: 0.3, Max: 2.5, Default: 0.75},
 	{Key: "waste", Name: "to spare", Unit: "%", Min: 0, Max: 100, Default: 10},
 	piece.Choice("print", "prints", "may be turned", "have a right way up"),
+	{Key: "motif", Name: "motif to cut to, its height", Unit: "cm", Min: 0, Max: 150, Default: 0},
 	{Key: "strip", Name: "binding, cut width", Unit: "cm", Min: 2, Max: 15, Default: 6.5},
 	{Key: "overhang", Name: "backing, beyond each edge", Unit: "cm", Min: 0, Max: 30, Default: 10},
 	piece.Choice("sold", "cloth sold by", "0.1 m", "1/8 yd", "fat quarters"),
@@ -257,7 +258,7 @@ func lay(n *piece.Need, m piece.Making, shapes []cutShape, counts map[cutShape]i
 	}
 	lines := linesOf(shapes, counts)
 	res, ok := n.Work("quilt.strips", piece.Given("unit", "cm", "seam", m.Asked["seam"], "wof", m.Asked["wof"], "waste_pct", m.Asked["waste"],
-		"directional", m.Asked["print"] == 1, "lines", lines))
+		"directional", m.Asked["print"] == 1, "repeat_len", m.Asked["motif"], "lines", lines))
 	if !ok {
 		return
 	}

@@ -21,6 +21,7 @@ var asks = []piece.Setting{
 	{Key: "sample", Name: "warp for sampling", Unit: "cm", Min: 0, Max: 500, Default: 20},
 	{Key: "waste", Name: "knots and broken ends", Unit: "%", Min: 0, Max: 50, Default: 5},
 	{Key: "wpi", Name: "wraps of the yarn in an inch, once counted", Min: 0, Max: 200, Default: 0},
+	{Key: "hem", Name: "hem at each end", Unit: "cm", Min: 0, Max: 50, Default: 0},
 	{Key: "fringe", Name: "fringe at each end", Unit: "cm", Min: 0, Max: 100, Default: 0},
 }
 
@@ -50,7 +51,7 @@ func needs(m piece.Making) []piece.Need {
 	picks, _ := order(weft, "picks")
 	var w, f piece.Need
 	of, ok := w.Work("weave.warp", piece.Given("finished_width_cm", m.Values["width"]/10, "finished_length_cm", m.Values["length"]/10, "items", m.Times, "sett_epc", m.Values["ends"],
-		"draw_in_pct", m.Asked["draw_in"], "width_shrink_pct", m.Asked["shrink"], "take_up_pct", m.Asked["take_up"], "length_shrink_pct", m.Asked["shrink"], "fringe_cm", m.Asked["fringe"],
+		"draw_in_pct", m.Asked["draw_in"], "width_shrink_pct", m.Asked["shrink"], "take_up_pct", m.Asked["take_up"], "length_shrink_pct", m.Asked["shrink"], "fringe_cm", m.Asked["fringe"], "hem_cm", m.Asked["hem"],
 		"loom_waste_cm", m.Asked["loom"], "sampling_cm", m.Asked["sample"], "stripe_order", ends, "reed_width_cm", m.Asked["reed"], "waste_pct", m.Asked["waste"],
 		"grist_m_per_kg", m.Asked["grist"], "package_g", m.Asked["skein"]))
 	take := func(n piece.Need, grams any, what string) {
@@ -69,7 +70,7 @@ func needs(m piece.Making) []piece.Need {
 	if !ok {
 		return out
 	}
-	of, _ = f.Work("weave.weft", piece.Given("finished_length_cm", m.Values["length"]/10, "items", m.Times, "length_shrink_pct", m.Asked["shrink"], "ppc", m.Values["picks"],
+	of, _ = f.Work("weave.weft", piece.Given("finished_length_cm", m.Values["length"]/10, "items", m.Times, "hem_cm", m.Asked["hem"], "length_shrink_pct", m.Asked["shrink"], "ppc", m.Values["picks"],
 		"reed_used_cm", of.Rounded["reed_used_cm"], "weft_order", picks, "waste_pct", m.Asked["waste"], "grist_m_per_kg", m.Asked["grist"], "package_g", m.Asked["skein"]))
 	take(f, of.Unrounded["grams"], "Weft")
 	face := cover(m, cloth)
