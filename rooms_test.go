@@ -21,25 +21,26 @@ import (
 var mayImport = map[string]string{
 	"core":          "",
 	"store":         "core",
+	"door":          "core store",
 	"exchange":      "core",
 	"draw":          "core",
 	"standin":       "",
 	"shelf":         "core store exchange",
 	"plan":          "shelf core store exchange",
-	"web":           "plan shelf core exchange draw",
+	"web":           "door plan shelf core exchange draw",
 	"shelf/page":    "web plan shelf core exchange draw",
 	"plan/page":     "web plan shelf core exchange draw",
-	"stages/*":      "plan shelf core store exchange",
+	"stages/*":      "door plan shelf core store exchange",
 	"stages/*/page": "web plan shelf core exchange draw",
 	"stages":        "stages/* stages/*/page plan/page shelf/page plan web",
 	"demo":          "plan shelf core exchange",
 	"testroom":      "plan shelf core store exchange",
-	"cmd":           "web stages plan shelf store exchange demo core standin",
-	"e2e":           "web stages stages/* plan shelf store demo core standin",
+	"cmd":           "web door stages plan shelf store exchange demo core standin",
+	"e2e":           "web door stages stages/* plan shelf store demo core standin",
 }
 
 // testsWire are rooms that tests may use beside, to set up something whole.
-const testsWire = "testroom demo store standin stages stages/* exchange shelf plan core web"
+const testsWire = "door testroom demo store standin stages stages/* exchange shelf plan core web"
 
 // coreLibraries are the modules the core may use beside the standard library.
 var coreLibraries = []string{"github.com/lucasb-eyer/go-colorful", "gonum.org/v1/gonum"}

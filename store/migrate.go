@@ -235,6 +235,28 @@ var migrations = []*gormigrate.Migration{
 		`ALTER TABLE prices ADD COLUMN part TEXT NOT NULL DEFAULT ''`,
 		`CREATE INDEX prices_part ON prices(part)`,
 	)},
+	{ID: "0016", Migrate: run(
+		`CREATE TABLE passphrase (id INTEGER PRIMARY KEY CHECK (id = 1), hash TEXT NOT NULL)`,
+		`CREATE TABLE sheets (
+			id INTEGER PRIMARY KEY,
+			plan_id INTEGER NOT NULL REFERENCES plans(id) ON DELETE CASCADE,
+			number INTEGER NOT NULL,
+			token TEXT NOT NULL UNIQUE,
+			made_at DATETIME NOT NULL, ends_at DATETIME NOT NULL,
+			sent_at DATETIME, seen_at DATETIME, withdrawn_at DATETIME,
+			doc BLOB NOT NULL,
+			UNIQUE (plan_id, number))`,
+		`CREATE TABLE answers (
+			id INTEGER PRIMARY KEY,
+			sheet_id INTEGER NOT NULL REFERENCES sheets(id) ON DELETE CASCADE,
+			answered_at DATETIME NOT NULL,
+			once TEXT NOT NULL,
+			agreed INTEGER NOT NULL,
+			name TEXT NOT NULL, way TEXT NOT NULL, remark TEXT NOT NULL, remarks TEXT NOT NULL,
+			"by" TEXT NOT NULL,
+			UNIQUE (sheet_id, once))`,
+		`CREATE TABLE sessions (id TEXT PRIMARY KEY, made_at DATETIME NOT NULL, ends_at DATETIME NOT NULL)`,
+	)},
 }
 
 func run(statements ...string) gormigrate.MigrateFunc {

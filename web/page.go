@@ -23,6 +23,7 @@ type Page struct {
 	Rail     []Leaf
 	Plan     *plan.Plan // nil outside plans
 	Stage    string     // the page of the plan
+	Door     bool       // only who knows the passphrase is here
 	Flash    string     // one sentence on what just happened
 	Notes    []balance.Note
 	Hidden   []plan.HiddenNote        // that the maker hid
@@ -48,6 +49,7 @@ func (s *Server) Page(c *gin.Context, template, heading string) *Page {
 	if c.Request.Method != http.MethodGet {
 		p.Path = "/"
 	}
+	p.Door = s.Doorway.Closed
 	for _, r := range s.rooms {
 		for _, l := range r.Leaves {
 			l.Here, l.Filled = l.Key == template || l.Key == r.Within[template], true
@@ -61,7 +63,7 @@ func (s *Server) Page(c *gin.Context, template, heading string) *Page {
 // PlanPage starts a page of a plan.
 func (s *Server) PlanPage(c *gin.Context, p *plan.Plan, page string) *Page {
 	out := &Page{Template: page, View: ReadView(c.Request), Path: fmt.Sprintf("/plans/%d/%s", p.ID, page), Plan: p, Stage: page,
-		Undo: p.Undo, Redo: p.Redo, Flash: takeFlash(c)}
+		Undo: p.Undo, Redo: p.Redo, Flash: takeFlash(c), Door: s.Doorway.Closed}
 	at := s.stages[page]
 	if at.Name != "" {
 		out.Heading, out.Title = at.Name, at.Name+" · "+p.Plan.Name

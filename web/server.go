@@ -30,7 +30,8 @@ var files embed.FS
 
 // Server answers requests for one data folder.
 type Server struct {
-	Desk *plan.Desk
+	Desk    *plan.Desk
+	Doorway Doorway
 
 	rooms  []Room
 	shop   *shop
@@ -64,6 +65,8 @@ type StagePage struct {
 
 // Options of a server.
 type Options struct {
+	Doorway
+
 	Dev bool // read templates, modules and sheets from the source at every request
 }
 
@@ -84,7 +87,7 @@ const PartHeader = "X-Lampfern-Part"
 // New returns the handler of the whole application: the rooms' pages and what
 // the desk's stages can do.
 func New(desk *plan.Desk, o Options, rooms []func(*Server) Room) (http.Handler, error) {
-	s := &Server{Desk: desk, stages: map[string]StagePage{}}
+	s := &Server{Desk: desk, Doorway: o.Doorway, stages: map[string]StagePage{}}
 	for _, room := range rooms {
 		s.rooms = append(s.rooms, room(s))
 	}
@@ -103,9 +106,9 @@ func New(desk *plan.Desk, o Options, rooms []func(*Server) Room) (http.Handler, 
 	}
 	gin.SetMode(gin.ReleaseMode)
 	r := gin.New()
-	r.Use(s.guard, gzip.Gzip(gzipLevel, gzip.WithCustomShouldCompressFn(whole)))
+	r.Use(s.guard, s.enter, gzip.Gzip(gzipLevel, gzip.WithCustomShouldCompressFn(whole)))
 	s.routes(r)
-	return http.NewCrossOriginProtection().Handler(r), nil
+	return o.Doorway.known(http.NewCrossOriginProtection().Handler(r)), nil
 }
 
 // Verbs are all verbs that a plan knows. Two of one name are an error.
@@ -148,6 +151,7 @@ func (s *Server) routes(r *gin.Engine) {
 	r.GET("/static/:hash/*file", s.staticFile)
 	r.GET("/favicon.ico", func(c *gin.Context) { c.Status(http.StatusNoContent) })
 	r.GET("/view", s.setView)
+	s.doors(r)
 	for _, room := range s.rooms {
 		if room.Routes != nil {
 			room.Routes(r)
@@ -160,6 +164,10 @@ func (s *Server) routes(r *gin.Engine) {
 		s.Fail(c, http.StatusNotFound, "There is no page at this address. The shelf and the plans are at the left.")
 	})
 }
+
+// contentPolicy is what pages may do: nothing from elsewhere, no script and no sheet within
+// a page. A colour of a card stands as a style of its element, which no sheet can hold.
+const contentPolicy = "default-src 'self'; script-src 'self'; style-src 'self'; style-src-attr 'unsafe-inline'; img-src 'self' data:; object-src 'none'; base-uri 'none'; frame-ancestors 'none'; form-action 'self'"
 
 // guard bounds requests and sets what every answer carries.
 func (s *Server) guard(c *gin.Context) {
@@ -178,7 +186,7 @@ func (s *Server) guard(c *gin.Context) {
 	}
 	c.Request.Body = http.MaxBytesReader(c.Writer, c.Request.Body, most)
 	h := c.Writer.Header()
-	h.Set("Content-Security-Policy", "default-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data:; frame-ancestors 'none'; form-action 'self'")
+	h.Set("Content-Security-Policy", contentPolicy)
 	h.Set("X-Content-Type-Options", "nosniff")
 	h.Set("Referrer-Policy", "same-origin")
 	h.Set("Cache-Control", "no-store")

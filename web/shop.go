@@ -150,8 +150,10 @@ func (s *shop) readPages() error {
 		s.pages[strings.TrimSuffix(path.Base(name), ".html")] = t
 		return nil
 	}
-	if err := take(base, s.kit(), "templates/sorry.html"); err != nil {
-		return err
+	for _, own := range []string{"templates/sorry.html", "templates/door.html"} {
+		if err := take(base, s.kit(), own); err != nil {
+			return err
+		}
 	}
 	for _, r := range s.rooms {
 		names, err := glob(s.files(r), "*.html")

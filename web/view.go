@@ -74,6 +74,37 @@ func ReadView(r *http.Request) View {
 	return v
 }
 
+// ViewOf is a view by the keys of a lamp and of a way of seeing; empty for the usual ones.
+func ViewOf(lampKey, eyeKey string) View {
+	return View{Light: draw.Light{Lamp: lamp(lampKey), Eye: eye(eyeKey)}, Surround: surrounds[0]}
+}
+
+// Lights are the lamps and the ways of seeing as links of a page that keeps no cookie.
+func Lights(v View, path string) (lamps, seen []Choice) {
+	at := func(lamp, eye string) string {
+		q := url.Values{}
+		if lamp != colour.Lamps()[0].Key {
+			q.Set("lamp", lamp)
+		}
+		if eye != eyes[0] {
+			q.Set("eye", eye)
+		}
+		if len(q) == 0 {
+			return path
+		}
+		return path + "?" + q.Encode()
+	}
+	for _, l := range colour.Lamps() {
+		if slices.Contains(lampBar, l.Key) {
+			lamps = append(lamps, Choice{Key: at(l.Key, v.eyeKey()), Name: l.Name, On: l.Key == v.Lamp.Key})
+		}
+	}
+	for _, e := range v.Eyes() {
+		seen = append(seen, Choice{Key: at(v.Lamp.Key, e.Key), Name: e.Name, On: e.On})
+	}
+	return lamps, seen
+}
+
 func (v View) eyeKey() string {
 	if v.Eye == nil {
 		return eyes[0]

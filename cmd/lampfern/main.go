@@ -3,7 +3,9 @@
 package main
 
 import (
+	"bufio"
 	"context"
+	"crypto/tls"
 	"errors"
 	"fmt"
 	"io"
@@ -22,6 +24,7 @@ import (
 
 	"lampfern/core/words"
 	"lampfern/demo"
+	"lampfern/door"
 	"lampfern/exchange"
 	"lampfern/plan"
 	"lampfern/shelf"
@@ -59,7 +62,7 @@ func command(level *slog.LevelVar) *cobra.Command {
 		}
 		return nil
 	}
-	root.AddCommand(demoCommand(), serveCommand(), importCommand(), readerCommand(), supplierCommand(),
+	root.AddCommand(demoCommand(), serveCommand(), importCommand(), readerCommand(), supplierCommand(), passphraseCommand(),
 		&cobra.Command{Use: "version", Short: "Print the version", Args: cobra.NoArgs, Run: func(c *cobra.Command, _ []string) {
 			fmt.Fprintln(c.OutOrStdout(), "Lamp Fern "+version)
 		}})
@@ -82,8 +85,76 @@ func devFlag(c *cobra.Command, to *bool) {
 	c.Flags().BoolVar(to, "dev", false, "read templates, modules and sheets from the source, so that an edit shows at the next load")
 }
 
+// reach is how a program that serves is reached.
+type reach struct {
+	addr      string
+	hosts     []string
+	cert, key string
+	plain     bool
+}
+
+func reachFlags(c *cobra.Command, to *reach) {
+	addressFlag(c, &to.addr)
+	c.Flags().StringArrayVar(&to.hosts, "host", nil, "a further name that the program is opened by; may be given several times")
+	c.Flags().StringVar(&to.cert, "tls-cert", "", "your certificate (PEM); without one, one is made on the spot where others can reach the program")
+	c.Flags().StringVar(&to.key, "tls-key", "", "the key of your certificate (PEM)")
+	c.Flags().BoolVar(&to.plain, "no-tls", false, "serve others without TLS, behind something that adds it")
+}
+
+// doorway is how the program is reached at a listener, and what it is to be listened with.
+// Where others reach it, it wants a passphrase.
+func (r reach) doorway(c *cobra.Command, st *store.Store, dir string, l net.Listener) (web.Doorway, net.Listener, error) {
+	hosts := door.NewHosts(l.Addr(), r.hosts...)
+	way := web.Doorway{Door: door.New(st), Hosts: hosts}
+	if door.Loopback(l.Addr()) {
+		return way, l, nil
+	}
+	has, err := way.Door.Has(c.Context())
+	if err != nil {
+		return way, l, fmt.Errorf("reading the passphrase: %w", err)
+	}
+	if !has {
+		return way, l, fmt.Errorf("%s can be reached by others, and no passphrase is set: set one with “lampfern passphrase --data %s”, or serve on 127.0.0.1", l.Addr(), dir)
+	}
+	way.Closed, way.Reached = true, "http://"+door.Reached(l.Addr(), r.hosts...)
+	if r.plain {
+		return way, l, nil
+	}
+	cert, err := door.Certificate(dir, r.cert, r.key, hosts.Names())
+	if err != nil {
+		return way, l, err
+	}
+	way.Secure, way.Fingerprint, way.Reached = true, door.Fingerprint(cert), "https://"+door.Reached(l.Addr(), r.hosts...)
+	return way, tls.NewListener(l, &tls.Config{Certificates: []tls.Certificate{cert}, MinVersion: tls.VersionTLS12, NextProtos: []string{"http/1.1"}}), nil
+}
+
+func passphraseCommand() *cobra.Command {
+	var dir string
+	c := &cobra.Command{Use: "passphrase", Short: "Set the passphrase that others come in by, from a line of the standard input; everybody is signed out", Args: cobra.NoArgs,
+		RunE: func(c *cobra.Command, _ []string) error {
+			st, err := store.Open(dir)
+			if err != nil {
+				return err
+			}
+			defer st.Close()
+			fmt.Fprintf(c.OutOrStdout(), "Type the new passphrase, at least %d characters, then Enter:\n", door.Shortest)
+			line, err := bufio.NewReader(c.InOrStdin()).ReadString('\n')
+			if err != nil && line == "" {
+				return errors.New("no passphrase was given, and nothing was changed")
+			}
+			if err := door.New(st).Set(c.Context(), strings.TrimRight(line, "\r\n")); err != nil {
+				return err
+			}
+			fmt.Fprintln(c.OutOrStdout(), "The passphrase is set, and everybody is signed out.")
+			return nil
+		}}
+	dataFlag(c, &dir)
+	return c
+}
+
 func demoCommand() *cobra.Command {
-	var addr, dir string
+	var dir string
+	var at reach
 	var dev bool
 	c := &cobra.Command{Use: "demo", Short: "Serve the demo workroom, from a throw-away data folder unless --data keeps it", Args: cobra.NoArgs,
 		RunE: func(c *cobra.Command, _ []string) error {
@@ -111,23 +182,24 @@ func demoCommand() *cobra.Command {
 				return fmt.Errorf("starting the simulated suppliers: %w", err)
 			}
 			go serveSupplier(c.Context(), prices)
-			return serve(c, dir, addr, listener.Addr().String(), prices.Addr().String(), dev, fill)
+			return serve(c, dir, at, listener.Addr().String(), prices.Addr().String(), dev, fill)
 		}}
 	c.Flags().StringVar(&dir, "data", "", "data folder to keep the demo workroom in")
-	addressFlag(c, &addr)
+	reachFlags(c, &at)
 	devFlag(c, &dev)
 	return c
 }
 
 func serveCommand() *cobra.Command {
-	var dir, addr, reader, prices string
+	var dir, reader, prices string
+	var at reach
 	var dev bool
 	c := &cobra.Command{Use: "serve", Short: "Serve your own workroom", Args: cobra.NoArgs,
-		RunE: func(c *cobra.Command, _ []string) error { return serve(c, dir, addr, reader, prices, dev, nil) }}
+		RunE: func(c *cobra.Command, _ []string) error { return serve(c, dir, at, reader, prices, dev, nil) }}
 	c.Flags().StringVar(&reader, "reader", "", "address of a colour reader, such as 127.0.0.1:7070")
 	c.Flags().StringVar(&prices, "prices", "", "address of a server of price lists, such as 127.0.0.1:7071")
 	dataFlag(c, &dir)
-	addressFlag(c, &addr)
+	reachFlags(c, &at)
 	devFlag(c, &dev)
 	return c
 }
@@ -139,7 +211,7 @@ const softMemory = 140 << 20
 
 // serve opens the data folder, fills it when asked, and serves until the
 // context ends.
-func serve(c *cobra.Command, dir, addr, reader, prices string, dev bool, fill func(context.Context, *plan.Desk) error) error {
+func serve(c *cobra.Command, dir string, at reach, reader, prices string, dev bool, fill func(context.Context, *plan.Desk) error) error {
 	debug.SetMemoryLimit(softMemory)
 	st, err := store.Open(dir)
 	if err != nil {
@@ -153,16 +225,28 @@ func serve(c *cobra.Command, dir, addr, reader, prices string, dev bool, fill fu
 			return fmt.Errorf("filling the workroom: %w", err)
 		}
 	}
-	handler, err := web.New(work, web.Options{Dev: dev}, stages.Rooms())
+	listener, err := net.Listen("tcp", at.addr)
+	if err != nil {
+		return fmt.Errorf("%s cannot be used (%w): another program may be there already, so choose another with --addr, such as 127.0.0.1:8090", at.addr, err)
+	}
+	defer listener.Close()
+	way, listener, err := at.doorway(c, st, dir, listener)
 	if err != nil {
 		return err
 	}
-	listener, err := net.Listen("tcp", addr)
+	handler, err := web.New(work, web.Options{Dev: dev, Doorway: way}, stages.Rooms())
 	if err != nil {
-		return fmt.Errorf("%s cannot be used (%w): another program may be there already, so choose another with --addr, such as 127.0.0.1:8090", addr, err)
+		return err
 	}
 	server := web.HTTPServer(handler)
-	fmt.Fprintf(c.OutOrStdout(), "Lamp Fern is open at http://%s\nData folder: %s\nCtrl-C closes it.\n", listener.Addr(), dir)
+	address := "http://" + listener.Addr().String()
+	if way.Closed {
+		address = way.Reached
+	}
+	fmt.Fprintf(c.OutOrStdout(), "Lamp Fern is open at %s\nData folder: %s\nCtrl-C closes it.\n", address, dir)
+	if way.Fingerprint != "" {
+		fmt.Fprintf(c.OutOrStdout(), "Fingerprint of its certificate (SHA-256), to compare in the browser:\n%s\n", way.Fingerprint)
+	}
 	failed := make(chan error, 1)
 	go func() { failed <- server.Serve(listener) }()
 	select {

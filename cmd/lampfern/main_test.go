@@ -3,6 +3,7 @@ package main
 import (
 	"bufio"
 	"bytes"
+	"crypto/tls"
 	"fmt"
 	"image"
 	"image/jpeg"
@@ -24,6 +25,8 @@ import (
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+
+	"lampfern/door"
 )
 
 var binary string
@@ -253,4 +256,49 @@ func BenchmarkLargePhoto(b *testing.B) {
 	}
 	b.ReportMetric(memory, "MB")
 	b.ReportMetric(memory/200, "of-200MB")
+}
+
+// Where others reach the program it wants a passphrase, and shows its certificate.
+func TestOthersAreServedOnlyWithAPassphrase(t *testing.T) {
+	data := filepath.Join(t.TempDir(), "mine")
+	out, err := run(t, "serve", "--data", data, "--addr", "0.0.0.0:0")
+	assert.Error(t, err)
+	assert.Contains(t, out, "no passphrase is set: set one with “lampfern passphrase --data "+data)
+	set := exec.Command(binary, "passphrase", "--data", data)
+	set.Stdin = strings.NewReader("short\n")
+	said, err := set.CombinedOutput()
+	assert.Error(t, err)
+	assert.Contains(t, string(said), "at least 10 characters")
+	set = exec.Command(binary, "passphrase", "--data", data)
+	set.Stdin = strings.NewReader("moth lamp river bell\n")
+	said, err = set.CombinedOutput()
+	require.NoError(t, err, string(said))
+
+	p := exec.Command(binary, "serve", "--data", data, "--addr", "0.0.0.0:0", "--host", "moth.example")
+	pipe, err := p.StdoutPipe()
+	require.NoError(t, err)
+	require.NoError(t, p.Start())
+	t.Cleanup(func() { _ = p.Process.Kill(); _, _ = p.Process.Wait() })
+	r := bufio.NewReader(pipe)
+	lines := ""
+	for range 5 {
+		line, err := r.ReadString('\n')
+		require.NoError(t, err)
+		lines += line
+	}
+	port := regexp.MustCompile(`https://moth\.example:(\d+)`).FindStringSubmatch(lines)
+	require.NotNil(t, port, lines)
+	var seen string
+	client := &http.Client{Transport: &http.Transport{TLSClientConfig: &tls.Config{InsecureSkipVerify: true, VerifyConnection: func(c tls.ConnectionState) error {
+		seen = door.Fingerprint(tls.Certificate{Certificate: [][]byte{c.PeerCertificates[0].Raw}})
+		return c.PeerCertificates[0].VerifyHostname("moth.example")
+	}}}}
+	res, err := client.Get("https://127.0.0.1:" + port[1] + "/shelf")
+	require.NoError(t, err)
+	body, err := io.ReadAll(res.Body)
+	require.NoError(t, err)
+	res.Body.Close()
+	assert.Contains(t, string(body), "Passphrase of this workroom")
+	assert.Contains(t, lines, seen, "the fingerprint that is printed is the one that is shown")
+	assert.Contains(t, string(body), seen)
 }

@@ -1,4 +1,5 @@
-// Package signoff is the stage on which a client agrees. It keeps nothing yet.
+// Package signoff is the stage on which a client agrees: dated sheets, frozen as the plan
+// was, what was answered to them, and what has changed since.
 package signoff
 
 import "lampfern/plan"
@@ -8,5 +9,12 @@ const Key = "signoff"
 
 // Stage is the stage as a plan knows it.
 func Stage() plan.Stage {
-	return plan.Stage{Key: Key, Name: "Sign-off", Letter: "s"}
+	return plan.Stage{Key: Key, Name: "Sign-off", Letter: "s",
+		Acts: map[string]func() plan.Act{
+			"make-sheet":     func() plan.Act { return &Make{} },
+			"withdraw-sheet": func() plan.Act { return &Withdraw{} },
+			"sheet-sent":     func() plan.Act { return &Sent{} },
+			"told":           func() plan.Act { return &Told{} },
+			"paste-answer":   func() plan.Act { return &Paste{} },
+		}}
 }

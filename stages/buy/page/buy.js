@@ -16,7 +16,8 @@ async function send() {
   try {
     while (kept().length) {
       const [first, ...rest] = kept();
-      await fetch(`/plans/${bench().dataset.plan}/change`, { method: 'POST', body: new URLSearchParams(first), headers: { 'X-Lampfern-Part': '1' } });
+      const answer = await fetch(`/plans/${bench().dataset.plan}/change`, { method: 'POST', body: new URLSearchParams(first), headers: { 'X-Lampfern-Part': '1' } });
+      if (answer.status === 401 || answer.status >= 500) break; // signed out, or in trouble: it is kept
       keep(rest);
     }
     await show(bench().dataset.path);

@@ -1,0 +1,227 @@
+package signoff
+
+import (
+	"context"
+	"crypto/sha256"
+	"encoding/base64"
+	"encoding/hex"
+	"encoding/json"
+	"fmt"
+	"hash/crc32"
+	"slices"
+	"strings"
+	"time"
+
+	"lampfern/core/form"
+	"lampfern/core/words"
+	"lampfern/door"
+	"lampfern/plan"
+	"lampfern/store"
+)
+
+// Ways in which an answer comes.
+const (
+	ByLink = "link"
+	ByFile = "file"
+	ByWord = "word"
+)
+
+// Reply is what a client says to a sheet.
+type Reply struct {
+	Agreed  bool              `json:"agreed"`
+	Name    string            `json:"name"`
+	Way     string            `json:"way"`
+	Remark  string            `json:"remark"`
+	Remarks map[string]string `json:"remarks"`
+	Once    string            `json:"once"` // of the form
+}
+
+// mostRemark bounds a remark, in characters.
+const mostRemark = 1000
+
+// tidy checks a reply to a sheet and leaves out what is empty.
+func (r *Reply) tidy(f *Frozen) error {
+	r.Name, r.Remark = oneLine(r.Name), strings.TrimSpace(r.Remark)
+	switch {
+	case r.Name == "":
+		return words.Refuse("Write your name, so that it is known who answered.")
+	case len([]rune(r.Name)) > mostWord:
+		return words.Refuse("A name has at most %d characters.", mostWord)
+	case len(r.Once) > 100:
+		return words.Refuse("This form is not whole: open the page again.")
+	case !slices.ContainsFunc(f.Ways, func(w Way) bool { return w.Name == r.Way }):
+		return words.Refuse("Choose one of the colourways that are shown.")
+	}
+	kept := map[string]string{}
+	for _, c := range f.Cards {
+		text := strings.TrimSpace(r.Remarks[c.Name])
+		if len([]rune(text)) > mostRemark {
+			return words.Refuse("What you write of %s has more than %d characters: say it shorter.", c.Name, mostRemark)
+		}
+		if text != "" {
+			kept[c.Name] = text
+		}
+	}
+	if len([]rune(r.Remark)) > mostRemark {
+		return words.Refuse("What you write has more than %d characters: say it shorter.", mostRemark)
+	}
+	if !r.Agreed && r.Remark == "" && len(kept) == 0 {
+		return words.Refuse("Say what should be changed: beside a card, or below them all.")
+	}
+	r.Remarks = kept
+	return nil
+}
+
+// Answer keeps a reply to a sheet. The same form sent twice counts once; of several
+// answers the last counts.
+func Answer(ctx context.Context, k *plan.Desk, s store.Sheet, r Reply, by string) error {
+	f, err := Unpack(s.Doc)
+	if err != nil {
+		return err
+	}
+	if err := r.tidy(f); err != nil {
+		return err
+	}
+	if r.Once == "" {
+		r.Once = door.Token()
+	}
+	return k.Store.Write(ctx, func(tx store.Tx) error {
+		_, err := tx.PutAnswer(&store.Answer{SheetID: s.ID, AnsweredAt: time.Now().UTC(), Once: r.Once, Agreed: r.Agreed, Name: r.Name, Way: r.Way, Remark: r.Remark, Remarks: r.Remarks, By: by})
+		return err
+	})
+}
+
+// Open says why a link no longer opens at a time; nil for one that does.
+func Open(s store.Sheet, now time.Time) error {
+	switch {
+	case s.WithdrawnAt != nil:
+		return words.Refuse("This sheet was withdrawn. Ask whoever sent it for a newer one.")
+	case now.After(s.EndsAt):
+		return words.Refuse("This link ended on %s. Ask whoever sent it for a newer one.", s.EndsAt.Format("2 January 2006"))
+	}
+	return nil
+}
+
+// textStart begins an answer that was made by a file.
+const textStart = "LAMPFERN1"
+
+// FileKey binds the answer of a file to its sheet, and tells nothing of its link.
+func FileKey(s store.Sheet) string {
+	sum := sha256.Sum256([]byte("file " + s.Token))
+	return hex.EncodeToString(sum[:])[:24]
+}
+
+// AnswerText is a reply as a file writes it out.
+func AnswerText(s store.Sheet, r Reply) string {
+	data, _ := json.Marshal(r) // text and truth values alone
+	body := base64.RawURLEncoding.EncodeToString(data)
+	return fmt.Sprintf("%s.%d.%s.%08x", textStart, s.Number, body, crc32.ChecksumIEEE([]byte(FileKey(s)+body)))
+}
+
+// ReadAnswer reads an answer text that was made for a sheet, wherever mail broke its lines.
+func ReadAnswer(s store.Sheet, text string) (Reply, error) {
+	text = strings.Join(strings.Fields(text), "")
+	if at := strings.Index(text, textStart+"."); at >= 0 {
+		text = text[at:]
+	}
+	at := strings.Split(text, ".")
+	var r Reply
+	if len(at) != 4 || at[0] != textStart {
+		return r, words.Refuse("That is no answer of a sheet: paste the whole text, which begins with %s.", textStart)
+	}
+	if at[1] != fmt.Sprint(s.Number) {
+		return r, words.Refuse("That answers sheet %.20s, and this is sheet %d: paste it there.", at[1], s.Number)
+	}
+	check := fmt.Sprintf("%08x", crc32.ChecksumIEEE([]byte(FileKey(s)+at[2])))
+	data, err := base64.RawURLEncoding.DecodeString(at[2])
+	if check != strings.ToLower(at[3]) || err != nil || json.Unmarshal(data, &r) != nil {
+		return r, words.Refuse("That answer is not as it was made, or belongs to a sheet of another plan: ask for it again.")
+	}
+	return r, nil
+}
+
+// sheetOf is the sheet of a plan that an act is about.
+func sheetOf(ctx context.Context, k *plan.Desk, p *plan.Plan, number int) (store.Sheet, error) {
+	s, err := k.Store.Read(ctx).Sheet(p.ID, number)
+	if err != nil {
+		return s, words.Refuse("There is no sheet %d of this plan: load the page again.", number)
+	}
+	return s, nil
+}
+
+// Paste takes the answer text of a file.
+type Paste struct {
+	Sheet int    `form:"sheet"`
+	Text  string `form:"text"`
+}
+
+// Act implements plan.Act.
+func (e Paste) Act(ctx context.Context, k *plan.Desk, p *plan.Plan) (string, error) {
+	s, err := sheetOf(ctx, k, p, e.Sheet)
+	if err != nil {
+		return "", err
+	}
+	r, err := ReadAnswer(s, e.Text)
+	if err != nil {
+		return "", err
+	}
+	return "The answer of " + oneLine(r.Name) + " is kept.", Answer(ctx, k, s, r, ByFile)
+}
+
+// Told keeps what a client said in words.
+type Told struct {
+	Sheet  int    `form:"sheet"`
+	Agreed bool   `form:"agreed,optional"`
+	Name   string `form:"name"`
+	Way    string `form:"way,optional"`
+	Remark string `form:"remark,optional"`
+}
+
+// Act implements plan.Act.
+func (e Told) Act(ctx context.Context, k *plan.Desk, p *plan.Plan) (string, error) {
+	s, err := sheetOf(ctx, k, p, e.Sheet)
+	if err != nil {
+		return "", err
+	}
+	if e.Way == "" {
+		e.Way = AsItIs
+	}
+	return "What " + oneLine(e.Name) + " said is kept.", Answer(ctx, k, s, Reply{Agreed: e.Agreed, Name: e.Name, Way: e.Way, Remark: e.Remark}, ByWord)
+}
+
+// Withdraw takes a sheet's link back, or opens it again.
+type Withdraw struct {
+	Sheet int  `form:"sheet"`
+	Open  bool `form:"open,optional"`
+}
+
+// Act implements plan.Act.
+func (e Withdraw) Act(ctx context.Context, k *plan.Desk, p *plan.Plan) (string, error) {
+	s, err := sheetOf(ctx, k, p, e.Sheet)
+	if err != nil {
+		return "", err
+	}
+	now := time.Now().UTC()
+	at, said := &now, fmt.Sprintf("Sheet %d is withdrawn: its link no longer opens.", s.Number)
+	if e.Open {
+		at, said = nil, fmt.Sprintf("The link of sheet %d opens again.", s.Number)
+	}
+	return said, k.Store.Write(ctx, func(tx store.Tx) error { return tx.MarkSheet(s.ID, "withdrawn_at", at) })
+}
+
+// Sent notes that a sheet was sent.
+type Sent struct {
+	Sheet int `form:"sheet"`
+}
+
+// Act implements plan.Act.
+func (e Sent) Act(ctx context.Context, k *plan.Desk, p *plan.Plan) (string, error) {
+	s, err := sheetOf(ctx, k, p, e.Sheet)
+	if err != nil {
+		return "", err
+	}
+	now := time.Now().UTC()
+	return fmt.Sprintf("Sheet %d is sent.", s.Number), k.Store.Write(ctx, func(tx store.Tx) error { return tx.MarkSheet(s.ID, "sent_at", &now) })
+}
+
+var _ form.Reader = &Make{}

@@ -1,0 +1,270 @@
+package page
+
+import (
+	"errors"
+	"fmt"
+	"html/template"
+	"net/http"
+	"net/url"
+	"strconv"
+	"time"
+
+	"github.com/gin-gonic/gin"
+
+	"lampfern/core/words"
+	"lampfern/door"
+	stage "lampfern/stages/signoff"
+	"lampfern/store"
+	"lampfern/web"
+)
+
+// agreePage is the client's page: one sheet and nothing else.
+type agreePage struct {
+	*stage.Frozen
+	Token, Sub, Size, Trust string
+	Ways                    []agreeWay
+	Cards                   []agreeCard
+	Lamps, Eyes             []web.Choice // Key is the address
+	Once                    string
+	Problem                 string
+	Thanks                  string
+	Reply                   stage.Reply // as it was sent, where it was refused
+	Last                    string      // the answer that counts so far
+	Until                   string
+
+	File          bool // it stands alone, as one file
+	Style, Script any
+	Key           string // binds the answer of a file to its sheet
+	Number        int
+}
+
+type agreeWay struct {
+	Name    string
+	Picture string        // its address
+	Inline  template.HTML // or itself, in a file
+	On      bool
+}
+
+type agreeCard struct {
+	stage.Card
+	Words, Hex, Remark string
+	At                 int
+}
+
+// policy of the client's page: nothing from elsewhere, no script, no style within.
+const agreePolicy = "default-src 'none'; img-src 'self'; style-src 'self'; base-uri 'none'; frame-ancestors 'none'; form-action 'self'"
+
+// mostReply bounds what a client may send, in bytes.
+const mostReply = 64 << 10
+
+// open is the sheet of a link. It answers the request itself where the link does not
+// open, with one sentence that tells nothing of what there is.
+func (s pages) open(c *gin.Context) (store.Sheet, *stage.Frozen, bool) {
+	h := c.Writer.Header()
+	h.Set("Content-Security-Policy", agreePolicy)
+	h.Set("Referrer-Policy", "no-referrer")
+	h.Set("X-Robots-Tag", "noindex")
+	from := web.From(c)
+	if wait := s.guesses.Wait(from); wait > 0 {
+		h.Set("Retry-After", fmt.Sprint(int(wait.Seconds())+1))
+		s.shut(c, http.StatusTooManyRequests, door.Waits{For: wait}.Error())
+		return store.Sheet{}, nil, false
+	}
+	sheet, err := s.Desk.Store.Read(c.Request.Context()).SheetBy(c.Param("token"))
+	if errors.Is(err, store.ErrNotFound) {
+		s.guesses.Failed(from)
+		s.shut(c, http.StatusNotFound, "This link opens nothing. Look whether it is whole, or ask whoever sent it.")
+		return sheet, nil, false
+	}
+	if s.Trouble(c, err, "") {
+		return sheet, nil, false
+	}
+	if err := stage.Open(sheet, time.Now()); err != nil {
+		s.shut(c, http.StatusGone, err.Error())
+		return sheet, nil, false
+	}
+	f, err := stage.Unpack(sheet.Doc)
+	return sheet, f, !s.Trouble(c, err, "")
+}
+
+// shut says one sentence to a client.
+func (s pages) shut(c *gin.Context, status int, sentence string) {
+	s.send(c, status, agreePage{Frozen: &stage.Frozen{}, Problem: sentence, Token: "-"})
+}
+
+func (s pages) send(c *gin.Context, status int, p agreePage) {
+	data, err := s.Write("agree", "agree", p)
+	if s.Trouble(c, err, "") {
+		return
+	}
+	c.Data(status, "text/html; charset=utf-8", data)
+}
+
+// look is how a client looks at the colours, by the address.
+func look(q url.Values) web.View { return web.ViewOf(q.Get("lamp"), q.Get("eye")) }
+
+// fill makes the page of a sheet.
+func fill(sheet store.Sheet, f *stage.Frozen, v web.View, q url.Values) agreePage {
+	p := agreePage{Frozen: f, Token: sheet.Token, Sub: subOf(sheet, f), Size: sizeOf(f), Trust: trust + ".", Once: door.Token(), Number: sheet.Number, Key: stage.FileKey(sheet),
+		Until: sheet.EndsAt.Local().Format("2 January 2006")}
+	for i, w := range f.Ways {
+		one := url.Values{"way": {fmt.Sprint(i)}, "lamp": {q.Get("lamp")}, "eye": {q.Get("eye")}}
+		p.Ways = append(p.Ways, agreeWay{Name: w.Name, Picture: "/agree/" + sheet.Token + "/piece.svg?" + one.Encode(), On: i == 0})
+	}
+	for i, card := range f.Cards {
+		rgb, _ := v.Show(card.Colour)
+		p.Cards = append(p.Cards, agreeCard{Card: card, Words: cardWords(f, f.Ways[0], i), Hex: rgb.Hex(), At: i})
+	}
+	p.Lamps, p.Eyes = web.Lights(v, "/agree/"+sheet.Token)
+	return p
+}
+
+// agree shows the client's page.
+func (s pages) agree(c *gin.Context) {
+	sheet, f, found := s.open(c)
+	if !found {
+		return
+	}
+	if sheet.SeenAt == nil && !s.mine(c) {
+		now := time.Now().UTC()
+		err := s.Desk.Store.Write(c.Request.Context(), func(tx store.Tx) error { return tx.MarkSheet(sheet.ID, "seen_at", &now) })
+		if s.Trouble(c, err, "") {
+			return
+		}
+	}
+	p := fill(sheet, f, look(c.Request.URL.Query()), c.Request.URL.Query())
+	if c.Query("thanks") != "" {
+		p.Thanks = "Thank you: your answer is kept. You can answer again while this link is open; the last answer counts."
+	}
+	s.last(c, sheet, &p)
+	s.send(c, http.StatusOK, p)
+}
+
+// mine reports whether the maker looks at the sheet, from the workroom.
+func (s pages) mine(c *gin.Context) bool { return c.Query("own") != "" }
+
+// last says which answer counts so far.
+func (s pages) last(c *gin.Context, sheet store.Sheet, p *agreePage) {
+	all, err := s.Desk.Store.Read(c.Request.Context()).Answers(sheet.PlanID)
+	if err != nil {
+		return // it is only said beside
+	}
+	for _, a := range all {
+		if a.SheetID != sheet.ID {
+			continue
+		}
+		said := "asked for changes"
+		if a.Agreed {
+			said = "agreed"
+		}
+		p.Last = fmt.Sprintf("%s %s on %s.", a.Name, said, a.AnsweredAt.Local().Format("2 January 2006"))
+	}
+}
+
+// answer takes what a client says.
+func (s pages) answer(c *gin.Context) {
+	c.Request.Body = http.MaxBytesReader(c.Writer, c.Request.Body, mostReply)
+	err := c.Request.ParseForm()
+	sheet, f, found := s.open(c)
+	if !found {
+		return
+	}
+	p := fill(sheet, f, web.ViewOf("", ""), url.Values{})
+	if err != nil {
+		p.Problem = "That was too much to keep: say it shorter."
+		s.send(c, http.StatusRequestEntityTooLarge, p)
+		return
+	}
+	form := c.Request.PostForm
+	r := stage.Reply{Agreed: form.Get("verdict") == "agree", Name: form.Get("name"), Way: form.Get("way"), Remark: form.Get("remark"), Once: form.Get("once"), Remarks: map[string]string{}}
+	for i, card := range f.Cards {
+		r.Remarks[card.Name] = form.Get(fmt.Sprintf("card%d", i))
+	}
+	switch {
+	case form.Get("website") != "": // which nobody sees, and robots fill
+		err = words.Refuse("This form is not whole: open the page again.")
+	case form.Get("verdict") != "agree" && form.Get("verdict") != "change":
+		err = words.Refuse("Press I agree, or Please change.")
+	default:
+		err = stage.Answer(c.Request.Context(), s.Desk, sheet, r, stage.ByLink)
+	}
+	var refused words.Refusal
+	if errors.As(err, &refused) {
+		p.Problem, p.Reply, p.Once = string(refused), r, r.Once
+		for i := range p.Cards {
+			p.Cards[i].Remark = r.Remarks[p.Cards[i].Name]
+		}
+		for i := range p.Ways {
+			p.Ways[i].On = p.Ways[i].Name == r.Way
+		}
+		s.send(c, http.StatusUnprocessableEntity, p)
+		return
+	}
+	if s.Trouble(c, err, "") {
+		return
+	}
+	c.Redirect(http.StatusSeeOther, "/agree/"+sheet.Token+"?thanks=1")
+}
+
+// agreePiece sends the piece in one of the ways, as the address says it is looked at.
+func (s pages) agreePiece(c *gin.Context) {
+	_, f, found := s.open(c)
+	if !found {
+		return
+	}
+	way, err := strconv.Atoi(c.DefaultQuery("way", "0"))
+	if err != nil || way < 0 || way >= len(f.Ways) {
+		c.Status(http.StatusNotFound)
+		return
+	}
+	svg, err := pieceOf(look(c.Request.URL.Query()), f, way, "piece")
+	if s.Trouble(c, err, "") {
+		return
+	}
+	c.Header("Content-Security-Policy", "default-src 'none'; img-src data:; style-src 'unsafe-inline'")
+	c.Header("Cache-Control", "private, max-age=3600")
+	c.Data(http.StatusOK, "image/svg+xml", []byte(svg))
+}
+
+// agreeStyle sends the sheet of the client's page.
+func (s pages) agreeStyle(c *gin.Context) {
+	data, err := files.ReadFile("agree.style")
+	if s.Trouble(c, err, "") {
+		return
+	}
+	c.Header("Cache-Control", "private, max-age=3600")
+	c.Data(http.StatusOK, "text/css; charset=utf-8", data)
+}
+
+// file sends a sheet as one file that opens anywhere without a network, and makes an
+// answer text to send back.
+func (s pages) file(c *gin.Context) {
+	sheet, f, found := s.sheet(c)
+	if !found {
+		return
+	}
+	v := web.ViewOf("", "")
+	p := fill(sheet, f, v, url.Values{})
+	p.File, p.Token, p.Lamps, p.Eyes = true, "", nil, nil
+	for i := range f.Ways {
+		svg, err := pieceOf(v, f, i, fmt.Sprintf("way%d", i))
+		if s.Trouble(c, err, "") {
+			return
+		}
+		p.Ways[i].Inline, p.Ways[i].Picture = svg, ""
+	}
+	style, err := files.ReadFile("agree.style")
+	if s.Trouble(c, err, "") {
+		return
+	}
+	script, err := files.ReadFile("answer.script")
+	if s.Trouble(c, err, "") {
+		return
+	}
+	p.Style, p.Script = template.CSS(style), template.JS(script)
+	data, err := s.Write("agree", "agree", p)
+	if s.Trouble(c, err, "") {
+		return
+	}
+	web.Download(c, fmt.Sprintf("%s sheet %d.html", f.Plan, sheet.Number), "text/html; charset=utf-8", data)
+}

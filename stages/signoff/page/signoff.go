@@ -1,0 +1,167 @@
+package page
+
+import (
+	"fmt"
+	"html/template"
+	"net/http"
+	"strconv"
+	"strings"
+
+	"github.com/gin-gonic/gin"
+
+	"lampfern/core/card"
+	"lampfern/core/words"
+	"lampfern/draw"
+	stage "lampfern/stages/signoff"
+	"lampfern/store"
+	"lampfern/web"
+)
+
+type signoffBody struct {
+	*stage.View
+	Ways   []web.Choice
+	Papers []card.Paper
+	Was    template.HTML // the piece as it was frozen
+	Is     template.HTML // and as it is; empty where nothing has changed
+	Link   string        // private, to be sent; empty where only this machine is served
+	Own    string        // where this machine opens it
+}
+
+// signoff shows the sheets of a plan, the newest as it will be seen.
+func (s pages) signoff(c *gin.Context, p *web.Page) error {
+	v, err := stage.Look(c.Request.Context(), s.Desk, p.Plan)
+	if err != nil {
+		return err
+	}
+	b := signoffBody{View: v, Papers: card.Papers()}
+	for _, w := range p.Plan.ColourwayViews() {
+		b.Ways = append(b.Ways, web.Choice{Key: fmt.Sprint(w.Key), Name: w.Name, On: w.Favourite})
+	}
+	p.Sub = "What is to be agreed, before the first cut"
+	if n := v.Newest; n != nil {
+		p.Sub = fmt.Sprintf("Sheet %d of %s: %s", n.Number, n.MadeAt.Local().Format("2 January 2006"), n.State)
+		b.Own = "/agree/" + n.Token
+		if s.Doorway.Reached != "" {
+			b.Link = s.Doorway.Reached + b.Own
+		}
+		if b.Was, err = pieceOf(p.View, v.Frozen, 0, "was"); err != nil {
+			return err
+		}
+		if len(v.Changed) > 0 && v.Now != nil {
+			if b.Is, err = pieceOf(p.View, v.Now, 0, "is"); err != nil {
+				return err
+			}
+		}
+	}
+	p.Body = b
+	return nil
+}
+
+// pieceOf draws the piece of a sheet in one of its ways.
+func pieceOf(look web.View, f *stage.Frozen, way int, id string) (template.HTML, error) {
+	w := f.Ways[way]
+	labs := f.Labs(w)
+	var parts []draw.PiecePart
+	for i, part := range f.Piece.Parts {
+		one := draw.PiecePart{Key: part.Key, Name: part.Name, Lab: labs[i]}
+		if w.Fill[i] >= 0 {
+			one.Card = f.Cards[w.Fill[i]].Name
+		}
+		parts = append(parts, one)
+	}
+	scene, err := draw.Piece(look.Light, f.Piece, parts, draw.PieceLook{})
+	scene.ID = id
+	return template.HTML(scene.SVG()), err
+}
+
+// trust is what stands on every sheet, whatever it is read on.
+const trust = "No screen and no print shows a colour as the material does: a sheen, a print, a nap and another lamp change it. Look at the real swatches, under a warm bulb and in daylight"
+
+// aPaper is a sheet as it is printed.
+func aPaper(s store.Sheet, f *stage.Frozen) draw.AgreeSheet {
+	a := draw.AgreeSheet{Title: f.Plan, Sub: subOf(s, f), Piece: f.Piece, Trust: trust}
+	for _, w := range f.Ways {
+		a.Ways = append(a.Ways, draw.WaySheet{Name: w.Name, Labs: f.Labs(w)})
+	}
+	for i, c := range f.Cards {
+		a.Cards = append(a.Cards, draw.AgreeCard{Name: c.Name, Parts: cardWords(f, f.Ways[0], i), Known: words.Capital(c.Known), Colour: c.Colour})
+	}
+	a.Lines = []string{sizeOf(f)}
+	if f.Price != "" {
+		a.Lines = append(a.Lines, "Price: "+f.Price)
+	}
+	if f.Terms != "" {
+		a.Lines = append(a.Lines, strings.Split(f.Terms, "\n")...)
+	}
+	if f.Before != "" {
+		a.Lines = append(a.Lines, "Different from the sheet before: "+f.Before)
+	}
+	return a
+}
+
+func subOf(s store.Sheet, f *stage.Frozen) string {
+	said := fmt.Sprintf("Sheet %d, %s", s.Number, s.MadeAt.Local().Format("2 January 2006"))
+	if f.Maker != "" {
+		said += ", from " + f.Maker
+	}
+	return said
+}
+
+// cardWords say what a card is, where it goes and how much of the face it takes.
+func cardWords(f *stage.Frozen, w stage.Way, card int) string {
+	c := f.Cards[card]
+	said := c.Kind
+	if c.Finish != "" {
+		said += ", " + c.Finish
+	}
+	if parts := f.Parts(w, card); len(parts) > 0 {
+		said += fmt.Sprintf(": %s, %s of what is seen", strings.Join(parts, ", "), words.PerCent(w.Shares[card]))
+	} else {
+		said += ": in another colourway"
+	}
+	return strings.TrimPrefix(said, ", ")
+}
+
+func sizeOf(f *stage.Frozen) string {
+	said := fmt.Sprintf("%s, %s", f.Piece.Name, web.SizeWords(f.Piece))
+	if f.Times > 1 {
+		said += fmt.Sprintf(", made %d times", f.Times)
+	}
+	return said
+}
+
+// sheet is the sheet that an address asks for, with what it holds. It answers the request
+// itself when there is none.
+func (s pages) sheet(c *gin.Context) (store.Sheet, *stage.Frozen, bool) {
+	number, err := strconv.Atoi(c.DefaultQuery("number", "1"))
+	if err != nil {
+		number = 0
+	}
+	sheet, err := s.Desk.Store.Read(c.Request.Context()).Sheet(web.PathID(c), number)
+	if err != nil {
+		s.Fail(c, http.StatusNotFound, "There is no such sheet: it is made on Sign-off.")
+		return sheet, nil, false
+	}
+	f, err := stage.Unpack(sheet.Doc)
+	return sheet, f, !s.Trouble(c, err, "")
+}
+
+// paper sends a sheet to be printed and signed.
+func (s pages) paper(format string) gin.HandlerFunc {
+	return func(c *gin.Context) {
+		sheet, f, found := s.sheet(c)
+		if !found {
+			return
+		}
+		p, err := card.FindPaper(c.Query("paper"))
+		if err != nil {
+			s.Fail(c, http.StatusUnprocessableEntity, words.Capital(err.Error())+".")
+			return
+		}
+		pages, err := draw.Agree(p, aPaper(sheet, f))
+		if s.Trouble(c, err, "") {
+			return
+		}
+		s.SendPages(c, fmt.Sprintf("%s sheet %d", f.Plan, sheet.Number), pages, format)
+	}
+}

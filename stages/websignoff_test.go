@@ -1,0 +1,271 @@
+package stages
+
+import (
+	"context"
+	"fmt"
+	"net/http"
+	"net/url"
+	"regexp"
+	"strings"
+	"sync"
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"lampfern/plan"
+	"lampfern/stages/signoff"
+	"lampfern/store"
+)
+
+// agreeing makes the first sheet of plan 9 and gives its address.
+func (m *maker) agreeing(fields url.Values) string {
+	m.t.Helper()
+	p, err := m.work.Open(context.Background(), 9)
+	require.NoError(m.t, err)
+	fields.Set("revision", fmt.Sprint(p.Revision))
+	fields.Set("stage", "signoff")
+	fields.Set("do", "make-sheet")
+	status, body := m.post("/plans/9/change", fields)
+	require.Equal(m.t, http.StatusOK, status)
+	at := regexp.MustCompile(`href="(/agree/[\w-]+)\?own=1"`).FindStringSubmatch(body)
+	require.NotNil(m.t, at, plain(body))
+	return at[1]
+}
+
+func (m *maker) newest() signoff.SheetView {
+	m.t.Helper()
+	all, err := signoff.SheetsOf(context.Background(), m.work, 9)
+	require.NoError(m.t, err)
+	require.NotEmpty(m.t, all)
+	return all[0]
+}
+
+var once = regexp.MustCompile(`name="once" value="([^"]+)"`)
+
+func TestAClientAgreesByThePrivateLink(t *testing.T) {
+	m := visit(t, true)
+	_, body := m.get("/plans/9/signoff")
+	assert.Contains(t, plain(body), "No sheet is made yet")
+	at := m.agreeing(url.Values{"maker": {"Moth & Marrow"}, "price": {"340"}, "terms": {"Half before the first cut.\nThe rest when it hangs."}, "way": {"1"}})
+	assert.Equal(t, signoff.StateMade, m.newest().State)
+	_, body = m.get(at + "?own=1")
+	assert.Equal(t, signoff.StateMade, m.newest().State, "the maker looked, not the client")
+	assert.Empty(t, m.newest().SeenAt)
+
+	client := &maker{t, visitor(t), m.url, m.work}
+	r, err := client.client.Get(m.url + at)
+	require.NoError(t, err)
+	assert.Empty(t, r.Cookies(), "no cookies")
+	policy := r.Header.Get("Content-Security-Policy")
+	assert.Contains(t, policy, "default-src 'none'")
+	assert.NotContains(t, policy, "unsafe")
+	_, body = client.read(r, nil)
+	assert.NotContains(t, body, "<script")
+	assert.NotContains(t, body, "style=\"", "no inline style")
+	assert.NotContains(t, body, "http://", "nothing from elsewhere")
+	said := plain(body)
+	for _, want := range []string{"Stage curtain", "Sheet 1", "from Moth & Marrow", "Price: 340", "The rest when it hangs.", "Plum curtain", "fabric", "No screen and no print shows a colour as the material does"} {
+		assert.Contains(t, said, want)
+	}
+	assert.Less(t, len(body), 60_000)
+	assert.Equal(t, signoff.StateSeen, m.newest().State)
+	status, svg := client.get(at + "/piece.svg?way=0&lamp=warm&eye=deutan")
+	assert.Equal(t, http.StatusOK, status)
+	_, daylight := client.get(at + "/piece.svg?way=0")
+	assert.NotEqual(t, svg, daylight, "under another lamp it looks another way")
+	status, _ = client.get(at + "/piece.svg?way=99")
+	assert.Equal(t, http.StatusNotFound, status)
+	_, css := client.get(at + "/style.css")
+	assert.Contains(t, css, "max-width")
+
+	form := once.FindStringSubmatch(body)[1]
+	answer := url.Values{"once": {form}, "verdict": {"agree"}, "way": {signoff.AsItIs}}
+	status, body = client.post(at, answer)
+	assert.Equal(t, http.StatusUnprocessableEntity, status)
+	assert.Contains(t, body, "Write your name")
+	answer.Set("name", "A Client")
+	answer.Set("card0", "<b>love it</b>")
+	status, body = client.post(at, answer)
+	assert.Equal(t, http.StatusOK, status)
+	assert.Contains(t, plain(body), "Thank you: your answer is kept")
+	client.post(at, answer) // the same form, sent twice
+	v := m.newest()
+	require.Len(t, v.Answers, 1, "a form counts once")
+	assert.Equal(t, signoff.StateAgreed, v.State)
+	assert.Equal(t, "<b>love it</b>", v.Answers[0].Remarks["Plum curtain"])
+	_, body = m.get("/plans/9/signoff")
+	assert.Contains(t, body, "“&lt;b&gt;love it&lt;/b&gt;”", "markup is only words")
+	assert.Contains(t, plain(body), "A Client agreed")
+
+	_, body = client.get(at)
+	change := url.Values{"once": {once.FindStringSubmatch(body)[1]}, "verdict": {"change"}, "way": {signoff.AsItIs}, "name": {"A Client"}}
+	_, body = client.post(at, change)
+	assert.Contains(t, body, "Say what should be changed")
+	assert.Contains(t, body, `value="A Client"`, "what was written is still there")
+	change.Set("remark", "warmer, please")
+	client.post(at, change)
+	assert.Equal(t, signoff.StateChange, m.newest().State, "the last answer counts")
+	assert.Len(t, m.newest().Answers, 2)
+}
+
+// Whatever is sent to a link, and whatever link is tried, is answered with one sentence.
+func TestLinksThatDoNotOpenAndAnswersThatAreNone(t *testing.T) {
+	m := visit(t, true)
+	at := m.agreeing(url.Values{})
+	client := &maker{t, visitor(t), m.url, m.work}
+	for fields, want := range map[string]string{
+		"name=A&verdict=maybe&way=as+it+is+now":                                             "Press I agree, or Please change",
+		"name=A&verdict=agree&way=another":                                                  "Choose one of the colourways",
+		"name=Bot&verdict=agree&way=as+it+is+now&website=x":                                 "not whole",
+		"name=" + strings.Repeat("n", 121) + "&verdict=agree&way=as+it+is+now":              "at most 120",
+		"name=A&verdict=change&way=as+it+is+now&card0=" + strings.Repeat("r", 1001):         "more than 1000 characters",
+		"name=A&verdict=change&way=as+it+is+now&remark=" + strings.Repeat("r", 1001):        "more than 1000 characters",
+		"name=A&verdict=agree&way=as+it+is+now&remark=" + strings.Repeat("r", 1<<20):        "too much to keep",
+		"name=A&verdict=agree&way=as+it+is+now&once=" + strings.Repeat("o", 101) + "&card0": "not whole",
+	} {
+		values, err := url.ParseQuery(fields)
+		require.NoError(t, err)
+		status, body := client.post(at, values)
+		assert.GreaterOrEqual(t, status, 400)
+		assert.Contains(t, body, want)
+	}
+	assert.Empty(t, m.newest().Answers)
+
+	both := sync.WaitGroup{}
+	for i := range 8 { // at the same moment
+		both.Go(func() {
+			c := &maker{t, visitor(t), m.url, m.work}
+			_, _ = c.post(at, url.Values{"once": {fmt.Sprint(i % 4)}, "verdict": {"agree"}, "name": {fmt.Sprint("Client ", i%4)}, "way": {signoff.AsItIs}})
+		})
+	}
+	both.Wait()
+	assert.Len(t, m.newest().Answers, 4, "each form once")
+
+	m.change("signoff", "do=withdraw-sheet&sheet=1")
+	status, body := client.get(at)
+	assert.Equal(t, http.StatusGone, status)
+	assert.Contains(t, plain(body), "This sheet was withdrawn")
+	assert.NotContains(t, body, "Stage curtain", "nothing is told of what it held")
+	status, _ = client.post(at, url.Values{"name": {"A"}, "verdict": {"agree"}, "way": {signoff.AsItIs}})
+	assert.Equal(t, http.StatusGone, status)
+	status, _ = client.get(at + "/piece.svg")
+	assert.Equal(t, http.StatusGone, status)
+	m.change("signoff", "do=withdraw-sheet&sheet=1&open=1")
+	status, _ = client.get(at)
+	assert.Equal(t, http.StatusOK, status)
+	s := m.newest().Sheet
+	full, err := m.work.Store.Read(context.Background()).Sheet(9, s.Number)
+	require.NoError(t, err)
+	full.EndsAt = time.Now().Add(-time.Minute)
+	require.NoError(t, m.work.Store.Write(context.Background(), func(tx store.Tx) error { return tx.PutSheet(&full) }))
+	status, body = client.get(at)
+	assert.Equal(t, http.StatusGone, status)
+	assert.Contains(t, plain(body), "This link ended on")
+
+	slowed := 0
+	for i := range 1000 {
+		status, body := client.get(fmt.Sprintf("/agree/guess%d", i))
+		assert.NotContains(t, body, "Stage curtain")
+		if status == http.StatusTooManyRequests {
+			slowed++
+		} else {
+			assert.Equal(t, http.StatusNotFound, status)
+		}
+	}
+	assert.Greater(t, slowed, 900, "a thousand guesses are slowed")
+}
+
+// What is on a sheet stays as it was; what has changed since is told, and the next sheet
+// says what is different.
+func TestASheetIsFrozen(t *testing.T) {
+	m := visit(t, true)
+	at := m.agreeing(url.Values{"terms": {"As agreed."}})
+	_, before := m.get(at)
+	_, picture := m.get(at + "/piece.svg")
+	_, body := m.get("/plans/9/signoff")
+	assert.Contains(t, plain(body), "The plan is as sheet 1 holds it")
+	p, err := m.work.Open(context.Background(), 9)
+	require.NoError(t, err)
+	k := p.Tray[0]
+	_, err = m.work.Change(context.Background(), 9, p.Revision, plan.FillPart{Part: p.Piece.Parts[0].Key, Key: p.Tray[1].Key})
+	require.NoError(t, err)
+	mat := k.Card.Material
+	mat.Name = "Another name"
+	_, err = m.work.SaveMaterial(context.Background(), k.ID, k.Card.Revision, mat)
+	require.NoError(t, err)
+	_, body = m.get("/plans/9/signoff")
+	said := plain(body)
+	assert.Contains(t, said, "Changed since sheet 1")
+	assert.Contains(t, said, fmt.Sprintf("takes %s, no longer %s", p.Tray[1].Name, k.Name))
+	assert.Contains(t, said, k.Name+" is no longer among the cards")
+	assert.Contains(t, said, "as it is now", "in two pictures")
+	_, after := m.get(at)
+	strip := regexp.MustCompile(`name="once" value="[^"]+"`)
+	assert.Equal(t, strip.ReplaceAllString(before, ""), strip.ReplaceAllString(after, ""), "the sheet is as it was")
+	_, again := m.get(at + "/piece.svg")
+	assert.Equal(t, picture, again)
+	next := m.agreeing(url.Values{"terms": {"As agreed."}})
+	_, body = m.get(next)
+	assert.Contains(t, plain(body), "Different from the sheet before")
+	assert.NotContains(t, plain(body), "The terms are written anew")
+	assert.Equal(t, 2, m.newest().Number)
+	for _, file := range []string{"sheet.pdf?number=1", "sheet.pdf?number=2&paper=letter", "sheet.svg?number=1", "sheet.png?number=1"} {
+		status, data := m.get("/plans/9/" + file)
+		assert.Equal(t, http.StatusOK, status, file)
+		assert.NotEmpty(t, data)
+	}
+	_, svg := m.get("/plans/9/sheet.svg?number=1&show=1")
+	for _, want := range []string{"I agree", "Signature", "real swatch here", "As agreed.", k.Name} {
+		assert.True(t, strings.Contains(svg, want), want)
+	}
+	status, body := m.get("/plans/9/sheet.pdf?number=9")
+	assert.Equal(t, http.StatusNotFound, status)
+	assert.Contains(t, body, "There is no such sheet")
+	_, body = m.change("signoff", "do=told&sheet=2&name=The+theatre&agreed=1&remark=yes")
+	assert.Contains(t, plain(body), "What The theatre said is kept.")
+	assert.Equal(t, signoff.StateAgreed, m.newest().State)
+	_, body = m.change("signoff", "do=told&sheet=7&name=X&agreed=1")
+	assert.Contains(t, plain(body), "There is no sheet 7")
+}
+
+func TestAnAnswerTextIsBoundToItsSheet(t *testing.T) {
+	m := visit(t, true)
+	m.agreeing(url.Values{})
+	m.agreeing(url.Values{})
+	one, two := m.newest().Sheet, store.Sheet{}
+	all, err := signoff.SheetsOf(context.Background(), m.work, 9)
+	require.NoError(t, err)
+	two = all[1].Sheet
+	r := signoff.Reply{Agreed: true, Name: "A Client", Way: signoff.AsItIs, Once: "x", Remarks: map[string]string{"Plum curtain": "lovely, “really”"}}
+	text := signoff.AnswerText(one, r)
+	got, err := signoff.ReadAnswer(one, "Here it is:\n> "+text[:40]+"\n "+text[40:]+"\n")
+	require.NoError(t, err)
+	assert.Equal(t, r, got)
+	for bad, want := range map[string]string{
+		"":                                     "no answer of a sheet",
+		"hi":                                   "no answer of a sheet",
+		strings.Replace(text, ".2.", ".1.", 1): "answers sheet 1, and this is sheet 2",
+		text[:len(text)-1] + "z":               "not as it was made",
+		text[:30] + "A" + text[31:]:            "not as it was made",
+		signoff.AnswerText(store.Sheet{Number: 2}, r): "belongs to a sheet of another plan",
+		strings.TrimSuffix(text, text[len(text)-9:]):  "no answer of a sheet",
+		strings.ToLower(text[:9]) + text[9:]:          "no answer of a sheet",
+		signoff.AnswerText(two, r) + "." + "deadbeef": "no answer of a sheet",
+	} {
+		_, err := signoff.ReadAnswer(one, bad)
+		assert.ErrorContains(t, err, want, bad)
+	}
+	status, body := m.get("/plans/9/sheet.html?number=2")
+	assert.Equal(t, http.StatusOK, status)
+	assert.NotContains(t, body, one.Token, "the file tells nothing of the link")
+	assert.NotContains(t, body, `src="`, "it loads nothing")
+	assert.Contains(t, body, signoff.FileKey(one))
+	assert.Less(t, len(body), 150_000)
+	_, body = m.change("signoff", "do=paste-answer&sheet=2&text="+url.QueryEscape(text))
+	assert.Contains(t, plain(body), "The answer of A Client is kept.")
+	m.change("signoff", "do=paste-answer&sheet=2&text="+url.QueryEscape(text))
+	assert.Len(t, m.newest().Answers, 1, "pasted twice, kept once")
+	assert.Equal(t, signoff.ByFile, m.newest().Answers[0].By)
+}

@@ -1,0 +1,76 @@
+package store
+
+import (
+	"errors"
+	"time"
+
+	"gorm.io/gorm"
+)
+
+// Sheet is what a client is asked to agree to, frozen as it was on its day.
+type Sheet struct {
+	ID          uint       `json:"id"`
+	PlanID      uint       `json:"plan_id"`
+	Number      int        `json:"number"` // within the plan, from 1
+	Token       string     `json:"token"`  // of its private link
+	MadeAt      time.Time  `json:"made_at"`
+	EndsAt      time.Time  `json:"ends_at"` // of the link
+	SentAt      *time.Time `json:"sent_at"`
+	SeenAt      *time.Time `json:"seen_at"`
+	WithdrawnAt *time.Time `json:"withdrawn_at"`
+	Doc         []byte     `json:"doc"` // what it holds; the stage knows its form
+}
+
+// Answer is what a client said to a sheet. Once is of the form that it was given on: a
+// form counts once, however often it is sent.
+type Answer struct {
+	ID         uint              `json:"id"`
+	SheetID    uint              `json:"sheet_id"`
+	AnsweredAt time.Time         `json:"answered_at"`
+	Once       string            `json:"once"`
+	Agreed     bool              `json:"agreed"`
+	Name       string            `json:"name"`
+	Way        string            `json:"way"` // the colourway that was chosen, by its name
+	Remark     string            `json:"remark"`
+	Remarks    map[string]string `json:"remarks" gorm:"serializer:json"` // by the name of a card
+	By         string            `json:"by"`                             // link, file or word
+}
+
+// Sheets are the sheets of a plan, the newest first, without what they hold.
+func (t Tx) Sheets(plan uint) ([]Sheet, error) {
+	all := []Sheet{}
+	return all, plain(t.db.Omit("doc").Where("plan_id = ?", plan).Order("number DESC").Find(&all).Error)
+}
+
+// Sheet is a sheet with what it holds, by its number within a plan; ErrNotFound for none.
+func (t Tx) Sheet(plan uint, number int) (s Sheet, err error) {
+	return s, found(t.db.Where("plan_id = ? AND number = ?", plan, number).First(&s).Error)
+}
+
+// SheetBy is the sheet of a private link; ErrNotFound for none.
+func (t Tx) SheetBy(token string) (s Sheet, err error) {
+	return s, found(t.db.Where("token = ?", token).First(&s).Error)
+}
+
+// PutSheet writes a sheet, and fills in the ID of a new one.
+func (t Tx) PutSheet(s *Sheet) error { return plain(t.db.Save(s).Error) }
+
+// MarkSheet notes when a sheet was sent or seen first, or withdrawn; nil takes it back.
+func (t Tx) MarkSheet(id uint, column string, at *time.Time) error {
+	return plain(t.db.Model(&Sheet{}).Where("id = ?", id).Update(column, at).Error)
+}
+
+// Answers are the answers to all sheets of a plan, in the order they came.
+func (t Tx) Answers(plan uint) ([]Answer, error) {
+	all := []Answer{}
+	return all, plain(t.db.Where("sheet_id IN (SELECT id FROM sheets WHERE plan_id = ?)", plan).Order("id").Find(&all).Error)
+}
+
+// PutAnswer keeps an answer; known tells that its form was sent before.
+func (t Tx) PutAnswer(a *Answer) (known bool, err error) {
+	err = plain(t.db.Create(a).Error)
+	if errors.Is(err, gorm.ErrDuplicatedKey) {
+		return true, nil
+	}
+	return false, err
+}
