@@ -31,7 +31,7 @@ var mayImport = map[string]string{
 	"shelf/page":    "web plan shelf core exchange draw",
 	"plan/page":     "web plan shelf core exchange draw",
 	"stages/*":      "door plan shelf core store exchange",
-	"stages/*/page": "web plan shelf core exchange draw",
+	"stages/*/page": "door web plan shelf core exchange draw",
 	"stages":        "stages/* stages/*/page plan/page shelf/page plan web",
 	"demo":          "plan shelf core exchange",
 	"testroom":      "plan shelf core store exchange",

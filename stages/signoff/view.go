@@ -2,6 +2,7 @@ package signoff
 
 import (
 	"context"
+	"errors"
 	"fmt"
 	"time"
 
@@ -17,6 +18,60 @@ type View struct {
 	Now     *Frozen     // the plan as it is; nil where it cannot be put on a sheet
 	Changed []string    // what has changed since, in sentences
 	Cannot  string      // why no sheet can be made; empty where one can
+}
+
+// Sheet is a sheet as it is kept.
+type Sheet = store.Sheet
+
+// ErrNoSheet tells of a sheet, or a link, that there is not.
+var ErrNoSheet = errors.New("no such sheet")
+
+// ByNumber is a sheet of a plan and what it holds.
+func ByNumber(ctx context.Context, k *plan.Desk, id uint, number int) (Sheet, *Frozen, error) {
+	return whole(k.Store.Read(ctx).Sheet(id, number))
+}
+
+// LinkedBy is the sheet of a private link and what it holds.
+func LinkedBy(ctx context.Context, k *plan.Desk, token string) (Sheet, *Frozen, error) {
+	return whole(k.Store.Read(ctx).SheetBy(token))
+}
+
+func whole(s Sheet, err error) (Sheet, *Frozen, error) {
+	if errors.Is(err, store.ErrNotFound) {
+		return s, nil, ErrNoSheet
+	}
+	if err != nil {
+		return s, nil, fmt.Errorf("reading a sheet: %w", err)
+	}
+	f, err := Unpack(s.Doc)
+	return s, f, err
+}
+
+// Seen notes that a client saw a sheet, the first time.
+func Seen(ctx context.Context, k *plan.Desk, s Sheet) error {
+	if s.SeenAt != nil {
+		return nil
+	}
+	now := time.Now().UTC()
+	return k.Store.Write(ctx, func(tx store.Tx) error { return tx.MarkSheet(s.ID, "seen_at", &now) })
+}
+
+// SaidSoFar says which answer to a sheet counts so far; empty for none.
+func SaidSoFar(ctx context.Context, k *plan.Desk, s Sheet) (string, error) {
+	all, err := SheetsOf(ctx, k, s.PlanID)
+	if err != nil {
+		return "", err
+	}
+	for _, v := range all {
+		if a := v.Last(); v.ID == s.ID && a != nil {
+			said := "asked for changes"
+			if a.Agreed {
+				said = "agreed"
+			}
+			return fmt.Sprintf("%s %s on %s.", a.Name, said, a.AnsweredAt.Local().Format("2 January 2006")), nil
+		}
+	}
+	return "", nil
 }
 
 // SheetView is a sheet with what was answered.
@@ -103,11 +158,7 @@ func Look(ctx context.Context, k *plan.Desk, p *plan.Plan) (*View, error) {
 		return v, nil
 	}
 	v.Newest = &v.Sheets[0]
-	full, err := k.Store.Read(ctx).Sheet(p.ID, v.Newest.Number)
-	if err != nil {
-		return nil, fmt.Errorf("reading the newest sheet: %w", err)
-	}
-	if v.Frozen, err = Unpack(full.Doc); err != nil {
+	if _, v.Frozen, err = ByNumber(ctx, k, p.ID, v.Newest.Number); err != nil {
 		return nil, err
 	}
 	if v.Now != nil {

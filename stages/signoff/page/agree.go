@@ -14,7 +14,6 @@ import (
 	"lampfern/core/words"
 	"lampfern/door"
 	stage "lampfern/stages/signoff"
-	"lampfern/store"
 	"lampfern/web"
 )
 
@@ -59,7 +58,7 @@ const mostReply = 64 << 10
 
 // open is the sheet of a link. It answers the request itself where the link does not
 // open, with one sentence that tells nothing of what there is.
-func (s pages) open(c *gin.Context) (store.Sheet, *stage.Frozen, bool) {
+func (s pages) open(c *gin.Context) (stage.Sheet, *stage.Frozen, bool) {
 	h := c.Writer.Header()
 	h.Set("Content-Security-Policy", agreePolicy)
 	h.Set("Referrer-Policy", "no-referrer")
@@ -68,10 +67,10 @@ func (s pages) open(c *gin.Context) (store.Sheet, *stage.Frozen, bool) {
 	if wait := s.guesses.Wait(from); wait > 0 {
 		h.Set("Retry-After", fmt.Sprint(int(wait.Seconds())+1))
 		s.shut(c, http.StatusTooManyRequests, door.Waits{For: wait}.Error())
-		return store.Sheet{}, nil, false
+		return stage.Sheet{}, nil, false
 	}
-	sheet, err := s.Desk.Store.Read(c.Request.Context()).SheetBy(c.Param("token"))
-	if errors.Is(err, store.ErrNotFound) {
+	sheet, f, err := stage.LinkedBy(c.Request.Context(), s.Desk, c.Param("token"))
+	if errors.Is(err, stage.ErrNoSheet) {
 		s.guesses.Failed(from)
 		s.shut(c, http.StatusNotFound, "This link opens nothing. Look whether it is whole, or ask whoever sent it.")
 		return sheet, nil, false
@@ -83,8 +82,7 @@ func (s pages) open(c *gin.Context) (store.Sheet, *stage.Frozen, bool) {
 		s.shut(c, http.StatusGone, err.Error())
 		return sheet, nil, false
 	}
-	f, err := stage.Unpack(sheet.Doc)
-	return sheet, f, !s.Trouble(c, err, "")
+	return sheet, f, true
 }
 
 // shut says one sentence to a client.
@@ -104,7 +102,7 @@ func (s pages) send(c *gin.Context, status int, p agreePage) {
 func look(q url.Values) web.View { return web.ViewOf(q.Get("lamp"), q.Get("eye")) }
 
 // fill makes the page of a sheet.
-func fill(sheet store.Sheet, f *stage.Frozen, v web.View, q url.Values) agreePage {
+func fill(sheet stage.Sheet, f *stage.Frozen, v web.View, q url.Values) agreePage {
 	p := agreePage{Frozen: f, Token: sheet.Token, Sub: subOf(sheet, f), Size: sizeOf(f), Trust: trust + ".", Once: door.Token(), Number: sheet.Number, Key: stage.FileKey(sheet),
 		Until: sheet.EndsAt.Local().Format("2 January 2006")}
 	for i, w := range f.Ways {
@@ -125,10 +123,8 @@ func (s pages) agree(c *gin.Context) {
 	if !found {
 		return
 	}
-	if sheet.SeenAt == nil && !s.mine(c) {
-		now := time.Now().UTC()
-		err := s.Desk.Store.Write(c.Request.Context(), func(tx store.Tx) error { return tx.MarkSheet(sheet.ID, "seen_at", &now) })
-		if s.Trouble(c, err, "") {
+	if c.Query("own") == "" { // which the maker's page asks with
+		if err := stage.Seen(c.Request.Context(), s.Desk, sheet); s.Trouble(c, err, "") {
 			return
 		}
 	}
@@ -136,29 +132,11 @@ func (s pages) agree(c *gin.Context) {
 	if c.Query("thanks") != "" {
 		p.Thanks = "Thank you: your answer is kept. You can answer again while this link is open; the last answer counts."
 	}
-	s.last(c, sheet, &p)
+	var err error
+	if p.Last, err = stage.SaidSoFar(c.Request.Context(), s.Desk, sheet); s.Trouble(c, err, "") {
+		return
+	}
 	s.send(c, http.StatusOK, p)
-}
-
-// mine reports whether the maker looks at the sheet, from the workroom.
-func (s pages) mine(c *gin.Context) bool { return c.Query("own") != "" }
-
-// last says which answer counts so far.
-func (s pages) last(c *gin.Context, sheet store.Sheet, p *agreePage) {
-	all, err := s.Desk.Store.Read(c.Request.Context()).Answers(sheet.PlanID)
-	if err != nil {
-		return // it is only said beside
-	}
-	for _, a := range all {
-		if a.SheetID != sheet.ID {
-			continue
-		}
-		said := "asked for changes"
-		if a.Agreed {
-			said = "agreed"
-		}
-		p.Last = fmt.Sprintf("%s %s on %s.", a.Name, said, a.AnsweredAt.Local().Format("2 January 2006"))
-	}
 }
 
 // answer takes what a client says.

@@ -1,6 +1,7 @@
 package page
 
 import (
+	"errors"
 	"fmt"
 	"html/template"
 	"net/http"
@@ -13,7 +14,6 @@ import (
 	"lampfern/core/words"
 	"lampfern/draw"
 	stage "lampfern/stages/signoff"
-	"lampfern/store"
 	"lampfern/web"
 )
 
@@ -78,7 +78,7 @@ func pieceOf(look web.View, f *stage.Frozen, way int, id string) (template.HTML,
 const trust = "No screen and no print shows a colour as the material does: a sheen, a print, a nap and another lamp change it. Look at the real swatches, under a warm bulb and in daylight"
 
 // aPaper is a sheet as it is printed.
-func aPaper(s store.Sheet, f *stage.Frozen) draw.AgreeSheet {
+func aPaper(s stage.Sheet, f *stage.Frozen) draw.AgreeSheet {
 	a := draw.AgreeSheet{Title: f.Plan, Sub: subOf(s, f), Piece: f.Piece, Trust: trust}
 	for _, w := range f.Ways {
 		a.Ways = append(a.Ways, draw.WaySheet{Name: w.Name, Labs: f.Labs(w)})
@@ -99,7 +99,7 @@ func aPaper(s store.Sheet, f *stage.Frozen) draw.AgreeSheet {
 	return a
 }
 
-func subOf(s store.Sheet, f *stage.Frozen) string {
+func subOf(s stage.Sheet, f *stage.Frozen) string {
 	said := fmt.Sprintf("Sheet %d, %s", s.Number, s.MadeAt.Local().Format("2 January 2006"))
 	if f.Maker != "" {
 		said += ", from " + f.Maker
@@ -132,17 +132,16 @@ func sizeOf(f *stage.Frozen) string {
 
 // sheet is the sheet that an address asks for, with what it holds. It answers the request
 // itself when there is none.
-func (s pages) sheet(c *gin.Context) (store.Sheet, *stage.Frozen, bool) {
+func (s pages) sheet(c *gin.Context) (stage.Sheet, *stage.Frozen, bool) {
 	number, err := strconv.Atoi(c.DefaultQuery("number", "1"))
 	if err != nil {
 		number = 0
 	}
-	sheet, err := s.Desk.Store.Read(c.Request.Context()).Sheet(web.PathID(c), number)
-	if err != nil {
+	sheet, f, err := stage.ByNumber(c.Request.Context(), s.Desk, web.PathID(c), number)
+	if errors.Is(err, stage.ErrNoSheet) {
 		s.Fail(c, http.StatusNotFound, "There is no such sheet: it is made on Sign-off.")
 		return sheet, nil, false
 	}
-	f, err := stage.Unpack(sheet.Doc)
 	return sheet, f, !s.Trouble(c, err, "")
 }
 
