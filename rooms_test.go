@@ -33,7 +33,7 @@ var mayImport = map[string]string{
 	"stages/*":      "door plan shelf core store exchange",
 	"stages/*/page": "door web plan shelf core exchange draw",
 	"stages":        "stages/* stages/*/page plan/page shelf/page plan web",
-	"demo":          "plan shelf core exchange",
+	"demo":          "stages/* plan shelf core exchange",
 	"testroom":      "plan shelf core store exchange",
 	"cmd":           "web door stages plan shelf store exchange demo core standin",
 	"e2e":           "web door stages stages/* plan shelf store demo core standin",

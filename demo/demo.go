@@ -9,6 +9,7 @@ import (
 	"fmt"
 	"io/fs"
 	"path"
+	"slices"
 
 	"lampfern/core/colour"
 	"lampfern/core/material"
@@ -17,6 +18,7 @@ import (
 	"lampfern/exchange"
 	"lampfern/plan"
 	"lampfern/shelf"
+	"lampfern/stages/signoff"
 )
 
 //go:embed materials.csv plans photos meshes
@@ -69,7 +71,45 @@ func Load(ctx context.Context, s *plan.Desk) error {
 			return fmt.Errorf("bringing in %s: %w", name, err)
 		}
 	}
+	if err := loadSheets(ctx, s); err != nil {
+		return fmt.Errorf("making the demo sheets: %w", err)
+	}
 	return loadPhotos(ctx, s)
+}
+
+// loadSheets makes three sheets: one is agreed, to one a change is asked, one waits.
+func loadSheets(ctx context.Context, s *plan.Desk) error {
+	plans, err := s.Plans(ctx)
+	if err != nil {
+		return err
+	}
+	for _, one := range []struct {
+		craft, price, terms string
+		answer              *signoff.Told
+	}{
+		{"garment", "85", "Buttons as drawn. Half before the first cut, the rest when it fits.",
+			&signoff.Told{Sheet: 1, Agreed: true, Name: "Badger, by his player", Remark: "The green back is what I hoped for."}},
+		{"knitting or crochet", "", "", &signoff.Told{Sheet: 1, Name: "The wardrobe mistress", Remark: "The breast a little warmer, please; it goes grey under our lamps."}},
+		{"soap", "4 a bar", "Cured six weeks before the first night.", nil},
+	} {
+		at := slices.IndexFunc(plans, func(p plan.Summary) bool { return p.Craft == one.craft })
+		if at < 0 {
+			continue
+		}
+		p, err := s.Open(ctx, plans[at].ID)
+		if err != nil {
+			return err
+		}
+		for _, act := range []plan.Act{signoff.Make{Maker: "Moth & Marrow", Price: one.price, Terms: one.terms}, signoff.Sent{Sheet: 1}, one.answer} {
+			if told, is := act.(*signoff.Told); is && told == nil {
+				continue
+			}
+			if _, err := act.Act(ctx, s, p); err != nil {
+				return err
+			}
+		}
+	}
+	return nil
 }
 
 // clothsPhoto is a heap of cloth with white paper; its colours are torn for the

@@ -7,6 +7,7 @@ import (
 	"errors"
 	"fmt"
 	"slices"
+	"time"
 
 	lru "github.com/hashicorp/golang-lru/v2"
 
@@ -77,6 +78,12 @@ func (k *Desk) NewPlan(ctx context.Context, name, making string) (uint, error) {
 		p.Pattern = of.Patterns[0].Key
 	}
 	return p.ID, k.add(ctx, p)
+}
+
+// News are what clients answered to sheets of plans lately, the newest first.
+func (k *Desk) News(ctx context.Context) ([]store.News, error) {
+	const lately = 14 * 24 * time.Hour
+	return k.Store.Read(ctx).AnswersSince(time.Now().Add(-lately))
 }
 
 // add checks a new plan, writes it and fills in its ID.

@@ -13,6 +13,7 @@ import (
 	lru "github.com/hashicorp/golang-lru/v2"
 	"golang.org/x/sync/semaphore"
 
+	"lampfern/exchange"
 	"lampfern/store"
 )
 
@@ -36,6 +37,7 @@ type Keeper struct {
 	Store         *store.Store
 	ReaderAddress string // of a colour reader; empty when there is none
 	PricesAddress string // of a seller's price list; empty when there is none
+	Mail          exchange.MailServer
 
 	photos  *lru.Cache[string, *Photo]
 	reliefs *lru.Cache[bareKey, *image.Gray]

@@ -57,11 +57,11 @@ func TestNobodyComesInWithoutThePassphrase(t *testing.T) {
 	status, _ = m.get("/healthz")
 	assert.Equal(t, http.StatusOK, status)
 
-	status, body = m.post("/door", url.Values{"do": {"enter"}, "passphrase": {"a wild guess"}})
+	status, body = m.post("/door", url.Values{"door": {"enter"}, "passphrase": {"a wild guess"}})
 	assert.Equal(t, http.StatusForbidden, status)
 	assert.Contains(t, body, "That is not the passphrase.")
 	m.client.CheckRedirect = func(*http.Request, []*http.Request) error { return http.ErrUseLastResponse }
-	r, err := m.client.PostForm(m.url+"/door", url.Values{"do": {"enter"}, "passphrase": {passphrase}, "back": {"/shelf?kind=yarn"}})
+	r, err := m.client.PostForm(m.url+"/door", url.Values{"door": {"enter"}, "passphrase": {passphrase}, "back": {"/shelf?kind=yarn"}})
 	require.NoError(t, err)
 	r.Body.Close()
 	assert.Equal(t, "/shelf?kind=yarn", r.Header.Get("Location"))
@@ -74,23 +74,23 @@ func TestNobodyComesInWithoutThePassphrase(t *testing.T) {
 	assert.Contains(t, body, `href="/door"`, "the way out stands in the rail")
 
 	other := &maker{t, visitor(t), m.url, m.work}
-	other.post("/door", url.Values{"do": {"enter"}, "passphrase": {passphrase}})
+	other.post("/door", url.Values{"door": {"enter"}, "passphrase": {passphrase}})
 	_, body = other.get("/door")
 	assert.Contains(t, plain(body), "You are in")
-	m.post("/door", url.Values{"do": {"leave"}})
+	m.post("/door", url.Values{"door": {"leave"}})
 	_, body = m.get("/shelf")
 	assert.Contains(t, body, "Passphrase of this workroom")
 	_, body = other.get("/shelf")
 	assert.NotContains(t, body, "Passphrase of this workroom", "the other one is still in")
-	m.post("/door", url.Values{"do": {"enter"}, "passphrase": {passphrase}})
-	m.post("/door", url.Values{"do": {"leave-all"}})
+	m.post("/door", url.Values{"door": {"enter"}, "passphrase": {passphrase}})
+	m.post("/door", url.Values{"door": {"leave-all"}})
 	_, body = other.get("/shelf")
 	assert.Contains(t, body, "Passphrase of this workroom")
 
 	for range 3 {
-		m.post("/door", url.Values{"do": {"enter"}, "passphrase": {"guess guess"}})
+		m.post("/door", url.Values{"door": {"enter"}, "passphrase": {"guess guess"}})
 	}
-	r, err = m.client.PostForm(m.url+"/door", url.Values{"do": {"enter"}, "passphrase": {passphrase}})
+	r, err = m.client.PostForm(m.url+"/door", url.Values{"door": {"enter"}, "passphrase": {passphrase}})
 	require.NoError(t, err)
 	status, body = m.read(r, err)
 	assert.Equal(t, http.StatusTooManyRequests, status)
@@ -102,7 +102,7 @@ func TestBackLeadsNowhereElse(t *testing.T) {
 	m := shut(t)
 	m.client.CheckRedirect = func(*http.Request, []*http.Request) error { return http.ErrUseLastResponse }
 	for _, back := range []string{"//evil.example/x", "https://evil.example", `/\evil.example`, "", "shelf", "/a\r\nX: y"} {
-		r, err := m.client.PostForm(m.url+"/door", url.Values{"do": {"enter"}, "passphrase": {passphrase}, "back": {back}})
+		r, err := m.client.PostForm(m.url+"/door", url.Values{"door": {"enter"}, "passphrase": {passphrase}, "back": {back}})
 		require.NoError(t, err)
 		r.Body.Close()
 		assert.Equal(t, "/", r.Header.Get("Location"), back)

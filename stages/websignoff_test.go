@@ -3,6 +3,7 @@ package stages
 import (
 	"context"
 	"fmt"
+	"net"
 	"net/http"
 	"net/url"
 	"regexp"
@@ -14,8 +15,10 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"lampfern/exchange"
 	"lampfern/plan"
 	"lampfern/stages/signoff"
+	"lampfern/standin"
 	"lampfern/store"
 )
 
@@ -50,7 +53,7 @@ func TestAClientAgreesByThePrivateLink(t *testing.T) {
 	assert.Contains(t, plain(body), "No sheet is made yet")
 	at := m.agreeing(url.Values{"maker": {"Moth & Marrow"}, "price": {"340"}, "terms": {"Half before the first cut.\nThe rest when it hangs."}, "way": {"1"}})
 	assert.Equal(t, signoff.StateMade, m.newest().State)
-	_, body = m.get(at + "?own=1")
+	_, _ = m.get(at + "?own=1")
 	assert.Equal(t, signoff.StateMade, m.newest().State, "the maker looked, not the client")
 	assert.Empty(t, m.newest().SeenAt)
 
@@ -116,14 +119,14 @@ func TestLinksThatDoNotOpenAndAnswersThatAreNone(t *testing.T) {
 	at := m.agreeing(url.Values{})
 	client := &maker{t, visitor(t), m.url, m.work}
 	for fields, want := range map[string]string{
-		"name=A&verdict=maybe&way=as+it+is+now":                                             "Press I agree, or Please change",
+		"name=A&verdict=maybe&way=as+planned":                                             "Press I agree, or Please change",
 		"name=A&verdict=agree&way=another":                                                  "Choose one of the colourways",
-		"name=Bot&verdict=agree&way=as+it+is+now&website=x":                                 "not whole",
-		"name=" + strings.Repeat("n", 121) + "&verdict=agree&way=as+it+is+now":              "at most 120",
-		"name=A&verdict=change&way=as+it+is+now&card0=" + strings.Repeat("r", 1001):         "more than 1000 characters",
-		"name=A&verdict=change&way=as+it+is+now&remark=" + strings.Repeat("r", 1001):        "more than 1000 characters",
-		"name=A&verdict=agree&way=as+it+is+now&remark=" + strings.Repeat("r", 1<<20):        "too much to keep",
-		"name=A&verdict=agree&way=as+it+is+now&once=" + strings.Repeat("o", 101) + "&card0": "not whole",
+		"name=Bot&verdict=agree&way=as+planned&website=x":                                 "not whole",
+		"name=" + strings.Repeat("n", 121) + "&verdict=agree&way=as+planned":              "at most 120",
+		"name=A&verdict=change&way=as+planned&card0=" + strings.Repeat("r", 1001):         "more than 1000 characters",
+		"name=A&verdict=change&way=as+planned&remark=" + strings.Repeat("r", 1001):        "more than 1000 characters",
+		"name=A&verdict=agree&way=as+planned&remark=" + strings.Repeat("r", 1<<20):        "too much to keep",
+		"name=A&verdict=agree&way=as+planned&once=" + strings.Repeat("o", 101) + "&card0": "not whole",
 	} {
 		values, err := url.ParseQuery(fields)
 		require.NoError(t, err)
@@ -268,4 +271,69 @@ func TestAnAnswerTextIsBoundToItsSheet(t *testing.T) {
 	m.change("signoff", "do=paste-answer&sheet=2&text="+url.QueryEscape(text))
 	assert.Len(t, m.newest().Answers, 1, "pasted twice, kept once")
 	assert.Equal(t, signoff.ByFile, m.newest().Answers[0].By)
+}
+
+// A sheet goes by mail when it is pressed, and never otherwise; the answer shows in the
+// workroom, and Buy tells of a sheet that is not agreed.
+func TestASheetGoesByMailAndItsAnswerComesBack(t *testing.T) {
+	m := visit(t, true)
+	box := &standin.Mailbox{}
+	post, err := net.Listen("tcp", "127.0.0.1:0")
+	require.NoError(t, err)
+	go func() { _ = box.Serve(t.Context(), post) }()
+	m.agreeing(url.Values{})
+	_, body := m.get("/plans/9/signoff")
+	assert.Contains(t, body, "--mail-from", "how to set a mail server up")
+	_, body = m.post("/plans/9/mail", url.Values{"sheet": {"1"}, "to": {"client@town.example"}})
+	assert.Contains(t, plain(body), "No mail server is set up")
+	m.work.Mail = exchange.MailServer{Address: post.Addr().String(), From: "maker@moth.example", Mailbox: "http://127.0.0.1:1/"}
+	_, body = m.get("/plans/9/signoff")
+	assert.Contains(t, body, "look into its mailbox")
+	assert.Empty(t, box.Letters(), "nothing is sent but by a press")
+	_, body = m.post("/plans/9/mail", url.Values{"sheet": {"1"}, "to": {"nobody"}})
+	assert.Contains(t, plain(body), `"nobody" is no mail address`)
+	_, body = m.post("/plans/9/mail", url.Values{"sheet": {"1"}, "to": {"client@town.example"}, "words": {strings.Repeat("w", 4001)}})
+	assert.Contains(t, plain(body), "at most 4000 characters")
+	_, body = m.post("/plans/9/mail", url.Values{"sheet": {"1"}, "to": {"client@town.example"}, "words": {"Have a look, please."}})
+	assert.Contains(t, plain(body), "Sheet 1 is sent to client@town.example.")
+	assert.Equal(t, signoff.StateSent, m.newest().State)
+	letters := box.Letters()
+	require.Len(t, letters, 1)
+	assert.Contains(t, letters[0].Text, "Have a look, please.")
+	assert.NotContains(t, letters[0].Text, "/agree/", "nobody else reaches this machine")
+	require.Len(t, letters[0].Files, 1)
+	assert.Contains(t, string(letters[0].Files[0].Data), signoff.FileKey(m.newest().Sheet))
+
+	_, body = m.get("/plans/9/buy")
+	assert.Contains(t, plain(body), "sheet 1 is not agreed yet")
+	m.change("signoff", "do=told&sheet=1&name=The+theatre&agreed=1")
+	_, body = m.get("/plans/9/buy")
+	assert.NotContains(t, plain(body), "is not agreed yet")
+	_, body = m.get("/")
+	assert.Contains(t, plain(body), "The theatre agreed to Stage curtain, sheet 1")
+	assert.Contains(t, plain(body), "asks for a change of", "of the demo's jumper")
+	m.change("signoff", "do=withdraw-sheet&sheet=1")
+	_, body = m.post("/plans/9/mail", url.Values{"sheet": {"1"}, "to": {"client@town.example"}})
+	assert.Contains(t, plain(body), "It was not sent. This sheet was withdrawn.")
+	status, _ := m.post("/plans/9/mail", url.Values{"sheet": {"5"}, "to": {"client@town.example"}})
+	assert.Equal(t, http.StatusNotFound, status)
+}
+
+// What cannot be on a sheet is refused, and nothing is made.
+func TestSheetsThatCannotBe(t *testing.T) {
+	m := visit(t, false)
+	ctx := context.Background()
+	id, err := m.work.NewPlan(ctx, "Bare", "quilt")
+	require.NoError(t, err)
+	p, err := m.work.Open(ctx, id)
+	require.NoError(t, err)
+	_, body := m.get(fmt.Sprintf("/plans/%d/signoff", id))
+	assert.Contains(t, plain(body), "No part of the piece has a card yet")
+	for _, e := range []signoff.Make{{}, {Days: 999}, {Days: -1}, {Times: -1}, {Maker: strings.Repeat("m", 121)}, {Terms: strings.Repeat("t", 2001)}} {
+		_, err := e.Act(ctx, m.work, p)
+		assert.Error(t, err)
+	}
+	all, err := signoff.SheetsOf(ctx, m.work, id)
+	require.NoError(t, err)
+	assert.Empty(t, all)
 }

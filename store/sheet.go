@@ -66,6 +66,29 @@ func (t Tx) Answers(plan uint) ([]Answer, error) {
 	return all, plain(t.db.Where("sheet_id IN (SELECT id FROM sheets WHERE plan_id = ?)", plan).Order("id").Find(&all).Error)
 }
 
+// News is an answer with the plan and the sheet that it is of.
+type News struct {
+	Answer
+	PlanID uint
+	Number int
+}
+
+// AnswersSince are the answers to sheets of plans that are not put away, since a time, the
+// newest first.
+func (t Tx) AnswersSince(since time.Time) ([]News, error) {
+	all := []News{}
+	return all, plain(t.db.Table("answers").Select("answers.*, sheets.plan_id, sheets.number").Joins("JOIN sheets ON sheets.id = answers.sheet_id").
+		Joins("JOIN plans ON plans.id = sheets.plan_id AND NOT plans.put_away").Where("answers.answered_at >= ?", since.UTC()).Order("answers.id DESC").Find(&all).Error)
+}
+
+// Unanswered is the number of the newest sheet of a plan where a client has not agreed to
+// it, 0 where none is made or it is agreed.
+func (t Tx) Unanswered(plan uint) (number int, err error) {
+	return number, plain(t.db.Raw(`SELECT coalesce(max(s.number), 0) FROM sheets s WHERE s.plan_id = ? AND s.withdrawn_at IS NULL
+		AND s.number = (SELECT max(number) FROM sheets WHERE plan_id = s.plan_id)
+		AND NOT coalesce((SELECT agreed FROM answers a WHERE a.sheet_id = s.id ORDER BY a.id DESC LIMIT 1), 0)`, plan).Scan(&number).Error)
+}
+
 // PutAnswer keeps an answer; known tells that its form was sent before.
 func (t Tx) PutAnswer(a *Answer) (known bool, err error) {
 	err = plain(t.db.Create(a).Error)

@@ -101,14 +101,14 @@ func (s *Server) doors(r gin.IRoutes) {
 	r.GET("/door", func(c *gin.Context) { s.doorPage(c, http.StatusOK, "") })
 	r.POST("/door", func(c *gin.Context) {
 		ctx := c.Request.Context()
-		switch c.PostForm("do") {
+		switch c.PostForm("door") {
 		case "leave", "leave-all":
 			token, _ := c.Cookie(doorCookie)
 			if !s.isIn(c) {
 				break
 			}
 			err := s.Doorway.Door.Leave(ctx, token)
-			if c.PostForm("do") == "leave-all" {
+			if c.PostForm("door") == "leave-all" {
 				err = s.Doorway.Door.LeaveAll(ctx)
 			}
 			if s.Trouble(c, err, "") {

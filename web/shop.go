@@ -213,6 +213,9 @@ func (s *shop) funcs() template.FuncMap {
 	}
 }
 
+// Static is the address of a shipped file by its name.
+func (s *Server) Static(name string) string { return s.shop.address + "/" + name }
+
 func (s *Server) staticFile(c *gin.Context) {
 	name := strings.TrimPrefix(path.Clean("/"+c.Param("file")), "/")
 	data, known := s.shop.static[name]

@@ -182,7 +182,11 @@ func demoCommand() *cobra.Command {
 				return fmt.Errorf("starting the simulated suppliers: %w", err)
 			}
 			go serveSupplier(c.Context(), prices)
-			return serve(c, dir, at, listener.Addr().String(), prices.Addr().String(), dev, fill)
+			post, err := serveMailbox(c.Context())
+			if err != nil {
+				return fmt.Errorf("starting the simulated mail server: %w", err)
+			}
+			return serve(c, dir, at, beside{listener.Addr().String(), prices.Addr().String(), post}, dev, fill)
 		}}
 	c.Flags().StringVar(&dir, "data", "", "data folder to keep the demo workroom in")
 	reachFlags(c, &at)
@@ -191,13 +195,20 @@ func demoCommand() *cobra.Command {
 }
 
 func serveCommand() *cobra.Command {
-	var dir, reader, prices string
+	var dir string
+	var by beside
 	var at reach
 	var dev bool
 	c := &cobra.Command{Use: "serve", Short: "Serve your own workroom", Args: cobra.NoArgs,
-		RunE: func(c *cobra.Command, _ []string) error { return serve(c, dir, at, reader, prices, dev, nil) }}
-	c.Flags().StringVar(&reader, "reader", "", "address of a colour reader, such as 127.0.0.1:7070")
-	c.Flags().StringVar(&prices, "prices", "", "address of a server of price lists, such as 127.0.0.1:7071")
+		RunE: func(c *cobra.Command, _ []string) error {
+			by.mail.Password = os.Getenv("LAMPFERN_MAIL_PASSWORD")
+			return serve(c, dir, at, by, dev, nil)
+		}}
+	c.Flags().StringVar(&by.reader, "reader", "", "address of a colour reader, such as 127.0.0.1:7070")
+	c.Flags().StringVar(&by.mail.Address, "mail", "", "your mail server, such as mail.example:587")
+	c.Flags().StringVar(&by.mail.From, "mail-from", "", "your mail address")
+	c.Flags().StringVar(&by.mail.User, "mail-user", "", "your name at the mail server; its password is read from LAMPFERN_MAIL_PASSWORD")
+	c.Flags().StringVar(&by.prices, "prices", "", "address of a server of price lists, such as 127.0.0.1:7071")
 	dataFlag(c, &dir)
 	reachFlags(c, &at)
 	devFlag(c, &dev)
@@ -211,7 +222,7 @@ const softMemory = 140 << 20
 
 // serve opens the data folder, fills it when asked, and serves until the
 // context ends.
-func serve(c *cobra.Command, dir string, at reach, reader, prices string, dev bool, fill func(context.Context, *plan.Desk) error) error {
+func serve(c *cobra.Command, dir string, at reach, by beside, dev bool, fill func(context.Context, *plan.Desk) error) error {
 	debug.SetMemoryLimit(softMemory)
 	st, err := store.Open(dir)
 	if err != nil {
@@ -219,7 +230,7 @@ func serve(c *cobra.Command, dir string, at reach, reader, prices string, dev bo
 	}
 	defer st.Close()
 	work := desk(st)
-	work.ReaderAddress, work.PricesAddress = reader, prices
+	work.ReaderAddress, work.PricesAddress, work.Mail = by.reader, by.prices, by.mail
 	if fill != nil {
 		if err := fill(c.Context(), work); err != nil {
 			return fmt.Errorf("filling the workroom: %w", err)
@@ -263,6 +274,33 @@ func serve(c *cobra.Command, dir string, at reach, reader, prices string, dev bo
 	return nil
 }
 
+// beside are the devices and services that a program uses.
+type beside struct {
+	reader, prices string
+	mail           exchange.MailServer
+}
+
+// serveMailbox serves the simulated mail server and the page of its mailbox until the
+// context ends.
+func serveMailbox(ctx context.Context) (exchange.MailServer, error) {
+	post, err := net.Listen("tcp", "127.0.0.1:0")
+	if err != nil {
+		return exchange.MailServer{}, err
+	}
+	page, err := net.Listen("tcp", "127.0.0.1:0")
+	if err != nil {
+		return exchange.MailServer{}, err
+	}
+	box := &standin.Mailbox{}
+	go func() {
+		if err := box.Serve(ctx, post); err != nil {
+			slog.Error("the simulated mail server stopped", "err", err)
+		}
+	}()
+	go serveStandIn(ctx, page, box.Page())
+	return exchange.MailServer{Address: post.Addr().String(), From: "maker@moth-and-marrow.example", Mailbox: "http://" + page.Addr().String() + "/"}, nil
+}
+
 // readerSeed starts the noise of the simulated reader.
 const readerSeed = 1
 
@@ -282,12 +320,15 @@ func readerCommand() *cobra.Command {
 }
 
 // serveSupplier serves the simulated suppliers until the context ends.
-func serveSupplier(ctx context.Context, l net.Listener) {
-	server := &http.Server{Handler: standin.Supplier(), ReadHeaderTimeout: 5 * time.Second}
+func serveSupplier(ctx context.Context, l net.Listener) { serveStandIn(ctx, l, standin.Supplier()) }
+
+// serveStandIn serves pages of a stand-in until the context ends.
+func serveStandIn(ctx context.Context, l net.Listener, pages http.Handler) {
+	server := &http.Server{Handler: pages, ReadHeaderTimeout: 5 * time.Second}
 	stop := context.AfterFunc(ctx, func() { _ = server.Close() })
 	defer stop()
 	if err := server.Serve(l); err != nil && !errors.Is(err, http.ErrServerClosed) {
-		slog.Error("the simulated suppliers stopped", "err", err)
+		slog.Error("a stand-in stopped", "err", err)
 	}
 }
 

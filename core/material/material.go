@@ -220,12 +220,20 @@ func oneOf(p Problems, field string, v *string, allowed []string) {
 	p[field] = fmt.Sprintf("The %s %q is not known: choose one of %s.", field, *v, strings.Join(allowed, ", "))
 }
 
-// SourceWords says how a colour was found and how far to trust it.
-func (m Material) SourceWords() string {
+// SourceWordsBare says how a colour was found.
+func (m Material) SourceWordsBare() string {
 	for _, s := range Sources() {
 		if s.Name == m.Source {
-			return fmt.Sprintf("%s, good to about %g", s.Words, m.Uncertainty)
+			return s.Words
 		}
+	}
+	return m.Source
+}
+
+// SourceWords says how a colour was found and how far to trust it.
+func (m Material) SourceWords() string {
+	if slices.ContainsFunc(Sources(), func(s Source) bool { return s.Name == m.Source }) {
+		return fmt.Sprintf("%s, good to about %g", m.SourceWordsBare(), m.Uncertainty)
 	}
 	return m.Source
 }

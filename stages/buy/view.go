@@ -168,6 +168,13 @@ func View(ctx context.Context, k *plan.Desk, p *plan.Plan, with ...uint) (*BuyVi
 		}
 		v.Rows = append(v.Rows, v.row(p, s, n, asked, kept, offers))
 	}
+	waits, err := k.Store.Read(ctx).Unanswered(p.ID)
+	if err != nil {
+		return nil, fmt.Errorf("reading the sheets: %w", err)
+	}
+	if waits > 0 {
+		v.Notes = append(v.Notes, Note{Severity: 1, About: "Sign-off", Words: fmt.Sprintf(": sheet %d is not agreed yet. What is bought now may have to be bought again.", waits)})
+	}
 	v.sums(k, p, asked)
 	return v, nil
 }

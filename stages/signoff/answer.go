@@ -220,8 +220,13 @@ func (e Sent) Act(ctx context.Context, k *plan.Desk, p *plan.Plan) (string, erro
 	if err != nil {
 		return "", err
 	}
+	return fmt.Sprintf("Sheet %d is sent.", s.Number), WasSent(ctx, k, s)
+}
+
+// WasSent notes that a sheet was sent now.
+func WasSent(ctx context.Context, k *plan.Desk, s Sheet) error {
 	now := time.Now().UTC()
-	return fmt.Sprintf("Sheet %d is sent.", s.Number), k.Store.Write(ctx, func(tx store.Tx) error { return tx.MarkSheet(s.ID, "sent_at", &now) })
+	return k.Store.Write(ctx, func(tx store.Tx) error { return tx.MarkSheet(s.ID, "sent_at", &now) })
 }
 
 var _ form.Reader = &Make{}

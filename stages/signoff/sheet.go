@@ -82,7 +82,7 @@ const (
 )
 
 // AsItIs names the way of the plan as it is.
-const AsItIs = "as it is now"
+const AsItIs = "as planned"
 
 // Freeze is a plan as a sheet holds it, with those of its colourways whose keys are given
 // beside it as it is.
@@ -111,7 +111,7 @@ func Freeze(p *plan.Plan, ways []int) (*Frozen, error) {
 			if _, there := at[entry]; !there {
 				at[entry] = len(f.Cards)
 				t := p.Tray[entry]
-				known := t.SourceWords()
+				known := fmt.Sprintf("%s, so the colour shown is %s", t.SourceWordsBare(), trusted(t.Uncertainty))
 				if t.ID == 0 {
 					known = "a colour that no material has yet"
 				}
@@ -136,6 +136,18 @@ func Freeze(p *plan.Plan, ways []int) (*Frozen, error) {
 		f.Ways[i].Shares = f.Ways[i].Shares[:len(f.Cards)]
 	}
 	return f, nil
+}
+
+// trusted says how far a colour can be trusted, to somebody who knows no figures: by the
+// ΔE00 that it may be off.
+func trusted(off float64) string {
+	switch {
+	case off <= 2:
+		return "sure"
+	case off <= 5:
+		return "fairly sure"
+	}
+	return "a guess: look at the real swatch"
 }
 
 // pack and unpack carry what a sheet holds to and from how it is kept.

@@ -7,12 +7,14 @@ import (
 	"net/http"
 	"net/url"
 	"strconv"
+	"strings"
 	"time"
 
 	"github.com/gin-gonic/gin"
 
 	"lampfern/core/words"
 	"lampfern/door"
+	"lampfern/exchange"
 	stage "lampfern/stages/signoff"
 	"lampfern/web"
 )
@@ -47,11 +49,12 @@ type agreeWay struct {
 type agreeCard struct {
 	stage.Card
 	Words, Hex, Remark string
+	Share              string // of the face, in the first way
 	At                 int
 }
 
 // policy of the client's page: nothing from elsewhere, no script, no style within.
-const agreePolicy = "default-src 'none'; img-src 'self'; style-src 'self'; base-uri 'none'; frame-ancestors 'none'; form-action 'self'"
+const agreePolicy = "default-src 'none'; img-src 'self'; style-src 'self'; font-src 'self'; base-uri 'none'; frame-ancestors 'none'; form-action 'self'"
 
 // mostReply bounds what a client may send, in bytes.
 const mostReply = 64 << 10
@@ -111,7 +114,7 @@ func fill(sheet stage.Sheet, f *stage.Frozen, v web.View, q url.Values) agreePag
 	}
 	for i, card := range f.Cards {
 		rgb, _ := v.Show(card.Colour)
-		p.Cards = append(p.Cards, agreeCard{Card: card, Words: cardWords(f, f.Ways[0], i), Hex: rgb.Hex(), At: i})
+		p.Cards = append(p.Cards, agreeCard{Card: card, Words: cardWords(f, f.Ways[0], i), Share: words.PerCent(f.Ways[0].Shares[i]), Hex: rgb.Hex(), At: i})
 	}
 	p.Lamps, p.Eyes = web.Lights(v, "/agree/"+sheet.Token)
 	return p
@@ -211,38 +214,88 @@ func (s pages) agreeStyle(c *gin.Context) {
 		return
 	}
 	c.Header("Cache-Control", "private, max-age=3600")
-	c.Data(http.StatusOK, "text/css; charset=utf-8", data)
+	font := fmt.Sprintf("@font-face { font-family: Commissioner; src: url(%s) format('woff2'); font-weight: 100 900; font-display: swap; }\n", s.Static("font/commissioner-latin-wght-normal.woff2"))
+	c.Data(http.StatusOK, "text/css; charset=utf-8", append([]byte(font), data...))
 }
 
-// file sends a sheet as one file that opens anywhere without a network, and makes an
-// answer text to send back.
+// file sends a sheet as one file.
 func (s pages) file(c *gin.Context) {
 	sheet, f, found := s.sheet(c)
 	if !found {
 		return
 	}
+	data, err := s.oneFile(sheet, f)
+	if s.Trouble(c, err, "") {
+		return
+	}
+	web.Download(c, fileName(sheet, f), "text/html; charset=utf-8", data)
+}
+
+func fileName(sheet stage.Sheet, f *stage.Frozen) string {
+	return fmt.Sprintf("%s sheet %d.html", f.Plan, sheet.Number)
+}
+
+// oneFile is a sheet as one file that opens anywhere without a network, and makes an
+// answer text to send back.
+func (s pages) oneFile(sheet stage.Sheet, f *stage.Frozen) ([]byte, error) {
 	v := web.ViewOf("", "")
 	p := fill(sheet, f, v, url.Values{})
 	p.File, p.Token, p.Lamps, p.Eyes = true, "", nil, nil
 	for i := range f.Ways {
 		svg, err := pieceOf(v, f, i, fmt.Sprintf("way%d", i))
-		if s.Trouble(c, err, "") {
-			return
+		if err != nil {
+			return nil, err
 		}
 		p.Ways[i].Inline, p.Ways[i].Picture = svg, ""
 	}
 	style, err := files.ReadFile("agree.style")
-	if s.Trouble(c, err, "") {
-		return
+	if err != nil {
+		return nil, err
 	}
 	script, err := files.ReadFile("answer.script")
-	if s.Trouble(c, err, "") {
-		return
+	if err != nil {
+		return nil, err
 	}
 	p.Style, p.Script = template.CSS(style), template.JS(script)
-	data, err := s.Write("agree", "agree", p)
+	return s.Write("agree", "agree", p)
+}
+
+// mail sends the sheet by the maker's own mail server, when it is pressed.
+func (s pages) mail(c *gin.Context) {
+	back := fmt.Sprintf("/plans/%d/signoff", web.PathID(c))
+	c.Request.URL.RawQuery = url.Values{"number": {c.PostForm("sheet")}}.Encode()
+	sheet, f, found := s.sheet(c)
+	if !found {
+		return
+	}
+	if err := stage.Open(sheet, time.Now()); err != nil {
+		web.GoTo(c, back, "It was not sent. "+err.Error())
+		return
+	}
+	data, err := s.oneFile(sheet, f)
 	if s.Trouble(c, err, "") {
 		return
 	}
-	web.Download(c, fmt.Sprintf("%s sheet %d.html", f.Plan, sheet.Number), "text/html; charset=utf-8", data)
+	said := strings.TrimSpace(c.PostForm("words"))
+	if len([]rune(said)) > mostLetter {
+		web.GoTo(c, back, fmt.Sprintf("It was not sent: a letter has at most %d characters.", mostLetter))
+		return
+	}
+	text := said + "\n\n"
+	if s.Doorway.Reached != "" {
+		text += fmt.Sprintf("The sheet, until %s: %s\n\n", sheet.EndsAt.Local().Format("2 January 2006"), s.Doorway.Reached+"/agree/"+sheet.Token)
+	}
+	text += "It is in the file beside this letter too, which opens anywhere and makes an answer to send back.\n"
+	err = s.Desk.Mail.Send(c.Request.Context(), exchange.Letter{To: c.PostForm("to"), Subject: fmt.Sprintf("%s, sheet %d", f.Plan, sheet.Number), Text: text, FileName: fileName(sheet, f), File: data})
+	if err != nil {
+		web.GoTo(c, back, words.Capital(err.Error())+".")
+		return
+	}
+	if err := stage.WasSent(c.Request.Context(), s.Desk, sheet); s.Trouble(c, err, "") {
+		return
+	}
+	web.GoTo(c, back, fmt.Sprintf("Sheet %d is sent to %s.", sheet.Number, strings.TrimSpace(c.PostForm("to"))))
 }
+
+// mostLetter bounds what a maker writes, in characters.
+const mostLetter = 4000

@@ -37,5 +37,6 @@ func Room(s *web.Server) web.Room {
 				r.GET("/plans/:id/sheet."+format, p.paper(format))
 			}
 			r.GET("/plans/:id/sheet.html", p.file)
+			r.POST("/plans/:id/mail", p.mail)
 		}}
 }

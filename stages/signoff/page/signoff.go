@@ -19,12 +19,14 @@ import (
 
 type signoffBody struct {
 	*stage.View
-	Ways   []web.Choice
-	Papers []card.Paper
-	Was    template.HTML // the piece as it was frozen
-	Is     template.HTML // and as it is; empty where nothing has changed
-	Link   string        // private, to be sent; empty where only this machine is served
-	Own    string        // where this machine opens it
+	Ways    []web.Choice
+	Papers  []card.Paper
+	Was     template.HTML // the piece as it was frozen
+	Is      template.HTML // and as it is; empty where nothing has changed
+	Link    string        // private, to be sent; empty where only this machine is served
+	Own     string        // where this machine opens it
+	Mail    bool          // a mail server is set up
+	Mailbox string        // the page of a simulated one
 }
 
 // signoff shows the sheets of a plan, the newest as it will be seen.
@@ -33,7 +35,7 @@ func (s pages) signoff(c *gin.Context, p *web.Page) error {
 	if err != nil {
 		return err
 	}
-	b := signoffBody{View: v, Papers: card.Papers()}
+	b := signoffBody{View: v, Papers: card.Papers(), Mail: s.Desk.Mail.Address != "", Mailbox: s.Desk.Mail.Mailbox}
 	for _, w := range p.Plan.ColourwayViews() {
 		b.Ways = append(b.Ways, web.Choice{Key: fmt.Sprint(w.Key), Name: w.Name, On: w.Favourite})
 	}
@@ -84,7 +86,7 @@ func aPaper(s stage.Sheet, f *stage.Frozen) draw.AgreeSheet {
 		a.Ways = append(a.Ways, draw.WaySheet{Name: w.Name, Labs: f.Labs(w)})
 	}
 	for i, c := range f.Cards {
-		a.Cards = append(a.Cards, draw.AgreeCard{Name: c.Name, Parts: cardWords(f, f.Ways[0], i), Known: words.Capital(c.Known), Colour: c.Colour})
+		a.Cards = append(a.Cards, draw.AgreeCard{Name: c.Name, Parts: fmt.Sprintf("%s, %s of what is seen", cardWords(f, f.Ways[0], i), words.PerCent(f.Ways[0].Shares[i])), Known: words.Capital(c.Known), Colour: c.Colour})
 	}
 	a.Lines = []string{sizeOf(f)}
 	if f.Price != "" {
@@ -107,7 +109,7 @@ func subOf(s stage.Sheet, f *stage.Frozen) string {
 	return said
 }
 
-// cardWords say what a card is, where it goes and how much of the face it takes.
+// cardWords say what a card is and where it goes.
 func cardWords(f *stage.Frozen, w stage.Way, card int) string {
 	c := f.Cards[card]
 	said := c.Kind
@@ -115,7 +117,7 @@ func cardWords(f *stage.Frozen, w stage.Way, card int) string {
 		said += ", " + c.Finish
 	}
 	if parts := f.Parts(w, card); len(parts) > 0 {
-		said += fmt.Sprintf(": %s, %s of what is seen", strings.Join(parts, ", "), words.PerCent(w.Shares[card]))
+		said += ": " + strings.Join(parts, ", ")
 	} else {
 		said += ": in another colourway"
 	}
