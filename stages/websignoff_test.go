@@ -120,7 +120,7 @@ func TestLinksThatDoNotOpenAndAnswersThatAreNone(t *testing.T) {
 	client := &maker{t, visitor(t), m.url, m.work}
 	for fields, want := range map[string]string{
 		"name=A&verdict=maybe&way=as+planned":                                             "Press I agree, or Please change",
-		"name=A&verdict=agree&way=another":                                                  "Choose one of the colourways",
+		"name=A&verdict=agree&way=another":                                                "Choose one of the colourways",
 		"name=Bot&verdict=agree&way=as+planned&website=x":                                 "not whole",
 		"name=" + strings.Repeat("n", 121) + "&verdict=agree&way=as+planned":              "at most 120",
 		"name=A&verdict=change&way=as+planned&card0=" + strings.Repeat("r", 1001):         "more than 1000 characters",
