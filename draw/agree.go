@@ -58,6 +58,9 @@ func Agree(p card.Paper, a AgreeSheet) ([]Scene, error) {
 			next(high + 9)
 		}
 		at := Point{margin + float64(i%across)*(wide+6), y}
+		if len(a.Ways) == 1 {
+			at.X += (wide - pc.Width*k) / 2
+		}
 		if err := onPaper(s, pc, nil, outlines, w, at, k); err != nil {
 			return nil, err
 		}

@@ -337,3 +337,17 @@ func TestSheetsThatCannotBe(t *testing.T) {
 	require.NoError(t, err)
 	assert.Empty(t, all)
 }
+
+// BenchmarkSheet makes sheets of a plan with a few colourways.
+func BenchmarkSheet(b *testing.B) {
+	m := visit(b, true)
+	ctx := context.Background()
+	p, err := m.work.Open(ctx, 9)
+	require.NoError(b, err)
+	for b.Loop() {
+		p.ID = 9
+		if _, err := (signoff.Make{}).Act(ctx, m.work, p); err != nil { // the most sheets of a plan
+			b.Fatal(err)
+		}
+	}
+}

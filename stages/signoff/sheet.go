@@ -147,7 +147,7 @@ func trusted(off float64) string {
 	case off <= 5:
 		return "fairly sure"
 	}
-	return "a guess: look at the real swatch"
+	return "only a guess"
 }
 
 // pack and unpack carry what a sheet holds to and from how it is kept.
