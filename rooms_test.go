@@ -26,7 +26,7 @@ var mayImport = map[string]string{
 	"draw":          "core",
 	"standin":       "",
 	"shelf":         "core store exchange",
-	"plan":          "shelf core store exchange",
+	"plan":          "door shelf core store exchange",
 	"web":           "door plan shelf core exchange draw",
 	"shelf/page":    "web plan shelf core exchange draw",
 	"plan/page":     "web plan shelf core exchange draw",

@@ -7,6 +7,7 @@ import (
 	"errors"
 	"fmt"
 	"io"
+	"time"
 
 	"lampfern/core/colour"
 	"lampfern/core/material"
@@ -36,11 +37,35 @@ type PlanFile struct {
 	PutAway   bool                   `json:"put_away,omitempty"`
 	Sections  map[string]PlanSection `json:"sections"`
 	Materials []PlanMaterial         `json:"-"`
+	Sheets    []PlanSheet            `json:"sheets,omitempty"` // of the sign-off, where the maker wished
 	Photos    []ShelfPhoto           `json:"-"`
 	Meshes    []ShelfPhoto           `json:"-"`
 	Elsewhere []PlanMaterial         `json:"-"` // of version 1: name and colour of what did not come along, and may be on the shelf
 
 	files map[string]*zip.File
+}
+
+// PlanSheet is a sheet that a client was asked to agree to, without its link.
+type PlanSheet struct {
+	Number  int          `json:"number"`
+	MadeAt  time.Time    `json:"made_at"`
+	EndsAt  time.Time    `json:"ends_at"`
+	SentAt  *time.Time   `json:"sent_at,omitempty"`
+	SeenAt  *time.Time   `json:"seen_at,omitempty"`
+	Doc     []byte       `json:"doc"` // JSON, gzipped
+	Answers []PlanAnswer `json:"answers,omitempty"`
+}
+
+// PlanAnswer is what a client said to a sheet.
+type PlanAnswer struct {
+	AnsweredAt time.Time         `json:"answered_at"`
+	Once       string            `json:"once"`
+	Agreed     bool              `json:"agreed"`
+	Name       string            `json:"name"`
+	Way        string            `json:"way,omitempty"`
+	Remark     string            `json:"remark,omitempty"`
+	Remarks    map[string]string `json:"remarks,omitempty"`
+	By         string            `json:"by"`
 }
 
 // PlanSection is one section of a plan: a JSON document and the number of its

@@ -7,9 +7,11 @@ import (
 	"fmt"
 	"slices"
 	"strings"
+	"time"
 
 	"lampfern/core/piece"
 	"lampfern/core/words"
+	"lampfern/door"
 	"lampfern/exchange"
 	"lampfern/shelf"
 	"lampfern/store"
@@ -70,11 +72,88 @@ func (p *Plan) refer(f func(id uint) (uint, bool)) {
 // Export writes the plan file: a zip of the plan with its materials, and of the
 // photos and meshes it uses.
 func (k *Desk) Export(ctx context.Context, id uint) (name string, file []byte, err error) {
+	return k.export(ctx, id, false)
+}
+
+// ExportWithSheets is Export with the sheets of the sign-off and their answers.
+func (k *Desk) ExportWithSheets(ctx context.Context, id uint) (name string, file []byte, err error) {
+	return k.export(ctx, id, true)
+}
+
+// sheetsOf are the sheets of a plan as a file holds them.
+func (k *Desk) sheetsOf(ctx context.Context, id uint) (out []exchange.PlanSheet, err error) {
+	tx := k.Store.Read(ctx)
+	all, err := tx.Sheets(id)
+	if err != nil {
+		return nil, fmt.Errorf("reading the sheets: %w", err)
+	}
+	answers, err := tx.Answers(id)
+	if err != nil {
+		return nil, fmt.Errorf("reading the answers: %w", err)
+	}
+	for _, head := range all {
+		s, err := tx.Sheet(id, head.Number)
+		if err != nil {
+			return nil, fmt.Errorf("reading a sheet: %w", err)
+		}
+		one := exchange.PlanSheet{Number: s.Number, MadeAt: s.MadeAt, EndsAt: s.EndsAt, SentAt: s.SentAt, SeenAt: s.SeenAt, Doc: s.Doc}
+		for _, a := range answers {
+			if a.SheetID == s.ID {
+				one.Answers = append(one.Answers, exchange.PlanAnswer{AnsweredAt: a.AnsweredAt, Once: a.Once, Agreed: a.Agreed, Name: a.Name, Way: a.Way, Remark: a.Remark, Remarks: a.Remarks, By: a.By})
+			}
+		}
+		out = append(out, one)
+	}
+	return out, nil
+}
+
+// addSheets keeps the sheets of a file with a new plan. Their links were elsewhere: each
+// has one of its own here, which is shut.
+func addSheets(tx store.Tx, id uint, all []exchange.PlanSheet) error {
+	now := time.Now().UTC()
+	for _, s := range all {
+		row := store.Sheet{PlanID: id, Number: s.Number, Token: door.Token(), MadeAt: s.MadeAt.UTC(), EndsAt: s.EndsAt.UTC(), SentAt: s.SentAt, SeenAt: s.SeenAt, WithdrawnAt: &now, Doc: s.Doc}
+		if err := tx.PutSheet(&row); err != nil {
+			return err
+		}
+		for _, a := range s.Answers {
+			if _, err := tx.PutAnswer(&store.Answer{SheetID: row.ID, AnsweredAt: a.AnsweredAt.UTC(), Once: a.Once, Agreed: a.Agreed, Name: a.Name, Way: a.Way, Remark: a.Remark, Remarks: a.Remarks, By: a.By}); err != nil {
+				return err
+			}
+		}
+	}
+	return nil
+}
+
+// Bounds of sheets in a file.
+const (
+	mostSheets     = 200
+	mostSheetBytes = 8 << 20
+)
+
+// soundSheets refuses sheets that cannot be kept.
+func soundSheets(all []exchange.PlanSheet) error {
+	seen := map[int]bool{}
+	for _, s := range all {
+		if s.Number < 1 || seen[s.Number] || len(s.Doc) > mostSheetBytes || len(all) > mostSheets || len(s.Answers) > 10_000 {
+			return words.Refuse("The sheets of the plan in the file cannot be read (sheet %d): save the plan again.", s.Number)
+		}
+		seen[s.Number] = true
+	}
+	return nil
+}
+
+func (k *Desk) export(ctx context.Context, id uint, sheets bool) (name string, file []byte, err error) {
 	p, err := k.Open(ctx, id)
 	if err != nil {
 		return "", nil, err
 	}
 	out := exchange.PlanFile{Name: p.Plan.Name, Craft: p.Craft, Kinds: p.Kinds, PutAway: p.PutAway, Sections: map[string]exchange.PlanSection{}}
+	if sheets {
+		if out.Sheets, err = k.sheetsOf(ctx, id); err != nil {
+			return "", nil, err
+		}
+	}
 	used := map[uint]bool{}
 	p.refer(func(id uint) (uint, bool) {
 		c, err := p.Shelf.Card(id)
@@ -155,6 +234,9 @@ func (k *Desk) Import(ctx context.Context, file []byte) (p *Plan, missing []stri
 	if err := p.whole(in); err != nil {
 		return nil, nil, err
 	}
+	if err := soundSheets(in.Sheets); err != nil {
+		return nil, nil, err
+	}
 	lost, err := k.bringFiles(ctx, p, in)
 	if err != nil {
 		return nil, nil, err
@@ -176,7 +258,10 @@ func (k *Desk) Import(ctx context.Context, file []byte) (p *Plan, missing []stri
 		for i := range sections {
 			sections[i].Version = k.version(sections[i].Name)
 		}
-		return fresh, tx.AddPlan(&p.Plan, sections)
+		if err := tx.AddPlan(&p.Plan, sections); err != nil {
+			return nil, err
+		}
+		return fresh, addSheets(tx, p.Plan.ID, in.Sheets)
 	})
 	return p, missing, err
 }

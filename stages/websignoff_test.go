@@ -345,9 +345,50 @@ func BenchmarkSheet(b *testing.B) {
 	p, err := m.work.Open(ctx, 9)
 	require.NoError(b, err)
 	for b.Loop() {
-		p.ID = 9
-		if _, err := (signoff.Make{}).Act(ctx, m.work, p); err != nil { // the most sheets of a plan
+		if _, err := (signoff.Make{}).Act(ctx, m.work, p); err != nil {
 			b.Fatal(err)
 		}
+	}
+}
+
+// Sheets and answers go into the plan file where the maker wishes, and their links do not.
+func TestSheetsGoIntoThePlanFile(t *testing.T) {
+	m := visit(t, true)
+	at := m.agreeing(url.Values{"price": {"340"}})
+	m.change("signoff", "do=told&sheet=1&name=The+theatre&agreed=1&remark=yes")
+	_, bare := m.get("/plans/9/plan.zip")
+	_, file := m.get("/plans/9/plan.zip?sheets=1")
+	assert.NotContains(t, file, strings.TrimPrefix(at, "/agree/"))
+	ctx := context.Background()
+	for _, one := range []struct {
+		file   string
+		sheets int
+	}{{bare, 0}, {file, 1}} {
+		p, missing, err := m.work.Import(ctx, []byte(one.file))
+		require.NoError(t, err)
+		assert.Empty(t, missing)
+		all, err := signoff.SheetsOf(ctx, m.work, p.ID)
+		require.NoError(t, err)
+		require.Len(t, all, one.sheets)
+		if one.sheets == 0 {
+			continue
+		}
+		assert.Equal(t, signoff.StateAgreed, all[0].State)
+		assert.Equal(t, "yes", all[0].Last().Remark)
+		assert.NotNil(t, all[0].WithdrawnAt, "its link is shut")
+		assert.NotEqual(t, strings.TrimPrefix(at, "/agree/"), all[0].Token)
+		_, body := m.get(fmt.Sprintf("/plans/%d/signoff", p.ID))
+		assert.Contains(t, plain(body), "Price: 340")
+		assert.Contains(t, plain(body), "The plan is as sheet 1 holds it")
+	}
+	// A sheet from elsewhere that is not whole breaks nothing.
+	s, _, err := signoff.ByNumber(ctx, m.work, 9, 1)
+	require.NoError(t, err)
+	for _, doc := range []string{"", "nothing", "\x1f\x8b"} {
+		s.Doc = []byte(doc)
+		require.NoError(t, m.work.Store.Write(ctx, func(tx store.Tx) error { return tx.PutSheet(&s) }))
+		status, body := m.get("/plans/9/signoff")
+		assert.Equal(t, http.StatusOK, status)
+		assert.Contains(t, plain(body), "Sheet 1 cannot be read any more")
 	}
 }

@@ -91,6 +91,9 @@ func (t Tx) Unanswered(plan uint) (number int, err error) {
 
 // PutAnswer keeps an answer; known tells that its form was sent before.
 func (t Tx) PutAnswer(a *Answer) (known bool, err error) {
+	if a.Remarks == nil {
+		a.Remarks = map[string]string{}
+	}
 	err = plain(t.db.Create(a).Error)
 	if errors.Is(err, gorm.ErrDuplicatedKey) {
 		return true, nil

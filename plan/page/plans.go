@@ -79,7 +79,11 @@ func (s pages) importPlan(c *gin.Context) {
 }
 
 func (s pages) planFile(c *gin.Context) {
-	name, file, err := s.Desk.Export(c.Request.Context(), web.PathID(c))
+	export := s.Desk.Export
+	if c.Query("sheets") != "" {
+		export = s.Desk.ExportWithSheets
+	}
+	name, file, err := export(c.Request.Context(), web.PathID(c))
 	if s.Trouble(c, err, web.NoSuchPlan) {
 		return
 	}

@@ -5,6 +5,7 @@ import (
 	"compress/gzip"
 	"context"
 	"encoding/json"
+	"errors"
 	"fmt"
 	"io"
 	"slices"
@@ -179,7 +180,42 @@ func Unpack(doc []byte) (*Frozen, error) {
 	if err := json.Unmarshal(data, f); err != nil {
 		return nil, fmt.Errorf("reading a sheet: %w", err)
 	}
-	return f, nil
+	return f, f.check()
+}
+
+// check refuses a sheet whose parts and cards lead nowhere; a file from elsewhere may hold
+// anything.
+func (f *Frozen) check() error {
+	broken := errors.New("reading a sheet: it is not whole")
+	if len(f.Ways) == 0 || len(f.Cards) == 0 || !(f.Piece.Width > 0 && f.Piece.Height > 0) {
+		return broken
+	}
+	for _, r := range f.Piece.Regions {
+		if r.Part < 0 || r.Part >= len(f.Piece.Parts) || len(r.Outline) < 3 {
+			return broken
+		}
+	}
+	if c := f.Piece.Cells; c != nil {
+		if c.Across < 1 || c.Down < 1 || c.Across > piece.MostCells || c.Down > piece.MostCells || len(c.Part) != c.Across*c.Down || !(c.Wide > 0 && c.High > 0) || len(c.Up) != 0 && len(c.Up) != len(c.Part) {
+			return broken
+		}
+		for _, p := range c.Part {
+			if int(p) >= len(f.Piece.Parts) {
+				return broken
+			}
+		}
+	}
+	for _, w := range f.Ways {
+		if len(w.Fill) != len(f.Piece.Parts) || len(w.Shares) != len(f.Cards) {
+			return broken
+		}
+		for _, at := range w.Fill {
+			if at < -1 || at >= len(f.Cards) {
+				return broken
+			}
+		}
+	}
+	return nil
 }
 
 // Make makes the next sheet of a plan.

@@ -4,6 +4,7 @@ import (
 	"context"
 	"errors"
 	"fmt"
+	"log/slog"
 	"time"
 
 	"lampfern/plan"
@@ -17,6 +18,7 @@ type View struct {
 	Frozen  *Frozen     // what that holds
 	Now     *Frozen     // the plan as it is; nil where it cannot be put on a sheet
 	Changed []string    // what has changed since, in sentences
+	Broken  string      // why the newest sheet is not shown; empty where it is
 	Cannot  string      // why no sheet can be made; empty where one can
 }
 
@@ -159,7 +161,10 @@ func Look(ctx context.Context, k *plan.Desk, p *plan.Plan) (*View, error) {
 	}
 	v.Newest = &v.Sheets[0]
 	if _, v.Frozen, err = ByNumber(ctx, k, p.ID, v.Newest.Number); err != nil {
-		return nil, err
+		slog.Error("a sheet cannot be read", "plan", p.ID, "number", v.Newest.Number, "err", err)
+		v.Broken = fmt.Sprintf("Sheet %d cannot be read any more, though its answers are kept. Make the next one.", v.Newest.Number)
+		v.Newest, v.Frozen = nil, nil
+		return v, nil
 	}
 	if v.Now != nil {
 		now := *v.Now
