@@ -40,6 +40,7 @@ const (
 type PieceLook struct {
 	Stitch    piece.Point
 	Key, Have string
+	Still     bool // it is looked at only: no part of it can be chosen
 }
 
 // Piece draws a piece with its parts, each a group that can be chosen.
@@ -103,6 +104,9 @@ func Piece(light Light, p piece.Piece, parts []PiecePart, look PieceLook) (Scene
 			s.Add(stitches(stitch.X*k, stitch.Y*k))
 		}
 		g := partGroup(part, card, Shape{Path: outline, Style: Style{Inherit: true}}, over)
+		if look.Still {
+			g = stillPart(part, card, Shape{Path: outline, Style: Style{Inherit: true}}, over)
+		}
 		g.Class, g.Style, st.Class = strings.TrimSpace("part "+st.Class), &st, ""
 		if same {
 			g.Nodes, g.Attributes = nil, append(g.Attributes, [2]string{"data-same", ""})
@@ -120,6 +124,12 @@ func partGroup(part PiecePart, card string, shape Shape, over []Node) Group {
 	shape.Title = fmt.Sprintf("%s: %s. Give it the chosen card.", part.Name, card)
 	return Group{Class: "part", Attributes: [][2]string{{"data-part", part.Key}, {"id", "part-" + part.Key}, {"tabindex", "0"}, {"role", "button"},
 		{"aria-label", shape.Title}}, Nodes: append([]Node{shape}, over...)}
+}
+
+// stillPart is a part that is looked at, with what lies over its shape.
+func stillPart(part PiecePart, card string, shape Shape, over []Node) Group {
+	shape.Title = fmt.Sprintf("%s: %s", part.Name, card)
+	return Group{Class: "part", Attributes: [][2]string{{"role", "img"}, {"aria-label", shape.Title}}, Nodes: append([]Node{shape}, over...)}
 }
 
 func hasPattern(s Scene, id string) bool {

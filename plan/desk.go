@@ -182,7 +182,10 @@ func (k *Desk) Open(ctx context.Context, id uint) (p *Plan, err error) {
 			return err
 		}
 		p.Shelf = sh
-		p.Undo, p.Redo, err = tx.Labels(store.PlanScope(id))
+		if p.Undo, p.Redo, err = tx.Labels(store.PlanScope(id)); err != nil {
+			return err
+		}
+		p.Shown, err = tx.HasSheet(id)
 		return err
 	})
 	if err != nil {

@@ -36,6 +36,7 @@ type Plan struct {
 	Piece *Piece      // nil when none is chosen
 	Undo  string      // what undo would take back, empty when nothing
 	Redo  string
+	Shown bool // a client was shown a sheet of it, or will be
 
 	sections map[string]Section       // of the stages, by the stage's key
 	read     map[string]store.Section // as they were read

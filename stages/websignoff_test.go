@@ -235,8 +235,10 @@ func TestASheetIsFrozen(t *testing.T) {
 
 func TestAnAnswerTextIsBoundToItsSheet(t *testing.T) {
 	m := visit(t, true)
+	assert.False(t, signoff.Stage().Filled(must(m.work.Open(t.Context(), 9))))
 	m.agreeing(url.Values{})
 	m.agreeing(url.Values{})
+	assert.True(t, signoff.Stage().Filled(must(m.work.Open(t.Context(), 9))), "its leaf fills")
 	one, two := m.newest().Sheet, store.Sheet{}
 	all, err := signoff.SheetsOf(context.Background(), m.work, 9)
 	require.NoError(t, err)
@@ -266,11 +268,24 @@ func TestAnAnswerTextIsBoundToItsSheet(t *testing.T) {
 	assert.NotContains(t, body, `src="`, "it loads nothing")
 	assert.Contains(t, body, signoff.FileKey(one))
 	assert.Less(t, len(body), 150_000)
-	_, body = m.change("signoff", "do=paste-answer&sheet=2&text="+url.QueryEscape(text))
-	assert.Contains(t, plain(body), "The answer of A Client is kept.")
-	m.change("signoff", "do=paste-answer&sheet=2&text="+url.QueryEscape(text))
+	assert.Contains(t, body, `aria-label="ground: Plum curtain"`)
+	assert.NotContains(t, body, "Give it the chosen card", "it is looked at only")
+	assert.NotContains(t, body, `tabindex="0"`)
+	assert.NotContains(t, body, `id="part-`, "which several ways would share")
+	_, body = m.change("signoff", "do=paste-answer&text="+url.QueryEscape(text))
+	assert.Contains(t, plain(body), "The answer of A Client to sheet 2 is kept.")
+	m.change("signoff", "do=paste-answer&text="+url.QueryEscape(text))
 	assert.Len(t, m.newest().Answers, 1, "pasted twice, kept once")
 	assert.Equal(t, signoff.ByFile, m.newest().Answers[0].By)
+	// One that comes late goes to the sheet it was made for.
+	r.Agreed, r.Once, r.Remark = false, "y", "Paler, please."
+	_, body = m.change("signoff", "do=paste-answer&text="+url.QueryEscape(signoff.AnswerText(two, r)))
+	assert.Contains(t, plain(body), "The answer of A Client to sheet 1 is kept.")
+	_, body = m.get("/plans/9/signoff?sheet=1")
+	assert.Contains(t, plain(body), "Sheet 1 of")
+	assert.Contains(t, plain(body), "A Client asked for a change")
+	_, body = m.change("signoff", "do=paste-answer&text="+url.QueryEscape(strings.Replace(text, ".2.", ".7.", 1)))
+	assert.Contains(t, plain(body), "this plan has none of that number")
 }
 
 // A sheet goes by mail when it is pressed, and never otherwise; the answer shows in the
@@ -312,6 +327,9 @@ func TestASheetGoesByMailAndItsAnswerComesBack(t *testing.T) {
 	_, body = m.get("/")
 	assert.Contains(t, plain(body), "The theatre agreed to Stage curtain, sheet 1")
 	assert.Contains(t, plain(body), "asks for a change of", "of the demo's jumper")
+	_, body = m.post("/plans/9/mail", url.Values{"sheet": {"1"}, "to": {"no address"}, "words": {"As we said."}})
+	assert.Contains(t, body, `value="no address"`)
+	assert.Contains(t, body, ">As we said.</textarea>", "what was typed stays")
 	m.change("signoff", "do=withdraw-sheet&sheet=1")
 	_, body = m.post("/plans/9/mail", url.Values{"sheet": {"1"}, "to": {"client@town.example"}})
 	assert.Contains(t, plain(body), "It was not sent. This sheet was withdrawn.")

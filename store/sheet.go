@@ -42,6 +42,11 @@ func (t Tx) Sheets(plan uint) ([]Sheet, error) {
 	return all, plain(t.db.Omit("doc").Where("plan_id = ?", plan).Order("number DESC").Find(&all).Error)
 }
 
+// HasSheet is whether a plan has a sheet.
+func (t Tx) HasSheet(plan uint) (has bool, err error) {
+	return has, plain(t.db.Raw("SELECT EXISTS (SELECT 1 FROM sheets WHERE plan_id = ?)", plan).Scan(&has).Error)
+}
+
 // Sheet is a sheet with what it holds, by its number within a plan; ErrNotFound for none.
 func (t Tx) Sheet(plan uint, number int) (s Sheet, err error) {
 	return s, found(t.db.Where("plan_id = ? AND number = ?", plan, number).First(&s).Error)

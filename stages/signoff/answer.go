@@ -6,9 +6,11 @@ import (
 	"encoding/base64"
 	"encoding/hex"
 	"encoding/json"
+	"errors"
 	"fmt"
 	"hash/crc32"
 	"slices"
+	"strconv"
 	"strings"
 	"time"
 
@@ -97,7 +99,7 @@ func Open(s store.Sheet, now time.Time) error {
 	case s.WithdrawnAt != nil:
 		return words.Refuse("This sheet was withdrawn. Ask whoever sent it for a newer one.")
 	case now.After(s.EndsAt):
-		return words.Refuse("This link ended on %s. Ask whoever sent it for a newer one.", s.EndsAt.Format("2 January 2006"))
+		return words.Refuse("This link ended on %s. Ask whoever sent it for a newer one.", s.EndsAt.Local().Format("2 January 2006"))
 	}
 	return nil
 }
@@ -118,23 +120,35 @@ func AnswerText(s store.Sheet, r Reply) string {
 	return fmt.Sprintf("%s.%d.%s.%08x", textStart, s.Number, body, crc32.ChecksumIEEE([]byte(FileKey(s)+body)))
 }
 
-// ReadAnswer reads an answer text that was made for a sheet, wherever mail broke its lines.
-func ReadAnswer(s store.Sheet, text string) (Reply, error) {
+// answered takes an answer text apart, wherever mail broke its lines: the number of the
+// sheet it answers, what was said, and the check of that.
+func answered(text string) (number int, body, check string, err error) {
 	text = strings.Join(strings.Fields(text), "")
 	if at := strings.Index(text, textStart+"."); at >= 0 {
 		text = text[at:]
 	}
 	at := strings.Split(text, ".")
+	if len(at) == 4 && at[0] == textStart {
+		if number, err = strconv.Atoi(at[1]); err == nil {
+			return number, at[2], strings.ToLower(at[3]), nil
+		}
+	}
+	return 0, "", "", words.Refuse("That is no answer of a sheet: paste the whole text, which begins with %s.", textStart)
+}
+
+// ReadAnswer reads an answer text that was made for a sheet.
+func ReadAnswer(s store.Sheet, text string) (Reply, error) {
 	var r Reply
-	if len(at) != 4 || at[0] != textStart {
-		return r, words.Refuse("That is no answer of a sheet: paste the whole text, which begins with %s.", textStart)
+	number, body, sum, err := answered(text)
+	if err != nil {
+		return r, err
 	}
-	if at[1] != fmt.Sprint(s.Number) {
-		return r, words.Refuse("That answers sheet %.20s, and this is sheet %d: paste it there.", at[1], s.Number)
+	if number != s.Number {
+		return r, words.Refuse("That answers sheet %d, and this is sheet %d.", number, s.Number)
 	}
-	check := fmt.Sprintf("%08x", crc32.ChecksumIEEE([]byte(FileKey(s)+at[2])))
-	data, err := base64.RawURLEncoding.DecodeString(at[2])
-	if check != strings.ToLower(at[3]) || err != nil || json.Unmarshal(data, &r) != nil {
+	check := fmt.Sprintf("%08x", crc32.ChecksumIEEE([]byte(FileKey(s)+body)))
+	data, err := base64.RawURLEncoding.DecodeString(body)
+	if check != sum || err != nil || json.Unmarshal(data, &r) != nil {
 		return r, words.Refuse("That answer is not as it was made, or belongs to a sheet of another plan: ask for it again.")
 	}
 	return r, nil
@@ -149,23 +163,29 @@ func sheetOf(ctx context.Context, k *plan.Desk, p *plan.Plan, number int) (store
 	return s, nil
 }
 
-// Paste takes the answer text of a file.
+// Paste takes the answer text of a file, for the sheet that it names.
 type Paste struct {
-	Sheet int    `form:"sheet"`
-	Text  string `form:"text"`
+	Text string `form:"text"`
 }
 
 // Act implements plan.Act.
 func (e Paste) Act(ctx context.Context, k *plan.Desk, p *plan.Plan) (string, error) {
-	s, err := sheetOf(ctx, k, p, e.Sheet)
+	number, _, _, err := answered(e.Text)
 	if err != nil {
 		return "", err
+	}
+	s, err := k.Store.Read(ctx).Sheet(p.ID, number)
+	if errors.Is(err, store.ErrNotFound) {
+		return "", words.Refuse("That answers sheet %d, and this plan has none of that number: open the plan it belongs to.", number)
+	}
+	if err != nil {
+		return "", fmt.Errorf("reading the sheet that is answered: %w", err)
 	}
 	r, err := ReadAnswer(s, e.Text)
 	if err != nil {
 		return "", err
 	}
-	return "The answer of " + oneLine(r.Name) + " is kept.", Answer(ctx, k, s, r, ByFile)
+	return fmt.Sprintf("The answer of %s to sheet %d is kept.", oneLine(r.Name), s.Number), Answer(ctx, k, s, r, ByFile)
 }
 
 // Told keeps what a client said in words.

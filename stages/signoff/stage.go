@@ -10,6 +10,7 @@ const Key = "signoff"
 // Stage is the stage as a plan knows it.
 func Stage() plan.Stage {
 	return plan.Stage{Key: Key, Name: "Sign-off", Letter: "s",
+		Filled: func(p *plan.Plan) bool { return p.Shown },
 		Acts: map[string]func() plan.Act{
 			"make-sheet":     func() plan.Act { return &Make{} },
 			"withdraw-sheet": func() plan.Act { return &Withdraw{} },

@@ -5,6 +5,7 @@ import (
 	"errors"
 	"fmt"
 	"log/slog"
+	"slices"
 	"time"
 
 	"lampfern/plan"
@@ -14,11 +15,11 @@ import (
 // View is what the page of the sign-off shows.
 type View struct {
 	Sheets  []SheetView // the newest first
-	Newest  *SheetView  // nil for none
+	Chosen  *SheetView  // the one that is looked at; nil for none
 	Frozen  *Frozen     // what that holds
 	Now     *Frozen     // the plan as it is; nil where it cannot be put on a sheet
 	Changed []string    // what has changed since, in sentences
-	Broken  string      // why the newest sheet is not shown; empty where it is
+	Broken  string      // why the chosen sheet is not shown; empty where it is
 	Cannot  string      // why no sheet can be made; empty where one can
 }
 
@@ -146,8 +147,9 @@ func SheetsOf(ctx context.Context, k *plan.Desk, id uint) ([]SheetView, error) {
 	return out, nil
 }
 
-// Look is the sign-off of a plan.
-func Look(ctx context.Context, k *plan.Desk, p *plan.Plan) (*View, error) {
+// Look is the sign-off of a plan with one of its sheets; number 0, or one that there is
+// not, is the newest.
+func Look(ctx context.Context, k *plan.Desk, p *plan.Plan, number int) (*View, error) {
 	v := &View{}
 	var err error
 	if v.Sheets, err = SheetsOf(ctx, k, p.ID); err != nil {
@@ -159,11 +161,11 @@ func Look(ctx context.Context, k *plan.Desk, p *plan.Plan) (*View, error) {
 	if len(v.Sheets) == 0 {
 		return v, nil
 	}
-	v.Newest = &v.Sheets[0]
-	if _, v.Frozen, err = ByNumber(ctx, k, p.ID, v.Newest.Number); err != nil {
-		slog.Error("a sheet cannot be read", "plan", p.ID, "number", v.Newest.Number, "err", err)
-		v.Broken = fmt.Sprintf("Sheet %d cannot be read any more, though its answers are kept. Make the next one.", v.Newest.Number)
-		v.Newest, v.Frozen = nil, nil
+	v.Chosen = &v.Sheets[max(0, slices.IndexFunc(v.Sheets, func(s SheetView) bool { return s.Number == number }))]
+	if _, v.Frozen, err = ByNumber(ctx, k, p.ID, v.Chosen.Number); err != nil {
+		slog.Error("a sheet cannot be read", "plan", p.ID, "number", v.Chosen.Number, "err", err)
+		v.Broken = fmt.Sprintf("Sheet %d cannot be read any more, though its answers are kept. Make the next one.", v.Chosen.Number)
+		v.Chosen, v.Frozen = nil, nil
 		return v, nil
 	}
 	if v.Now != nil {

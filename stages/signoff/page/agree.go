@@ -262,23 +262,24 @@ func (s pages) oneFile(sheet stage.Sheet, f *stage.Frozen) ([]byte, error) {
 
 // mail sends the sheet by the maker's own mail server, when it is pressed.
 func (s pages) mail(c *gin.Context) {
-	back := fmt.Sprintf("/plans/%d/signoff", web.PathID(c))
+	to, said := strings.TrimSpace(c.PostForm("to")), strings.TrimSpace(c.PostForm("words"))
+	back := fmt.Sprintf("/plans/%d/signoff?", web.PathID(c)) + url.Values{"sheet": {c.PostForm("sheet")}}.Encode()
+	kept := back + "&" + url.Values{"to": {to}, "words": {said}}.Encode() // what was typed stays, where it was not sent
 	c.Request.URL.RawQuery = url.Values{"number": {c.PostForm("sheet")}}.Encode()
 	sheet, f, found := s.sheet(c)
 	if !found {
 		return
 	}
 	if err := stage.Open(sheet, time.Now()); err != nil {
-		web.GoTo(c, back, "It was not sent. "+err.Error())
+		web.GoTo(c, kept, "It was not sent. "+err.Error())
+		return
+	}
+	if len([]rune(said)) > mostLetter {
+		web.GoTo(c, back, fmt.Sprintf("It was not sent: a letter has at most %d characters.", mostLetter))
 		return
 	}
 	data, err := s.oneFile(sheet, f)
 	if s.Trouble(c, err, "") {
-		return
-	}
-	said := strings.TrimSpace(c.PostForm("words"))
-	if len([]rune(said)) > mostLetter {
-		web.GoTo(c, back, fmt.Sprintf("It was not sent: a letter has at most %d characters.", mostLetter))
 		return
 	}
 	text := said + "\n\n"
@@ -286,15 +287,15 @@ func (s pages) mail(c *gin.Context) {
 		text += fmt.Sprintf("The sheet, until %s: %s\n\n", sheet.EndsAt.Local().Format("2 January 2006"), s.Doorway.Reached+"/agree/"+sheet.Token)
 	}
 	text += "It is in the file beside this letter too, which opens anywhere and makes an answer to send back.\n"
-	err = s.Desk.Mail.Send(c.Request.Context(), exchange.Letter{To: c.PostForm("to"), Subject: fmt.Sprintf("%s, sheet %d", f.Plan, sheet.Number), Text: text, FileName: fileName(sheet, f), File: data})
+	err = s.Desk.Mail.Send(c.Request.Context(), exchange.Letter{To: to, Subject: fmt.Sprintf("%s, sheet %d", f.Plan, sheet.Number), Text: text, FileName: fileName(sheet, f), File: data})
 	if err != nil {
-		web.GoTo(c, back, words.Capital(err.Error())+".")
+		web.GoTo(c, kept, words.Capital(err.Error())+".")
 		return
 	}
 	if err := stage.WasSent(c.Request.Context(), s.Desk, sheet); s.Trouble(c, err, "") {
 		return
 	}
-	web.GoTo(c, back, fmt.Sprintf("Sheet %d is sent to %s.", sheet.Number, strings.TrimSpace(c.PostForm("to"))))
+	web.GoTo(c, back, fmt.Sprintf("Sheet %d is sent to %s.", sheet.Number, to))
 }
 
 // mostLetter bounds what a maker writes, in characters.

@@ -27,20 +27,23 @@ type signoffBody struct {
 	Own     string        // where this machine opens it
 	Mail    bool          // a mail server is set up
 	Mailbox string        // the page of a simulated one
+	To      string        // whom a letter that was not sent was for
+	Words   string        // and what it said
 }
 
-// signoff shows the sheets of a plan, the newest as it will be seen.
+// signoff shows the sheets of a plan, one of them as it will be seen.
 func (s pages) signoff(c *gin.Context, p *web.Page) error {
-	v, err := stage.Look(c.Request.Context(), s.Desk, p.Plan)
+	number, _ := strconv.Atoi(c.Query("sheet")) // 0, the newest, where there is none
+	v, err := stage.Look(c.Request.Context(), s.Desk, p.Plan, number)
 	if err != nil {
 		return err
 	}
-	b := signoffBody{View: v, Papers: card.Papers(), Mail: s.Desk.Mail.Address != "", Mailbox: s.Desk.Mail.Mailbox}
+	b := signoffBody{View: v, Papers: card.Papers(), Mail: s.Desk.Mail.Address != "", Mailbox: s.Desk.Mail.Mailbox, To: c.Query("to"), Words: c.Query("words")}
 	for _, w := range p.Plan.ColourwayViews() {
 		b.Ways = append(b.Ways, web.Choice{Key: fmt.Sprint(w.Key), Name: w.Name, On: w.Favourite})
 	}
 	p.Sub = "What is to be agreed, before the first cut"
-	if n := v.Newest; n != nil {
+	if n := v.Chosen; n != nil {
 		p.Sub = fmt.Sprintf("Sheet %d of %s: %s", n.Number, n.MadeAt.Local().Format("2 January 2006"), n.State)
 		b.Own = "/agree/" + n.Token
 		if s.Doorway.Reached != "" {
@@ -71,7 +74,7 @@ func pieceOf(look web.View, f *stage.Frozen, way int, id string) (template.HTML,
 		}
 		parts = append(parts, one)
 	}
-	scene, err := draw.Piece(look.Light, f.Piece, parts, draw.PieceLook{})
+	scene, err := draw.Piece(look.Light, f.Piece, parts, draw.PieceLook{Still: true})
 	scene.ID = id
 	return template.HTML(scene.SVG()), err
 }

@@ -206,7 +206,7 @@ func squintStage(c *gin.Context, p *web.Page) error {
 	grey.ValuesOnly = true
 	p.View = grey
 	if pc := p.Plan.Piece; pc != nil {
-		scene, err := draw.Piece(grey.Light, pc.Piece, web.PieceParts(p.Plan, fill), draw.PieceLook{})
+		scene, err := draw.Piece(grey.Light, pc.Piece, web.PieceParts(p.Plan, fill), draw.PieceLook{Still: true})
 		if err != nil {
 			return err
 		}
