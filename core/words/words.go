@@ -4,6 +4,7 @@ package words
 
 import (
 	"fmt"
+	"math"
 	"strings"
 	"unicode/utf8"
 
@@ -100,4 +101,32 @@ func Grouped(x float64) string {
 		s = s[:at] + "," + s[at:]
 	}
 	return s
+}
+
+// Minutes are a length of work in hours and minutes.
+func Minutes(n float64) string {
+	m := int(math.Round(n))
+	switch h := m / 60; {
+	case h == 0:
+		return fmt.Sprintf("%d min", m)
+	case m%60 == 0 || h >= 10:
+		return fmt.Sprintf("%d h", int(math.Round(n/60)))
+	default:
+		return fmt.Sprintf("%d h %02d", h, m%60)
+	}
+}
+
+// Wait is a length of time that passes by itself, from minutes: in weeks, days, hours or
+// minutes.
+func Wait(n float64) string {
+	const day = 24 * 60
+	switch {
+	case n >= 14*day && math.Mod(math.Round(n), 7*day) == 0:
+		return Plural(int(math.Round(n/day/7)), "week", "weeks")
+	case n >= 36*60:
+		return Plural(int(math.Round(n/day)), "day", "days")
+	case n == day:
+		return "1 day"
+	}
+	return Minutes(n)
 }

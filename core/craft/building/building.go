@@ -7,5 +7,5 @@ import "lampfern/core/piece"
 func Craft() piece.Craft {
 	return piece.Craft{Name: "building parts", Kinds: []string{"building part"}, From: 3, To: 5,
 		Patterns: []piece.Pattern{housePattern},
-		Asks:     asks, Lists: lists, Needs: needs}
+		Asks:     asks, Lists: lists, Needs: needs, Work: work}
 }

@@ -9,5 +9,5 @@ func Craft() piece.Craft {
 		Care:     "solvents and airbrush mist want air and a mask, and blades cut.",
 		Cautions: cautions,
 		Patterns: []piece.Pattern{boatPattern, figurePattern, vanPattern},
-		Asks:     asks, Needs: needs}
+		Asks:     asks, Needs: needs, Work: work}
 }

@@ -8,5 +8,5 @@ func Craft() piece.Craft {
 	return piece.Craft{Name: "quilt", Kinds: []string{"fabric", "thread", "notion"}, From: 3, To: 7,
 		Care:     "rotary cutters are sharp: close them between cuts.",
 		Patterns: []piece.Pattern{curtainPattern, stripsPattern, ninePatchPattern, trianglesPattern, geesePattern, logCabinPattern, starPattern},
-		Asks:     asks, Needs: needs}
+		Asks:     asks, Needs: needs, Work: work}
 }
