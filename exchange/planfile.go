@@ -38,11 +38,26 @@ type PlanFile struct {
 	Sections  map[string]PlanSection `json:"sections"`
 	Materials []PlanMaterial         `json:"-"`
 	Sheets    []PlanSheet            `json:"sheets,omitempty"` // of the sign-off, where the maker wished
+	Diary     []PlanEntry            `json:"diary,omitempty"`
 	Photos    []ShelfPhoto           `json:"-"`
 	Meshes    []ShelfPhoto           `json:"-"`
 	Elsewhere []PlanMaterial         `json:"-"` // of version 1: name and colour of what did not come along, and may be on the shelf
 
 	files map[string]*zip.File
+}
+
+// PlanEntry is an entry of a plan's diary; its photos are named by their hashes.
+type PlanEntry struct {
+	At      time.Time `json:"at"`
+	Step    string    `json:"step,omitempty"`
+	Title   string    `json:"title,omitempty"`
+	Words   string    `json:"words,omitempty"`
+	Changed string    `json:"changed,omitempty"`
+	Why     string    `json:"why,omitempty"`
+	Part    string    `json:"part,omitempty"`
+	Card    string    `json:"card,omitempty"`
+	Minutes int       `json:"minutes,omitempty"`
+	Photos  []string  `json:"photos,omitempty"`
 }
 
 // PlanSheet is a sheet that a client was asked to agree to, without its link.

@@ -346,6 +346,12 @@ func (k *Desk) furnish(p *Plan) error {
 // the plan was saved since; nothing is written then. An edit that changes
 // nothing writes nothing. The edit is worked out before the write begins.
 func (k *Desk) Change(ctx context.Context, id uint, revision int64, e Edit) (said string, err error) {
+	return k.ChangeWith(ctx, id, revision, e, nil)
+}
+
+// ChangeWith is Change with something that is written in the same transaction, beside the
+// plan; nil for nothing.
+func (k *Desk) ChangeWith(ctx context.Context, id uint, revision int64, e Edit, beside func(store.Tx) error) (said string, err error) {
 	p, err := k.Open(ctx, id)
 	if err != nil {
 		return "", err
@@ -366,10 +372,21 @@ func (k *Desk) Change(ctx context.Context, id uint, revision int64, e Edit) (sai
 	if err != nil {
 		return "", err
 	}
-	if len(now) == 0 && sameHeader(before, p.Plan) {
+	same := len(now) == 0 && sameHeader(before, p.Plan)
+	if same && beside == nil {
 		return d.said, nil
 	}
-	err = k.Store.Write(ctx, func(tx store.Tx) error { return tx.SavePlan(&p.Plan, before, was, now, label) })
+	err = k.Store.Write(ctx, func(tx store.Tx) error {
+		if beside != nil {
+			if err := beside(tx); err != nil {
+				return err
+			}
+		}
+		if same {
+			return nil
+		}
+		return tx.SavePlan(&p.Plan, before, was, now, label)
+	})
 	if err == nil {
 		k.sums.Add(planAt{id, p.Revision}, p.docSum())
 	}

@@ -20,6 +20,8 @@ type Stage struct {
 	Acts   map[string]func() Act                            // verb → empty act
 	Upcast []func(json.RawMessage) (json.RawMessage, error) // the first makes form 2 of the section of form 1
 	Filled func(*Plan) bool                                 // whether the plan has something there; nil for never
+
+	Supply func(ctx context.Context, k *Desk, p *Plan) (Supply, error) // of the stage that knows how much is needed; nil of any other
 }
 
 // Edit is one undoable act on a plan. Do changes the draft and says in a few

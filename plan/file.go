@@ -125,6 +125,34 @@ func addSheets(tx store.Tx, id uint, all []exchange.PlanSheet) error {
 	return nil
 }
 
+// addEntries keeps the diary of a file with a new plan.
+func addEntries(tx store.Tx, id uint, all []exchange.PlanEntry) error {
+	for _, e := range all {
+		row := store.Entry{PlanID: id, At: e.At.UTC(), Step: e.Step, Title: e.Title, Words: e.Words, Changed: e.Changed, Why: e.Why, Part: e.Part, Card: e.Card, Minutes: e.Minutes, Photos: e.Photos}
+		if err := tx.PutEntry(&row); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+// Bounds of a diary in a file.
+const (
+	mostEntries    = 5000
+	mostEntryRunes = 4000
+)
+
+// soundEntries refuses a diary that cannot be kept.
+func soundEntries(all []exchange.PlanEntry) error {
+	for i, e := range all {
+		long := max(len([]rune(e.Words)), len([]rune(e.Changed)), len([]rune(e.Why)), len([]rune(e.Title)), len([]rune(e.Part)), len([]rune(e.Card)), len([]rune(e.Step)))
+		if len(all) > mostEntries || long > mostEntryRunes || e.Minutes < 0 || e.Minutes > 24*60 || len(e.Photos) > 100 {
+			return words.Refuse("The diary of the plan in the file cannot be read (entry %d): save the plan again.", i+1)
+		}
+	}
+	return nil
+}
+
 // Bounds of sheets in a file.
 const (
 	mostSheets     = 200
@@ -154,6 +182,13 @@ func (k *Desk) export(ctx context.Context, id uint, sheets bool) (name string, f
 			return "", nil, err
 		}
 	}
+	entries, err := k.Store.Read(ctx).Diary(id)
+	if err != nil {
+		return "", nil, fmt.Errorf("reading the diary: %w", err)
+	}
+	for _, e := range slices.Backward(entries) {
+		out.Diary = append(out.Diary, exchange.PlanEntry{At: e.At, Step: e.Step, Title: e.Title, Words: e.Words, Changed: e.Changed, Why: e.Why, Part: e.Part, Card: e.Card, Minutes: e.Minutes, Photos: e.Photos})
+	}
 	used := map[uint]bool{}
 	p.refer(func(id uint) (uint, bool) {
 		c, err := p.Shelf.Card(id)
@@ -177,6 +212,11 @@ func (k *Desk) export(ctx context.Context, id uint, sheets bool) (name string, f
 	for _, m := range out.Materials {
 		if m.Picture != nil {
 			photos[m.Picture.Photo] = true
+		}
+	}
+	for _, e := range out.Diary {
+		for _, hash := range e.Photos {
+			photos[hash] = true
 		}
 	}
 	rows, err := k.Photos(ctx)
@@ -237,6 +277,9 @@ func (k *Desk) Import(ctx context.Context, file []byte) (p *Plan, missing []stri
 	if err := soundSheets(in.Sheets); err != nil {
 		return nil, nil, err
 	}
+	if err := soundEntries(in.Diary); err != nil {
+		return nil, nil, err
+	}
 	lost, err := k.bringFiles(ctx, p, in)
 	if err != nil {
 		return nil, nil, err
@@ -261,7 +304,7 @@ func (k *Desk) Import(ctx context.Context, file []byte) (p *Plan, missing []stri
 		if err := tx.AddPlan(&p.Plan, sections); err != nil {
 			return nil, err
 		}
-		return fresh, addSheets(tx, p.Plan.ID, in.Sheets)
+		return fresh, errors.Join(addSheets(tx, p.Plan.ID, in.Sheets), addEntries(tx, p.Plan.ID, in.Diary))
 	})
 	return p, missing, err
 }
@@ -317,6 +360,9 @@ func (k *Desk) bringFiles(ctx context.Context, p *Plan, in exchange.PlanFile) (m
 	here := map[string]bool{}
 	for _, r := range rows {
 		here[r.Hash] = true
+	}
+	for i := range in.Diary {
+		in.Diary[i].Photos = slices.DeleteFunc(in.Diary[i].Photos, func(hash string) bool { return !here[hash] })
 	}
 	told := map[string]bool{}
 	err = p.photos(func(hash string) bool {

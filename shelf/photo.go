@@ -161,6 +161,8 @@ type Look struct {
 	White *Box
 	Known colour.Lab // of what lies there
 	Boxes []Box
+
+	Camera Camera // how the camera errs, where that was learned
 }
 
 // Taken is a colour taken from a photo.
@@ -168,9 +170,10 @@ type Taken struct {
 	Box         Box
 	Colour      colour.Lab
 	Uncorrected colour.Lab
-	Spread      float64 // ΔE00
-	Uncertainty float64 // ΔE00
-	Near        []Near  // the nearest on the shelf
+	Seen        colour.Lab // corrected by the white, and not by what was learned of the camera
+	Spread      float64    // ΔE00
+	Uncertainty float64    // ΔE00
+	Near        []Near     // the nearest on the shelf
 }
 
 // PhotoReading is what a photo says under a look. WhiteTrouble is why the
@@ -212,8 +215,12 @@ func (p *Photo) Read(sh *Shelf, look Look) (PhotoReading, error) {
 		}
 		t := Taken{Box: b, Colour: out.correction.Apply(patch.XYZ), Uncorrected: surface.Correction{}.Apply(patch.XYZ), Spread: patch.Spread,
 			Uncertainty: patch.Uncertainty(out.Corrected)}
+		t.Seen = t.Colour
 		if out.Corrected {
 			t.Uncertainty = patch.UncertaintyBy(look.Known)
+			if look.Camera.Pairs > 0 {
+				t.Colour, t.Uncertainty = look.Camera.Right(t.Colour), max(1, look.Camera.Doubt)
+			}
 		}
 		t.Near = sh.Nearest(t.Colour, NearestShown, 0)
 		out.Taken = append(out.Taken, t)
@@ -273,6 +280,20 @@ func (p *Photo) Palette(r PhotoReading) []surface.Swatch {
 		p.reads.Store(r.correction, kept)
 	}
 	return kept.([]surface.Swatch)
+}
+
+// Shares are how much of a box each of some colours takes, as the photo is corrected: what
+// is near none of them counts for none.
+func (p *Photo) Shares(look Look, box Box, colours []colour.Lab) ([]float64, error) {
+	c, err := p.correction(look)
+	if err != nil {
+		return nil, err
+	}
+	out, err := surface.Shares(p.image, box.on(p), c, colours)
+	if err != nil {
+		return nil, words.Refuse("%s.", words.Capital(err.Error()))
+	}
+	return out, nil
 }
 
 // Print reads the photo as a print.

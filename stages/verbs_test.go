@@ -64,7 +64,7 @@ func TestEveryVerbSentIsKnownAndEveryKnownOneIsSent(t *testing.T) {
 		assert.True(t, sent[verb], "the act %q is sent by nothing", verb)
 	}
 	kinds := map[string]bool{}
-	for _, dir := range []string{"proportion", "draft", "drawing", "solid", "buy"} {
+	for _, dir := range []string{"proportion", "draft", "drawing", "solid", "buy", "log"} {
 		all, err := fs.Glob(os.DirFS(dir+"/page"), "*.html")
 		require.NoError(t, err)
 		for _, name := range all {

@@ -110,7 +110,7 @@ func TestEveryPageAnswers(t *testing.T) {
 		"/": "Stage curtain", "/shelf": "164 materials", "/plans": "9 plans", "/shelf/new": "Put it on the shelf", "/shelf/import": "Look it over",
 		"/shelf/material/1": "Plum curtain", "/plans/9": "Split complementary from Marrow flesh", "/plans/9/gather": "Lead colour", "/plans/9/values": "Dusty fig is greyer than its neighbours",
 		"/plans/9/cards": "swatch cards", "/plans/9/proportion": "Where the eye goes", "/plans/9/brief": "spring tour", "/plans/9/mix": "Ways to it",
-		"/plans/9/signoff": "No sheet is made yet", "/plans/9/buy": "Wish list", "/plans/9/log": "will live here", "/healthz": "ok",
+		"/plans/9/signoff": "No sheet is made yet", "/plans/9/buy": "Wish list", "/plans/9/log": "Make the order of work", "/plans/9/diary": "Write in the diary", "/plans/9/made": "Planned and made", "/worked": "What worked", "/search?q=moth": "answer", "/healthz": "ok",
 		"/shelf?q=owl": "of 164 materials", "/shelf?family=olive": "of 164 materials", "/shelf?page=3": "page 3 of 3", "/shelf?page=99": "page 3 of 3", "/shelf?q=zzz": "Nothing on the shelf answers this",
 		"/plans/8/proportion": "Force of the colours", "/plans/8/pieces": "Waistcoat is in use", "/plans/6/draft": "110 ends and 750 picks", "/plans/6/second": "told apart up to 7 m away", "/plans/7/stitches": "16 × 22 stitches", "/plans/7/draft": "Choose a woven cloth on Proportion first", "/plans/6/drawing": "Choose your own drawing on Proportion first", "/plans/6/ways": "Every way round", "/plans/7/proportion?flat=1": "carries a yarn behind 14 stitches", "/plans/9/proportion?far=40": "40 m away", "/plans/9/plan.zip": "plan.json", "/shelf/list.csv": "name,kind,colour",
 	} {

@@ -257,6 +257,28 @@ var migrations = []*gormigrate.Migration{
 			UNIQUE (sheet_id, once))`,
 		`CREATE TABLE sessions (id TEXT PRIMARY KEY, made_at DATETIME NOT NULL, ends_at DATETIME NOT NULL)`,
 	)},
+	{ID: "0017", Migrate: run(
+		`CREATE TABLE preferences (name TEXT PRIMARY KEY, doc BLOB NOT NULL)`,
+		`CREATE TABLE diary (
+			id INTEGER PRIMARY KEY,
+			plan_id INTEGER NOT NULL REFERENCES plans(id) ON DELETE CASCADE,
+			at DATETIME NOT NULL,
+			step TEXT NOT NULL, title TEXT NOT NULL,
+			words TEXT NOT NULL, changed TEXT NOT NULL, why TEXT NOT NULL,
+			part TEXT NOT NULL, card TEXT NOT NULL,
+			minutes INTEGER NOT NULL,
+			photos TEXT,
+			dropped_at DATETIME)`,
+		`CREATE INDEX diary_plan ON diary(plan_id)`,
+		`CREATE VIRTUAL TABLE diary_words USING fts5(title, words, changed, why, content='diary', content_rowid='id', tokenize="unicode61 remove_diacritics 2")`,
+		`CREATE TRIGGER diary_added AFTER INSERT ON diary BEGIN
+			INSERT INTO diary_words(rowid, title, words, changed, why) VALUES (new.id, new.title, new.words, new.changed, new.why); END`,
+		`CREATE TRIGGER diary_gone AFTER DELETE ON diary BEGIN
+			INSERT INTO diary_words(diary_words, rowid, title, words, changed, why) VALUES ('delete', old.id, old.title, old.words, old.changed, old.why); END`,
+		`CREATE TRIGGER diary_changed AFTER UPDATE ON diary BEGIN
+			INSERT INTO diary_words(diary_words, rowid, title, words, changed, why) VALUES ('delete', old.id, old.title, old.words, old.changed, old.why);
+			INSERT INTO diary_words(rowid, title, words, changed, why) VALUES (new.id, new.title, new.words, new.changed, new.why); END`,
+	)},
 }
 
 func run(statements ...string) gormigrate.MigrateFunc {

@@ -42,6 +42,34 @@ func (t Tx) Sheets(plan uint) ([]Sheet, error) {
 	return all, plain(t.db.Omit("doc").Where("plan_id = ?", plan).Order("number DESC").Find(&all).Error)
 }
 
+// Asked is how it stands with the newest sheet of a plan.
+type Asked struct {
+	PlanID uint
+	SentAt *time.Time // nil where it was not sent
+	Agreed *time.Time // nil unless the last answer says so
+}
+
+// AskedOfAll is how it stands with the newest sheet of every plan that has one.
+func (t Tx) AskedOfAll() ([]Asked, error) {
+	var rows []struct {
+		PlanID     uint
+		SentAt     *time.Time
+		AnsweredAt *time.Time
+		Agreed     *bool
+	}
+	err := t.db.Raw(`SELECT s.plan_id, s.sent_at, a.answered_at, a.agreed FROM sheets s LEFT JOIN answers a ON a.id = (SELECT max(id) FROM answers WHERE sheet_id = s.id)
+		WHERE s.number = (SELECT max(number) FROM sheets WHERE plan_id = s.plan_id)`).Scan(&rows).Error
+	out := []Asked{}
+	for _, r := range rows {
+		one := Asked{PlanID: r.PlanID, SentAt: r.SentAt}
+		if r.Agreed != nil && *r.Agreed {
+			one.Agreed = r.AnsweredAt
+		}
+		out = append(out, one)
+	}
+	return out, plain(err)
+}
+
 // HasSheet is whether a plan has a sheet.
 func (t Tx) HasSheet(plan uint) (has bool, err error) {
 	return has, plain(t.db.Raw("SELECT EXISTS (SELECT 1 FROM sheets WHERE plan_id = ?)", plan).Scan(&has).Error)

@@ -290,7 +290,7 @@ func TestMigrationsFromEveryVersion(t *testing.T) {
 	fill["0012"] = fill["0011"] + `INSERT INTO mixes VALUES (1, '2026-03-01', 1, 'Grey', '[{"material":1,"parts":2}]', 'weight', 'dry', '', 50, 0, 0, 0, '');`
 	fill["0013"] = fill["0011"] + strings.Replace(strings.TrimPrefix(fill["0012"], fill["0011"]), "mixes VALUES", "mixes (id, made_at, plan_id, name, parts, basis, read_as, light, l, a, b, kept_off, remark) VALUES", 1)
 	fill["0014"] = fill["0013"]
-	fill["0015"], fill["0016"] = fill["0014"], fill["0014"]
+	fill["0015"], fill["0016"], fill["0017"] = fill["0014"], fill["0014"], fill["0014"]
 	all := migrations
 	defer func() { migrations = all }()
 	for n := range all {
@@ -386,14 +386,14 @@ func TestPlainWordsForTheDisk(t *testing.T) {
 // mount one.
 func TestFullAndReadOnlyDisk(t *testing.T) {
 	dir := t.TempDir()
-	if out, err := exec.Command("mount", "-t", "tmpfs", "-o", "size=600k", "tmpfs", dir).CombinedOutput(); err != nil {
+	if out, err := exec.Command("mount", "-t", "tmpfs", "-o", "size=900k", "tmpfs", dir).CombinedOutput(); err != nil {
 		t.Skipf("no right to mount a small disk here: %s", out)
 	}
 	t.Cleanup(func() { exec.Command("umount", dir).Run() })
 	s, err := Open(dir)
 	require.NoError(t, err)
 	put(t, s, "kept")
-	require.NoError(t, os.WriteFile(filepath.Join(dir, "junk"), make([]byte, 380<<10), 0o644))
+	require.NoError(t, os.WriteFile(filepath.Join(dir, "junk"), make([]byte, 520<<10), 0o644))
 	var full error
 	for range 200 {
 		u := Upload{Name: "big", Content: make([]byte, 16<<10)}
@@ -489,4 +489,78 @@ func TestPriceListsReplaceOneAnother(t *testing.T) {
 	sellers, err = s.Read(ctx).Sellers()
 	require.NoError(t, err)
 	assert.Equal(t, "Gorse", sellers[0].Seller)
+}
+
+func TestDiaryIsSearchedByItsWords(t *testing.T) {
+	s := opened(t)
+	ctx := t.Context()
+	p := Plan{Name: "Curtain", Craft: "quilt"}
+	require.NoError(t, s.Write(ctx, func(tx Tx) error { return tx.AddPlan(&p, nil) }))
+	e := Entry{PlanID: p.ID, At: time.Now(), Title: "Piece the blocks", Words: "The second bolt is yellower; café light.", Photos: []string{"ab"}}
+	other := Entry{PlanID: p.ID, At: time.Now(), Words: "Quilted", Why: `said "bolt" and 50% OR more`}
+	require.NoError(t, s.Write(ctx, func(tx Tx) error { return errors.Join(tx.PutEntry(&e), tx.PutEntry(&other)) }))
+	find := func(words ...string) []Found {
+		t.Helper()
+		all, err := s.Read(ctx).SearchDiary(words, 10)
+		require.NoError(t, err)
+		return all
+	}
+	got := find("bolt", "yellow")
+	require.Len(t, got, 1, "every word, or its beginning")
+	assert.Equal(t, "Curtain", got[0].Plan)
+	assert.Equal(t, []string{"ab"}, got[0].Photos)
+	assert.Contains(t, got[0].Place, FoundOpen+"bolt"+FoundShut)
+	assert.Len(t, find("bolt"), 2)
+	assert.Len(t, find("cafe"), 1, "whatever its accents")
+	assert.Len(t, find("blocks"), 1, "by the step's name")
+	for _, odd := range []string{`"`, `a" OR "b`, "*", "NEAR(", "-", "(", "words:"} {
+		find(odd)
+	}
+	assert.Empty(t, find())
+	e.Words = "The second bolt is redder."
+	require.NoError(t, s.Write(ctx, func(tx Tx) error { return tx.PutEntry(&e) }))
+	assert.Empty(t, find("yellow"), "as it reads now")
+	now := time.Now()
+	e.DroppedAt = &now
+	require.NoError(t, s.Write(ctx, func(tx Tx) error { return tx.PutEntry(&e) }))
+	assert.Len(t, find("bolt"), 1)
+	doc, err := s.Read(ctx).Preference("hours")
+	require.NoError(t, err)
+	assert.Nil(t, doc)
+	for _, v := range []string{"{}", `{"a":1}`} {
+		require.NoError(t, s.Write(ctx, func(tx Tx) error { return tx.PutPreference("hours", []byte(v)) }))
+		doc, err = s.Read(ctx).Preference("hours")
+		require.NoError(t, err)
+		assert.Equal(t, v, string(doc))
+	}
+}
+
+// Five thousand entries of fifty words.
+func BenchmarkSearchDiary(b *testing.B) {
+	s, err := Open(b.TempDir())
+	require.NoError(b, err)
+	defer s.Close()
+	p := Plan{Name: "Curtain", Craft: "quilt"}
+	words := strings.Fields("bolt yellow seam block quilt press dye warp weft lamp shade tint tone grey cloth edge light dark warm cool pin cut sew lay wash dry iron loom knit purl")
+	require.NoError(b, s.Write(b.Context(), func(tx Tx) error {
+		if err := tx.AddPlan(&p, nil); err != nil {
+			return err
+		}
+		for n := range 5000 {
+			var text []string
+			for i := range 50 {
+				text = append(text, words[(n*(i+3)+i*i)%len(words)])
+			}
+			if err := tx.PutEntry(&Entry{PlanID: p.ID, At: time.Now(), Words: strings.Join(text, " ")}); err != nil {
+				return err
+			}
+		}
+		return nil
+	}))
+	for b.Loop() {
+		all, err := s.Read(b.Context()).SearchDiary([]string{"bolt", "yel"}, 50)
+		if err != nil || len(all) != 50 {
+			b.Fatal(len(all), err)
+		}
+	}
 }

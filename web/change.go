@@ -17,11 +17,11 @@ import (
 )
 
 func (s *Server) stage(c *gin.Context) {
-	s.renderStage(c, http.StatusOK, PathID(c), c.Param("stage"), "")
+	s.RenderStage(c, http.StatusOK, PathID(c), c.Param("stage"), "")
 }
 
-// renderStage shows a page of a plan with what just happened.
-func (s *Server) renderStage(c *gin.Context, status int, id uint, page, flash string) {
+// RenderStage shows a page of a plan with what just happened.
+func (s *Server) RenderStage(c *gin.Context, status int, id uint, page, flash string) {
 	p, err := s.Desk.Open(c.Request.Context(), id)
 	if s.Trouble(c, err, NoSuchPlan) {
 		return
@@ -117,7 +117,7 @@ func (s *Server) answer(c *gin.Context, id uint, page, said string, err error, c
 		GoTo(c, address, said)
 		return
 	}
-	s.renderStage(c, status, id, page, said)
+	s.RenderStage(c, status, id, page, said)
 }
 
 // bring takes a maker's own file into a plan.
@@ -153,9 +153,9 @@ func (s *Server) bring(c *gin.Context) {
 	var refused words.Refusal
 	switch {
 	case errors.Is(err, shelf.ErrConflict):
-		s.renderStage(c, http.StatusConflict, id, page, conflict)
+		s.RenderStage(c, http.StatusConflict, id, page, conflict)
 	case errors.As(err, &refused):
-		s.renderStage(c, http.StatusUnprocessableEntity, id, page, string(refused))
+		s.RenderStage(c, http.StatusUnprocessableEntity, id, page, string(refused))
 	default:
 		s.Trouble(c, err, NoSuchPlan)
 	}

@@ -202,6 +202,7 @@ func (s *shop) funcs() template.FuncMap {
 		"percent":  words.PerCent,
 		"plural":   words.Plural,
 		"cap":      words.Capital,
+		"minutes":  func(n int) string { return words.Minutes(float64(n)) },
 		"svg":      func(d draw.Scene) template.HTML { return template.HTML(d.SVG()) },
 		"add":      func(a, b int) int { return a + b },
 		"div":      func(a, b float64) float64 { return a / b },

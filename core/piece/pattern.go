@@ -33,6 +33,9 @@ type Craft struct {
 	// Fit is what the maker's own figures ask of the piece's settings; nil for nothing, or
 	// where they ask nothing.
 	Fit func(m Making) *Fit
+	// Sitting is in which order its colours are taken up within a sitting, and why.
+	Sitting Sitting
+	Inside  []string // keys of parts from the inside out, where that is its order
 	// Work is its order of work, from what is drawn; nil where that cannot be told.
 	Work func(m Making) []Task
 	// OwnOnly says that Needs knows the patterns of this craft alone.

@@ -132,3 +132,22 @@ func Count(n float64) string {
 	}
 	return fmt.Sprintf("%.3g", n)
 }
+
+// Sitting is the order in which colours are taken up within a sitting, so that nothing is
+// dirtied.
+type Sitting int
+
+// The orders of colours within a sitting.
+const (
+	AnyOrder     Sitting = iota
+	LightFirst           // a tool or a bath is shared
+	InsideOut            // what lies below and within comes first
+	LintFirst            // the lightest yarn, for lint shows on it
+	CoveredFirst         // lightest first, and nothing is laid over what is wet
+)
+
+// Words say why.
+func (s Sitting) Words() string {
+	return map[Sitting]string{LightFirst: "Lightest first: tools and baths are shared.", InsideOut: "From the inside out: what lies below comes first, as skin before clothing before gear.", LintFirst: "The lightest yarn first: lint shows on it.",
+		CoveredFirst: "Lightest first; let one dry before the next touches it."}[s]
+}

@@ -12,11 +12,12 @@ type Day struct {
 	Minutes int `json:"minutes"`
 }
 
-// Hours are the maker's hours: Week by time.Weekday, and Off the days without any, as
-// 2006-01-02.
+// Hours are the maker's hours: Week by time.Weekday, Off the days without any, and More the
+// minutes that single days have beyond theirs; days as 2006-01-02.
 type Hours struct {
-	Week [7]Day   `json:"week"`
-	Off  []string `json:"off,omitempty"`
+	Week [7]Day         `json:"week"`
+	Off  []string       `json:"off,omitempty"`
+	More map[string]int `json:"more,omitempty"`
 }
 
 // MostDays bounds how far a calendar reaches.
@@ -34,6 +35,7 @@ func (h Hours) Sittings(from time.Time, days int, busy []Span) []Span {
 	for i := range min(days, MostDays) {
 		day := time.Date(y, m, d+i, 0, 0, 0, 0, from.Location())
 		of := h.Week[day.Weekday()]
+		of.Minutes += h.More[day.Format(time.DateOnly)]
 		if of.Minutes <= 0 || slices.Contains(h.Off, day.Format(time.DateOnly)) {
 			continue
 		}

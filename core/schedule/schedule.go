@@ -31,6 +31,7 @@ type Step struct {
 	Tool    string // that serves one step at a time; empty for none
 	Until   int    // the step of the same job at whose end the tool is free again; the step itself, or one before it, for its own
 	From    int    // it does not begin before this moment
+	Ended   bool   // it is done, and was so at From: what it needed counts no more
 }
 
 // Job is what is made in steps. Due is the moment by which the last wait must be over; 0
@@ -117,8 +118,11 @@ func forwards(j Job, now int) problem {
 	p := problem{steps: j.Steps, into: make([][]edge, len(j.Steps))}
 	for i, s := range j.Steps {
 		p.ready = append(p.ready, max(now, s.From))
+		if s.Ended {
+			p.ready[i] = s.From
+		}
 		for _, from := range s.Needs {
-			if from >= 0 && from < len(j.Steps) {
+			if from >= 0 && from < len(j.Steps) && !s.Ended {
 				e := edge{from, i, j.Steps[from].Wait, j.Steps[from].Most}
 				p.edges, p.into[i] = append(p.edges, e), append(p.into[i], e)
 			}

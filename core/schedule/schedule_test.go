@@ -102,6 +102,13 @@ func TestJobsShareTheHours(t *testing.T) {
 	assert.Equal(t, at(4, 19), Plan([]Job{b, a}, evenings(10, 2), 0)[1].Steps[1].Start, "and the other way round")
 }
 
+func TestWhatIsDoneIsDone(t *testing.T) {
+	job := Job{Steps: []Step{{Name: "cut", Work: 9 * hour, Wait: day, Ended: true, From: -100, Needs: []int{1}}, {Name: "lay", Work: hour, Needs: []int{0}}}}
+	r := one(t, job, evenings(5, 2))
+	assert.Equal(t, Placed{Start: -100, End: -100, Free: -100 + day}, r.Steps[0], "it needs nothing and takes no hours")
+	assert.Equal(t, at(1, 18), r.Steps[1].Start, "what waits for it does")
+}
+
 func TestStepsThatCannotBe(t *testing.T) {
 	ring := Job{Steps: []Step{{Name: "a", Work: 1, Needs: []int{2}}, {Name: "b", Work: 1, Needs: []int{0}}, {Name: "c", Work: 1, Needs: []int{1}}, {Name: "d", Work: 1, Needs: []int{2}}}}
 	r := Plan([]Job{ring, {Steps: []Step{{Name: "x", Work: hour}}}}, evenings(3, 2), 0)
@@ -230,6 +237,9 @@ func TestSittingsOfALocalCalendar(t *testing.T) {
 	assert.Equal(t, 25*hour, got[1].From-got[0].From, "that day has 25 hours")
 	assert.Len(t, h.Sittings(time.Date(2028, 2, 28, 0, 0, 0, 0, paris), 2, nil), 2, "29 February is a day")
 	assert.Equal(t, 12*hour, h.Minutes())
+	h.More = map[string]int{"2026-10-27": 45}
+	got = h.Sittings(time.Date(2026, 10, 27, 0, 0, 0, 0, paris), 1, nil)
+	assert.Equal(t, 2*hour+45, got[0].To-got[0].From, "more on one day")
 	six := At(time.Date(2026, 10, 24, 18, 0, 0, 0, paris))
 	got = h.Sittings(time.Date(2026, 10, 24, 0, 0, 0, 0, paris), 2, []Span{{six + 90, six + 300}, {six + 30, six + 60}, {six + 25*hour - 500, six + 25*hour + 30}})
 	assert.Equal(t, []Span{{six, six + 30}, {six + 60, six + 90}, {six + 25*hour + 30, six + 27*hour}}, got, "less what is busy")

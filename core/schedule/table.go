@@ -205,7 +205,7 @@ func (t *table) step(p problem, i, from int) (Placed, error) {
 	if p.back {
 		before, after = s.Run, 0
 	}
-	if s.Work == 0 && s.Run == 0 {
+	if s.Work == 0 && s.Run == 0 || s.Ended {
 		return Placed{Start: from, End: from}, nil
 	}
 	for {

@@ -26,6 +26,34 @@ const (
 	shareLeast    = 0.004
 )
 
+// Shares are how much of a box each of some colours takes, 0 to 1: each pixel counts for
+// the nearest of them, and for none where that is further than shareReach. A box outside
+// the picture is an error.
+func Shares(img image.Image, box image.Rectangle, c Correction, colours []colour.Lab) ([]float64, error) {
+	box = box.Intersect(img.Bounds())
+	if box.Empty() {
+		return nil, errors.New("the box lies outside the photo: draw it on the photo")
+	}
+	all, _ := pixels(img, box)
+	out := make([]float64, len(colours))
+	for _, p := range all {
+		lab, best, at := c.Apply(p.xyz()), shareReach, -1
+		for i, o := range colours {
+			if d := colour.DeltaE2000(lab, o); d < best {
+				best, at = d, i
+			}
+		}
+		if at >= 0 {
+			out[at] += 1 / float64(len(all))
+		}
+	}
+	return out, nil
+}
+
+// shareReach is how far a pixel may lie from a colour to count for it, in ΔE00: light and
+// shade on one cloth part its pixels by about so much.
+const shareReach = 25.0
+
 // Palette finds at most most colours of a picture and their shares, largest
 // first: k-means++ in OKLab on at most 40,000 pixels with a fixed seed, then
 // clusters under ΔE00 6 merged. Colours are corrected.

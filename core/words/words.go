@@ -130,3 +130,19 @@ func Wait(n float64) string {
 	}
 	return Minutes(n)
 }
+
+// Ordinal is a place in a row, such as 3rd.
+func Ordinal(n int) string {
+	end := "th"
+	if n%100 < 11 || n%100 > 13 {
+		switch n % 10 {
+		case 1:
+			end = "st"
+		case 2:
+			end = "nd"
+		case 3:
+			end = "rd"
+		}
+	}
+	return fmt.Sprintf("%d%s", n, end)
+}

@@ -1,15 +1,19 @@
 package page
 
 import (
+	"fmt"
 	"net/http"
 	"slices"
+	"time"
 
 	"github.com/gin-gonic/gin"
 
 	"lampfern/core/brief"
 	"lampfern/core/wheel"
+	"lampfern/core/words"
 	"lampfern/draw"
 	"lampfern/plan"
+	"lampfern/plan/work"
 	"lampfern/web"
 )
 
@@ -27,6 +31,10 @@ func (s pages) home(c *gin.Context) {
 	if s.Trouble(c, err, "") {
 		return
 	}
+	agenda, err := work.Schedule(c.Request.Context(), s.Desk, time.Now())
+	if s.Trouble(c, err, "") {
+		return
+	}
 	p := s.Page(c, "home", "Workroom")
 	p.Sub = "Everything on the shelf, hung on the painters' pigment wheel"
 	picture := web.WheelPicture(p.View.Light, sh.Fronds(wheel.Pigment), nil, brief.Free())
@@ -38,8 +46,63 @@ func (s pages) home(c *gin.Context) {
 			b.News = append(b.News, answered{n.PlanID, plans[at].Name, n.Name, n.Number, n.Agreed})
 		}
 	}
+	b.Week = weekOf(agenda)
 	p.Body = b
 	s.Render(c, http.StatusOK, p)
+}
+
+// week is what each plan needs next, over all plans.
+type week struct {
+	Days  []work.Day // that have something
+	Waits []string
+	Short []lateness
+	Left  string // that nothing is to be done this week, and what is next
+}
+
+// lateness is a plan that will not be in time, in words.
+type lateness struct {
+	ID    uint
+	Words string
+}
+
+const daysShown = 7
+
+func weekOf(a *work.Agenda) *week {
+	if len(a.Plans) == 0 {
+		return nil
+	}
+	w := &week{}
+	for _, d := range a.Days(daysShown) {
+		if len(d.Items) > 0 {
+			w.Days = append(w.Days, d)
+		}
+	}
+	end := a.Now.AddDate(0, 0, daysShown)
+	for _, p := range a.Plans {
+		switch late := p.Late(); {
+		case p.Result.Err != nil:
+			w.Short = append(w.Short, lateness{p.ID, fmt.Sprintf("%s: %s", p.Name, p.Result.Err)})
+			continue
+		case late > 0:
+			w.Short = append(w.Short, lateness{p.ID, fmt.Sprintf("%s will be %s late", p.Name, words.Wait(float64((late+1439)/1440*1440)))})
+		}
+		for i, st := range p.Result.Steps {
+			if free := a.Moment(st.Free); p.Job.Steps[i].Ended && free.After(a.Now) && free.Before(end) && p.Job.Steps[i].Wait > 0 {
+				w.Waits = append(w.Waits, fmt.Sprintf("%s: %s until %s", p.Name, or(p.Steps[i].Why, "wait"), free.Format("Mon 2 Jan")))
+			}
+		}
+	}
+	if len(w.Days) == 0 {
+		w.Left = "Nothing is to be done in the next seven days."
+	}
+	return w
+}
+
+func or(a, b string) string {
+	if a != "" {
+		return a
+	}
+	return b
 }
 
 type homeBody struct {
@@ -47,6 +110,7 @@ type homeBody struct {
 	Plans     []plan.Summary
 	Materials int
 	News      []answered
+	Week      *week // nil where no plan has an order of work
 }
 
 // mostNews bounds the answers that the workroom shows.

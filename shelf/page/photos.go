@@ -89,7 +89,7 @@ func (s pages) photoPiece(c *gin.Context) {
 	if s.Trouble(c, err, web.NoSuchPhoto) {
 		return
 	}
-	b, ok := boxOf(c.Query("box"))
+	b, ok := shelf.BoxOf(c.Query("box"))
 	if !ok {
 		s.Fail(c, http.StatusNotFound, web.NoSuchPhoto)
 		return
@@ -100,58 +100,6 @@ func (s pages) photoPiece(c *gin.Context) {
 	}
 	c.Header("Cache-Control", "private, max-age=31536000, immutable")
 	c.Data(http.StatusOK, "image/jpeg", data)
-}
-
-// boxOf reads x,y,w,h in shares of a photo.
-func boxOf(text string) (shelf.Box, bool) {
-	var v [4]float64
-	parts := strings.Split(text, ",")
-	if len(parts) != 4 {
-		return shelf.Box{}, false
-	}
-	for i, p := range parts {
-		n, err := strconv.ParseFloat(p, 64)
-		if err != nil || !(n >= -1 && n <= 2) {
-			return shelf.Box{}, false
-		}
-		v[i] = n
-	}
-	return shelf.Box{X: v[0], Y: v[1], W: v[2], H: v[3]}, true
-}
-
-// look reads how a photo is to be read from the address: white=x,y,w,h in
-// shares, wl its lightness, and any number of box=x,y,w,h.
-func look(q url.Values) shelf.Look {
-	l := shelf.Look{Known: colour.Lab{L: surface.WhitePaper}}
-	if b, ok := boxOf(q.Get("white")); ok {
-		l.White = &b
-	}
-	if k, ok := known(q.Get("wl")); ok {
-		l.Known = k
-	}
-	for _, text := range q["box"] {
-		if b, ok := boxOf(text); ok {
-			l.Boxes = append(l.Boxes, b)
-		}
-	}
-	return l
-}
-
-// known reads a known colour: the L* of a neutral, or L*, a* and b* of a card.
-func known(text string) (k colour.Lab, ok bool) {
-	v := strings.Fields(strings.ReplaceAll(text, ",", "."))
-	into := []*float64{&k.L, &k.A, &k.B}
-	if len(v) != 1 && len(v) != len(into) {
-		return k, false
-	}
-	for i, t := range v {
-		n, err := strconv.ParseFloat(t, 64)
-		if err != nil {
-			return k, false
-		}
-		*into[i] = n
-	}
-	return k, k.Check() == nil
 }
 
 // knownKey writes a known colour as known reads it.
@@ -196,6 +144,19 @@ type photoBody struct {
 	Plan      *plan.Plan
 	Query     string
 	Lightness []web.Choice
+	Camera    shelf.Camera // how the maker's camera errs, where that was learned
+}
+
+// Made is the query of the page of what was made, for the shares within a box.
+func (b photoBody) Made(whole shelf.Box) template.URL {
+	q, err := url.ParseQuery(b.Query)
+	if err != nil {
+		return ""
+	}
+	q.Del("box")
+	q.Set("photo", b.Hash)
+	q.Set("whole", fmt.Sprintf("%.4f,%.4f,%.4f,%.4f", whole.X, whole.Y, whole.W, whole.H))
+	return template.URL(q.Encode())
 }
 
 // whites are the things offered as known white or grey.
@@ -218,14 +179,17 @@ func (s pages) photo(c *gin.Context) {
 		return
 	}
 	q := keptQuery(c)
-	l := look(q)
+	l := shelf.LookOf(q)
+	if l.Camera, err = s.Desk.Camera(c.Request.Context()); s.Trouble(c, err, "") {
+		return
+	}
 	r, err := photo.Read(sh, l)
 	if s.Trouble(c, err, web.NoSuchPhoto) {
 		return
 	}
 	p := s.Page(c, "photo", photo.Name)
 	p.Path = "/photos/" + photo.Hash + "?" + q.Encode()
-	b := photoBody{Hash: photo.Hash, Name: photo.Name, Look: l, Palette: photo.Palette(r), Kinds: material.Kinds(), Query: q.Encode()}
+	b := photoBody{Hash: photo.Hash, Name: photo.Name, Look: l, Palette: photo.Palette(r), Kinds: material.Kinds(), Query: q.Encode(), Camera: l.Camera}
 	switch {
 	case r.Corrected:
 		p.Sub = "Corrected by the patch you marked. Now box the materials"
@@ -298,7 +262,11 @@ func (s pages) keepTaken(c *gin.Context) {
 	if s.Trouble(c, err, "") {
 		return
 	}
-	r, err := photo.Read(sh, look(q))
+	l := shelf.LookOf(q)
+	if l.Camera, err = s.Desk.Camera(ctx); s.Trouble(c, err, "") {
+		return
+	}
+	r, err := photo.Read(sh, l)
 	if s.Trouble(c, err, web.NoSuchPhoto) {
 		return
 	}
@@ -401,7 +369,7 @@ func (s pages) print(c *gin.Context) {
 		return
 	}
 	q := keptQuery(c)
-	l := look(q)
+	l := shelf.LookOf(q)
 	b := printBody{Hash: photo.Hash, Name: photo.Name, Back: "/photos/" + photo.Hash + "?" + q.Encode(), Width: q.Get("mm"), Size: q.Get("cut"), Query: q.Encode(), Kinds: material.Kinds()}
 	for k, all := range q {
 		for _, v := range all {
@@ -439,7 +407,7 @@ func (s pages) keepPrint(c *gin.Context) {
 			return
 		}
 	}
-	id, updated, err := s.Desk.KeepPrint(ctx, photo, look(q), name, c.PostForm("kind"), width)
+	id, updated, err := s.Desk.KeepPrint(ctx, photo, shelf.LookOf(q), name, c.PostForm("kind"), width)
 	var problems material.Problems
 	words := " is on the shelf with its print colours."
 	if updated {

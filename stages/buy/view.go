@@ -16,6 +16,7 @@ import (
 	"lampfern/core/quantity"
 	"lampfern/core/words"
 	"lampfern/plan"
+	"lampfern/plan/work"
 	"lampfern/shelf"
 	"lampfern/store"
 )
@@ -41,6 +42,8 @@ type BuyView struct {
 	Server  bool          // a server of price lists is set up
 	Postage float64       // of all groups
 
+	asked  piece.Values
+	waste  map[string]float64 // % to spare that the maker's work taught, by craft
 	bought []store.Purchase
 	parts  []store.Price // of the ready-made parts that are needed
 }
@@ -65,6 +68,7 @@ type Row struct {
 	Need            float64     // in the kind's base unit
 	NeedWords       string
 	Spare           string // what of it is allowance, in words; empty for nothing
+	spare           float64
 	Sizes           []piece.Size
 	Spread          []string // which part is of which lot
 	Own             bool     // the maker wrote the amount
@@ -133,12 +137,18 @@ const dearFrom = 4.0
 func View(ctx context.Context, k *plan.Desk, p *plan.Plan, with ...uint) (*BuyView, error) {
 	s := Of(p)
 	v := &BuyView{Own: s.Own, Times: s.times(), Budget: p.Asked().Budget, Kept: len(s.Kept) > 0}
+	prefs, err := work.PrefsOf(k.Store.Read(ctx))
+	if err != nil {
+		return nil, err
+	}
+	v.waste = prefs.Waste
 	others, err := plan.EverySection[Section](ctx, k, Key)
 	if err != nil {
 		return nil, err
 	}
 	of := craftOf(p)
 	asked := v.asks(of, s, p.ID, others)
+	v.asked = asked
 	for _, l := range of.Lists {
 		v.Lists = append(v.Lists, OwnList{l, s.Lists[l.Key]})
 	}
@@ -189,6 +199,9 @@ func craftOf(p *plan.Plan) piece.Craft {
 	return of
 }
 
+// spares are the keys under which crafts ask how much there is to spare.
+var spares = []string{"waste", "spare", "spoil", "spares"}
+
 // asks are what the craft asks, by this plan, the newest other one, or the usual value.
 func (v *BuyView) asks(of piece.Craft, s *Section, id uint, others map[uint]*Section) piece.Values {
 	own := s.Asked[of.Name]
@@ -204,6 +217,9 @@ func (v *BuyView) asks(of piece.Craft, s *Section, id uint, others map[uint]*Sec
 		one := Ask{Setting: a, Value: values[a.Key], Usual: true, Whence: "usual"}
 		if _, there := before[a.Key]; there && values[a.Key] != a.Default {
 			one.Whence = "yours, as before"
+		}
+		if x, taught := v.waste[of.Name]; taught && slices.Contains(spares, a.Key) && x >= a.Min && x <= a.Max {
+			one.Value, one.Whence, values[a.Key] = x, "as your work taught", x
 		}
 		if x, there := own[a.Key]; there && x >= a.Min && x <= a.Max {
 			one.Value, one.Usual, one.Whence = x, false, ""
@@ -229,7 +245,7 @@ func (v *BuyView) beside(ctx context.Context, k *plan.Desk, id uint, others map[
 	if err != nil {
 		return nil, words.Refuse("A plan of this list is no longer kept: choose the others again.")
 	}
-	var own BuyView
+	own := BuyView{waste: v.waste}
 	of := craftOf(q)
 	asked := own.asks(of, Of(q), id, others)
 	more, err := own.needs(k, q, of, Of(q), asked)
@@ -309,31 +325,25 @@ type needed struct {
 	plan  string // other plans that need it too
 }
 
-// needs are what the piece takes, mixes by what they are mixed of.
-func (v *BuyView) needs(k *plan.Desk, p *plan.Plan, of piece.Craft, s *Section, asked piece.Values) ([]needed, error) {
-	if p.Piece == nil {
-		v.Empty = append(v.Empty, "Choose a piece on Proportion first: what is needed is worked out from it.")
-		return nil, nil
-	}
-	pattern, err := craft.Pattern(p.Pattern)
-	if err != nil {
-		return nil, words.Refuse("The piece cannot be made: %s.", err)
+// making is the piece as it is to be made, without what was put into its pattern, which is
+// costly to read: the cards that parts take, the pattern, and what was written down.
+func making(p *plan.Plan, of piece.Craft, s *Section, asked piece.Values) (m piece.Making, cards []plan.TrayCard, pattern piece.Pattern, written string, err error) {
+	if pattern, err = craft.Pattern(p.Pattern); err != nil {
+		return m, nil, pattern, "", words.Refuse("The piece cannot be made: %s.", err)
 	}
 	values, err := pattern.Values(p.Settings)
 	if err != nil {
-		return nil, words.Refuse("The piece cannot be made: %s.", err)
+		return m, nil, pattern, "", words.Refuse("The piece cannot be made: %s.", err)
 	}
-	m := piece.Making{Piece: p.Piece.Piece, Values: values, Asked: asked, Times: s.times(), Lists: map[string][]piece.Row{}}
-	written := ""
+	m = piece.Making{Piece: p.Piece.Piece, Values: values, Asked: asked, Times: s.times(), Lists: map[string][]piece.Row{}}
 	for _, l := range of.Lists {
 		if text := s.Lists[l.Key]; text != "" {
 			if m.Lists[l.Key], err = l.Read(text); err != nil {
-				return nil, words.Refuse("%s: %s. Take it off or write it anew.", l.Name, err)
+				return m, nil, pattern, "", words.Refuse("%s: %s. Take it off or write it anew.", l.Name, err)
 			}
 			written += l.Key + text
 		}
 	}
-	var cards []plan.TrayCard
 	at := map[int]int{}
 	for _, entry := range p.Fill() {
 		if entry < 0 {
@@ -363,6 +373,19 @@ func (v *BuyView) needs(k *plan.Desk, p *plan.Plan, of piece.Craft, s *Section, 
 			m.Cards, cards = append(m.Cards, taken), append(cards, c)
 		}
 		m.Of = append(m.Of, at[entry])
+	}
+	return m, cards, pattern, written, nil
+}
+
+// needs are what the piece takes, mixes by what they are mixed of.
+func (v *BuyView) needs(k *plan.Desk, p *plan.Plan, of piece.Craft, s *Section, asked piece.Values) ([]needed, error) {
+	if p.Piece == nil {
+		v.Empty = append(v.Empty, "Choose a piece on Proportion first: what is needed is worked out from it.")
+		return nil, nil
+	}
+	m, cards, pattern, written, err := making(p, of, s, asked)
+	if err != nil {
+		return nil, err
 	}
 	if len(cards) == 0 {
 		v.Empty = append(v.Empty, "No part of the piece has a card yet: put some there on Proportion.")
@@ -549,6 +572,7 @@ func (v *BuyView) row(p *plan.Plan, s *Section, n needed, asked piece.Values, he
 		r.Working = []string{"as you wrote"}
 		r.Cuts, r.Sizes, n.Spare = nil, nil, 0
 	}
+	r.spare = n.Spare
 	if n.Spare > 0 && r.Problem == "" {
 		r.Spare = fmt.Sprintf("%.2g %s of it waste", n.Spare, unit)
 		if unit == "m" || n.Spare >= 99 {

@@ -1,9 +1,13 @@
 package proportion
 
 import (
+	"cmp"
+	"slices"
 	"strings"
 
 	"lampfern/core/colour"
+	"lampfern/core/craft"
+	"lampfern/core/piece"
 	"lampfern/plan"
 )
 
@@ -40,6 +44,35 @@ func Worked(p *plan.Plan) []WorkedCard {
 			w.Source = strings.TrimPrefix(w.Source, " · ")
 		}
 		out = append(out, w)
+	}
+	return out
+}
+
+// InOrder puts cards into the order in which they are taken up within a sitting.
+func InOrder(p *plan.Plan, cards []WorkedCard) []WorkedCard {
+	of, _ := craft.Named(p.Craft)
+	out := slices.Clone(cards)
+	switch of.Sitting {
+	case piece.AnyOrder:
+		return nil
+	case piece.InsideOut:
+		first := func(w WorkedCard) int {
+			best := len(of.Inside) + len(p.Piece.Parts)
+			for i, part := range p.Piece.Parts {
+				if !slices.Contains(w.Parts, part.Name) {
+					continue
+				}
+				rank := slices.Index(of.Inside, part.Key)
+				if rank < 0 {
+					rank = len(of.Inside) + i
+				}
+				best = min(best, rank)
+			}
+			return best
+		}
+		slices.SortStableFunc(out, func(a, b WorkedCard) int { return cmp.Compare(first(a), first(b)) })
+	default:
+		slices.SortStableFunc(out, func(a, b WorkedCard) int { return cmp.Compare(b.Colour.L, a.Colour.L) })
 	}
 	return out
 }

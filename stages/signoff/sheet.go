@@ -19,6 +19,7 @@ import (
 	"lampfern/core/words"
 	"lampfern/door"
 	"lampfern/plan"
+	"lampfern/plan/work"
 	"lampfern/store"
 )
 
@@ -86,8 +87,9 @@ const (
 const AsItIs = "as planned"
 
 // Freeze is a plan as a sheet holds it, with those of its colourways whose keys are given
-// beside it as it is.
-func Freeze(p *plan.Plan, ways []int) (*Frozen, error) {
+// beside it as it is. doubt is what the maker's work taught of colours known in one way, in
+// ΔE00: none is trusted further.
+func Freeze(p *plan.Plan, ways []int, doubt map[string]float64) (*Frozen, error) {
 	if p.Piece == nil {
 		return nil, words.Refuse("Choose a piece on Proportion first: a sheet shows it.")
 	}
@@ -112,7 +114,7 @@ func Freeze(p *plan.Plan, ways []int) (*Frozen, error) {
 			if _, there := at[entry]; !there {
 				at[entry] = len(f.Cards)
 				t := p.Tray[entry]
-				known := fmt.Sprintf("%s, so the colour shown is %s", t.SourceWordsBare(), trusted(t.Uncertainty))
+				known := fmt.Sprintf("%s, so the colour shown is %s", t.SourceWordsBare(), trusted(max(t.Uncertainty, doubt[t.Source])))
 				if t.ID == 0 {
 					known = "a colour that no material has yet"
 				}
@@ -254,7 +256,11 @@ func (e Make) Act(ctx context.Context, k *plan.Desk, p *plan.Plan) (string, erro
 	case e.Days == 0:
 		e.Days = usualDays
 	}
-	f, err := Freeze(p, e.ways)
+	prefs, err := work.PrefsOf(k.Store.Read(ctx))
+	if err != nil {
+		return "", err
+	}
+	f, err := Freeze(p, e.ways, prefs.Doubt)
 	if err != nil {
 		return "", err
 	}

@@ -9,6 +9,7 @@ import (
 	"time"
 
 	"lampfern/plan"
+	"lampfern/plan/work"
 	"lampfern/store"
 )
 
@@ -155,7 +156,11 @@ func Look(ctx context.Context, k *plan.Desk, p *plan.Plan, number int) (*View, e
 	if v.Sheets, err = SheetsOf(ctx, k, p.ID); err != nil {
 		return nil, err
 	}
-	if v.Now, err = Freeze(p, nil); err != nil {
+	prefs, err := work.PrefsOf(k.Store.Read(ctx))
+	if err != nil {
+		return nil, err
+	}
+	if v.Now, err = Freeze(p, nil, prefs.Doubt); err != nil {
 		v.Cannot = err.Error()
 	}
 	if len(v.Sheets) == 0 {

@@ -13,7 +13,7 @@ func Craft() piece.Craft {
 	return piece.Craft{Name: "printed parts", Kinds: []string{"filament", "paint"}, From: 3, To: 5,
 		Care:     "nozzles and beds are hot, and uncured resin is not for the skin.",
 		Patterns: []piece.Pattern{potPattern, solidPattern},
-		Asks:     asks, Needs: needs, Work: work, OwnOnly: true}
+		Asks:     asks, Needs: needs, Work: work, Sitting: piece.LightFirst, OwnOnly: true}
 }
 
 // Assembly is what a maker puts into a solid: the mesh that was brought in.

@@ -17,7 +17,7 @@ func Craft() piece.Craft {
 		Care:     "raw soap is hot and burns skin and eyes, and fine mica and pigment are dust not to be breathed.",
 		Cautions: cautions,
 		Patterns: []piece.Pattern{loafPattern, pouredPattern},
-		Asks:     asks, Needs: needs, Work: work, OwnOnly: true}
+		Asks:     asks, Needs: needs, Work: work, Sitting: piece.LightFirst, OwnOnly: true}
 }
 
 // Poured is what a soap maker puts into a poured loaf: the parts of the batter in

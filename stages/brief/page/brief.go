@@ -11,6 +11,7 @@ import (
 	"lampfern/core/material"
 	"lampfern/core/words"
 	"lampfern/draw"
+	"lampfern/plan/work"
 	stage "lampfern/stages/brief"
 	"lampfern/web"
 )
@@ -25,8 +26,9 @@ type briefBody struct {
 	Lamps    []web.Choice
 	Families []web.Choice
 	Moods    []moodChoice
-	Parts    []string // of the piece, offered as focus and as quiet
-	UndoMood string   // what would be taken back of the own moods
+	Parts    []string      // of the piece, offered as focus and as quiet
+	UndoMood string        // what would be taken back of the own moods
+	Telling  []work.Worked // earlier plans that were judged and are like this one
 }
 
 type moodChoice struct {
@@ -37,6 +39,10 @@ type moodChoice struct {
 func (s pages) briefStage(c *gin.Context, p *web.Page) error {
 	p.Sub = "What the thing is and what it asks of its colours. All of it may stay empty"
 	b := briefBody{BriefView: stage.View(p.Plan), Crafts: craft.Names()}
+	var err error
+	if b.Telling, err = work.Telling(c.Request.Context(), s.Desk, p.Plan); err != nil {
+		return err
+	}
 	moods, err := stage.Moods(c.Request.Context(), s.Desk)
 	if err != nil {
 		return err

@@ -1,15 +1,20 @@
 package page
 
 import (
+	"cmp"
 	"fmt"
 	"net/http"
+	"slices"
 	"strings"
+	"time"
 
 	"github.com/gin-gonic/gin"
 
+	"lampfern/core/craft"
 	"lampfern/core/words"
 	"lampfern/draw"
 	"lampfern/plan"
+	"lampfern/plan/work"
 	stage "lampfern/stages/proportion"
 	"lampfern/web"
 )
@@ -18,6 +23,51 @@ type worktableBody struct {
 	Picture *draw.Scene
 	Rows    []draw.WorkRow
 	Problem string
+	Order   []stage.WorkedCard // in which colours are taken up; nil for any
+	Why     string
+	Steps   []atWork
+	Today   string
+}
+
+// atWork is a step that can be done now, or is at work.
+type atWork struct {
+	work.Step
+	When string
+}
+
+// mostAtWork is how many steps lie at the worktable.
+const mostAtWork = 4
+
+// stepsOf are the next steps of a plan, those at work first.
+func (s pages) stepsOf(c *gin.Context, id uint) (out []atWork, err error) {
+	a, err := work.Schedule(c.Request.Context(), s.Desk, time.Now())
+	if err != nil {
+		return nil, err
+	}
+	p := a.Of(id)
+	if p == nil || p.Result.Err != nil {
+		return nil, nil
+	}
+	type at struct{ i, start int }
+	var all []at
+	for i, st := range p.Steps {
+		if !st.Left && !p.Job.Steps[i].Ended {
+			all = append(all, at{i, p.Result.Steps[i].Start})
+		}
+	}
+	slices.SortStableFunc(all, func(x, y at) int {
+		begun := func(i int) int {
+			if p.Steps[i].Begun != nil {
+				return 0
+			}
+			return 1
+		}
+		return cmp.Or(cmp.Compare(begun(x.i), begun(y.i)), cmp.Compare(x.start, y.start))
+	})
+	for _, one := range all[:min(len(all), mostAtWork)] {
+		out = append(out, atWork{p.Steps[one.i], a.Moment(one.start).Format("Mon 2 Jan")})
+	}
+	return out, nil
 }
 
 // worktableSheet is the finished plan as one page; it is refused while there is
@@ -59,7 +109,17 @@ func (s pages) pieceSVG(c *gin.Context) {
 func (s pages) worktableStage(c *gin.Context, p *web.Page) error {
 	p.Sub = "The finished plan on one page, to lie beside the work"
 	scene, rows, err := s.worktableSheet(c, p.Plan)
-	b := worktableBody{Rows: rows}
+	b := worktableBody{Rows: rows, Today: time.Now().Format(time.DateOnly)}
+	if p.Plan.Piece != nil {
+		b.Order = stage.InOrder(p.Plan, stage.Worked(p.Plan))
+		of, _ := craft.Named(p.Plan.Craft)
+		b.Why = of.Sitting.Words()
+	}
+	steps, bad := s.stepsOf(c, p.Plan.ID)
+	if bad != nil {
+		return bad
+	}
+	b.Steps = steps
 	if b.Problem, err = web.Problem(err); err == nil && b.Problem == "" {
 		b.Picture = &scene
 	}

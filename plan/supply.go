@@ -1,0 +1,40 @@
+package plan
+
+import (
+	"context"
+
+	"lampfern/core/piece"
+)
+
+// Supply is a plan's piece as it is to be made, and what has still to come for it.
+type Supply struct {
+	Craft  piece.Craft // whose rules tell of the piece
+	Making piece.Making
+	Orders []Order // by seller
+	Cards  int     // how many different materials it takes
+	Needs  []Need
+}
+
+// Order is what is still to be had from a seller.
+type Order struct {
+	Seller string // empty where none is known
+	Things []string
+	Days   int // it takes to come, 0 when not known
+}
+
+// Need is how much of a material is reckoned without any allowance, in a unit.
+type Need struct {
+	Name, Unit string
+	Bare       float64
+}
+
+// Supply asks the stage that knows what is needed. A piece that cannot be made yet is
+// refused in a sentence.
+func (k *Desk) Supply(ctx context.Context, p *Plan) (Supply, error) {
+	for _, st := range k.stages {
+		if st.Supply != nil {
+			return st.Supply(ctx, k, p)
+		}
+	}
+	return Supply{}, nil
+}

@@ -1,0 +1,140 @@
+package page
+
+import (
+	"bytes"
+	"fmt"
+	"net/http"
+	"time"
+
+	"github.com/gin-gonic/gin"
+
+	"lampfern/core/words"
+	"lampfern/exchange"
+	"lampfern/plan/work"
+	stage "lampfern/stages/log"
+	"lampfern/web"
+)
+
+type logBody struct {
+	*stage.View
+	Last     *stageEntry       // of the diary
+	Names    map[string]string // of steps, by their keys
+	Days     []dayHours
+	Today    string
+	Off      string
+	Busy     int
+	Place    int // in the order in which plans take the hours, from 1
+	Of       int
+	OwnOrder bool
+	Closed   map[string]bool // lessons that were refused
+}
+
+// dayHours are the hours of a day of the week, as the form shows them.
+type dayHours struct {
+	Day     time.Weekday
+	At, For string
+}
+
+// log shows the order of work with its days, and what is to be known of them.
+func (s pages) log(c *gin.Context, p *web.Page) error {
+	v, err := stage.Look(c.Request.Context(), s.Desk, p.Plan, time.Now())
+	if err != nil {
+		return err
+	}
+	p.Sub = v.Sum
+	b := logBody{View: v, Names: map[string]string{}, Today: v.Agenda.Now.Format(time.DateOnly), Busy: len(v.Agenda.Prefs.Busy), Of: len(v.Agenda.Plans), OwnOrder: len(v.Agenda.Prefs.Order) > 0}
+	if len(v.Steps) == 0 {
+		p.Sub = "When each step is done, what happened, and what it taught"
+	}
+	for _, st := range v.Steps {
+		b.Names[st.Key] = st.Name
+	}
+	for i := range 7 {
+		day := time.Weekday((i + 1) % 7)
+		h := v.Agenda.Prefs.Hours.Week[day]
+		d := dayHours{Day: day, At: fmt.Sprintf("%02d:%02d", h.From/60, h.From%60)}
+		if h.Minutes > 0 {
+			d.For = words.Minutes(float64(h.Minutes))
+		} else {
+			d.At = "18:00"
+		}
+		b.Days = append(b.Days, d)
+	}
+	for i, day := range v.Agenda.Prefs.Hours.Off {
+		if i > 0 {
+			b.Off += ", "
+		}
+		b.Off += day
+	}
+	for i, o := range v.Agenda.Plans {
+		if o.ID == p.Plan.ID {
+			b.Place = i + 1
+		}
+	}
+	if len(v.Diary) > 0 {
+		b.Last = &stageEntry{v.Diary[0], v.Diary[0].At.In(v.Agenda.Now.Location())}
+	}
+	p.Body = b
+	return nil
+}
+
+// calendar sends the steps of a plan, or of all plans, as a calendar file.
+func (s pages) calendar(c *gin.Context) {
+	now := time.Now()
+	a, err := work.Schedule(c.Request.Context(), s.Desk, now)
+	if s.Trouble(c, err, "") {
+		return
+	}
+	id := web.PathID(c)
+	name := "Lamp Fern"
+	if c.Param("id") != "" {
+		p, err := s.Desk.Open(c.Request.Context(), id)
+		if s.Trouble(c, err, web.NoSuchPlan) {
+			return
+		}
+		name = p.Plan.Name
+		if a.Of(id) == nil {
+			s.Fail(c, http.StatusUnprocessableEntity, "There is no order of work yet: make it on the Log, then its days can go into a calendar.")
+			return
+		}
+	}
+	var b bytes.Buffer
+	if s.Trouble(c, exchange.WriteCalendar(&b, name, eventsOf(a, id, c.Param("id") == ""), now), "") {
+		return
+	}
+	web.Download(c, name+".ics", "text/calendar; charset=utf-8", b.Bytes())
+}
+
+// eventsOf are the events of a plan, or of all: the sittings of every step that is to be
+// done, and the waits after them, in which the maker is free.
+func eventsOf(a *work.Agenda, id uint, all bool) (out []exchange.CalendarEvent) {
+	for _, p := range a.Plans {
+		if !all && p.ID != id || p.Result.Err != nil {
+			continue
+		}
+		for i, at := range p.Result.Steps {
+			st := p.Steps[i]
+			key := fmt.Sprintf("plan%d-%s", p.ID, st.Key)
+			if !p.Job.Steps[i].Ended {
+				for k, part := range at.Parts {
+					out = append(out, exchange.CalendarEvent{ID: fmt.Sprintf("%s-%d@lampfern", key, k+1), Name: p.Name + ": " + st.Name, Words: st.Care, From: a.Moment(part.From), To: a.Moment(part.To), Moved: int(p.Revision)})
+				}
+				if p.Job.Steps[i].Run > 0 {
+					out = append(out, exchange.CalendarEvent{ID: key + "-run@lampfern", Name: fmt.Sprintf("%s: the %s runs, %s", p.Name, st.Tool, st.Name), From: a.Moment(at.End - p.Job.Steps[i].Run), To: a.Moment(at.End), Free: !p.Job.Steps[i].Present, Moved: int(p.Revision)})
+				}
+			}
+			if at.Free > at.End && a.Moment(at.Free).After(a.Now) && !st.Left {
+				why := st.Why
+				if why == "" {
+					why = "wait"
+				}
+				out = append(out, exchange.CalendarEvent{ID: key + "-wait@lampfern", Name: fmt.Sprintf("%s: %s (%s)", p.Name, why, st.Name), From: a.Moment(at.End), To: a.Moment(at.Free), Free: true, Moved: int(p.Revision)})
+			}
+		}
+		if p.Job.Due != 0 {
+			due := a.Moment(p.Job.Due - 60)
+			out = append(out, exchange.CalendarEvent{ID: fmt.Sprintf("plan%d-due@lampfern", p.ID), Name: p.Name + " is wanted", From: due, To: due.Add(time.Hour), Free: true, Moved: int(p.Revision)})
+		}
+	}
+	return out
+}

@@ -1,0 +1,139 @@
+package page
+
+import (
+	"fmt"
+	"net/url"
+
+	"github.com/gin-gonic/gin"
+
+	"lampfern/core/balance"
+	"lampfern/core/colour"
+	"lampfern/core/words"
+	"lampfern/plan"
+	"lampfern/plan/work"
+	"lampfern/shelf"
+	stage "lampfern/stages/log"
+	"lampfern/web"
+)
+
+type madeBody struct {
+	*work.Section
+	Halves []stage.Half
+	Colour string // that a photo or the reader told
+	How    string
+	Photo  string // from which shares can be told
+	Query  string
+	Shares []share
+	Bad    string
+	Notes  []proved
+	Needs  []used
+	Sure   string // that it is of the plan's thing, or not
+}
+
+// share is how much of the thing a card takes in a photo.
+type share struct {
+	Name         string
+	Key          int
+	Wanted, Here float64
+}
+
+// proved is a note of the plan, and what the maker says of it.
+type proved struct {
+	balance.Note
+	Said, True bool
+}
+
+// used is a material that the piece takes, and what was really used of it.
+type used struct {
+	plan.Need
+	Really string
+}
+
+// made shows what came out beside what was planned.
+func (s pages) made(c *gin.Context, p *web.Page) error {
+	sec := work.Of(p.Plan)
+	b := madeBody{Section: sec, Halves: stage.Halves(p.Plan), Colour: c.Query("lab"), How: c.Query("how")}
+	if b.How == "" {
+		b.How = work.Hows()[2]
+	}
+	if p.Plan.Piece != nil {
+		for _, n := range balance.Notes(p.Plan.Layout(), p.Plan.Colours()) {
+			truth, said := sec.Proved[n.ID]
+			if n.Severity != balance.Fine || said {
+				b.Notes = append(b.Notes, proved{n, said, truth})
+			}
+		}
+	}
+	if sup, err := s.Desk.Supply(c.Request.Context(), p.Plan); err == nil {
+		for _, n := range sup.Needs {
+			one := used{Need: n}
+			for _, u := range sec.Used {
+				if u.Name == n.Name {
+					one.Really = fmt.Sprintf("%.4g", u.Really)
+				}
+			}
+			b.Needs = append(b.Needs, one)
+		}
+	} else if said, err := web.Problem(err); said == "" && err != nil {
+		return err
+	}
+	if err := s.shares(c, p, &b); err != nil {
+		return err
+	}
+	p.Sub = "Each card as it was planned and as it came out"
+	p.Body = b
+	return nil
+}
+
+// shares reads how much of a box of a photo each card takes, by what came out where that
+// was read.
+func (s pages) shares(c *gin.Context, p *web.Page, b *madeBody) error {
+	hash := c.Query("photo")
+	whole, ok := shelf.BoxOf(c.Query("whole"))
+	if hash == "" || !ok {
+		return nil
+	}
+	photo, err := s.Desk.Photo(c.Request.Context(), hash)
+	if err != nil {
+		b.Bad = "That photo is not kept here: choose it again."
+		return nil
+	}
+	var colours []colour.Lab
+	for _, t := range p.Plan.Tray {
+		if t.Share == 0 {
+			continue
+		}
+		at := t.Colour
+		for _, m := range b.Made {
+			if m.Card == t.Name {
+				at = m.Colour
+			}
+		}
+		colours = append(colours, at)
+		b.Shares = append(b.Shares, share{Name: t.Name, Key: t.Key, Wanted: t.Share})
+	}
+	found, err := photo.Shares(shelf.LookOf(c.Request.URL.Query()), whole, colours)
+	if b.Bad, err = web.Problem(err); err != nil || b.Bad != "" {
+		b.Shares = nil
+		return err
+	}
+	sum := 0.0
+	for i, v := range found {
+		b.Shares[i].Here = v
+		sum += v
+	}
+	b.Photo = hash
+	if sum < another {
+		b.Sure = fmt.Sprintf("Only %s of the box is near any card of the plan: it may show another thing, or too much beside it.", words.PerCent(sum))
+	}
+	for i := range b.Shares {
+		if sum > 0 {
+			b.Shares[i].Here /= sum
+		}
+	}
+	b.Query = url.Values{"photo": {hash}}.Encode()
+	return nil
+}
+
+// another is the share of a box under which it hardly shows the plan's thing.
+const another = 0.5

@@ -1,0 +1,200 @@
+package log
+
+import (
+	"fmt"
+	"math"
+	"slices"
+	"strings"
+
+	"lampfern/core/colour"
+	"lampfern/core/form"
+	"lampfern/core/words"
+	"lampfern/plan"
+	"lampfern/plan/work"
+)
+
+// KeepMade keeps what a card came out as.
+type KeepMade struct {
+	Card   string `form:"card"`
+	Colour string `form:"colour"`
+	How    string `form:"how,optional"`
+	Washed bool   `form:"washed,optional"`
+}
+
+// ReadColour reads a colour as # and six digits, or as L*, a* and b*.
+func ReadColour(text string) (c colour.Lab, err error) {
+	if n, err := fmt.Sscan(strings.ReplaceAll(text, ",", " "), &c.L, &c.A, &c.B); n == 3 && err == nil && c.Check() == nil {
+		return c, nil
+	}
+	rgb, err := colour.ParseHex(strings.TrimSpace(text))
+	if err != nil {
+		return c, words.Refuse("Write the colour as # and six digits, or as L*, a* and b* with spaces between, such as 48 -26 -4.")
+	}
+	return rgb.Lab(), nil
+}
+
+// Do makes the change.
+func (e KeepMade) Do(d *plan.Draft) (string, error) {
+	c, err := ReadColour(e.Colour)
+	if err != nil {
+		return "", err
+	}
+	at := slices.IndexFunc(d.Plan.Tray, func(t plan.TrayCard) bool { return t.Name == e.Card })
+	if at < 0 {
+		return "", words.Refuse("The plan has no card %q any more: choose another.", e.Card)
+	}
+	if e.How == "" {
+		e.How = work.Hows()[2]
+	}
+	t := d.Plan.Tray[at]
+	one := work.Made{Card: t.Name, Colour: c, How: e.How, Washed: e.Washed, Asked: t.Colour, Source: t.Source}
+	if t.ID == 0 {
+		one.Source = ""
+	}
+	s := work.Of(d.Plan)
+	s.Made = append(slices.DeleteFunc(slices.Clone(s.Made), func(m work.Made) bool { return m.Card == one.Card && m.How == one.How && m.Washed == one.Washed }), one)
+	return "what came out of " + t.Name, nil
+}
+
+// KeepShares keeps how much of the finished thing each card takes, in per cent by the keys
+// of the tray; none forgets them.
+type KeepShares struct{ shares map[string]float64 }
+
+// Read implements form.Reader.
+func (e *KeepShares) Read(f *form.Form) error {
+	e.shares = f.Numbers("share-")
+	return nil
+}
+
+// Do makes the change.
+func (e KeepShares) Do(d *plan.Draft) (string, error) {
+	kept := map[string]float64{}
+	for _, t := range d.Plan.Tray {
+		if v, there := e.shares[fmt.Sprint(t.Key)]; there {
+			kept[t.Name] = v / 100
+		}
+	}
+	work.Of(d.Plan).Shares = kept
+	return "how much of it each card takes", nil
+}
+
+// DropMade takes back what a card came out as, by its place in the list.
+type DropMade struct {
+	At int `form:"at"`
+}
+
+// Do makes the change.
+func (e DropMade) Do(d *plan.Draft) (string, error) {
+	s := work.Of(d.Plan)
+	if e.At < 0 || e.At >= len(s.Made) {
+		return "", words.Refuse("That reading is no longer there: load the page again.")
+	}
+	name := s.Made[e.At].Card
+	s.Made = slices.Delete(slices.Clone(s.Made), e.At, e.At+1)
+	return "take back what came out of " + name, nil
+}
+
+// BringShot keeps a photo of the finished thing.
+type BringShot struct{ File plan.File }
+
+// Take implements plan.Bring.
+func (e *BringShot) Take(f plan.File) { e.File = f }
+
+// Do makes the change.
+func (e BringShot) Do(d *plan.Draft) (string, error) {
+	s := work.Of(d.Plan)
+	if len(s.Shots) >= work.MostShots {
+		return "", words.Refuse("%d photos of the finished thing are kept: take one away first.", work.MostShots)
+	}
+	hash, err := d.Desk.AddPhoto(d.Ctx, e.File.Name, e.File.Data)
+	if err != nil {
+		return "", err
+	}
+	if slices.Contains(s.Shots, hash) {
+		return "", words.Refuse("That photo is kept with this plan already.")
+	}
+	s.Shots = append(slices.Clone(s.Shots), hash)
+	d.Say("The photo is kept. Open it to mark its white and to box each part.")
+	return "keep a photo of the finished thing", nil
+}
+
+// DropShot takes a photo of the finished thing away; it stays under Photos.
+type DropShot struct {
+	Photo string `form:"photo"`
+}
+
+// Do makes the change.
+func (e DropShot) Do(d *plan.Draft) (string, error) {
+	s := work.Of(d.Plan)
+	s.Shots = slices.DeleteFunc(slices.Clone(s.Shots), func(h string) bool { return h == e.Photo })
+	return "take a photo of the finished thing away", nil
+}
+
+// Half is a card as it was planned and as it came out.
+type Half struct {
+	work.Made
+	At      int
+	Planned colour.Lab
+	Wanted  float64 // of the thing, as planned
+	Apart   float64 // ΔE00
+	Words   string
+	Shares  string // planned beside there, where both are known
+	Other   string // it is far from what was planned: perhaps another thing was read
+}
+
+// another is how far from its card a reading is rather of another thing, in ΔE00.
+const another = 30.0
+
+// Halves are the readings of a plan beside what was planned.
+func Halves(p *plan.Plan) (out []Half) {
+	s := work.Of(p)
+	for i, m := range s.Made {
+		h := Half{Made: m, At: i, Planned: m.Asked, Apart: colour.DeltaE2000(m.Colour, m.Asked)}
+		for _, t := range p.Tray {
+			if t.Name == m.Card {
+				h.Wanted = t.Share
+			}
+		}
+		h.Words = "the same to the eye"
+		if h.Apart >= 1 {
+			h.Words = colour.Beside(m.Colour, m.Asked).Words()
+		}
+		if there, told := s.Shares[m.Card]; told && h.Wanted > 0 {
+			h.Shares = fmt.Sprintf("%s of it, planned %s", words.PerCent(there), words.PerCent(h.Wanted))
+			if math.Abs(there-h.Wanted) < .01 {
+				h.Shares = words.PerCent(h.Wanted) + " of it, as planned"
+			}
+		}
+		if h.Apart > another {
+			h.Other = "So far from the card that another thing may have been read: look at the box."
+		}
+		out = append(out, h)
+	}
+	return out
+}
+
+// UsedUp keeps how much of a material was really used.
+type UsedUp struct {
+	Name   string  `form:"name"`
+	Really float64 `form:"really,optional"` // 0 takes it back
+}
+
+// Do makes the change.
+func (e UsedUp) Do(d *plan.Draft) (string, error) {
+	sup, err := d.Desk.Supply(d.Ctx, d.Plan)
+	if err != nil {
+		return "", err
+	}
+	s := work.Of(d.Plan)
+	s.Used = slices.DeleteFunc(slices.Clone(s.Used), func(u work.Used) bool { return u.Name == e.Name })
+	if e.Really == 0 {
+		return "take back how much of " + e.Name + " was used", nil
+	}
+	at := slices.IndexFunc(sup.Needs, func(n plan.Need) bool { return n.Name == e.Name })
+	if at < 0 || sup.Needs[at].Bare <= 0 {
+		return "", words.Refuse("The piece takes no %s that is reckoned: choose another.", e.Name)
+	}
+	n := sup.Needs[at]
+	s.Used = append(s.Used, work.Used{Name: n.Name, Unit: n.Unit, Reckoned: n.Bare, Really: e.Really})
+	return "how much of " + e.Name + " was used", nil
+}
