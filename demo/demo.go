@@ -74,6 +74,9 @@ func Load(ctx context.Context, s *plan.Desk) error {
 	if err := loadSheets(ctx, s); err != nil {
 		return fmt.Errorf("making the demo sheets: %w", err)
 	}
+	if err := loadWork(ctx, s); err != nil {
+		return fmt.Errorf("putting the demo plans to work: %w", err)
+	}
 	return loadPhotos(ctx, s)
 }
 

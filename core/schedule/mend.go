@@ -8,6 +8,7 @@ const (
 	EachDay    = "each"   // so many minutes more in every sitting until the due moment
 	LeaveOut   = "leave"  // an optional step is left out
 	Sooner     = "sooner" // a step waits for less, or is done with less of a wait
+	WaitsAlone = "waits"  // none of the maker's hours would do: what it waits for takes until Due
 	AnotherDay = "day"    // another due moment
 )
 
@@ -32,8 +33,8 @@ type Change struct {
 const mostSittings = 60
 
 // Mends are the smallest things that would bring the job at a place in the list to its due
-// moment: hours on one day, or on every day; each of the changes that helps by itself; and
-// the due moment that would do, which is always last. None for a job that is in time.
+// moment: hours on one day, or on every day; each of the changes that helps by itself; or
+// that none of them can; and the due moment that would do, which is always last. None for a job that is in time.
 func Mends(jobs []Job, at int, sittings []Span, now int, changes []Change) (out []Mend) {
 	t := newTable(sittings)
 	for _, j := range jobs[:at] {
@@ -87,6 +88,10 @@ search:
 		if _, ok := in(sittings, none, c.Job); ok {
 			out = append(out, Mend{Kind: c.Kind, Step: c.Step})
 		}
+	}
+	always := newTable([]Span{{now, now + MostDays*24*60}})
+	if r := always.plan(job, now); len(out) == 0 && r.Err == nil && r.Late(job) > 0 {
+		out = append(out, Mend{Kind: WaitsAlone, Due: r.End})
 	}
 	return append(out, Mend{Kind: AnotherDay, Due: first.End})
 }

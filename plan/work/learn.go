@@ -116,6 +116,12 @@ func Lessons(ctx context.Context, k *plan.Desk, p *plan.Plan) (out []Lesson, err
 	}
 	out = append(speeds(p.Craft, mine, prefs), wastes(p.Craft, mine, prefs)...)
 	out = append(append(out, cameras(every, camera)...), doubts(every, prefs)...)
+	slices.SortStableFunc(out, func(a, b Lesson) int {
+		if a.Known == b.Known {
+			return 0
+		}
+		return map[bool]int{true: -1, false: 1}[a.Known]
+	})
 	for i := range out {
 		out[i].Refused = slices.Contains(prefs.Refused, out[i].refusal())
 	}
@@ -132,7 +138,7 @@ func speeds(craft string, all []*Section, prefs Prefs) (out []Lesson) {
 	by := map[string]*of{}
 	for _, s := range all {
 		for _, st := range s.Steps {
-			if st.Done == nil || st.Took == 0 || st.Count == 0 || st.Own || st.Edited || float64(st.Took) <= st.Fixed {
+			if st.Shared() || st.Done == nil || st.Took == 0 || st.Count == 0 || st.Own || st.Edited || float64(st.Took) <= st.Fixed {
 				continue
 			}
 			if by[st.Key] == nil {
@@ -152,7 +158,7 @@ func speeds(craft string, all []*Section, prefs Prefs) (out []Lesson) {
 		mid, low, high := spread(one.rates)
 		l.After = mid
 		_, l.Taken = prefs.Speed[l.of]
-		l.Words = fmt.Sprintf(": %s so far; from %d on it is learned how long it takes you.", words.Plural(l.N, "time", "times"), Least)
+		l.Words = fmt.Sprintf(": %s so far.", words.Plural(l.N, "time", "times"))
 		if l.Known {
 			l.Words = fmt.Sprintf(" took %s%s in %d plans (%s to %s), planned %s.", small(mid), per, l.N, small(low), small(high), small(one.st.Each))
 			if l.Taken {
@@ -199,7 +205,7 @@ func wastes(craft string, all []*Section, prefs Prefs) []Lesson {
 	mid, low, high := spread(more)
 	l := Lesson{Key: wasteLesson + ":" + craft, About: "Waste", N: len(more), Known: len(more) >= Least, After: max(0, math.Round(mid)), kind: wasteLesson, of: craft}
 	_, l.Taken = prefs.Waste[craft]
-	l.Words = fmt.Sprintf(": %s so far; from %d on it is learned how much you need to spare.", words.Plural(l.N, "case", "cases"), Least)
+	l.Words = fmt.Sprintf(": %s so far of what you really used.", words.Plural(l.N, "case", "cases"))
 	if l.Known {
 		l.Words = fmt.Sprintf(": you used %.0f%% more than the bare need in %d cases (%.0f to %.0f%%). Buy would ask %.0f%% to spare.", mid, l.N, low, high, l.After)
 		if l.Taken {
@@ -230,7 +236,7 @@ func cameras(all []*Section, now shelf.Camera) []Lesson {
 		return nil
 	}
 	l := Lesson{Key: cameraLesson, About: "Photos", N: n, Known: n >= Least, Taken: now.Pairs > 0, kind: cameraLesson}
-	l.Words = fmt.Sprintf(": %s of photo and reader so far; from %d on it is learned how your camera errs.", words.Plural(n, "pair", "pairs"), Least)
+	l.Words = fmt.Sprintf(": %s of photo and reader so far.", words.Plural(n, "pair", "pairs"))
 	if !l.Known {
 		return []Lesson{l}
 	}
@@ -298,7 +304,7 @@ func doubts(all []*Section, prefs Prefs) (out []Lesson) {
 		mid, low, high := spread(by[source])
 		l := Lesson{Key: doubtLesson + ":" + source, About: "Cards " + source, N: len(by[source]), Known: len(by[source]) >= Least, After: math.Round(10*mid) / 10, kind: doubtLesson, of: source}
 		_, l.Taken = prefs.Doubt[source]
-		l.Words = fmt.Sprintf(": %s so far; from %d on it is learned how far they are off.", words.Plural(l.N, "reading", "readings"), Least)
+		l.Words = fmt.Sprintf(": %s of what came out so far.", words.Plural(l.N, "reading", "readings"))
 		if l.Known {
 			l.Words = fmt.Sprintf(" came out %.1f off in %d readings (%.1f to %.1f). Sheets would trust them accordingly.", mid, l.N, low, high)
 			if l.Taken {

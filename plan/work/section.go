@@ -7,6 +7,7 @@ import (
 	"time"
 
 	"lampfern/core/colour"
+	"lampfern/core/piece"
 	"lampfern/core/schedule"
 	"lampfern/core/words"
 	"lampfern/plan"
@@ -63,6 +64,14 @@ type Step struct {
 
 // Work is how long it takes the hands.
 func (s Step) Work() float64 { return s.Fixed + s.Each*s.Count }
+
+// Shared reports whether a step is one that every craft has, and is not learned of.
+func (s Step) Shared() bool {
+	return s.Ordered() || slices.Contains([]string{samplesKey, deckKey, resultKey, piece.Agreed}, s.Key)
+}
+
+// Ordered reports whether a step orders what the thing is made of.
+func (s Step) Ordered() bool { return s.Why == "delivery" && s.Key != samplesKey }
 
 // Made is a card as it came out, in CIELAB (D65).
 type Made struct {

@@ -296,17 +296,25 @@ func (a *Agenda) Mends(id uint) []schedule.Mend {
 		change(&j)
 		changes = append(changes, schedule.Change{Kind: kind, Step: i, Job: j})
 	}
+	first := -1
 	for i, st := range p.Steps {
 		if p.Job.Steps[i].Ended || st.Left {
 			continue
 		}
-		if st.Optional && st.Key != piece.Agreed && st.Key != samplesKey {
+		if st.Optional && st.Key != piece.Agreed {
 			with(schedule.LeaveOut, i, func(j *schedule.Job) {
 				j.Steps[i] = schedule.Step{Name: st.Name, Needs: j.Steps[i].Needs, Until: i}
 			})
 		}
-		if st.Why == "delivery" && st.Key != samplesKey {
-			with(schedule.Sooner, i, func(j *schedule.Job) { j.Steps[i].Needs = nil })
+		if st.Ordered() && first < 0 {
+			first = i
+			with(schedule.Sooner, i, func(j *schedule.Job) {
+				for k, other := range p.Steps {
+					if other.Ordered() && !p.Job.Steps[k].Ended {
+						j.Steps[k].Needs = nil
+					}
+				}
+			})
 		}
 		if st.Key == piece.Agreed {
 			with(schedule.Sooner, i, func(j *schedule.Job) { j.Steps[i].Wait = st.WaitFrom })
@@ -352,6 +360,11 @@ func (a *Agenda) Days(many int) []Day {
 				}
 				for k := range out {
 					if begin.Format(time.DateOnly) == out[k].Date.Format(time.DateOnly) {
+						same := slices.IndexFunc(out[k].Items, func(o Item) bool { return o.Plan == p.ID && o.Step == i })
+						if same >= 0 { // with another's in between
+							out[k].Items[same].Minutes += part.To - part.From
+							continue
+						}
 						out[k].Items = append(out[k].Items, Item{p.ID, p.Name, i, p.Steps[i].Name, begin, part.To - part.From, p.Job.Steps[i].Run})
 					}
 				}

@@ -345,17 +345,17 @@ func (e *Hours) Read(f *form.Form) error {
 	return nil
 }
 
-// OrderNow lets an order wait for nothing.
-type OrderNow struct {
-	Step string `form:"step"`
-}
+// OrderNow lets what is to be ordered wait for nothing.
+type OrderNow struct{}
 
 // Do makes the change.
-func (e OrderNow) Do(d *plan.Draft) (string, error) {
-	st, err := stepOf(d, e.Step)
-	if err != nil {
-		return "", err
+func (OrderNow) Do(d *plan.Draft) (string, error) {
+	s := work.Of(d.Plan)
+	s.Steps = slices.Clone(s.Steps)
+	for i := range s.Steps {
+		if st := &s.Steps[i]; st.Ordered() && st.Done == nil {
+			st.After, st.Edited = nil, true
+		}
 	}
-	st.After, st.Edited = nil, true
-	return st.Name + ": at once", nil
+	return "order at once", nil
 }

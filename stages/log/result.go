@@ -138,6 +138,7 @@ type Half struct {
 	Wanted  float64 // of the thing, as planned
 	Apart   float64 // ΔE00
 	Words   string
+	Short   string // how far they are apart, alone
 	Shares  string // planned beside there, where both are known
 	Other   string // it is far from what was planned: perhaps another thing was read
 }
@@ -155,9 +156,13 @@ func Halves(p *plan.Plan) (out []Half) {
 				h.Wanted = t.Share
 			}
 		}
-		h.Words = "the same to the eye"
+		h.Words = "the same to the eye."
 		if h.Apart >= 1 {
 			h.Words = colour.Beside(m.Colour, m.Asked).Words()
+		}
+		h.Short = h.Words
+		if _, apart, long := strings.Cut(h.Words, " Apart "); long {
+			h.Short = "apart " + apart
 		}
 		if there, told := s.Shares[m.Card]; told && h.Wanted > 0 {
 			h.Shares = fmt.Sprintf("%s of it, planned %s", words.PerCent(there), words.PerCent(h.Wanted))

@@ -40,6 +40,21 @@ func (v *View) Prints() bool {
 	return slices.ContainsFunc(v.Steps, func(st work.Step) bool { return st.Present })
 }
 
+// Learned are the lessons that rest on enough, and Waiting those that do not yet.
+func (v *View) Learned() []work.Lesson { return v.lessons(true) }
+
+// Waiting are the lessons that do not rest on enough yet.
+func (v *View) Waiting() []work.Lesson { return v.lessons(false) }
+
+func (v *View) lessons(known bool) (out []work.Lesson) {
+	for _, l := range v.Lessons {
+		if l.Known == known {
+			out = append(out, l)
+		}
+	}
+	return out
+}
+
 // Week is a week of steps.
 type Week struct {
 	Monday time.Time
@@ -106,16 +121,41 @@ func Look(ctx context.Context, k *plan.Desk, p *plan.Plan, now time.Time) (*View
 	if v.Planned != nil {
 		v.rows()
 		v.onTime()
-		v.Others = len(v.Agenda.Plans) > 1
+		v.Others = len(v.Agenda.Plans) > 1 && !v.Finished()
 	}
 	if v.Diary, _, err = Diary(ctx, k, p.ID); err != nil {
 		return nil, err
 	}
-	v.Halves = Halves(p)
+	v.Halves = one(Halves(p))
 	if v.Lessons, err = work.Lessons(ctx, k, p); err != nil {
 		return nil, err
 	}
 	return v, nil
+}
+
+// one leaves of several readings of a card the one that tells most: by the reader before
+// others, and after the wash.
+func one(all []Half) (out []Half) {
+	rank := func(h Half) int {
+		n := 0
+		if h.How == work.Hows()[0] {
+			n += 2
+		}
+		if h.Washed {
+			n++
+		}
+		return n
+	}
+	for _, h := range all {
+		at := slices.IndexFunc(out, func(o Half) bool { return o.Card == h.Card })
+		switch {
+		case at < 0:
+			out = append(out, h)
+		case rank(h) > rank(out[at]):
+			out[at] = h
+		}
+	}
+	return out
 }
 
 // mostThrown is how many entries that were thrown away are offered back.
@@ -175,7 +215,7 @@ func (v *View) rows() {
 				case slack < 24*60:
 					r.Slack = "no slack"
 				default:
-					r.Slack = words.Wait(float64(slack/1440*1440)) + " of slack"
+					r.Slack = words.Plural(slack/1440, "day", "days") + " of slack"
 				}
 			}
 		}
@@ -276,7 +316,7 @@ func (v *View) tight(say func(int, string, string, ...Act)) {
 	if slack := p.Result.Steps[least].Slack(); slack < 3*24*60 {
 		said := "no slack: begun later, it makes the whole late"
 		if slack >= 24*60 {
-			said = words.Wait(float64(slack/1440*1440)) + " of slack"
+			said = words.Plural(slack/1440, "day", "days") + " of slack"
 		}
 		say(1, v.Steps[least].Name, fmt.Sprintf(" has %s. It is planned for %s.", said, dayWords(a.Moment(p.Result.Steps[least].Start), a.Now)))
 	}
@@ -300,7 +340,9 @@ func (v *View) mend(m schedule.Mend, say func(int, string, string, ...Act)) {
 			say(1, "The client", fmt.Sprintf(": asked today, an answer within %s would bring it in time.", words.Wait(float64(v.Steps[m.Step].WaitFrom))))
 			return
 		}
-		say(1, v.Steps[m.Step].Name, ": at once, without waiting for the samples or the client, it would come in time.", Act{"do=order-now&step=" + v.Steps[m.Step].Key, "Order now"})
+		say(1, "", "All that is missing, ordered at once without waiting for samples or the client, would bring it in time.", Act{"do=order-now", "Order now"})
+	case schedule.WaitsAlone:
+		say(1, "", fmt.Sprintf("No more hours and no one step less would do: what it waits for alone takes until %s.", dayWords(a.Moment(m.Due-1), a.Now)))
 	case schedule.AnotherDay:
 		day := a.Moment(m.Due - 1)
 		say(1, "", fmt.Sprintf("Or want it for %s.", dayWords(day, a.Now)), Act{wantedAct(v.Section, day), "Want it for then"})
@@ -351,6 +393,9 @@ func whenWords(a *work.Agenda, at schedule.Placed) string {
 		return dayWords(from, a.Now)
 	case len(at.Parts) == 1:
 		return fmt.Sprintf("%s, %s", dayWords(from, a.Now), from.Format("15:04"))
+	}
+	if from.Format(time.DateOnly) == to.Format(time.DateOnly) {
+		return fmt.Sprintf("%s, from %s", dayWords(from, a.Now), from.Format("15:04"))
 	}
 	return fmt.Sprintf("%s to %s, %d sittings", dayWords(from, a.Now), dayWords(to, a.Now), len(at.Parts))
 }
