@@ -9,6 +9,7 @@ import (
 	"strings"
 
 	"lampfern/core/colour"
+	"lampfern/core/material"
 	"lampfern/core/words"
 	"lampfern/plan"
 	"lampfern/shelf"
@@ -302,7 +303,7 @@ func doubts(all []*Section, prefs Prefs) (out []Lesson) {
 	}
 	for _, source := range slices.Sorted(maps.Keys(by)) {
 		mid, low, high := spread(by[source])
-		l := Lesson{Key: doubtLesson + ":" + source, About: "Cards " + source, N: len(by[source]), Known: len(by[source]) >= Least, After: math.Round(10*mid) / 10, kind: doubtLesson, of: source}
+		l := Lesson{Key: doubtLesson + ":" + source, About: "Colours " + material.Material{Source: source}.SourceWordsBare(), N: len(by[source]), Known: len(by[source]) >= Least, After: math.Round(10*mid) / 10, kind: doubtLesson, of: source}
 		_, l.Taken = prefs.Doubt[source]
 		l.Words = fmt.Sprintf(": %s of what came out so far.", words.Plural(l.N, "reading", "readings"))
 		if l.Known {

@@ -4,7 +4,6 @@ import (
 	"context"
 	"fmt"
 	"slices"
-	"strings"
 	"time"
 
 	"lampfern/core/piece"
@@ -273,12 +272,20 @@ func (v *View) onTime() {
 	case p.Job.Due <= schedule.At(a.Now):
 		say(2, "", fmt.Sprintf("The day it was wanted for, %s, has gone by. It can be finished by %s.", dayWords(due, a.Now), dayWords(end, a.Now)), Act{wantedAct(v.Section, end), "Want it for then"})
 	case late > 0:
-		say(2, "", fmt.Sprintf("At these hours it is finished on %s, %s late.", dayWords(end, a.Now), daysWords(due, end)))
+		when := daysWords(due, end)
+		if when == "" {
+			when = "hours"
+		}
+		say(2, "", fmt.Sprintf("At these hours it is finished on %s, %s late.", dayWords(end, a.Now), when))
 		for _, m := range a.Mends(p.ID) {
 			v.mend(m, say)
 		}
 	default:
-		say(0, "", fmt.Sprintf("It can be finished by %s, %s before it is wanted.", dayWords(end, a.Now), daysWords(end, due)))
+		if when := daysWords(end, due); when != "" {
+			say(0, "", fmt.Sprintf("It can be finished by %s, %s before it is wanted.", dayWords(end, a.Now), when))
+		} else {
+			say(0, "", fmt.Sprintf("It can be finished by %s, the day it is wanted.", dayWords(end, a.Now)))
+		}
 	}
 	for i, st := range p.Result.Steps {
 		if st.Misfit != "" && !p.Job.Steps[i].Ended {
@@ -408,16 +415,16 @@ func dayWords(day, now time.Time) string {
 	return day.Format("Mon 2 Jan")
 }
 
-// daysWords are how many days lie between two moments.
+// daysWords are how many days lie between two moments; empty for none.
 func daysWords(a, b time.Time) string {
 	y, m, d := a.Date()
 	from := time.Date(y, m, d, 0, 0, 0, 0, time.UTC)
 	y, m, d = b.Date()
 	n := int(time.Date(y, m, d, 0, 0, 0, 0, time.UTC).Sub(from).Hours() / 24)
 	if n == 0 {
-		return "the same day"
+		return ""
 	}
-	return strings.TrimPrefix(words.Plural(n, "day", "days"), "+")
+	return words.Plural(n, "day", "days")
 }
 
 func mondayOf(t time.Time) time.Time {
