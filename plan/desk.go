@@ -3,6 +3,7 @@ package plan
 import (
 	"bytes"
 	"context"
+	"crypto/sha256"
 	"encoding/json"
 	"errors"
 	"fmt"
@@ -25,7 +26,7 @@ const (
 	meshesKept = 2
 	waysKept   = 16 // searches
 	sumsKept   = 256
-	recalled   = 256 // results of any kind
+	recalled   = 1024 // results of any kind
 )
 
 // Desk is where plans are opened and changed. It works on one data folder and
@@ -67,6 +68,9 @@ func Recall[T any](k *Desk, key string, work func() T) T {
 	k.known.Add(key, v)
 	return v
 }
+
+// Forget lets go of a result that failed.
+func Forget(k *Desk, key string) { k.known.Remove(key) }
 
 // Stages are the stages of a plan, in the order makers work.
 func (k *Desk) Stages() []Stage { return k.stages }
@@ -150,7 +154,8 @@ func (k *Desk) Plans(ctx context.Context) (out []Summary, err error) {
 	return out, err
 }
 
-// EverySection reads one stage's section of every plan, by plan.
+// EverySection reads one stage's section of every plan, by plan. The sections are shared
+// and must not be changed.
 func EverySection[S any](ctx context.Context, k *Desk, key string) (map[uint]*S, error) {
 	rows, err := k.Store.Read(ctx).SectionOfAll(key)
 	if err != nil {
@@ -158,8 +163,16 @@ func EverySection[S any](ctx context.Context, k *Desk, key string) (map[uint]*S,
 	}
 	out := map[uint]*S{}
 	for id, r := range rows {
-		s := new(S)
-		if err := k.decode(r, s); err != nil {
+		// A document that was read before is not read again.
+		key := fmt.Sprintf("section %s %T %d %x", key, *new(S), r.Version, sha256.Sum256(r.Doc))
+		var err error
+		s := Recall(k, key, func() *S {
+			s := new(S)
+			err = k.decode(r, s)
+			return s
+		})
+		if err != nil {
+			Forget(k, key)
 			return nil, err
 		}
 		out[id] = s

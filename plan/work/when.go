@@ -3,6 +3,7 @@ package work
 import (
 	"cmp"
 	"context"
+	"crypto/sha256"
 	"encoding/json"
 	"fmt"
 	"math"
@@ -83,7 +84,7 @@ func ChangePrefs(ctx context.Context, k *plan.Desk, change func(*Prefs) error) e
 	})
 }
 
-// Agenda is when the steps of all plans are done.
+// Agenda is when the steps of all plans are done. It is shared, and must not be changed.
 type Agenda struct {
 	Now      time.Time // in the maker's place
 	Prefs    Prefs
@@ -115,8 +116,9 @@ func (a *Agenda) Of(id uint) *Planned {
 }
 
 // Schedule finds when the steps of all plans that are not put away are done, from a moment
-// on.
+// on, which counts in steps of five minutes.
 func Schedule(ctx context.Context, k *plan.Desk, now time.Time) (*Agenda, error) {
+	now = now.Truncate(5 * time.Minute)
 	a := &Agenda{Now: now}
 	var rows []store.Plan
 	var asked []store.Asked
@@ -135,9 +137,31 @@ func Schedule(ctx context.Context, k *plan.Desk, now time.Time) (*Agenda, error)
 	if err != nil {
 		return nil, err
 	}
+	// The days follow from these alone, and are not found again while they stay as they are.
+	seen, err := json.Marshal([]any{a.Prefs, asked, now, now.Location().String()})
+	if err != nil {
+		return nil, fmt.Errorf("planning the work: %w", err)
+	}
+	for _, r := range rows {
+		seen = fmt.Appendf(seen, " %d %d %t %s", r.ID, r.Revision, r.PutAway, r.Name)
+	}
+	key := fmt.Sprintf("work %x", sha256.Sum256(seen))
+	known := plan.Recall(k, key, func() *Agenda {
+		err = a.plan(ctx, k, rows, asked)
+		return a
+	})
+	if err != nil {
+		plan.Forget(k, key)
+		return nil, err
+	}
+	return known, nil
+}
+
+// plan finds the days of the plans that are not put away.
+func (a *Agenda) plan(ctx context.Context, k *plan.Desk, rows []store.Plan, asked []store.Asked) error {
 	all, err := plan.EverySection[Section](ctx, k, Key)
 	if err != nil {
-		return nil, err
+		return err
 	}
 	for _, r := range rows {
 		s := all[r.ID]
@@ -148,7 +172,7 @@ func Schedule(ctx context.Context, k *plan.Desk, now time.Time) (*Agenda, error)
 		if at := slices.IndexFunc(asked, func(x store.Asked) bool { return x.PlanID == r.ID }); at >= 0 {
 			one.Asked = asked[at]
 		}
-		one.Job = s.job(now, &one.Asked)
+		one.Job = s.job(a.Now, &one.Asked)
 		a.Plans = append(a.Plans, one)
 	}
 	rank := func(p Planned) int {
@@ -167,7 +191,7 @@ func Schedule(ctx context.Context, k *plan.Desk, now time.Time) (*Agenda, error)
 		return cmp.Or(cmp.Compare(rank(x), rank(y)), cmp.Compare(due(x), due(y)), cmp.Compare(x.ID, y.ID))
 	})
 	a.place()
-	return a, nil
+	return nil
 }
 
 // place finds the times of all steps.

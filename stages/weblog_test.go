@@ -1,0 +1,300 @@
+package stages
+
+import (
+	"bytes"
+	"context"
+	"fmt"
+	"mime/multipart"
+	"net/http"
+	"net/url"
+	"regexp"
+	"slices"
+	"strings"
+	"testing"
+	"time"
+
+	ical "github.com/emersion/go-ical"
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"lampfern/plan"
+	"lampfern/plan/work"
+	"lampfern/stages/log"
+	"lampfern/testroom"
+)
+
+// write posts a page of the diary with photos.
+func (m *maker) write(id int, fields map[string]string, photos ...[]byte) (int, string) {
+	m.t.Helper()
+	var b bytes.Buffer
+	w := multipart.NewWriter(&b)
+	for name, v := range fields {
+		require.NoError(m.t, w.WriteField(name, v))
+	}
+	for i, data := range photos {
+		part, err := w.CreateFormFile("photo", fmt.Sprintf("%d.png", i))
+		require.NoError(m.t, err)
+		_, err = part.Write(data)
+		require.NoError(m.t, err)
+	}
+	require.NoError(m.t, w.Close())
+	return m.read(m.client.Post(fmt.Sprintf("%s/plans/%d/diary", m.url, id), w.FormDataContentType(), &b))
+}
+
+// events are what another parser finds in a calendar file, by their identities.
+func events(t *testing.T, data string) map[string]ical.Event {
+	t.Helper()
+	c, err := ical.NewDecoder(strings.NewReader(data)).Decode()
+	require.NoError(t, err)
+	out := map[string]ical.Event{}
+	for _, e := range c.Events() {
+		id := e.Props.Get("UID").Value
+		assert.NotContains(t, out, id, "an identity is used once")
+		out[id] = e
+	}
+	return out
+}
+
+func TestTheDemoIsAtWork(t *testing.T) {
+	m := visit(t, true)
+	_, body := m.get("/")
+	home := plain(body)
+	assert.Contains(t, home, "This week")
+	assert.Regexp(t, `Owl's jumper will be \d+ days late`, home)
+	assert.Contains(t, home, "Piece the blocks")
+	_, body = m.get("/plans/6/log")
+	finished := plain(body)
+	assert.Contains(t, finished, "All steps are done")
+	assert.Contains(t, finished, "Would be made again: yes.")
+	assert.Contains(t, finished, "in 8 pairs", "photos and reader taught something")
+	assert.NotContains(t, finished, "Takes the hours as")
+	_, body = m.get("/plans/7/log")
+	assert.Contains(t, plain(body), "days late")
+	_, body = m.get("/plans/9/log")
+	assert.Contains(t, plain(body), "before it is wanted")
+	_, body = m.get("/plans/9/brief")
+	assert.NotContains(t, body, `id="telling"`, "no judged plan is like a quilt")
+	id, err := m.work.NewPlan(t.Context(), "A second scarf", "weaving")
+	require.NoError(t, err)
+	_, body = m.get(fmt.Sprintf("/plans/%d/brief", id))
+	assert.Contains(t, plain(body), "Prompter's scarf , the same craft. Again: yes.")
+	_, body = m.get("/worked?craft=weaving")
+	assert.Contains(t, plain(body), "1 judged plan of 1")
+	_, body = m.get("/worked?craft=soap")
+	assert.NotContains(t, plain(body), "Would be made again")
+}
+
+func TestTheLogIsWorkedThrough(t *testing.T) {
+	m := visit(t, true)
+	status, body := m.change("log", "do=hours&for1=2+h&at1=18:30&for6=3:00&at6=10:00&off=2031-12-25")
+	require.Equal(t, http.StatusOK, status)
+	assert.Contains(t, plain(body), "Your hours are kept, for all plans: 5 h a week.")
+	assert.Contains(t, body, `value="2031-12-25"`)
+	for act, want := range map[string]string{
+		"do=hours&for1=9+weeks":        "beyond midnight",
+		"do=hours&for1=2+h&at1=late":   "is no time of day",
+		"do=hours&for1=2+h&off=xmas":   "is no day off",
+		"do=hours&for2=a+while":        "is no length of time",
+		"do=wanted&due=never":          "Write a day as",
+		"do=tick&step=tea":             "no longer there",
+		"do=more-hours&day=x&minutes=5": "which day has",
+		"do=drop-entry&entry=99":       "no longer there",
+	} {
+		status, body := m.change("log", act)
+		assert.Equal(t, http.StatusOK, status, "a plain form is led back")
+		assert.Contains(t, plain(body), want, act)
+	}
+	_, body = m.get("/plans/9/log")
+	assert.Contains(t, plain(body), "5 h a week", "nothing of these was kept")
+	_, body = m.change("worktable", "do=tick&step=blocks&took=2+h+30")
+	assert.NotContains(t, plain(body), "Piece the blocks at work", "it is done at the worktable")
+	s := work.Of(must(m.work.Open(t.Context(), 9)))
+	assert.Equal(t, 150, s.Steps[s.At("blocks")].Took)
+	_, body = m.get("/plans/5/worktable")
+	assert.Contains(t, plain(body), "Lightest first", "the order of colours in a batter")
+	order := regexp.MustCompile(`(?s)id="colour-order".*?</ol>`).FindString(body)
+	assert.Less(t, strings.Index(order, "Oat base"), strings.Index(order, "Interval green"))
+	_, body = m.get("/plans/9/worktable")
+	assert.NotContains(t, body, "colour-order", "a quilt has none")
+	id, err := m.work.NewPlan(t.Context(), "Bare", "weaving")
+	require.NoError(t, err)
+	status, body = m.get(fmt.Sprintf("/plans/%d/calendar.ics", id))
+	assert.Equal(t, http.StatusUnprocessableEntity, status)
+	assert.Contains(t, plain(body), "There is no order of work yet")
+}
+
+func TestTheDiaryByPage(t *testing.T) {
+	m := visit(t, true)
+	photo := testroom.SwatchPhoto(t, 80)
+	status, body := m.write(9, map[string]string{"step": "blocks", "took": "45", "words": "Nine <b>more</b> of them.", "part": "ground", "card": "Moth wing", "why": "It was nearer."}, photo)
+	require.Equal(t, http.StatusOK, status)
+	assert.Contains(t, plain(body), "It is in the diary, and counts to Piece the blocks.")
+	assert.Contains(t, body, "Nine &lt;b&gt;more&lt;/b&gt; of them.", "what is typed is shown and not run")
+	assert.Contains(t, plain(body), "Ground took Moth wing. Why: It was nearer.")
+	act := regexp.MustCompile(`value="(do=fill[^"]+)"\s+class="act">Change the plan too`).FindStringSubmatch(body)
+	require.NotNil(t, act, "one press changes the plan too")
+	m.change("diary", strings.ReplaceAll(act[1], "&amp;", "&"))
+	assert.Equal(t, "Moth wing", testroom.FillOf(must(m.work.Open(t.Context(), 9)), "ground"))
+	_, body = m.get("/plans/9/diary")
+	assert.NotContains(t, body, "Change the plan too", "the plan has it now")
+	// What is refused is shown again with all that was typed, and its photo kept.
+	status, body = m.write(9, map[string]string{"took": "for ever", "words": "A long evening.", "why": "Rain."}, photo)
+	assert.Equal(t, http.StatusUnprocessableEntity, status)
+	assert.Contains(t, plain(body), "is no length of time")
+	assert.Contains(t, body, ">A long evening.</textarea>")
+	assert.Contains(t, body, `value="for ever"`)
+	kept := regexp.MustCompile(`name="kept" value="([0-9a-f]+)"`).FindStringSubmatch(body)
+	require.NotNil(t, kept)
+	_, body = m.write(9, map[string]string{"took": "3 h", "words": "A long evening.", "kept": kept[1]})
+	assert.Contains(t, plain(body), "It is in the diary.")
+	all, _, err := log.Diary(t.Context(), m.work, 9)
+	require.NoError(t, err)
+	assert.Equal(t, []string{kept[1]}, all[0].Photos)
+	status, body = m.write(9, map[string]string{"words": "x"}, []byte("no photo"))
+	assert.Equal(t, http.StatusUnprocessableEntity, status)
+	assert.Contains(t, body, ">x</textarea>")
+	_, body = m.get("/search?q=" + url.QueryEscape("long even"))
+	assert.Contains(t, body, "<mark>long</mark> <mark>evening</mark>")
+	_, body = m.get("/search?q=" + url.QueryEscape("border sombre"))
+	assert.Contains(t, plain(body), "Prompter's scarf , verdict of", "verdicts are searched too")
+	_, body = m.get("/search?q=zzz")
+	assert.Contains(t, plain(body), "No diary and no verdict holds all of these words")
+	status, _ = m.write(99, map[string]string{"words": "x"})
+	assert.Equal(t, http.StatusNotFound, status)
+}
+
+// A second file moves what the first one holds.
+func TestCalendarFilesKeepTheirIdentities(t *testing.T) {
+	m := visit(t, true)
+	_, one := m.get("/plans/9/calendar.ics")
+	first := events(t, one)
+	require.NotEmpty(t, first)
+	wait := false
+	for id, e := range first {
+		assert.True(t, strings.HasPrefix(id, "plan9-"), id)
+		assert.NotEmpty(t, e.Props.Get("SUMMARY").Value)
+		if strings.HasSuffix(id, "-wait@lampfern") {
+			wait = true
+			assert.Equal(t, "TRANSPARENT", e.Props.Get("TRANSP").Value, "a wait is free time")
+		}
+	}
+	assert.True(t, wait)
+	m.change("log", "do=wanted&due="+time.Now().AddDate(0, 4, 0).Format(time.DateOnly)+"&begin="+time.Now().AddDate(0, 0, 20).Format(time.DateOnly))
+	_, two := m.get("/plans/9/calendar.ics")
+	second := events(t, two)
+	moved := 0
+	for id, e := range second {
+		old, there := first[id]
+		if !there {
+			continue
+		}
+		a, err := old.DateTimeStart(time.UTC)
+		require.NoError(t, err)
+		b, err := e.DateTimeStart(time.UTC)
+		require.NoError(t, err)
+		if !a.Equal(b) {
+			moved++
+			assert.NotEqual(t, old.Props.Get("SEQUENCE").Value, e.Props.Get("SEQUENCE").Value)
+		}
+	}
+	assert.Greater(t, moved, 3, "the same identities at other times")
+	_, all := m.get("/calendar.ics")
+	assert.Greater(t, len(events(t, all)), len(second), "all plans")
+	// Its own file brought in as busy days holds no room for what it plans: waits do not count.
+	status, body := m.upload("/plans/9/bring?kind=busy", "own.ics", []byte(all))
+	assert.Less(t, status, 500)
+	_ = body
+}
+
+// What came out is read from a photo with its white: colours, and shares.
+func TestWhatWasMadeFromAPhoto(t *testing.T) {
+	m := visit(t, true)
+	all, err := m.work.Photos(t.Context())
+	require.NoError(t, err)
+	hash := ""
+	for _, p := range all {
+		if strings.Contains(p.Name, "cloths") {
+			hash = p.Hash
+		}
+	}
+	require.NotEmpty(t, hash)
+	_, body := m.get("/photos/" + hash + "?plan=9&white=0.12,0.16,0.12,0.22&wl=95&box=0.40,0.18,0.14,0.16")
+	link := regexp.MustCompile(`href="(/plans/9/made\?lab=[^"]+)"`).FindStringSubmatch(body)
+	require.NotNil(t, link)
+	_, page := m.get(strings.ReplaceAll(link[1], "&amp;", "&"))
+	assert.Regexp(t, `id="made-colour" value="\d+\.\d+ [\d.-]+ [\d.-]+"`, page)
+	assert.Contains(t, page, "<option selected>photo</option>")
+	shares := regexp.MustCompile(`href="(/plans/9/made\?[^"]*whole[^"]*)"`).FindStringSubmatch(body)
+	require.NotNil(t, shares)
+	_, page = m.get(strings.ReplaceAll(shares[1], "&amp;", "&"))
+	assert.Contains(t, page, "How much of it each card takes")
+	sum := 0.0
+	for _, v := range regexp.MustCompile(`name="share-\d+" value="([\d.]+)"`).FindAllStringSubmatch(page, -1) {
+		var n float64
+		fmt.Sscan(v[1], &n)
+		sum += n
+	}
+	assert.InDelta(t, 100, sum, .5)
+	m.change("made", "do=shares&share-1=60&share-2=40")
+	assert.Equal(t, .6, work.Of(must(m.work.Open(t.Context(), 9))).Shares["Plum curtain"])
+	_, body = m.change("made", "do=made&card=Plum+curtain&colour=%234b2346&how=photo")
+	assert.Contains(t, plain(body), "60% of it, planned")
+	for bad, want := range map[string]string{"photo=" + hash + "&whole=5,5,1,1": "", "photo=abcd&whole=0,0,1,1": "not kept here"} {
+		status, body := m.get("/plans/9/made?" + bad)
+		assert.Equal(t, http.StatusOK, status)
+		assert.Contains(t, plain(body), want)
+	}
+}
+
+// fifty plans with forty steps each, in the usual hours.
+func fifty(b testing.TB) *maker {
+	m := visit(b, false)
+	for n := range 50 {
+		id, err := m.work.NewPlan(testroom.Ctx, fmt.Sprint("Plan ", n), "quilt")
+		require.NoError(b, err)
+		p, err := m.work.Open(testroom.Ctx, id)
+		require.NoError(b, err)
+		_, err = m.work.Change(testroom.Ctx, id, p.Revision, plan.Doing(func(d *plan.Draft) (string, error) {
+			s := work.Of(d.Plan)
+			s.Due = time.Now().AddDate(0, 3, n).Format(time.DateOnly)
+			for i := range 40 {
+				st := work.Step{Key: fmt.Sprint("s", i), Name: fmt.Sprint("Step ", i), Each: float64(20 + (i*7+n)%40), Count: 1, Wait: i % 5 * 300, OneGo: i%9 == 0}
+				if i > 0 {
+					st.After = []string{fmt.Sprint("s", i-1-i%3%i)}
+				}
+				if i%13 == 5 {
+					st.Tool, st.Until = "loom", fmt.Sprint("s", min(39, i+4))
+				}
+				s.Steps = append(s.Steps, st)
+			}
+			return "work", nil
+		}))
+		require.NoError(b, err)
+	}
+	return m
+}
+
+// BenchmarkWeek shows the workroom with this week over fifty plans of forty steps.
+func BenchmarkWeek(b *testing.B) {
+	m := fifty(b)
+	var times []time.Duration
+	for b.Loop() {
+		began := time.Now()
+		status, _ := m.get("/")
+		times = append(times, time.Since(began))
+		if status != http.StatusOK {
+			b.Fatal(status)
+		}
+	}
+	slices.Sort(times)
+	b.ReportMetric(float64(times[len(times)*95/100].Microseconds())/1000, "p95-ms")
+}
+
+// BenchmarkSchedule finds the days of all of it without a page.
+func BenchmarkSchedule(b *testing.B) {
+	m := fifty(b)
+	for b.Loop() {
+		_, err := work.Schedule(context.Background(), m.work, time.Now())
+		require.NoError(b, err)
+	}
+}
