@@ -91,14 +91,14 @@ func TestTheLogIsWorkedThrough(t *testing.T) {
 	assert.Contains(t, plain(body), "Your hours are kept, for all plans: 5 h a week.")
 	assert.Contains(t, body, `value="2031-12-25"`)
 	for act, want := range map[string]string{
-		"do=hours&for1=9+weeks":        "beyond midnight",
-		"do=hours&for1=2+h&at1=late":   "is no time of day",
-		"do=hours&for1=2+h&off=xmas":   "is no day off",
-		"do=hours&for2=a+while":        "is no length of time",
-		"do=wanted&due=never":          "Write a day as",
-		"do=tick&step=tea":             "no longer there",
+		"do=hours&for1=9+weeks":         "beyond midnight",
+		"do=hours&for1=2+h&at1=late":    "is no time of day",
+		"do=hours&for1=2+h&off=xmas":    "is no day off",
+		"do=hours&for2=a+while":         "is no length of time",
+		"do=wanted&due=never":           "Write a day as",
+		"do=tick&step=tea":              "no longer there",
 		"do=more-hours&day=x&minutes=5": "which day has",
-		"do=drop-entry&entry=99":       "no longer there",
+		"do=drop-entry&entry=99":        "no longer there",
 	} {
 		status, body := m.change("log", act)
 		assert.Equal(t, http.StatusOK, status, "a plain form is led back")
@@ -297,4 +297,23 @@ func BenchmarkSchedule(b *testing.B) {
 		_, err := work.Schedule(context.Background(), m.work, time.Now())
 		require.NoError(b, err)
 	}
+}
+
+// What was judged stands where the next choice is made.
+func TestJudgedPlansAreKnownElsewhere(t *testing.T) {
+	m := visit(t, true)
+	scarf := must(m.work.Open(t.Context(), 6))
+	card := scarf.Tray[0]
+	_, body := m.get(fmt.Sprintf("/shelf/material/%d", card.ID))
+	assert.Contains(t, plain(body), "Worked with Prompter's scarf , again: yes.")
+	_, body = m.get("/plans/9/combinations")
+	assert.Contains(t, plain(body), "What worked Prompter's scarf again: yes")
+	_, body = m.get("/plans/9/deck.json")
+	assert.Contains(t, body, "worked in Prompter's scarf", "the deck")
+	_, body = m.get("/search?q=stalls")
+	assert.Contains(t, plain(body), "1 place answers")
+	_, err := m.work.Change(t.Context(), 6, scarf.Revision, log.Judge{Words: "Never.", Again: "no"})
+	require.NoError(t, err)
+	_, body = m.get("/plans/9/deck.json")
+	assert.NotContains(t, body, "worked in")
 }

@@ -102,6 +102,9 @@ type Verdict struct {
 	Again     string `json:"again,omitempty"`     // one of Agains, empty for not said
 	Otherwise string `json:"otherwise,omitempty"` // what to do otherwise
 	On        string `json:"on,omitempty"`        // the day
+	Scheme    string `json:"scheme,omitempty"`    // the plan's, as it was then
+	Mood      string `json:"mood,omitempty"`
+	Lead      string `json:"lead,omitempty"` // the family of its leading colour, empty for none
 }
 
 // Agains are the answers to whether it would be made again.

@@ -175,6 +175,14 @@ func (a *Agenda) plan(ctx context.Context, k *plan.Desk, rows []store.Plan, aske
 		one.Job = s.job(a.Now, &one.Asked)
 		a.Plans = append(a.Plans, one)
 	}
+	a.inOrder()
+	a.place()
+	return nil
+}
+
+// inOrder puts the plans into the order in which they take the hours: the maker's own, or
+// that of their due days.
+func (a *Agenda) inOrder() {
 	rank := func(p Planned) int {
 		if at := slices.Index(a.Prefs.Order, p.ID); at >= 0 {
 			return at
@@ -190,8 +198,6 @@ func (a *Agenda) plan(ctx context.Context, k *plan.Desk, rows []store.Plan, aske
 		}
 		return cmp.Or(cmp.Compare(rank(x), rank(y)), cmp.Compare(due(x), due(y)), cmp.Compare(x.ID, y.ID))
 	})
-	a.place()
-	return nil
 }
 
 // place finds the times of all steps.
@@ -344,7 +350,34 @@ func (a *Agenda) Mends(id uint) []schedule.Mend {
 			with(schedule.Sooner, i, func(j *schedule.Job) { j.Steps[i].Wait = st.WaitFrom })
 		}
 	}
-	return schedule.Mends(a.jobs, at, a.Sittings, schedule.At(a.Now), changes)
+	out := schedule.Mends(a.jobs, at, a.Sittings, schedule.At(a.Now), changes)
+	for i := range out {
+		if out[i].Kind == schedule.AnotherDay {
+			out[i].Due = a.Holds(id, out[i].Due)
+		}
+	}
+	return out
+}
+
+// Holds is a due moment that a plan meets, from one on: a later one lets other plans
+// go before it.
+func (a *Agenda) Holds(id uint, due int) int {
+	const most = 12
+	for range most {
+		b := Agenda{Now: a.Now, Prefs: a.Prefs, Plans: slices.Clone(a.Plans)}
+		day := a.Moment(due - 1)
+		y, m, d := day.Date()
+		due = schedule.At(time.Date(y, m, d+1, 0, 0, 0, 0, day.Location()))
+		b.Of(id).Job.Due = due
+		b.inOrder()
+		b.place()
+		p := b.Of(id)
+		if p.Result.Err != nil || p.Late() == 0 {
+			break
+		}
+		due = p.Result.End
+	}
+	return due
 }
 
 // Item is a bit of work on a day.

@@ -10,15 +10,13 @@ import (
 
 	"lampfern/core/colour"
 	"lampfern/plan"
+	"lampfern/shelf"
 )
 
 // Worked is a plan that was judged.
 type Worked struct {
 	plan.Summary
-	Verdict Verdict
-	Scheme  string
-	Mood    string
-	Lead    string // the family of its leading colour, empty for none
+	Verdict
 	Telling int    // how much it has in common with another plan
 	Alike   string // what, in words
 }
@@ -38,15 +36,7 @@ func AllWorked(ctx context.Context, k *plan.Desk) (out []Worked, err error) {
 	}
 	for _, s := range plans {
 		if of := all[s.ID]; of != nil && of.Verdict.Given() {
-			p, err := k.Open(ctx, s.ID)
-			if err != nil {
-				return nil, err
-			}
-			w := Worked{Summary: s, Verdict: of.Verdict, Scheme: p.Lit(), Mood: p.Asked().Mood}
-			if p.Lead != nil {
-				w.Lead = string(colour.Family(p.Lead.Colour))
-			}
-			out = append(out, w)
+			out = append(out, Worked{Summary: s, Verdict: of.Verdict})
 		}
 	}
 	slices.SortStableFunc(out, func(a, b Worked) int { return cmp.Compare(b.Verdict.On, a.Verdict.On) })
@@ -81,17 +71,14 @@ func Telling(ctx context.Context, k *plan.Desk, p *plan.Plan) ([]Worked, error) 
 	if err != nil {
 		return nil, err
 	}
-	lead := ""
-	if p.Lead != nil {
-		lead = string(colour.Family(p.Lead.Colour))
-	}
+	now := AsItIs(p)
 	for i := range all {
 		w := &all[i]
 		var alike []string
 		for _, c := range []struct {
 			a, b, said string
 			weight     int
-		}{{w.Craft, p.Craft, "the same craft", 4}, {w.Scheme, p.Lit(), "the same scheme", 2}, {w.Mood, p.Asked().Mood, "the same mood", 2}, {w.Lead, lead, fmt.Sprintf("%s leads too", w.Lead), 1}} {
+		}{{w.Craft, p.Craft, "the same craft", 4}, {w.Scheme, now.Scheme, "the same scheme", 2}, {w.Mood, now.Mood, "the same mood", 2}, {w.Lead, now.Lead, fmt.Sprintf("%s leads too", w.Lead), 1}} {
 			if c.a != "" && c.a == c.b {
 				w.Telling += c.weight
 				alike = append(alike, c.said)
@@ -102,6 +89,38 @@ func Telling(ctx context.Context, k *plan.Desk, p *plan.Plan) ([]Worked, error) 
 	all = slices.DeleteFunc(all, func(w Worked) bool { return w.ID == p.ID || w.Telling == 0 })
 	slices.SortStableFunc(all, func(a, b Worked) int { return cmp.Compare(b.Telling, a.Telling) })
 	return all[:min(len(all), mostTelling)], nil
+}
+
+// AsItIs is a verdict that says nothing yet, of a plan as it is.
+func AsItIs(p *plan.Plan) Verdict {
+	v := Verdict{Scheme: p.Lit(), Mood: p.Asked().Mood}
+	if p.Lead != nil {
+		v.Lead = string(colour.Family(p.Lead.Colour))
+	}
+	return v
+}
+
+// WithCard are the judged plans that have a material in their tray.
+func WithCard(ctx context.Context, k *plan.Desk, id uint) ([]Worked, error) {
+	all, err := AllWorked(ctx, k)
+	return slices.DeleteFunc(all, func(w Worked) bool {
+		return !slices.ContainsFunc(w.Cards, func(c *shelf.Card) bool { return c.ID == id })
+	}), err
+}
+
+// Liked are the materials of judged plans that would be made again, each with the newest
+// such plan's name.
+func Liked(ctx context.Context, k *plan.Desk) (map[uint]string, error) {
+	all, err := AllWorked(ctx, k)
+	out := map[uint]string{}
+	for _, w := range slices.Backward(all) {
+		for _, c := range w.Cards {
+			if w.Again == Agains()[0] && c.ID != 0 {
+				out[c.ID] = w.Name
+			}
+		}
+	}
+	return out, err
 }
 
 // OnDay is the day of a verdict.

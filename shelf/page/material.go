@@ -14,6 +14,7 @@ import (
 	"lampfern/core/material"
 	"lampfern/core/wheel"
 	"lampfern/core/words"
+	"lampfern/plan/work"
 	"lampfern/shelf"
 	"lampfern/web"
 )
@@ -143,6 +144,7 @@ type materialBody struct {
 	Stock   stockForm
 	Lots    []string // pairs of lots, compared in words
 	Outside bool
+	Worked  []work.Worked // judged plans that have it
 }
 
 type nearCard struct {
@@ -184,6 +186,9 @@ func (s pages) renderMaterial(c *gin.Context, status int, sh *shelf.Shelf, card 
 	b.Stock, b.Lots = stockOf(card), lotsBeside(card)
 	if len(stock) > 0 {
 		b.Stock = stock[0] // as typed, with what is to be mended
+	}
+	if b.Worked, err = work.WithCard(c.Request.Context(), s.Desk, card.ID); s.Trouble(c, err, "") {
+		return
 	}
 	p.Body = b
 	s.Render(c, status, p)

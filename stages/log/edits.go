@@ -272,9 +272,11 @@ type Judge struct {
 
 // Do makes the change.
 func (e Judge) Do(d *plan.Draft) (string, error) {
-	v := work.Verdict{Words: strings.TrimSpace(e.Words), Again: e.Again, Otherwise: strings.TrimSpace(e.Otherwise)}
-	if v.Given() {
-		v.On = time.Now().Format(time.DateOnly)
+	v := work.AsItIs(d.Plan)
+	v.Words, v.Again, v.Otherwise = strings.TrimSpace(e.Words), e.Again, strings.TrimSpace(e.Otherwise)
+	v.On = time.Now().Format(time.DateOnly)
+	if !v.Given() {
+		v = work.Verdict{}
 	}
 	work.Of(d.Plan).Verdict = v
 	return "write the verdict", nil

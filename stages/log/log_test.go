@@ -240,7 +240,9 @@ func TestLatenessAndItsMends(t *testing.T) {
 	text := said(v)
 	assert.Contains(t, text, "1 day late")
 	assert.Contains(t, text, "left out would bring it in time", "the night that one sleeps on it")
-	assert.Contains(t, text, "Or want it for "+end.Format("Mon 2 Jan"))
+	offer := v.Notes[len(v.Notes)-1]
+	assert.Equal(t, "Or another day.", offer.Words)
+	assert.Equal(t, "Want it for "+end.Format("Mon 2 Jan"), offer.Acts[0].Label)
 	for _, n := range v.Notes {
 		if strings.Contains(n.Words, "left out") {
 			key := strings.TrimPrefix(n.Acts[0].Do, "do=leave-step&step=")

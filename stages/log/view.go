@@ -214,7 +214,7 @@ func (v *View) rows() {
 				case slack < 24*60:
 					r.Slack = "no slack"
 				default:
-					r.Slack = words.Plural(slack/1440, "day", "days") + " of slack"
+					r.Slack = fmt.Sprintf("at the latest %s, %s of slack", dayWords(v.Agenda.Moment(at.Latest), v.Agenda.Now), words.Plural(slack/1440, "day", "days"))
 				}
 			}
 		}
@@ -270,7 +270,7 @@ func (v *View) onTime() {
 	case p.Job.Due == 0:
 		say(0, "", fmt.Sprintf("It can be finished by %s. Say by when it must be, and the steps without slack are told.", dayWords(end, a.Now)))
 	case p.Job.Due <= schedule.At(a.Now):
-		say(2, "", fmt.Sprintf("The day it was wanted for, %s, has gone by. It can be finished by %s.", dayWords(due, a.Now), dayWords(end, a.Now)), Act{wantedAct(v.Section, end), "Want it for then"})
+		say(2, "", fmt.Sprintf("The day it was wanted for, %s, has gone by. It can be finished by %s.", dayWords(due, a.Now), dayWords(end, a.Now)), wantFor(v.Section, a.Moment(a.Holds(p.ID, p.Result.End)-1), a.Now))
 	case late > 0:
 		when := daysWords(due, end)
 		if when == "" {
@@ -352,17 +352,17 @@ func (v *View) mend(m schedule.Mend, say func(int, string, string, ...Act)) {
 		say(1, "", fmt.Sprintf("No more hours and no one step less would do: what it waits for alone takes until %s.", dayWords(a.Moment(m.Due-1), a.Now)))
 	case schedule.AnotherDay:
 		day := a.Moment(m.Due - 1)
-		say(1, "", fmt.Sprintf("Or want it for %s.", dayWords(day, a.Now)), Act{wantedAct(v.Section, day), "Want it for then"})
+		say(1, "", "Or another day.", wantFor(v.Section, day, a.Now))
 	}
 }
 
-// wantedAct wants the plan for another day.
-func wantedAct(s *work.Section, day time.Time) string {
+// wantFor wants the plan for another day.
+func wantFor(s *work.Section, day, now time.Time) Act {
 	act := fmt.Sprintf("do=wanted&due=%s&begin=%s", day.Format(time.DateOnly), s.Begin)
 	if s.Alone {
 		act += "&alone=1"
 	}
-	return act
+	return Act{act, "Want it for " + dayWords(day, now)}
 }
 
 // reckoned says how a step's work comes about.

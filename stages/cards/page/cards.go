@@ -14,6 +14,7 @@ import (
 	"lampfern/core/words"
 	"lampfern/draw"
 	"lampfern/plan"
+	"lampfern/plan/work"
 	"lampfern/shelf"
 	stage "lampfern/stages/cards"
 	"lampfern/web"
@@ -45,7 +46,11 @@ type deckCard struct {
 // deckAtFirst is how many cards of a drawer the page comes with.
 const deckAtFirst = 9
 
-func cardsStage(c *gin.Context, p *web.Page) error {
+func (s pages) cardsStage(c *gin.Context, p *web.Page) error {
+	liked, err := work.Liked(c.Request.Context(), s.Desk)
+	if err != nil {
+		return err
+	}
 	family, byHue := c.Query("family"), c.Query("sort") == "hue"
 	q := url.Values{}
 	if family != "" {
@@ -70,7 +75,7 @@ func cardsStage(c *gin.Context, p *web.Page) error {
 	drawer := p.Plan.Shelf.Drawer(family, byHue)
 	b.All = len(drawer)
 	for _, k := range drawer[:min(len(drawer), deckAtFirst)] {
-		b.Deck = append(b.Deck, deckOf(p, k))
+		b.Deck = append(b.Deck, deckOf(p, k, liked))
 	}
 	if b.Trying >= 0 {
 		q.Set("try", try)
@@ -83,8 +88,12 @@ func cardsStage(c *gin.Context, p *web.Page) error {
 	return nil
 }
 
-func deckOf(p *web.Page, k *shelf.Card) deckCard {
-	return deckCard{ID: k.ID, Name: k.Name, Lines: deckLines(k), Coat: p.View.Coat(k)}
+func deckOf(p *web.Page, k *shelf.Card, liked map[uint]string) deckCard {
+	lines := deckLines(k)
+	if name := liked[k.ID]; name != "" {
+		lines[2] += " · worked in " + name
+	}
+	return deckCard{ID: k.ID, Name: k.Name, Lines: lines, Coat: p.View.Coat(k)}
 }
 
 // deckLines say of a card what stands on its tab.
@@ -109,11 +118,15 @@ func (s pages) deckJSON(c *gin.Context) {
 	if s.Trouble(c, err, web.NoSuchPlan) {
 		return
 	}
+	liked, err := work.Liked(c.Request.Context(), s.Desk)
+	if s.Trouble(c, err, "") {
+		return
+	}
 	p := s.PlanPage(c, plan, "cards")
 	drawer := plan.Shelf.Drawer(c.Query("family"), c.Query("sort") == "hue")
 	out := make([]deckCard, len(drawer))
 	for i, k := range drawer {
-		out[i] = deckOf(p, k)
+		out[i] = deckOf(p, k, liked)
 	}
 	c.JSON(http.StatusOK, out)
 }

@@ -11,6 +11,7 @@ import (
 	"lampfern/core/words"
 	"lampfern/draw"
 	"lampfern/plan"
+	"lampfern/plan/work"
 	stage "lampfern/stages/wheel"
 	"lampfern/web"
 )
@@ -76,13 +77,17 @@ func (s pages) nudgeStage(c *gin.Context, p *web.Page) error {
 }
 
 type triedBody struct {
-	All []stage.CombinationView
+	All    []stage.CombinationView
+	Worked []work.Worked // plans that were judged
 }
 
-func triedStage(_ *gin.Context, p *web.Page) error {
+func (s pages) triedStage(c *gin.Context, p *web.Page) error {
 	p.Sub = "Every combination tried, to compare and to print"
-	p.Body = triedBody{stage.Tried(p.Plan)}
-	return nil
+	b := triedBody{All: stage.Tried(p.Plan)}
+	var err error
+	b.Worked, err = work.AllWorked(c.Request.Context(), s.Desk)
+	p.Body = b
+	return err
 }
 
 // triedPDF sends the page of combinations on A4.
