@@ -296,6 +296,35 @@ func (p *Photo) Shares(look Look, box Box, colours []colour.Lab) ([]float64, err
 	return out, nil
 }
 
+// PartRead is a part of a thing as a photo shows it.
+type PartRead struct {
+	Part   int
+	Colour colour.Lab
+	Spread float64 // ΔE00
+}
+
+// ReadParts reads every part of a thing whose drawing fills a box, as surface.SampleLabels
+// takes it. A part that is too small to be read is left out.
+func (p *Photo) ReadParts(look Look, box Box, labels []int16, w, h, parts int) (out []PartRead, err error) {
+	c, err := p.correction(look)
+	if err != nil {
+		return nil, err
+	}
+	patches, err := surface.SampleLabels(p.image, box.on(p), labels, w, h, parts)
+	if err != nil {
+		return nil, words.Refuse("%s.", words.Capital(err.Error()))
+	}
+	for part, one := range patches {
+		if one.Pixels >= leastPixels {
+			out = append(out, PartRead{part, c.Apply(one.XYZ), one.Spread})
+		}
+	}
+	return out, nil
+}
+
+// leastPixels is from how many on a part of a photo tells its colour.
+const leastPixels = 8
+
 // Print reads the photo as a print.
 func (p *Photo) Print(look Look) (surface.Print, error) {
 	r, err := p.correction(look)

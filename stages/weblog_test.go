@@ -4,6 +4,9 @@ import (
 	"bytes"
 	"context"
 	"fmt"
+	"image"
+	"image/color"
+	"image/png"
 	"mime/multipart"
 	"net/http"
 	"net/url"
@@ -17,6 +20,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"lampfern/core/colour"
 	"lampfern/plan"
 	"lampfern/plan/work"
 	"lampfern/stages/log"
@@ -316,4 +320,65 @@ func TestJudgedPlansAreKnownElsewhere(t *testing.T) {
 	require.NoError(t, err)
 	_, body = m.get("/plans/9/deck.json")
 	assert.NotContains(t, body, "worked in")
+}
+
+// A photo of the whole thing, taken straight, is read part by part by the plan's own
+// outlines, under a warm lamp that white paper tells of.
+func TestPartsAreReadByThePlansOutlines(t *testing.T) {
+	m := visit(t, true)
+	p := must(m.work.Open(t.Context(), 9))
+	labels, w, h := p.Piece.Grid(400)
+	img := image.NewNRGBA(image.Rect(0, 0, w+120, h+40))
+	warm := func(c colour.RGB) color.NRGBA {
+		n := color.NRGBAModel.Convert(c).(color.NRGBA)
+		return color.NRGBA{n.R, uint8(float64(n.G) * .92), uint8(float64(n.B) * .78), 255}
+	}
+	paper, _ := colour.Lab{L: 95}.RGB()
+	fill := p.Fill()
+	for y := range img.Bounds().Dy() {
+		for x := range img.Bounds().Dx() {
+			img.SetNRGBA(x, y, color.NRGBA{70, 64, 50, 255})
+			if x > 10 && x < 80 && y > 10 && y < 120 {
+				img.SetNRGBA(x, y, warm(paper))
+			}
+			px, py := x-100, y-20
+			if px >= 0 && py >= 0 && px < w && py < h && labels[py*w+px] >= 0 {
+				c := p.Tray[fill[labels[py*w+px]]].Colour
+				c.L += 4 // it came out lighter
+				rgb, _ := c.RGB()
+				img.SetNRGBA(x, y, warm(rgb))
+			}
+		}
+	}
+	var b bytes.Buffer
+	require.NoError(t, png.Encode(&b, img))
+	hash, err := m.work.AddPhoto(t.Context(), "finished.png", b.Bytes())
+	require.NoError(t, err)
+	share := func(x, y, wide, high float64) string {
+		return fmt.Sprintf("%.4f,%.4f,%.4f,%.4f", x/float64(w+120), y/float64(h+40), wide/float64(w+120), high/float64(h+40))
+	}
+	q := url.Values{"photo": {hash}, "white": {share(20, 20, 50, 90)}, "wl": {"95"}, "whole": {share(100, 20, float64(w), float64(h))}}
+	_, body := m.get("/plans/9/made?" + q.Encode())
+	read := regexp.MustCompile(`name="part" value="([^"]+)"`).FindAllStringSubmatch(body, -1)
+	require.GreaterOrEqual(t, len(read), 4, plain(body))
+	fields := url.Values{"revision": {fmt.Sprint(p.Revision)}, "stage": {"made"}, "do": {"made-parts"}}
+	for _, r := range read {
+		fields.Add("part", r[1])
+	}
+	_, body = m.post("/plans/9/change", fields)
+	made := work.Of(must(m.work.Open(t.Context(), 9))).Made
+	require.Len(t, made, len(read))
+	for _, one := range made {
+		want := one.Asked
+		want.L += 4
+		assert.Less(t, colour.DeltaE2000(one.Colour, want), 3.5, "%s: %v, wanted %v", one.Part, one.Colour, want)
+		assert.Equal(t, "photo", one.How)
+	}
+	assert.Contains(t, plain(body), "Plum curtain, ground")
+	assert.Contains(t, plain(body), "ighter by 0.4")
+	m.post("/plans/9/change", url.Values{"revision": {fmt.Sprint(must(m.work.Open(t.Context(), 9)).Revision)}, "stage": {"made"}, "do": {"made-parts"}, "part": {"ground=mauve"}})
+	assert.Equal(t, made, work.Of(must(m.work.Open(t.Context(), 9))).Made, "what cannot be read changes nothing")
+	q.Set("whole", "0.5,0.5,0.9,0.9")
+	_, body = m.get("/plans/9/made?" + q.Encode())
+	assert.NotContains(t, body, `id="read-parts"`, "a box beyond the photo reads no parts")
 }

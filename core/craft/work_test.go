@@ -91,7 +91,7 @@ func TestOrderOfWorkByHand(t *testing.T) {
 	assert.InDelta(t, 24*(wide+high), taskOf(t, all, "bind").Work(), 1e-9)
 
 	// A scarf: as wide and long as Buy reckons; 6 s a pick.
-	all, m = work("weaving", "cloth", piece.Values{"width": 300, "length": 1800, "ends": 8, "picks": 7}, "yarn")
+	all, _ = work("weaving", "cloth", piece.Values{"width": 300, "length": 1800, "ends": 8, "picks": 7}, "yarn")
 	picks := 7 * 180 / .95
 	assert.InDelta(t, picks, taskOf(t, all, "weave").Count, 1e-6)
 	ends := 8 * 30 / .95 / .92

@@ -50,6 +50,35 @@ func Shares(img image.Image, box image.Rectangle, c Correction, colours []colour
 	return out, nil
 }
 
+// SampleLabels takes a patch of each part that a drawing lays over a box: labels are w × h
+// numbers of parts in rows from the top, below 0 for none, spread evenly over the box. A
+// label beside another one is left out, for the photo may lie a little beside the drawing.
+// A part without a pixel has a patch of none.
+func SampleLabels(img image.Image, box image.Rectangle, labels []int16, w, h, parts int) ([]Patch, error) {
+	if !box.In(img.Bounds()) || box.Empty() {
+		return nil, errors.New("the box goes beyond the photo: draw it round the whole thing, inside the photo")
+	}
+	all, burnt := make([][]pixel, parts), make([]int, parts)
+	for y := 1; y+1 < h; y++ {
+		for x := 1; x+1 < w; x++ {
+			i := y*w + x
+			part := labels[i]
+			if part < 0 || int(part) >= parts || labels[i-1] != part || labels[i+1] != part || labels[i-w] != part || labels[i+w] != part {
+				continue
+			}
+			one, end := pixelAt(img, box.Min.X+(2*x+1)*box.Dx()/(2*w), box.Min.Y+(2*y+1)*box.Dy()/(2*h))
+			all[part], burnt[part] = append(all[part], one), burnt[part]+end
+		}
+	}
+	out := make([]Patch, parts)
+	for part := range all {
+		if len(all[part]) > 0 {
+			out[part] = patchOf(all[part], burnt[part])
+		}
+	}
+	return out, nil
+}
+
 // shareReach is how far a pixel may lie from a colour to count for it, in ΔE00: light and
 // shade on one cloth part its pixels by about so much.
 const shareReach = 25.0

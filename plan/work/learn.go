@@ -226,7 +226,7 @@ func cameras(all []*Section, now shelf.Camera) []Lesson {
 				continue
 			}
 			for _, r := range s.Made {
-				if r.How == "reader" && r.Card == m.Card && r.Washed == m.Washed {
+				if r.How == "reader" && r.Card == m.Card && r.Part == m.Part && r.Washed == m.Washed {
 					photos, readers = append(photos, m.Colour), append(readers, r.Colour)
 				}
 			}

@@ -75,13 +75,18 @@ func (s Step) Ordered() bool { return s.Why == "delivery" && s.Key != samplesKey
 
 // Made is a card as it came out, in CIELAB (D65).
 type Made struct {
-	Card   string     `json:"card"` // its name in the tray
-	Part   string     `json:"part,omitempty"`
+	Card   string     `json:"card"`           // its name in the tray
+	Part   string     `json:"part,omitempty"` // of the piece, by its name; empty for the card anywhere
 	Colour colour.Lab `json:"colour"`
 	How    string     `json:"how"`              // one of Hows
 	Washed bool       `json:"washed,omitempty"` // read after the wash
 	Asked  colour.Lab `json:"asked"`            // as it was planned
 	Source string     `json:"source,omitempty"` // how that was known
+}
+
+// Same reports whether another reading is of the same thing in the same way.
+func (m Made) Same(o Made) bool {
+	return m.Card == o.Card && m.Part == o.Part && m.How == o.How && m.Washed == o.Washed
 }
 
 // Used is how much of a material was really used, beside what was reckoned without any

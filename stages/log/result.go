@@ -52,7 +52,7 @@ func (e KeepMade) Do(d *plan.Draft) (string, error) {
 		one.Source = ""
 	}
 	s := work.Of(d.Plan)
-	s.Made = append(slices.DeleteFunc(slices.Clone(s.Made), func(m work.Made) bool { return m.Card == one.Card && m.How == one.How && m.Washed == one.Washed }), one)
+	s.Made = append(slices.DeleteFunc(slices.Clone(s.Made), one.Same), one)
 	return "what came out of " + t.Name, nil
 }
 
@@ -76,6 +76,55 @@ func (e KeepShares) Do(d *plan.Draft) (string, error) {
 	}
 	work.Of(d.Plan).Shares = kept
 	return "how much of it each card takes", nil
+}
+
+// KeepParts keeps what parts came out as, in a photo of the whole thing: by the key of a
+// part, L*, a* and b*.
+type KeepParts struct {
+	Washed bool `form:"washed,optional"`
+	read   map[string]string
+}
+
+// Read implements form.Reader.
+func (e *KeepParts) Read(f *form.Form) error {
+	e.read = map[string]string{}
+	for _, one := range f.Texts("part") {
+		key, figures, _ := strings.Cut(one, "=")
+		e.read[key] = figures
+	}
+	return nil
+}
+
+// Do makes the change.
+func (e KeepParts) Do(d *plan.Draft) (string, error) {
+	p, err := d.View()
+	if err != nil {
+		return "", err
+	}
+	if p.Piece == nil || len(e.read) == 0 {
+		return "", words.Refuse("No part was read: box the whole thing in its photo first.")
+	}
+	s := work.Of(d.Plan)
+	kept := slices.Clone(s.Made)
+	for i, at := range p.Fill() {
+		part := p.Piece.Parts[i]
+		figures, read := e.read[part.Key]
+		if at < 0 || !read {
+			continue
+		}
+		c, err := ReadColour(figures)
+		if err != nil {
+			return "", err
+		}
+		t := p.Tray[at]
+		one := work.Made{Card: t.Name, Part: part.Name, Colour: c, How: work.Hows()[1], Washed: e.Washed, Asked: t.Colour, Source: t.Source}
+		if t.ID == 0 {
+			one.Source = ""
+		}
+		kept = append(slices.DeleteFunc(kept, one.Same), one)
+	}
+	s.Made = kept
+	return "what the parts came out as", nil
 }
 
 // DropMade takes back what a card came out as, by its place in the list.

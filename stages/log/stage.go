@@ -29,6 +29,7 @@ func Stage() plan.Stage {
 			"prove":      func() plan.Edit { return &Prove{} },
 			"made":       func() plan.Edit { return &KeepMade{} },
 			"shares":     func() plan.Edit { return &KeepShares{} },
+			"made-parts": func() plan.Edit { return &KeepParts{} },
 			"drop-made":  func() plan.Edit { return &DropMade{} },
 			"used-up":    func() plan.Edit { return &UsedUp{} },
 			"drop-shot":  func() plan.Edit { return &DropShot{} },

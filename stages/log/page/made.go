@@ -2,7 +2,6 @@ package page
 
 import (
 	"fmt"
-	"net/url"
 
 	"github.com/gin-gonic/gin"
 
@@ -22,12 +21,18 @@ type madeBody struct {
 	Colour string // that a photo or the reader told
 	How    string
 	Photo  string // from which shares can be told
-	Query  string
 	Shares []share
 	Bad    string
 	Notes  []proved
 	Needs  []used
 	Sure   string // that it is of the plan's thing, or not
+	Parts  []partRead
+}
+
+// partRead is a part as a photo of the whole thing shows it.
+type partRead struct {
+	Name, Key, Card, Words string
+	Planned, Colour        colour.Lab
 }
 
 // share is how much of the thing a card takes in a photo.
@@ -131,7 +136,31 @@ func (s pages) shares(c *gin.Context, p *web.Page, b *madeBody) error {
 			b.Shares[i].Here /= sum
 		}
 	}
-	b.Query = url.Values{"photo": {hash}}.Encode()
+	return b.parts(c, p, photo, whole)
+}
+
+// gridSize is how many labels a drawing is laid over a photo in, along its longer side.
+const gridSize = 260
+
+// parts reads every part of the piece, whose drawing fills the box.
+func (b *madeBody) parts(c *gin.Context, p *web.Page, photo *shelf.Photo, whole shelf.Box) error {
+	pc := p.Plan.Piece
+	if pc == nil {
+		return nil
+	}
+	labels, w, h := pc.Grid(gridSize)
+	read, err := photo.ReadParts(shelf.LookOf(c.Request.URL.Query()), whole, labels, w, h, len(pc.Parts))
+	if said, bad := web.Problem(err); said != "" || bad != nil {
+		return bad // the shares are told all the same
+	}
+	fill := p.Plan.Fill()
+	for _, r := range read {
+		if fill[r.Part] < 0 {
+			continue
+		}
+		t := p.Plan.Tray[fill[r.Part]]
+		b.Parts = append(b.Parts, partRead{pc.Parts[r.Part].Name, pc.Parts[r.Part].Key, t.Name, colour.Beside(r.Colour, t.Colour).Words(), t.Colour, r.Colour})
+	}
 	return nil
 }
 
