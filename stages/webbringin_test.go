@@ -7,6 +7,7 @@ import (
 	"net"
 	"net/url"
 	"regexp"
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -111,6 +112,16 @@ func TestReaderPage(t *testing.T) {
 	assert.Equal(t, 200, code)
 	assert.Contains(t, plain(body), "the mean of 4 readings")
 	assert.Contains(t, plain(body), "measured with a reader")
+	// What was made of a plan is measured for its Log.
+	_, body = m.get("/reader?plan=9")
+	assert.Contains(t, plain(body), "Measure what was made of Stage curtain")
+	_, body = m.post("/reader", url.Values{"do": {"measure"}, "readings": {"4"}, "under": {"plum curtain"}, "plan": {"9"}})
+	made := regexp.MustCompile(`href="(/plans/9/made\?lab=[^"]+how=reader)"`).FindStringSubmatch(body)
+	require.NotNil(t, made)
+	_, body = m.get(strings.ReplaceAll(made[1], "&amp;", "&"))
+	assert.Contains(t, body, "<option selected>reader</option>")
+	code, _ = m.get("/reader?plan=99")
+	assert.Equal(t, 404, code)
 	for name, bad := range map[string]url.Values{"Measure first": {}, "Measure again": {"lab": {"1,x,3"}}, "Give the material a name": {"lab": form["lab"]}} {
 		code, body = m.post("/reader/keep", bad)
 		assert.Equal(t, 422, code)

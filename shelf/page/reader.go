@@ -12,6 +12,7 @@ import (
 	"lampfern/core/colour"
 	"lampfern/core/material"
 	"lampfern/core/words"
+	"lampfern/plan"
 	"lampfern/shelf"
 	"lampfern/web"
 )
@@ -24,6 +25,7 @@ type readerBody struct {
 	Simulated bool
 	Trouble   string // why none answers
 	For       *shelf.Card
+	Plan      *plan.Plan // whose finished thing is measured; nil for none
 	Readings  int
 	Under     string // what is said to lie under a simulated reader
 	Measured  *shelf.Measured
@@ -44,9 +46,14 @@ func (s pages) renderReader(c *gin.Context, status int, flash string, m *shelf.M
 	if n, err := strconv.Atoi(c.PostForm("readings")); err == nil && n > 0 {
 		b.Readings = n
 	}
-	id := c.Query("for")
+	id, made := c.Query("for"), c.Query("plan")
 	if c.Request.Method == http.MethodPost {
-		id = c.PostForm("for")
+		id, made = c.PostForm("for"), c.PostForm("plan")
+	}
+	if n, err := strconv.ParseUint(made, 10, 32); err == nil && n > 0 {
+		if b.Plan, err = s.Desk.Open(ctx, uint(n)); s.Trouble(c, err, web.NoSuchPlan) {
+			return
+		}
 	}
 	if n, err := strconv.ParseUint(id, 10, 32); err == nil && n > 0 {
 		if b.For, err = sh.Card(uint(n)); s.Trouble(c, err, noSuchMaterial) {
@@ -74,6 +81,10 @@ func (s pages) renderReader(c *gin.Context, status int, flash string, m *shelf.M
 	if b.For != nil {
 		p.Path = fmt.Sprintf("/reader?for=%d", b.For.ID)
 		p.Heading = "Measure " + b.For.Name
+	}
+	if b.Plan != nil {
+		p.Path = fmt.Sprintf("/reader?plan=%d", b.Plan.ID)
+		p.Heading = "Measure what was made of " + b.Plan.Name
 	}
 	if m != nil {
 		lab := m.Mean
