@@ -360,7 +360,7 @@ func TestViewCookie(t *testing.T) {
 	_, body = m.get("/view?lamp=led40&back=/plans/9/values")
 	assert.Contains(t, plain(body), "Seen under the cool LED")
 	_, body = m.get("/view?eye=deutan&back=/plans/9/values")
-	assert.Contains(t, plain(body), "As a green-weak eye sees it.")
+	assert.Contains(t, plain(body), "As a green-blind eye sees it.")
 	m.get("/view?eye=full&back=/")
 	_, body = m.get("/view?values=1&back=/plans/9/values")
 	assert.Contains(t, plain(body), "Values only")

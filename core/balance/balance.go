@@ -14,17 +14,18 @@ import (
 )
 
 // Layout is what a piece's parts are to one another. Share is area over the
-// piece's area, 0 to 1; Border[i][j] the length along which i and j touch, in
-// any one unit.
+// piece's area, 0 to 1; Border[i][j] the length along which i and j touch: in mm where
+// Area, in mm², is above 0, else in any one unit.
 type Layout struct {
 	Share  []float64
 	Border [][]float64
+	Area   float64 // of the piece; 0 where sizes are not known
 }
 
 // Merge joins the parts that take the same colour: fill[i] is the colour index
 // of part i, or −1 when it has none. Borders inside one colour vanish.
 func (l Layout) Merge(fill []int, colours int) Layout {
-	m := Layout{Share: make([]float64, colours), Border: make([][]float64, colours)}
+	m := Layout{Share: make([]float64, colours), Border: make([][]float64, colours), Area: l.Area}
 	for i := range m.Border {
 		m.Border[i] = make([]float64, colours)
 	}
@@ -50,29 +51,43 @@ type Pull struct {
 
 // Constants of the first-look reading, tried on painted scenes.
 const (
-	chromaBase   = 0.6  // pull of a grey part relative to its contrast
-	smallShare   = 0.02 // below this share a part loses pull with its size
-	FocusClear   = 1.25 // the first must lead the second by this ratio
-	RecedesBelow = 0.35 // a part under this share of the top recedes
+	chromaBase   = 0.6   // pull of a grey part relative to its contrast
+	rareFrom     = 3.5   // self-information from which a colour is rare
+	rareReach    = 15.0  // ΔE00 over which colours count as like
+	smallShare   = 0.003 // below this share a part loses pull with its size
+	thinFrom     = 0.02  // of the side of a square piece: thinner than this a part loses pull
+	FocusClear   = 1.25  // the first must lead the second by this ratio
+	RecedesBelow = 0.35  // a part under this share of the top recedes
 )
 
 // FirstLook orders the parts by pull, strongest first. Contrast is half the
 // mean ΔE00 across a part's borders and half its area-weighted mean ΔE00 to
-// the rest, raised by chroma, lowered by the part's own share (after the
-// region-contrast idea of saliency research). c holds one colour a part.
+// the rest (after the region-contrast idea of saliency research), raised by chroma, and
+// lowered for a colour that is common in the piece (self-information: Bruce and Tsotsos
+// 2009), for what is very small, and, where sizes are known, for what is very thin. c
+// holds one colour a part; parts that take one card are merged first.
 func FirstLook(l Layout, c []colour.Lab) []Pull {
 	out := make([]Pull, len(c))
+	apart := make([]float64, len(c)*len(c))
+	for i := range c {
+		for j := range i {
+			de := colour.DeltaE2000(c[i], c[j])
+			apart[i*len(c)+j], apart[j*len(c)+i] = de, de
+		}
+	}
 	for i := range c {
 		var edge, edgeLength, rest, restShare float64
+		alike := l.Share[i]
 		for j := range c {
 			if i == j {
 				continue
 			}
-			de := colour.DeltaE2000(c[i], c[j])
+			de := apart[i*len(c)+j]
 			edge += l.Border[i][j] * de
 			edgeLength += l.Border[i][j]
 			rest += l.Share[j] * de
 			restShare += l.Share[j]
+			alike += l.Share[j] * math.Exp(-(de/rareReach)*(de/rareReach))
 		}
 		contrast := 0.0
 		if edgeLength > 0 {
@@ -82,7 +97,14 @@ func FirstLook(l Layout, c []colour.Lab) []Pull {
 			contrast += 0.5 * rest / restShare
 		}
 		s := l.Share[i]
-		out[i] = Pull{i, contrast * (chromaBase + c[i].Chroma()/100) * (1 - s) * math.Min(1, math.Sqrt(s/smallShare))}
+		pull := 0.0
+		if s > 0 {
+			pull = contrast * (chromaBase + c[i].Chroma()/100) * math.Min(1, -math.Log(math.Min(1, alike))/rareFrom) * math.Min(1, math.Sqrt(s/smallShare))
+		}
+		if l.Area > 0 && edgeLength > 0 {
+			pull *= math.Min(1, 2*s*l.Area/edgeLength/(thinFrom*math.Sqrt(l.Area)))
+		}
+		out[i] = Pull{i, pull}
 	}
 	sort.SliceStable(out, func(i, j int) bool { return out[i].Pull > out[j].Pull })
 	return out

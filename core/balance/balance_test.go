@@ -1,6 +1,7 @@
 package balance
 
 import (
+	"math"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -41,10 +42,70 @@ func TestFirstLookByHand(t *testing.T) {
 	de := colour.DeltaE2000(c[0], c[1])
 	got := FirstLook(l, c)
 	assert.Equal(t, 1, got[0].Part)
-	assert.InDelta(t, de*0.6*0.75, got[0].Pull, 1e-9)
-	assert.InDelta(t, de*0.6*0.25, got[1].Pull, 1e-9)
-	tiny := FirstLook(plain(0.995, 0.005), c)
-	assert.InDelta(t, de*0.6*0.995*0.5, tiny[0].Pull, 1e-9, "a quarter of the small share keeps half its pull")
+	// Half the contrast across the edge and half to the rest are both de; a grey keeps 0.6 of
+	// it; a colour is as rare as −ln of what is like it, of 3.5.
+	like := math.Exp(-(de / 15) * (de / 15))
+	rare := func(own, other float64) float64 { return -math.Log(own+other*like) / 3.5 }
+	assert.InDelta(t, de*0.6*rare(.25, .75), got[0].Pull, 1e-9)
+	assert.InDelta(t, de*0.6*rare(.75, .25), got[1].Pull, 1e-9)
+	tiny := FirstLook(plain(0.99925, 0.00075), c)
+	assert.InDelta(t, de*0.6*math.Min(1, rare(.00075, .99925))*0.5, tiny[0].Pull, 1e-9, "a quarter of the small share keeps half its pull")
+	// A line of 2 mm through a square metre: 2·s·A / border = 2 mm, of 20 mm.
+	l = Layout{Share: []float64{.998, .002}, Border: [][]float64{{0, 2000}, {2000, 0}}, Area: 1e6}
+	thick := l
+	thick.Area = 0
+	assert.InDelta(t, .1*FirstLook(thick, c)[0].Pull, FirstLook(l, c)[pullOf(FirstLook(l, c), 1)].Pull, 1e-9, "what is thin pulls less")
+}
+
+// pullOf is the place of a part among pulls.
+func pullOf(all []Pull, part int) int {
+	for i, p := range all {
+		if p.Part == part {
+			return i
+		}
+	}
+	return -1
+}
+
+// Scenes that anybody can imagine, with what one looks at first.
+func TestTheFirstLookOfScenes(t *testing.T) {
+	for name, c := range map[string]struct {
+		colours []string
+		shares  []float64
+		want    int
+	}{
+		"a red berry among branches":     {[]string{"#dfe6ea", "#5a4a3a", "#c1121f"}, []float64{.85, .147, .003}, 2},
+		"a yellow window at night":       {[]string{"#1b2238", "#2d3550", "#f2c230"}, []float64{.6, .38, .02}, 2},
+		"a dark boat on pale water":      {[]string{"#cfdde2", "#b9ccd4", "#2b2b2b"}, []float64{.5, .45, .05}, 2},
+		"one purple tulip among yellow":  {[]string{"#4b6b3a", "#f2d230", "#7a3b9e"}, []float64{.5, .48, .02}, 2},
+		"a white gull on a grey sea":     {[]string{"#5f6b72", "#727d84", "#ffffff"}, []float64{.6, .38, .02}, 2},
+		"an orange buoy on blue":         {[]string{"#2f5f8f", "#3d6f9f", "#f58220"}, []float64{.55, .43, .02}, 2},
+		"a black cat on snow":            {[]string{"#f4f6f8", "#e3e8ec", "#141414"}, []float64{.7, .27, .03}, 2},
+		"a pink door in a stone wall":    {[]string{"#a9a491", "#8f8a7a", "#e75480"}, []float64{.7, .25, .05}, 2},
+		"green apples, one of them red":  {[]string{"#e8dcc4", "#6b8e23", "#b22222"}, []float64{.5, .45, .05}, 2},
+		"a blue thread on cream":         {[]string{"#f0ead6", "#e3cba8", "#1f4fa3"}, []float64{.8, .18, .02}, 2},
+		"gold trim on a plum gown":       {[]string{"#4b2346", "#3a1a38", "#e0a52e"}, []float64{.7, .27, .03}, 2},
+		"a turquoise stone on brown":     {[]string{"#5c4033", "#80461b", "#00ced1"}, []float64{.6, .38, .02}, 2},
+		"a scarlet sail on a green hill": {[]string{"#87ceeb", "#556b2f", "#c1121f"}, []float64{.5, .46, .04}, 2},
+	} {
+		got := FirstLook(plain(c.shares...), labs(t, c.colours...))
+		assert.Equal(t, c.want, got[0].Part, name)
+		assert.Greater(t, got[0].Pull, FocusClear*got[1].Pull, "%s stands clear", name)
+	}
+}
+
+func TestEdgesThatShimmer(t *testing.T) {
+	note := func(a, b string) *Note {
+		c := labs(t, a, b, "#808080")
+		cs := []Colour{{"a", "One", "one", c[0]}, {"b", "Two", "two", c[1]}, {"c", "Grey", "three", c[2]}}
+		return find(Notes(plain(.4, .3, .3), cs), "vibrates:a:b")
+	}
+	n := note("#d06a00", "#3c7be0")
+	require.NotNil(t, n, "a strong orange on a strong blue of its value")
+	assert.Contains(t, n.About+n.Words, "Two and One are strong opposites of one value: their edge shimmers.")
+	assert.Nil(t, note("#d06a00", "#1a3fae"), "parted in value")
+	assert.Nil(t, note("#9a7a5a", "#6a7a90"), "greyed")
+	assert.Nil(t, note("#e0302a", "#d06a00"), "no opposites")
 }
 
 func TestFirstLookFollowsTheGround(t *testing.T) {
@@ -108,14 +169,18 @@ func TestNotes(t *testing.T) {
 func TestConfusedEyes(t *testing.T) {
 	c := labs(t, "#8a8a3a", "#c06a2a", "#2b2b2b")
 	cs := []Colour{{"a", "Moss", "one", c[0]}, {"b", "Rust", "two", c[1]}, {"c", "Soot", "three", c[2]}}
-	eyes := colour.Confused(colour.RGB{R: .75, G: .42, B: .16}.Lab(), colour.RGB{R: .50, G: .52, B: .16}.Lab())
-	assert.Contains(t, eyes, colour.Deutan)
-	assert.Empty(t, colour.Confused(c[0], c[0]), "what nobody tells apart is another note")
-	assert.Empty(t, colour.Confused(c[0], c[2]))
+	confused := func(a, b colour.Lab) []string {
+		blind, _ := colour.Confused(a, b)
+		return blind
+	}
+	eyes := confused(colour.RGB{R: .75, G: .42, B: .16}.Lab(), colour.RGB{R: .50, G: .52, B: .16}.Lab())
+	assert.Contains(t, eyes, "green-blind")
+	assert.Empty(t, confused(c[0], c[0]), "what nobody tells apart is another note")
+	assert.Empty(t, confused(c[0], c[2]))
 	cs[0].Lab, cs[1].Lab = colour.RGB{R: .75, G: .42, B: .16}.Lab(), colour.RGB{R: .50, G: .52, B: .16}.Lab()
 	n := find(Notes(plain(0.3, 0.4, 0.3), cs), "confused:a:b")
 	require.NotNil(t, n)
-	assert.Contains(t, n.Words, "green-weak eye")
+	assert.Contains(t, n.Words, "green-blind eye")
 }
 
 func TestNoFocus(t *testing.T) {

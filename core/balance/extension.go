@@ -20,7 +20,7 @@ type Extent struct {
 }
 
 // Extension compares shares with the ones at which every colour with a hue
-// would weigh the same: in inverse ratio to light value times clearness.
+// would weigh the same: in inverse ratio to light value times force.
 // Shares are of the coloured area alone. Neutrals take no part; fewer than two
 // colours with a hue have nothing to weigh and give nil.
 func Extension(l Layout, c []colour.Lab) []Extent {
@@ -30,7 +30,7 @@ func Extension(l Layout, c []colour.Lab) []Extent {
 		if l.Share[i] == 0 || c[i].Neutral() {
 			continue
 		}
-		e := Extent{Colour: i, Actual: l.Share[i], Balanced: 1 / (LightValue(c[i]) * math.Max(c[i].Clearness(), 0.05))}
+		e := Extent{Colour: i, Actual: l.Share[i], Balanced: 1 / (LightValue(c[i]) * math.Max(c[i].Force(), 0.05))}
 		actual, balanced = actual+e.Actual, balanced+e.Balanced
 		out = append(out, e)
 	}

@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"math"
 	"slices"
+	"strings"
 
 	"lampfern/core/colour"
 )
@@ -35,6 +36,7 @@ const (
 	lostLightness = 8.0
 	lostApart     = 10.0
 	softLightness = 15.0
+	softApart     = 25.0 // without it, a third of all edges would be soft
 	alikeApart    = 5.0
 	edgeMattersAt = 0.02 // of the shorter border: corners that only meet do not count
 )
@@ -86,22 +88,53 @@ func edges(l Layout, cs []Colour) []Note {
 				n.ID, n.Severity = "lost:"+cs[i].Key+":"+cs[j].Key, Fix
 				n.Words = fmt.Sprintf(" on %s: %.1f value steps apart. The edge of the %s is lost.", cs[j].Name, dL/10, cs[i].Parts)
 				lost = append(lost, n)
-			case dL < softLightness:
+			case dL < softLightness && de < softApart:
 				n.ID, n.Severity = "soft:"+cs[i].Key+":"+cs[j].Key, Consider
 				n.Words = fmt.Sprintf(" lies %.1f value steps from %s: the edge of the %s will be soft.", dL/10, cs[j].Name, cs[i].Parts)
 				soft = append(soft, n)
 			}
-			if eyes := colour.Confused(cs[i].Lab, cs[j].Lab); len(eyes) > 0 {
-				words := eyes[0].String()
-				for _, e := range eyes[1:] {
-					words += " or " + e.String()
+			if blind, weak := colour.Confused(cs[i].Lab, cs[j].Lab); len(blind) > 0 {
+				words := strings.Join(blind, " or ") + " eye"
+				if len(weak) > 0 {
+					words += ", and to a " + strings.Join(weak, " or ") + " one too"
 				}
 				confused = append(confused, Note{ID: "confused:" + cs[i].Key + ":" + cs[j].Key, Severity: Consider, About: cs[i].Name, Colours: []int{i, j}, Aside: -1,
-					Words: fmt.Sprintf(" and %s touch and look alike to a %s eye. Part them in value.", cs[j].Name, words)})
+					Words: fmt.Sprintf(" and %s touch and look alike to a %s. Part them in value.", cs[j].Name, words)})
 			}
 		}
 	}
-	return slices.Concat(lost, soft, confused)
+	return slices.Concat(lost, soft, vibrating(l, cs), confused)
+}
+
+// From where on an edge between strong opposites shimmers.
+const (
+	vibratesLightness = 10.0
+	vibratesChroma    = 45.0 // C*ab of both
+	vibratesFrom      = 150.0
+	vibratesTo        = 210.0
+)
+
+// vibrating are the edges between strong opposites of one value.
+func vibrating(l Layout, cs []Colour) (out []Note) {
+	for i := range cs {
+		for j := i + 1; j < len(cs); j++ {
+			a, b := cs[i].Lab, cs[j].Lab
+			if l.Border[i][j] == 0 || math.Abs(a.L-b.L) >= vibratesLightness || math.Min(a.Chroma(), b.Chroma()) < vibratesChroma {
+				continue
+			}
+			turn := math.Mod(math.Abs(colour.HueBetween(a.OKLCh().H, b.OKLCh().H))+360, 360)
+			if turn < vibratesFrom || turn > vibratesTo {
+				continue
+			}
+			less, more := i, j
+			if l.Share[i] > l.Share[j] {
+				less, more = j, i
+			}
+			out = append(out, Note{ID: "vibrates:" + cs[i].Key + ":" + cs[j].Key, Severity: Consider, About: cs[less].Name, Colours: []int{less, more}, Aside: -1,
+				Words: fmt.Sprintf(" and %s are strong opposites of one value: their edge shimmers. Part them in value, or run a dark or light line between.", cs[more].Name)})
+		}
+	}
+	return out
 }
 
 func alike(cs []Colour, l Layout) []Note {

@@ -15,13 +15,14 @@ const (
 	competeFrom      = 2.0  // places apart on the painters' wheel, 60°
 	competeTo        = 5.0  // from here on they are opposites, 150°
 	competeLightness = 15.0 // L*
+	competeForce     = 0.4  // of the strongest of its hue: what is pale fights nothing
 	competeAreas     = 2.5  // the larger at most so many times the smaller
 )
 
 // Compete reports whether two colours fight for the eye. Shares of 0 mean that
 // areas are not known yet, and are taken as equal.
 func Compete(a, b colour.Lab, shareA, shareB float64) bool {
-	if a.Neutral() || b.Neutral() || a.Clearness() < colour.ClearFrom || b.Clearness() < colour.ClearFrom {
+	if a.Neutral() || b.Neutral() || a.Clearness() < colour.ClearFrom || b.Clearness() < colour.ClearFrom || a.Force() < competeForce || b.Force() < competeForce {
 		return false
 	}
 	if math.Abs(a.L-b.L) >= competeLightness {

@@ -32,6 +32,7 @@ const MostWays = 12
 // values.
 const (
 	lostCost    = 0.5
+	hiddenCost  = 0.5 // a part whose neighbour has its colour is no longer seen
 	quietWeight = 0.4
 	leadEnough  = 0.92    // ln of 2.5: more lead than that is no better
 	tried       = 400_000 // ways looked at, at most
@@ -77,8 +78,8 @@ func Ways(l Layout, colours []colour.Lab, asked WaysAsked, stop func() bool) Fou
 	return Found{s.best[:min(len(s.best), MostWays)], all, s.done}
 }
 
-// sums are what a part's contrast is made of.
-type sums struct{ edge, length, rest, share float64 }
+// sums are what a colour's contrast is made of.
+type sums struct{ edge, length, share float64 }
 
 // search walks through the assignments.
 type search struct {
@@ -89,9 +90,10 @@ type search struct {
 	apart   [][]float64 // ΔE00 of colours
 	losable [][]bool    // of colours: an edge between them is lost
 	matters [][]bool    // of parts: they touch along enough of an edge
-	sums    []sums      // of parts, while one assignment is judged
+	like    [][]float64 // of colours: how much of one counts for the other
+	sums    []sums      // of colours, while one assignment is judged
 	force   []float64   // what chroma makes of a contrast
-	size    []float64   // what share makes of it, by part
+	thin    float64     // mm under which a part is thin
 	ground  int
 	free    []int // parts that no colour is pinned to
 	fill    []int
@@ -106,12 +108,13 @@ type search struct {
 func newSearch(l Layout, c []colour.Lab, asked WaysAsked) *search {
 	s := &search{l: l, asked: asked, parts: len(l.Share), colours: len(c), at: map[[2]int]int{}}
 	for i := range c {
-		row, losable := make([]float64, len(c)), make([]bool, len(c))
+		row, losable, like := make([]float64, len(c)), make([]bool, len(c)), make([]float64, len(c))
 		for j := range c {
 			row[j] = colour.DeltaE2000(c[i], c[j])
+			like[j] = math.Exp(-(row[j] / rareReach) * (row[j] / rareReach))
 			losable[j] = row[j] < lostApart && math.Abs(c[i].L-c[j].L) < lostLightness
 		}
-		s.apart, s.losable = append(s.apart, row), append(s.losable, losable)
+		s.apart, s.losable, s.like = append(s.apart, row), append(s.losable, losable), append(s.like, like)
 		s.force = append(s.force, chromaBase+c[i].Chroma()/100)
 	}
 	length := make([]float64, s.parts)
@@ -121,7 +124,6 @@ func newSearch(l Layout, c []colour.Lab, asked WaysAsked) *search {
 		}
 	}
 	for i, share := range l.Share {
-		s.size = append(s.size, (1-share)*math.Min(1, math.Sqrt(share/smallShare)))
 		matters := make([]bool, s.parts)
 		for j, b := range l.Border[i] {
 			matters[j] = b > edgeMattersAt*math.Min(length[i], length[j])
@@ -131,7 +133,8 @@ func newSearch(l Layout, c []colour.Lab, asked WaysAsked) *search {
 			s.ground = i
 		}
 	}
-	s.fill, s.used, s.pull, s.sums = make([]int, s.parts), make([]int, s.colours), make([]float64, s.parts), make([]sums, s.parts)
+	s.thin = thinFrom * math.Sqrt(l.Area)
+	s.fill, s.used, s.pull, s.sums = make([]int, s.parts), make([]int, s.colours), make([]float64, s.colours), make([]sums, s.colours)
 	for part := range s.parts {
 		if pin, is := asked.Pinned[part]; is {
 			s.fill[part] = pin
@@ -260,72 +263,104 @@ func (s *search) walk(at int) {
 	}
 }
 
-// judge reads one assignment and returns its score. Parts of one colour have no
-// edge between them.
+// judge reads one assignment and returns its score. Parts of one colour are one, as in
+// FirstLook of what is merged.
 func (s *search) judge() float64 {
 	s.done++
-	lost := 0
+	lost, hidden := 0, 0
 	clear(s.sums)
+	for i, c := range s.fill {
+		s.sums[c].share += s.l.Share[i]
+	}
 	for i := range s.parts {
-		ci, si := s.fill[i], &s.sums[i]
+		ci := s.fill[i]
+		si := &s.sums[ci]
 		row, losable, border, matters := s.apart[ci], s.losable[ci], s.l.Border[i], s.matters[i]
 		for j := i + 1; j < s.parts; j++ {
-			cj := s.fill[j]
-			if ci == cj {
+			b := border[j]
+			if b == 0 {
 				continue
 			}
-			de, b, sj := row[cj], border[j], &s.sums[j]
+			cj := s.fill[j]
+			if ci == cj {
+				if matters[j] {
+					hidden++
+				}
+				continue
+			}
+			sj, de := &s.sums[cj], row[cj]
 			si.edge += b * de
 			sj.edge += b * de
 			si.length += b
 			sj.length += b
-			si.rest += s.l.Share[j] * de
-			sj.rest += s.l.Share[i] * de
-			si.share += s.l.Share[j]
-			sj.share += s.l.Share[i]
 			if matters[j] && losable[cj] {
 				lost++
 			}
 		}
 	}
-	for i := range s.parts {
-		si, contrast := &s.sums[i], 0.0
-		if si.length > 0 {
-			contrast += 0.5 * si.edge / si.length
+	first, second, top := -1, 0.0, 0.0
+	for c := range s.colours {
+		s.pull[c] = 0
+		own := &s.sums[c]
+		if own.share == 0 {
+			continue
 		}
-		if si.share > 0 {
-			contrast += 0.5 * si.rest / si.share
+		rest, others, alike := 0.0, 0.0, own.share
+		for o := range s.colours {
+			if share := s.sums[o].share; o != c && share > 0 {
+				rest += share * s.apart[c][o]
+				others += share
+				alike += share * s.like[c][o]
+			}
 		}
-		s.pull[i] = contrast * s.force[s.fill[i]] * s.size[i]
+		contrast := 0.0
+		if own.length > 0 {
+			contrast += 0.5 * own.edge / own.length
+		}
+		if others > 0 {
+			contrast += 0.5 * rest / others
+		}
+		pull := contrast * s.force[c] * math.Min(1, -math.Log(math.Min(1, alike))/rareFrom)
+		if own.share < smallShare {
+			pull *= math.Sqrt(own.share / smallShare)
+		}
+		if s.l.Area > 0 && own.length > 0 {
+			pull *= math.Min(1, 2*own.share*s.l.Area/own.length/s.thin)
+		}
+		s.pull[c] = pull
+		switch {
+		case first < 0 || pull > top:
+			first, second, top = c, top, pull
+		case pull > second:
+			second = pull
+		}
 	}
-	first, second := -1, 0.0
-	for i, p := range s.pull {
-		if first < 0 || p > s.pull[first] {
-			first = i
+	lead := -1
+	for i, c := range s.fill { // the largest part of the leading colour leads
+		if c == first && (lead < 0 || s.l.Share[i] > s.l.Share[lead]) {
+			lead = i
 		}
 	}
-	for i, p := range s.pull { // parts of the leading colour lead with it
-		if s.fill[i] != s.fill[first] {
-			second = math.Max(second, p)
-		}
-	}
-	lead := first
-	score := math.Log(math.Max(s.pull[first], 1e-9) / math.Max(second, 1e-9))
-	if f := s.asked.Focus; f >= 0 && s.fill[f] != s.fill[first] {
-		score = math.Log(math.Max(s.pull[f], 1e-9) / math.Max(s.pull[first], 1e-9))
+	score := math.Log(math.Max(top, 1e-9) / math.Max(second, 1e-9))
+	if f := s.asked.Focus; f >= 0 && s.fill[f] != first {
+		score = math.Log(math.Max(s.pull[s.fill[f]], 1e-9) / math.Max(top, 1e-9))
 	} else {
+		if f >= 0 {
+			lead = f
+		}
 		score = math.Min(score, leadEnough)
 	}
+	score -= hiddenCost * float64(hidden)
 	score -= lostCost * float64(lost)
 	for _, q := range s.asked.Quiet {
-		score -= quietWeight * s.pull[q] / math.Max(s.pull[first], 1e-9)
+		score -= quietWeight * s.pull[s.fill[q]] / math.Max(top, 1e-9)
 	}
 	key := [2]int{s.fill[lead], s.fill[s.ground]}
 	at, known := s.at[key]
 	if known && s.best[at].score >= score {
 		return score
 	}
-	w := Way{Fill: slices.Clone(s.fill), Lead: lead, Times: math.Max(s.pull[first], 1e-9) / math.Max(second, 1e-9), Lost: lost, score: score}
+	w := Way{Fill: slices.Clone(s.fill), Lead: lead, Times: math.Max(top, 1e-9) / math.Max(second, 1e-9), Lost: lost, score: score}
 	if known {
 		s.best[at] = w
 		return score

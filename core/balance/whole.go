@@ -131,7 +131,7 @@ func oneTemperature(l Layout, labs []colour.Lab, school wheel.School) (Note, boo
 }
 
 func overpowering(l Layout, cs []Colour, labs []colour.Lab, placed []int, focus int) (Note, bool) {
-	force := func(i int) float64 { return l.Share[i] * cs[i].Lab.Clearness() }
+	force := func(i int) float64 { return l.Share[i] * cs[i].Lab.Force() }
 	if focus < 0 || force(focus) == 0 {
 		return Note{}, false
 	}
@@ -143,7 +143,7 @@ func overpowering(l Layout, cs []Colour, labs []colour.Lab, placed []int, focus 
 		return Note{}, false
 	}
 	return Note{ID: "overpowers:" + cs[most].Key, Severity: Consider, About: cs[most].Name, Colours: []int{most, focus}, Aside: -1,
-		Words: fmt.Sprintf(" overpowers %s, meant as the focus: %.1f times as much clear colour. Give it less room, or a softer card.", cs[focus].Name, force(most)/force(focus))}, true
+		Words: fmt.Sprintf(" overpowers %s, meant as the focus: %.1f times as much strong colour. Give it less room, or a softer card.", cs[focus].Name, force(most)/force(focus))}, true
 }
 
 // associations are pairs of colours that many take for something else.

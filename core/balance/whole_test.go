@@ -82,8 +82,8 @@ func TestExtensionByHand(t *testing.T) {
 	require.Len(t, e, 2, "the grey takes no part")
 	assert.InDelta(t, .5, e[0].Actual, 1e-12)
 	assert.InDelta(t, 1, e[0].Balanced+e[1].Balanced, 1e-12)
-	// Yellow is three times as forceful as violet at equal clearness.
-	forceY, forceV := 9*yellow.Clearness(), 3*violet.Clearness()
+	// Yellow's hue is three times as forceful as violet's.
+	forceY, forceV := 9*yellow.Force(), 3*violet.Force()
 	assert.InDelta(t, forceV/(forceY+forceV), e[0].Balanced, .005)
 	assert.Nil(t, Extension(plain(.5, .5), []colour.Lab{yellow, grey}))
 	assert.False(t, math.IsNaN(LightValue(grey)))

@@ -40,7 +40,7 @@ func adapt(x, from, to XYZ, degree float64) XYZ {
 
 // LampAdaptation is how far the eye is taken to get used to a lamp, 0–1; the
 // rest stays visible as the lamp's cast.
-const LampAdaptation = 0.7
+const LampAdaptation = 0.85
 
 // Lamp is a light that colours are judged under.
 type Lamp struct {

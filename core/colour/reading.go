@@ -1,9 +1,12 @@
 package colour
 
 import (
+	"cmp"
 	"fmt"
 	"math"
+	"slices"
 	"strings"
+	"sync"
 )
 
 // Value is the maker's lightness scale: L*/10, 0 (black) to 10 (white).
@@ -44,14 +47,60 @@ const (
 )
 
 // Clearness is the OKLCh chroma as a share of the most that sRGB holds at the
-// same lightness and hue: 0 (grey) to 1, and above 1 outside sRGB.
+// same lightness and hue: 0 (grey) to 1, and above 1 outside sRGB. Near white and near
+// black that says nothing: a near-neutral is never clear.
 func (c Lab) Clearness() float64 {
 	ok := c.OKLCh()
-	if limit := MaxChroma(ok.L, ok.H); limit > 1e-3 {
-		return ok.C / limit
+	limit := MaxChroma(ok.L, ok.H)
+	if limit <= 1e-3 {
+		return 0
 	}
-	return 0
+	share := ok.C / limit
+	if ch := c.Chroma(); ch < NearNeutralBelow {
+		return math.Min(share, (ClearFrom-0.01)*ch/NearNeutralBelow)
+	}
+	return share
 }
+
+// Force is how strong a colour is beside others of its hue: the OKLCh chroma as a share of
+// the most that sRGB holds of that hue at any lightness, so that a pale yellow does not
+// weigh like a pure one. 0 (grey) to 1, and above 1 outside sRGB.
+func (c Lab) Force() float64 {
+	ok := c.OKLCh()
+	if ok.C < 1e-9 {
+		return 0
+	}
+	all := cusps()
+	h := math.Mod(ok.H+360, 360)
+	at, _ := slices.BinarySearchFunc(all, h, func(p cusp, h float64) int { return cmp.Compare(p.h, h) })
+	after, before := all[at%len(all)], all[(at+len(all)-1)%len(all)]
+	span, way := math.Mod(after.h-before.h+360, 360), math.Mod(h-before.h+360, 360)
+	most := after.c
+	if span > 0 {
+		most = before.c + (after.c-before.c)*way/span
+	}
+	return ok.C / most
+}
+
+// cusp is the strongest colour that sRGB holds of a hue.
+type cusp struct{ h, c float64 }
+
+// cusps are the strongest colours of all hues, by hue: they lie on the edges of the RGB
+// cube from red by yellow, green, blue-green, blue and magenta back.
+var cusps = sync.OnceValue(func() (out []cusp) {
+	corners := [7]RGB{{1, 0, 0}, {1, 1, 0}, {0, 1, 0}, {0, 1, 1}, {0, 0, 1}, {1, 0, 1}, {1, 0, 0}}
+	const steps = 128
+	for i, from := range corners[:6] {
+		to := corners[i+1]
+		for n := range steps {
+			f := float64(n) / steps
+			ok := RGB{from.R + f*(to.R-from.R), from.G + f*(to.G-from.G), from.B + f*(to.B-from.B)}.Lab().OKLCh()
+			out = append(out, cusp{math.Mod(ok.H+360, 360), ok.C})
+		}
+	}
+	slices.SortFunc(out, func(a, b cusp) int { return cmp.Compare(a.h, b.h) })
+	return out
+})
 
 // ClearnessWord names a clearness: clear, soft or greyed.
 func ClearnessWord(clearness float64) string {

@@ -13,29 +13,40 @@ const (
 // Deficiencies lists the three kinds.
 func Deficiencies() []Deficiency { return []Deficiency{Protan, Deutan, Tritan} }
 
-// String says in plain words what the kind makes hard.
+// String names an eye that lacks the kind altogether, as it is simulated at severity 1.
 func (d Deficiency) String() string {
+	return [...]string{"red-blind", "green-blind", "blue-blind"}[d]
+}
+
+// Weak names an eye in which the kind is weak, as it is simulated at WeakSeverity.
+func (d Deficiency) Weak() string {
 	return [...]string{"red-weak", "green-weak", "blue-weak"}[d]
 }
+
+// WeakSeverity is the severity of an eye that is weak and not blind.
+const WeakSeverity = 0.6
 
 // ToldApart is the ΔE00 under which two colours count as one to an eye.
 const ToldApart = 6.0
 
-// Confused lists the deficiencies, complete, under which two colours that are
-// told apart in full colour vision come closer than ToldApart.
-func Confused(a, b Lab) []Deficiency {
+// Confused names the eyes to which two colours that are told apart in full colour vision
+// come closer than ToldApart: those that are blind to red or to green, and those in which
+// these are only weak. The third kind is very rare and left out.
+func Confused(a, b Lab) (blind, weak []string) {
 	if DeltaE2000(a, b) < ToldApart {
-		return nil
+		return nil, nil
 	}
 	ca, _ := a.RGB()
 	cb, _ := b.RGB()
-	var out []Deficiency
-	for _, d := range Deficiencies() {
+	for _, d := range []Deficiency{Protan, Deutan} {
 		if DeltaE2000(Simulate(ca, d, 1).Lab(), Simulate(cb, d, 1).Lab()) < ToldApart {
-			out = append(out, d)
+			blind = append(blind, d.String())
+		}
+		if DeltaE2000(Simulate(ca, d, WeakSeverity).Lab(), Simulate(cb, d, WeakSeverity).Lab()) < ToldApart {
+			weak = append(weak, d.Weak())
 		}
 	}
-	return out
+	return blind, weak
 }
 
 // machado, Oliveira, Fernandes 2009, at severity 0.5 and 1.
