@@ -66,7 +66,7 @@ func TestPiecesByMouseAndKeyboard(t *testing.T) {
 func TestSwapMendsTheFocus(t *testing.T) {
 	s := serve(t, true)
 	b := s.open("/plans/3/brief")
-	b.MustElement("[name=focus]").MustSelectAllText().MustInput("cabin")
+	b.MustElement("[name=focus]").MustSelectAllText().MustInput("windows")
 	b.press(input.Tab)
 	b.settle()
 	b.clickText(".rail a", "Proportion")

@@ -167,6 +167,39 @@ func TurnsToward(a, b Lab) FamilyName {
 	return toward(from, HueBetween(from, b.OKLCh().H))
 }
 
+// passed is how far beyond a plain hue a colour no longer turns toward it, in degrees.
+const passed = 15.0
+
+// LeavesFor is the plain hue that b turns toward seen from a, that is not a's own family,
+// and that b has not left behind: a blue-green leaves green for blue, a raisin blue-violet
+// for red.
+func LeavesFor(a, b Lab) FamilyName {
+	from := a.OKLCh().H
+	turn := HueBetween(from, b.OKLCh().H)
+	name := toward(from, turn)
+	for _, n := range hueNames {
+		if n.name == name && (name == Family(a) || math.Abs(turn)-math.Abs(HueBetween(from, n.h)) > passed) {
+			return toward(n.h, turn)
+		}
+	}
+	return name
+}
+
+// ownHue is how near a plain hue lies to a colour to be the colour's own, in degrees.
+const ownHue = 35.0
+
+// PlainBeside is the plain hue of b, or, where that is a's own too, the next one beyond it:
+// a raisin among blue-violets is red, and not violet. Empty where b has no hue.
+func PlainBeside(a, b Lab) FamilyName {
+	name, from := b.Undertone(), a.OKLCh().H
+	for _, n := range hueNames {
+		if n.name == name && (name == Family(a) || math.Abs(HueBetween(from, n.h)) < ownHue) && !a.Neutral() {
+			return toward(n.h, HueBetween(from, b.OKLCh().H))
+		}
+	}
+	return name
+}
+
 // toward names the first plain hue met when turning from hue a by signed turn.
 func toward(a, turn float64) FamilyName {
 	best, name := 360.0, FamilyName("")

@@ -38,6 +38,13 @@ const (
 	strongFrom = 10.0
 	hueFrom    = 8.0  // C*ab below which a hue is not judged
 	hueFromL   = 12.0 // L* below which cloth is too dark for its hue to be judged
+
+	otherHue     = 70.0 // degrees of turn from which a colour is of another hue, and named by its own
+	nearNeutral  = 15.0 // C*ab of the curve under which undertones are what people look at
+	undertoneOf  = 4.0  // C*ab from which an undertone is judged
+	greyScaled   = 3.8  // the same thresholds in units of S_C and S_H, as CIEDE2000 scales
+	strongScaled = 4.2
+	leanScaled   = 4.0
 )
 
 // Lean of a stray that keeps its hue.
@@ -106,17 +113,32 @@ func (r Run) Belongs(i int) bool {
 // (Rousseeuw 1984; Beaton and Tukey 1974). Fewer than three colours are
 // ErrTooFew; the order is told all the same.
 func Fit(c []colour.Lab) (Run, error) {
-	r := fit(c)
+	most, half := kept(len(c)), len(c)/2+1
+	r := fit(c, most)
 	if len(c) < 3 {
 		return r, ErrTooFew
 	}
 	r.judge(c)
 	r.second(c)
+	if most == half {
+		return r, nil
+	}
+	// Two runs of like size that turn away from one another are found by the smaller half.
+	other := fit(c, half)
+	other.judge(c)
+	other.second(c)
+	if n := len(other.Second); 2*n >= secondLike*(len(c)-n) && n > 0 && other.away(c) {
+		return other, nil
+	}
 	return r, nil
 }
 
-// fit orders the colours and fits the curve, without judging.
-func fit(c []colour.Lab) Run {
+// kept is how many residuals count in a trial: a curve through three of seven overfits
+// when only four do.
+func kept(n int) int { return max(n/2+1, min((n+4)/2, n-2)) }
+
+// fit orders the colours and fits the curve to so many of them, without judging.
+func fit(c []colour.Lab, keep int) Run {
 	r := Run{Order: Read(c).Order, Offsets: make([]Offset, len(c))}
 	if len(c) > 0 {
 		r.Low, r.High = c[r.Order[0]].L, c[r.Order[len(c)-1]].L
@@ -125,7 +147,7 @@ func fit(c []colour.Lab) Run {
 		return r
 	}
 	p := newPoints(c)
-	r.a, r.b = p.trials(len(c) >= curveFrom)
+	r.a, r.b = p.trials(len(c) >= curveFrom, keep)
 	for range rounds {
 		r.a, r.b = p.refine(r.a, r.b, len(c) >= curveFrom)
 	}
@@ -157,15 +179,14 @@ func (p *points) residuals(a, b quadratic) []float64 {
 	return p.residual
 }
 
-// trials takes the curve through three colours (a line through two) whose
-// smaller half of squared residuals is least.
-func (p *points) trials(curve bool) (bestA, bestB quadratic) {
+// trials takes the curve through three colours (a line through two) of which so many of
+// the smallest squared residuals are least.
+func (p *points) trials(curve bool, keep int) (bestA, bestB quadratic) {
 	least := math.Inf(1)
-	half := len(p.x)/2 + 1
 	try := func(pick ...int) {
 		a, b := p.through(p.a, pick), p.through(p.b, pick)
 		res := p.residuals(a, b)
-		sum := curvatureCost*(a[2]*a[2]+b[2]*b[2]) + smallest(res, half)
+		sum := curvatureCost*(a[2]*a[2]+b[2]*b[2]) + smallest(res, keep)
 		if sum < least {
 			least, bestA, bestB = sum, a, b
 		}
@@ -390,18 +411,31 @@ func (r Run) offset(c colour.Lab) Offset {
 // hue is the CIELAB hue in degrees.
 func hue(c colour.Lab) float64 { return math.Mod(math.Atan2(c.B, c.A)*180/math.Pi+360, 360) }
 
-// lean names how a colour strays; empty when it belongs.
+// lean names how a colour strays; empty when it belongs. What nobody sees in a strong
+// colour is no stray: thresholds grow with chroma as CIEDE2000's S_C and S_H do.
 func (r Run) lean(c colour.Lab, o Offset) string {
+	at := r.At(c.L)
+	mean := (at.Chroma() + c.Chroma()) / 2
+	sc, sh := 1+0.045*mean, 1+0.015*mean
+	away := math.Hypot(o.Radial, o.Tangential)
+	if at.Chroma() < nearNeutral && c.Chroma() >= undertoneOf && c.L >= hueFromL && away >= leanFrom && math.Abs(colour.HueBetween(hue(at), hue(c))) >= otherHue {
+		return own(at, c)
+	}
 	switch {
-	case math.Abs(o.Tangential) >= leanFrom && math.Abs(o.Turn) >= turnFrom:
-		return string(colour.TurnsToward(r.At(c.L), c))
-	case o.Radial <= greyFrom:
+	case math.Abs(o.Turn) >= otherHue && away >= max(leanFrom, leanScaled*sh):
+		return own(at, c)
+	case math.Abs(o.Tangential) >= max(leanFrom, leanScaled*sh) && math.Abs(o.Turn) >= turnFrom:
+		return string(colour.LeavesFor(at, c))
+	case o.Radial <= min(greyFrom, -greyScaled*sc):
 		return Grey
-	case o.Radial >= strongFrom:
+	case o.Radial >= max(strongFrom, strongScaled*sc):
 		return Strong
 	}
 	return ""
 }
+
+// own is a colour's own plain hue, or, where the run is of that hue too, the one beyond it.
+func own(at, c colour.Lab) string { return string(colour.PlainBeside(at, c)) }
 
 // Two runs: when so many stray, and they lie on a curve of their own.
 const (
@@ -409,7 +443,28 @@ const (
 	secondShare = 0.25 // of all
 	secondClean = 0.75 // of them lie on their own curve
 	secondSpan  = 15.0 // L* they reach over
+	secondLike  = 1    // two runs are of like size from this many to two
+	secondAway  = 20.0 // degrees of hue between their middles from which they turn away
 )
+
+// away reports whether the second run turns away in hue from the first.
+func (r Run) away(c []colour.Lab) bool {
+	var own, other []colour.Lab
+	for i := range c {
+		switch {
+		case slices.Contains(r.Second, i):
+			other = append(other, c[i])
+		case r.Belongs(i):
+			own = append(own, c[i])
+		}
+	}
+	if len(own) == 0 || len(other) == 0 {
+		return false
+	}
+	a, _ := colour.Mean(own)
+	b, _ := colour.Mean(other)
+	return math.Abs(colour.HueBetween(hue(a), hue(b))) >= secondAway
+}
 
 // second sees whether the strays are a run of their own.
 func (r *Run) second(c []colour.Lab) {
@@ -421,7 +476,7 @@ func (r *Run) second(c []colour.Lab) {
 	for _, s := range r.Strays {
 		own, index = append(own, c[s.Index]), append(index, s.Index)
 	}
-	other := fit(own)
+	other := fit(own, kept(len(own)))
 	other.judge(own)
 	if len(own)-len(other.Strays) < secondFrom || float64(len(own)-len(other.Strays)) < secondClean*float64(len(own)) || other.High-other.Low < secondSpan {
 		return

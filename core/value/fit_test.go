@@ -80,7 +80,7 @@ func TestFitOfEveryFamilyAndLength(t *testing.T) {
 			got := leans(r)
 			require.Len(t, got, 2, "hue %g, %d colours: %v", hue, n, got)
 			assert.Equal(t, Grey, got[grey])
-			assert.Equal(t, string(colour.TurnsToward(run[at], turned[at])), got[at])
+			assert.Equal(t, string(colour.LeavesFor(run[at], turned[at])), got[at])
 			// Colours come in any order.
 			order := rand.New(rand.NewPCG(1, uint64(n))).Perm(n)
 			mixed := make([]colour.Lab, n)
@@ -231,5 +231,83 @@ func BenchmarkFit(b *testing.B) {
 				_, _ = Fit(run)
 			}
 		})
+	}
+}
+
+// Runs that an eye would call clean, and cards that it would name.
+func TestRunsAsAnEyeReadsThem(t *testing.T) {
+	for name, c := range map[string]struct {
+		run  []string
+		want map[int]string
+	}{
+		"strong orange, clean":              {[]string{"#4a1e08", "#8a380c", "#c85a10", "#f07a18", "#f8a050", "#fcc48c", "#fde4c8"}, map[int]string{}},
+		"a green in a purple run":           {[]string{"#2a1738", "#4b2a66", "#6d4590", "#5f8a4a", "#9a76b8", "#b89ad0", "#d8c6e6"}, map[int]string{3: "green"}},
+		"a blue-green in a green run":       {[]string{"#12301c", "#1f5230", "#2f7445", "#2f8f86", "#5fae78", "#8cc9a0", "#bfe3cb"}, map[int]string{3: "blue"}},
+		"a blue-grey among warm greiges":    {[]string{"#3a342e", "#57504a", "#756c62", "#7d8a98", "#a79c8e", "#c3b9ac", "#e2dbd0"}, map[int]string{3: "blue"}},
+		"warm greiges, clean":               {[]string{"#3a342e", "#57504a", "#756c62", "#8f867b", "#a79c8e", "#c3b9ac", "#e2dbd0"}, map[int]string{}},
+		"a drift from brown to cream":       {[]string{"#2e1c10", "#5a3415", "#8f5a1c", "#c98a24", "#efbe4a", "#f8e6a8"}, map[int]string{}},
+		"plain greys":                       {[]string{"#141414", "#3a3a3a", "#5f5f5f", "#858585", "#aaaaaa", "#d0d0d0", "#f4f4f4"}, map[int]string{}},
+		"a raisin among blue-violets":       {[]string{"#191a4a", "#2c2f7a", "#4446a6", "#5a3a4e", "#7679cf", "#9fa2e2", "#cdd0f3"}, map[int]string{3: "red"}},
+		"a dusty one among strong reds":     {[]string{"#3c0608", "#6e0c10", "#a31621", "#9a5a58", "#d94a48", "#ee8c86", "#f8cfcb"}, map[int]string{3: Grey}},
+		"seven pinks, one of them clearest": {[]string{"#4a2a38", "#6f4457", "#955f78", "#d8307c", "#c08aa2", "#d9b0c2", "#efdbe4"}, map[int]string{3: Strong}},
+	} {
+		r, err := Fit(labs(t, c.run...))
+		require.NoError(t, err)
+		assert.Equal(t, c.want, leans(r), name)
+		assert.Nil(t, r.Second, name)
+	}
+}
+
+// Six hundred made-up dye runs: of eight to fourteen cards, some hue that drifts, noise
+// of 1, 2 and 3 ΔE00, with one or two cards turned or greyed by hand.
+func TestSixHundredDyeRuns(t *testing.T) {
+	rnd := rand.New(rand.NewPCG(3, 9))
+	for noise, most := range map[float64][2]float64{1: {.04, .015}, 2: {.07, .03}, 3: {.11, .06}} { // missed, accused in vain
+		found, planted, accused, cards, wrong := 0, 0, 0, 0, 0
+		for range 200 {
+			n := 8 + rnd.IntN(7)
+			run := arch(rnd.Float64()*360, rnd.Float64()*40-20, 28+rnd.Float64()*22, n)
+			want := map[int]string{}
+			for range 1 + rnd.IntN(2) {
+				i := 1 + n/5 + rnd.IntN(n-2*(1+n/5))
+				if want[i] != "" {
+					continue
+				}
+				c := run[i]
+				if rnd.IntN(2) == 0 {
+					run[i] = colour.Lab{L: c.L, A: .25 * c.A, B: .25 * c.B}
+					want[i] = Grey
+				} else {
+					a := (50 + rnd.Float64()*15) * math.Pi / 180
+					run[i] = colour.Lab{L: c.L, A: c.A*math.Cos(a) - c.B*math.Sin(a), B: c.A*math.Sin(a) + c.B*math.Cos(a)}
+					want[i] = string(colour.LeavesFor(c, run[i]))
+				}
+			}
+			for i, c := range run {
+				k := noise * rnd.NormFloat64()
+				a := rnd.Float64() * 2 * math.Pi
+				s := 1 + .03*c.Chroma()
+				run[i].A, run[i].B = c.A+k*s*math.Cos(a), c.B+k*s*math.Sin(a)
+			}
+			r, err := Fit(run)
+			require.NoError(t, err)
+			got := leans(r)
+			cards += n
+			planted += len(want)
+			for i, lean := range got {
+				switch {
+				case want[i] == "":
+					accused++
+				case want[i] != lean:
+					wrong++
+					found++
+				default:
+					found++
+				}
+			}
+		}
+		t.Logf("noise %.0f: %d of %d found (%d by another word), %.1f %% of cards accused in vain", noise, found, planted, wrong, 100*float64(accused)/float64(cards))
+		assert.GreaterOrEqual(t, float64(found), (1-most[0])*float64(planted), "noise %g", noise)
+		assert.LessOrEqual(t, float64(accused), most[1]*float64(cards), "noise %g", noise)
 	}
 }

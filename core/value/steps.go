@@ -64,7 +64,10 @@ func (r Run) neighbours() []Pair {
 	return out
 }
 
-// Gaps are the jumps of more than GapRatio times the mean jump.
+// gapLeast is the smallest jump in L* that stands out as a gap.
+const gapLeast = 5.0
+
+// Gaps are the jumps of more than GapRatio times the mean of those that are not crowded.
 func (r Run) Gaps(c []colour.Lab) []Gap {
 	if len(c) != len(r.Order) {
 		return nil
@@ -73,10 +76,19 @@ func (r Run) Gaps(c []colour.Lab) []Gap {
 	if len(pairs) < 2 {
 		return nil
 	}
-	mean := (r.High - r.Low) / float64(len(pairs))
+	sum, count := 0.0, 0
+	for _, p := range pairs {
+		if colour.DeltaE2000(c[p.Dark], c[p.Light]) >= CrowdApart {
+			sum, count = sum+c[p.Light].L-c[p.Dark].L, count+1
+		}
+	}
+	if count < 2 {
+		return nil
+	}
+	mean := sum / float64(count)
 	var out []Gap
 	for _, p := range pairs {
-		if d := c[p.Light].L - c[p.Dark].L; d > GapRatio*mean {
+		if d := c[p.Light].L - c[p.Dark].L; d > GapRatio*mean && d >= gapLeast {
 			out = append(out, Gap{p, d})
 		}
 	}

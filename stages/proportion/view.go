@@ -19,8 +19,13 @@ func focusNotes(p *plan.Plan, pulls []PullView) []balance.Note {
 	var notes []balance.Note
 	first := pulls[0]
 	if at := named(pulls, p.Asked().Focus); at > 0 {
-		notes = append(notes, balance.Note{ID: "brief-focus", Severity: balance.Fix, Aside: -1, Swap: []int{pulls[at].Index, first.Index}, About: pulls[at].Name,
-			Words: fmt.Sprintf(" should be the focus (%s) and %s takes the first look. Swap the two, or make it bolder.", p.Asked().Focus, first.Name)})
+		n := balance.Note{ID: "brief-focus", Severity: balance.Fix, Aside: -1, About: pulls[at].Name,
+			Words: fmt.Sprintf(" should be the focus (%s) and %s takes the first look. Make it bolder, or give it more room.", p.Asked().Focus, first.Name)}
+		if swapMends(p, pulls[at], first) {
+			n.Swap = []int{pulls[at].Index, first.Index}
+			n.Words = fmt.Sprintf(" should be the focus (%s) and %s takes the first look. Swap the two, or make it bolder.", p.Asked().Focus, first.Name)
+		}
+		notes = append(notes, n)
 	} else if at == 0 {
 		notes = append(notes, balance.Note{ID: "brief-focus-met", Severity: balance.Fine, Aside: -1, About: first.Name,
 			Words: fmt.Sprintf(" takes the first look, as the brief wants (%s).", p.Asked().Focus)})
@@ -30,6 +35,18 @@ func focusNotes(p *plan.Plan, pulls []PullView) []balance.Note {
 			Words: fmt.Sprintf(" should stay quiet (%s) and pulls %.0f%% as strongly as %s.", p.Asked().Quiet, 100*pulls[at].Strong, first.Name)})
 	}
 	return notes
+}
+
+// swapMends reports whether what the brief wants as the focus takes the first look once it
+// and what does so now have traded places: the part it names, or the card.
+func swapMends(p *plan.Plan, wanted, first PullView) bool {
+	labs := p.Labs()
+	labs[wanted.Index], labs[first.Index] = labs[first.Index], labs[wanted.Index]
+	place := wanted.Index
+	if strings.Contains(strings.ToLower(p.Asked().Focus), strings.ToLower(wanted.Name)) {
+		place = first.Index
+	}
+	return balance.FirstLook(p.Layout(), labs)[0].Part == place
 }
 
 // named finds the pull whose card or part the words speak of; −1 for none.
