@@ -36,7 +36,7 @@ func (p *Plan) Competing() []Competing {
 				continue
 			}
 			c.Remedy = remedies[0]
-			for _, n := range p.Shelf.Nearest(c.Remedy.Colour, looked, c.Lesser.ID) {
+			for _, n := range p.Offers().Nearest(c.Remedy.Colour, looked, c.Lesser.ID) {
 				if len(c.Near) < nearShown && !balance.Compete(n.Card.Colour, c.Other.Colour, 0, 0) && !p.Holds(n.ID) {
 					c.Near = append(c.Near, n)
 				}

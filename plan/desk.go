@@ -14,6 +14,7 @@ import (
 
 	"lampfern/core/balance"
 	"lampfern/core/craft"
+	"lampfern/core/material"
 	"lampfern/core/mesh"
 	"lampfern/core/words"
 	"lampfern/shelf"
@@ -310,6 +311,19 @@ func (p *Plan) documents() ([]store.Section, error) {
 // furnish joins a plan with its cards, piece, shares and roles.
 func (k *Desk) furnish(p *Plan) error {
 	p.Tray, p.Lead, p.Piece = nil, nil, nil
+	kinds, limits := p.MadeOf(), p.Limits()
+	p.offer = func() *shelf.Offer {
+		return Recall(k, fmt.Sprintf("offer %s %q %v", p.Shelf.Key(), kinds, limits), func() *shelf.Offer {
+			var inside func(*shelf.Card) bool
+			if limits.Ask() {
+				inside = func(c *shelf.Card) bool { return limits.OutsideAs(c.Colour, c.Clearness, c.Family) == "" }
+			}
+			if len(kinds) == len(material.Kinds()) {
+				kinds = nil
+			}
+			return p.Shelf.Offer(kinds, inside)
+		})
+	}
 	for _, e := range p.Entries {
 		c, err := CardOf(p.Shelf, e)
 		if err != nil {

@@ -38,6 +38,8 @@ type Plan struct {
 	Redo  string
 	Shown bool // a client was shown a sheet of it, or will be
 
+	offer func() *shelf.Offer
+
 	sections map[string]Section       // of the stages, by the stage's key
 	read     map[string]store.Section // as they were read
 	put      input                    // what the maker put into patterns
@@ -298,6 +300,15 @@ func (p *Plan) MadeOf() []string {
 	}
 	of, _ := craft.Named(p.Craft)
 	return of.Kinds
+}
+
+// Offers is what of the shelf is offered to the plan: cards of the kinds it is made of,
+// those inside the brief's limits first.
+func (p *Plan) Offers() *shelf.Offer {
+	if p.offer == nil { // a plan that was not opened at a desk
+		return p.Shelf.Offer(nil, nil)
+	}
+	return p.offer()
 }
 
 // check tidies the plan's header and refuses what cannot be.

@@ -69,7 +69,7 @@ func TestPhotoToShelfAndScrapPage(t *testing.T) {
 	_, err = photo.Read(sh, shelf.Look{Boxes: make([]shelf.Box, 25)})
 	assert.ErrorContains(t, err, "at most 24")
 
-	mid, err := s.KeepTaken(testroom.Ctx, photo, r.Taken[0], "Stall heather", "yarn")
+	mid, err := s.KeepTaken(testroom.Ctx, photo, r.Taken[0], "Stall heather", "fabric")
 	require.NoError(t, err)
 	sh, _ = s.Shelf(testroom.Ctx)
 	c, err := sh.Card(mid)

@@ -7,12 +7,15 @@ import (
 	"net"
 	"net/url"
 	"regexp"
+	"slices"
+	"strconv"
 	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"lampfern/core/material"
 	"lampfern/standin"
 )
 
@@ -139,4 +142,33 @@ func TestAListTooLargeIsSaid(t *testing.T) {
 	code, body := m.upload("/shelf/import", "x.csv", bytes.Repeat([]byte("x,#fff\n"), 2<<20))
 	assert.Equal(t, 422, code)
 	assert.Contains(t, plain(body), fmt.Sprintf("larger than %d MB", 10))
+}
+
+// A plan is offered what it is made of, and is told what is left out.
+func TestOffersSayWhatIsLeftOut(t *testing.T) {
+	m := visit(t, true)
+	_, body := m.get("/plans/9/wheel")
+	left := regexp.MustCompile(`(\d+) materials of other kinds are left out here`).FindStringSubmatch(body)
+	require.NotNil(t, left, "a quilt is offered cloth, thread and notions")
+	sh, err := m.work.Shelf(t.Context())
+	require.NoError(t, err)
+	others := 0
+	kinds := must(m.work.Open(t.Context(), 9)).MadeOf()
+	for _, c := range sh.Cards {
+		if !slices.Contains(kinds, c.Kind) && c.Kind != material.AnyKind {
+			others++
+		}
+	}
+	assert.Equal(t, strconv.Itoa(others), left[1])
+	for _, path := range []string{"/plans/9/values", "/plans/9/scraps"} {
+		_, body := m.get(path)
+		assert.Contains(t, body, left[0], path)
+	}
+	_, body = m.get("/plans/9/nudge?seed=4711&n=5")
+	for _, id := range regexp.MustCompile(`href="/shelf/material/(\d+)"`).FindAllStringSubmatch(body, -1) {
+		n, _ := strconv.Atoi(id[1])
+		c, err := sh.Card(uint(n))
+		require.NoError(t, err)
+		assert.Contains(t, kinds, c.Kind, "a hand of %s", c.Name)
+	}
 }

@@ -171,7 +171,7 @@ func tries(p *plan.Plan, v LaidView) []Try {
 		near float64
 	}
 	var all []found
-	for _, c := range p.Shelf.Cards {
+	for _, c := range p.Offers().Cards() {
 		if laid[c.ID] {
 			continue
 		}
@@ -193,7 +193,7 @@ func tries(p *plan.Plan, v LaidView) []Try {
 		out = append(out, f.Try)
 		laid[f.ID] = true
 	}
-	for _, n := range p.Shelf.NearestBut(now, triesShown-len(out), laid) {
+	for _, n := range p.Offers().NearestBut(now, triesShown-len(out), laid) {
 		out = append(out, Try{Card: n.Card, Apart: n.Apart})
 	}
 	return out

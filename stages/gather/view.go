@@ -18,7 +18,7 @@ func ScrapPage(p *plan.Plan) []ScrapView {
 	var out []ScrapView
 	for _, sc := range p.Scraps {
 		v := ScrapView{Scrap: sc, Colour: colour.Lab{L: sc.L, A: sc.A, B: sc.B}}
-		v.Near = p.Shelf.Nearest(v.Colour, shelf.NearestShown, 0)
+		v.Near = p.Offers().Nearest(v.Colour, shelf.NearestShown, 0)
 		out = append(out, v)
 	}
 	return out

@@ -72,7 +72,7 @@ func Seconds(p *plan.Plan, first int, structure string) (*SecondView, error) {
 	for _, t := range p.Tray {
 		add(t.Card, true)
 	}
-	for _, c := range p.Shelf.Cards {
+	for _, c := range p.Offers().Cards() {
 		if (c.Kind == "yarn" || c.Kind == "thread") && !c.Discontinued && !p.Holds(c.ID) {
 			add(c, false)
 		}

@@ -79,7 +79,7 @@ func rampView(p *plan.Plan, r Ramp) RampView {
 			sv.Row = i - middle - 1
 			sv.Change = r.Recipe.Light[sv.Row]
 		}
-		if near := p.Shelf.Nearest(c, 1, 0); len(near) > 0 {
+		if near := p.Offers().Nearest(c, 1, 0); len(near) > 0 {
 			sv.Near = near[0]
 		}
 		sv.Target = slices.ContainsFunc(p.Targets, func(w plan.Wish) bool { return w.L == c.L && w.A == c.A && w.B == c.B })

@@ -224,12 +224,12 @@ func (v *RunView) steps(p *plan.Plan, cards []RunCard) {
 	}
 	v.Build = value.BuildOrder(k, Of(p).Run.Start)
 	for _, c := range v.Run.Steps(k, Of(p).Run.Seen) {
-		v.Steps = append(v.Steps, StepView{Colour: c, Near: p.Shelf.Nearest(c, stepNear, 0)})
+		v.Steps = append(v.Steps, StepView{Colour: c, Near: p.Offers().Nearest(c, stepNear, 0)})
 	}
 	used := map[uint]bool{}
 	for _, at := range v.Build {
 		s := &v.Steps[at]
-		if near := p.Shelf.NearestBut(s.Colour, 1, used); len(near) > 0 {
+		if near := p.Offers().NearestBut(s.Colour, 1, used); len(near) > 0 {
 			s.Pick, s.Serves = &near[0], near[0].Apart <= fills
 			used[near[0].ID] = true
 		}
@@ -247,7 +247,7 @@ func (v *RunView) gaps(p *plan.Plan, cards []RunCard) {
 	for _, g := range v.Run.Gaps(labs) {
 		want := v.Run.At((labs[g.Dark].L + labs[g.Light].L) / 2)
 		gv := GapView{From: &cards[g.Dark], To: &cards[g.Light], By: g.By / 10, Colour: want, Chit: v.chit(want, g.By)}
-		for _, n := range p.Shelf.NearestBut(want, gapNear, used) {
+		for _, n := range p.Offers().NearestBut(want, gapNear, used) {
 			if n.Apart <= fills {
 				gv.Near = append(gv.Near, n)
 			}

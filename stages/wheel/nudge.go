@@ -91,7 +91,11 @@ func Hand(ctx context.Context, s *plan.Desk, p *plan.Plan, n Nudge) (HandView, e
 	if n.Whole {
 		deck = wholeWheel(w)
 	} else {
-		deck = slices.Clone(p.Shelf.Cards)
+		deck = slices.Clone(p.Offers().Cards())
+	}
+	// What the brief rules out is not dealt, as long as there is enough beside it.
+	if inside := slices.DeleteFunc(slices.Clone(deck), func(c *shelf.Card) bool { return p.Outside(c) != "" }); len(inside) >= n.Count {
+		deck = inside
 	}
 	var held []int
 	for _, token := range n.Held {

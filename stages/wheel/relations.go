@@ -99,7 +99,7 @@ func made(p *plan.Plan, v WheelView) *Made {
 		m.Words += " " + words.List(outside) + verb
 	}
 	for _, at := range l.Missing {
-		pl := PlaceView{Place: at, Name: w.Describe(at), Matches: p.Shelf.Matches(w, at), Nearest: p.Shelf.NearestHue(w, at)}
+		pl := PlaceView{Place: at, Name: w.Describe(at), Matches: p.Offers().Matches(w, at), Nearest: p.Offers().NearestHue(w, at)}
 		pl.Matches = pl.Matches[:min(completingShown, len(pl.Matches))]
 		m.Missing = append(m.Missing, pl)
 	}
@@ -119,14 +119,14 @@ func turnTo(p *plan.Plan, v WheelView, place float64) int {
 // free finds what could take a free colour's place.
 func free(p *plan.Plan, t plan.TrayCard) FreeView {
 	f := FreeView{TrayCard: t}
-	if near := p.Shelf.Nearest(t.Colour, 1, 0); len(near) > 0 {
+	if near := p.Offers().Nearest(t.Colour, 1, 0); len(near) > 0 {
 		f.Nearest, f.Apart = near[0].Card, near[0].Apart
 	}
 	if t.Neutral {
 		return f
 	}
 	w, best := p.OnWheel(), math.Inf(1)
-	for _, c := range p.Shelf.Within(w, t.Place(w), shelf.MatchWithin/2) {
+	for _, c := range p.Offers().Within(w, t.Place(w), shelf.MatchWithin/2) {
 		// Of the hue, whatever its value: only clearness still counts.
 		if d := wheel.Apart(c.Place(w), t.Place(w)) + math.Abs(c.Clearness-t.Clearness); d < best {
 			f.OfHue, best = c, d
@@ -161,10 +161,10 @@ func bridge(p *plan.Plan, cards []plan.TrayCard, asked [2]int) *BridgeView {
 	v := &BridgeView{A: *a, B: *b}
 	for _, br := range balance.Bridges(a.Colour, b.Colour) {
 		way := BridgeWay{Bridge: br}
-		if near := p.Shelf.Nearest(br.A, 1, 0); len(near) > 0 {
+		if near := p.Offers().Nearest(br.A, 1, 0); len(near) > 0 {
 			way.NearA = near[0]
 		}
-		if near := p.Shelf.Nearest(br.B, 2, 0); len(near) > 0 {
+		if near := p.Offers().Nearest(br.B, 2, 0); len(near) > 0 {
 			way.NearB = near[0]
 			if len(near) > 1 && near[0].Card == way.NearA.Card {
 				way.NearB = near[1]

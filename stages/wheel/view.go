@@ -146,14 +146,14 @@ func place(p *plan.Plan, pl PlaceView, at float64) PlaceView {
 	}
 	pl.ToMix = Lack{Name: shelf.IdealName(pl.Name, step, true), Colour: pl.Ideals[2*step+1].Ideal}
 	if Of(p).Nearest {
-		pl.Matches = p.Shelf.NearestTo(pl.Ideals)
+		pl.Matches = p.Offers().NearestTo(pl.Ideals)
 	} else {
-		pl.Matches = p.Shelf.Matches(w, at)
+		pl.Matches = p.Offers().Matches(w, at)
 	}
-	pl.Nearest = p.Shelf.NearestHue(w, at)
+	pl.Nearest = p.Offers().NearestHue(w, at)
 	hueFirst := pl.Matches
 	if Of(p).Nearest {
-		hueFirst = p.Shelf.Matches(w, at)
+		hueFirst = p.Offers().Matches(w, at)
 	}
 	pl.Lacks = lacks(p, pl, hueFirst)
 	return pl
