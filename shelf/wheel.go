@@ -124,15 +124,33 @@ const BetweenPlaces = "between"
 // IdealName names a free colour of a leaflet as the field does: a tint is
 // light, a shade dark, a tone greyed.
 func IdealName(place string, step int, clear bool) string {
-	kinds := [ValueSteps]string{"Very dark tone", "Dark tone", "Tone", "Light tone", "Very light tone"}
+	kinds := toneNames
 	if clear {
-		kinds = [ValueSteps]string{"Deep shade", "Shade", "Clear", "Tint", "Pale tint"}
+		kinds = clearNames
 	}
 	kind := kinds[step]
 	if strings.HasPrefix(place, BetweenPlaces) || clear && step == ValueSteps/2 {
 		return kind + " " + place
 	}
 	return kind + " of " + place
+}
+
+// What leaflets are called, from dark to light: greyed and clear.
+var (
+	toneNames  = [ValueSteps]string{"Very dark tone", "Dark tone", "Tone", "Light tone", "Very light tone"}
+	clearNames = [ValueSteps]string{"Deep shade", "Shade", "Clear", "Tint", "Pale tint"}
+)
+
+// Renamed is the name of a free colour that is changed: one that was called by its leaflet
+// is called by the one it lies nearest to now; any other keeps its name.
+func Renamed(name string, c colour.Lab, w wheel.Wheel) string {
+	for _, kind := range slices.Concat(toneNames[:], clearNames[:]) {
+		if rest, is := strings.CutPrefix(name, kind+" "); is && (strings.HasPrefix(rest, "of ") || strings.HasPrefix(rest, BetweenPlaces) || kind == clearNames[ValueSteps/2]) && !c.Neutral() {
+			step := min(ValueSteps-1, int(c.L/100*ValueSteps))
+			return IdealName(w.Describe(w.Place(c.OKLCh())), step, c.Clearness() >= colour.ClearFrom)
+		}
+	}
+	return name
 }
 
 // MatchWithin is how far, in places of 30°, a card may lie from a lit place to

@@ -20,10 +20,13 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	corebrief "lampfern/core/brief"
 	"lampfern/core/colour"
 	"lampfern/plan"
 	"lampfern/plan/work"
+	"lampfern/stages/brief"
 	"lampfern/stages/log"
+	"lampfern/stages/proportion"
 	"lampfern/testroom"
 )
 
@@ -381,4 +384,43 @@ func TestPartsAreReadByThePlansOutlines(t *testing.T) {
 	q.Set("whole", "0.5,0.5,0.9,0.9")
 	_, body = m.get("/plans/9/made?" + q.Encode())
 	assert.NotContains(t, body, `id="read-parts"`, "a box beyond the photo reads no parts")
+}
+
+// Sentences that a maker met and could not believe.
+func TestSentencesHoldBesideTheirCase(t *testing.T) {
+	k := testroom.Studio(t, All()...)
+	id, _ := testroom.Quilt(t, k)
+	p := testroom.MustOpen(t, k, id)
+	for i, part := range p.Piece.Parts {
+		testroom.Do(t, k, id, plan.FillPart{Part: part.Key, Key: p.Tray[i%2].Key})
+	}
+	said := func() string {
+		var out []string
+		for _, n := range proportion.Proportion(testroom.MustOpen(t, k, id)).Notes {
+			out = append(out, n.About+n.Words)
+		}
+		return strings.Join(out, "\n")
+	}
+	assert.Contains(t, said(), fmt.Sprintf("%d parts and 2 cards placed: some cards take several parts.", len(p.Piece.Parts)), "the three that lie unused are not counted")
+
+	first := proportion.Proportion(testroom.MustOpen(t, k, id)).Pulls[0].Name
+	ask := func(focus, quiet string) {
+		testroom.Do(t, k, id, brief.SetBrief{Name: "Stage curtain", Craft: "quilt", Limits: corebrief.Free(), Brief: corebrief.Brief{Focus: focus, Quiet: quiet}})
+	}
+	ask("", first)
+	assert.Contains(t, said(), first+" should stay quiet and takes the first look.")
+	assert.NotContains(t, said(), "100% as strongly", "not as strongly as itself")
+	// A swap is only offered where it mends.
+	for _, part := range p.Piece.Parts {
+		ask(part.Name, "")
+		now := testroom.MustOpen(t, k, id)
+		for _, n := range proportion.Proportion(now).Notes {
+			if n.ID != "brief-focus" || len(n.Swap) == 0 {
+				continue
+			}
+			testroom.Do(t, k, id, plan.Swap{Key: now.Tray[n.Swap[0]].Key, With: now.Tray[n.Swap[1]].Key})
+			assert.NotContains(t, said(), "should be the focus", "%s: the offer mends what it names", part.Name)
+			testroom.Do(t, k, id, plan.Swap{Key: now.Tray[n.Swap[0]].Key, With: now.Tray[n.Swap[1]].Key})
+		}
+	}
 }

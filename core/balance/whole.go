@@ -123,8 +123,8 @@ func oneTemperature(l Layout, labs []colour.Lab, school wheel.School) (Note, boo
 	t := Temperatures(l, labs, school)
 	for _, pair := range [][2]wheel.Temperature{{wheel.Warm, wheel.Cool}, {wheel.Cool, wheel.Warm}} {
 		if t[pair[0]] > touchBelow && t[pair[1]] < touchBelow*(t[pair[0]]+t[pair[1]]) {
-			return Note{ID: "temperature", Severity: Consider, Aside: -1, About: "All is " + string(pair[0]),
-				Words: fmt.Sprintf(": %.0f%% %s, %.0f%% %s. A touch of something %s would set it off.", 100*t[pair[0]], pair[0], 100*t[pair[1]], pair[1], pair[1])}, true
+			return Note{ID: "temperature", Severity: Consider, Aside: -1, About: "All that has a hue",
+				Words: fmt.Sprintf(" is %s, %.0f%% of the piece. A touch of something %s would set it off.", pair[0], 100*t[pair[0]], pair[1])}, true
 		}
 	}
 	return Note{}, false

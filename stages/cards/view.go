@@ -3,6 +3,7 @@ package cards
 import (
 	"cmp"
 	"fmt"
+	"math"
 	"slices"
 
 	"lampfern/core/balance"
@@ -133,7 +134,7 @@ func (v *LaidView) read(p *plan.Plan, labs []colour.Lab, shares []float64) {
 		add("laid-odd:"+v.Cards[i].Token, balance.Consider, v.Cards[i].Name, " is the odd one out, %.0f from the others on average.", set.OddApart)
 	}
 	if len(set.Alike) == 0 {
-		add("laid-apart", balance.Fine, words.Capital(words.Count(len(labs))+" cards"), ", all at least %.0f apart.", set.Closest)
+		add("laid-apart", balance.Fine, words.Capital(words.Count(len(labs))+" cards"), ", all at least %.0f apart.", math.Floor(set.Closest))
 	}
 	layout := plan.EmptyLayout(len(labs))
 	for i := range labs {

@@ -63,8 +63,8 @@ func pieceNotes(p *plan.Plan) []balance.Note {
 		}
 		add("idle:"+fmt.Sprint(n), balance.Fine, words.Capital(words.Count(n))+" card"+verb, fmt.Sprintf(" no part in this piece (%s): %s.", words.List(idle), mend))
 	}
-	if parts := len(p.Piece.Parts); placed > 0 && parts > len(p.Tray) {
-		add("shared", balance.Fine, fmt.Sprintf("%d parts", parts), fmt.Sprintf(" and %s: some cards take several parts.", cardsWord(len(p.Tray))))
+	if parts := len(p.Piece.Parts); placed > 0 && parts > placed {
+		add("shared", balance.Fine, fmt.Sprintf("%d parts", parts), fmt.Sprintf(" and %s placed: some cards take several parts.", cardsWord(placed)))
 	}
 	return notes
 }

@@ -31,8 +31,16 @@ func focusNotes(p *plan.Plan, pulls []PullView) []balance.Note {
 			Words: fmt.Sprintf(" takes the first look, as the brief wants (%s).", p.Asked().Focus)})
 	}
 	if at := named(pulls, p.Asked().Quiet); at >= 0 && pulls[at].Strong >= balance.RecedesBelow {
-		notes = append(notes, balance.Note{ID: "brief-quiet", Severity: balance.Consider, Aside: -1, About: pulls[at].Name,
-			Words: fmt.Sprintf(" should stay quiet (%s) and pulls %.0f%% as strongly as %s.", p.Asked().Quiet, 100*pulls[at].Strong, first.Name)})
+		said := ""
+		if !strings.EqualFold(p.Asked().Quiet, pulls[at].Name) { // what the brief calls it
+			said = fmt.Sprintf(" (%s)", p.Asked().Quiet)
+		}
+		n := balance.Note{ID: "brief-quiet", Severity: balance.Consider, Aside: -1, About: pulls[at].Name,
+			Words: fmt.Sprintf(" should stay quiet%s and pulls %.0f%% as strongly as %s.", said, 100*pulls[at].Strong, first.Name)}
+		if at == 0 {
+			n.Words = fmt.Sprintf(" should stay quiet%s and takes the first look.", said)
+		}
+		notes = append(notes, n)
 	}
 	return notes
 }

@@ -90,6 +90,9 @@ func Ways(ctx context.Context, k *plan.Desk, p *plan.Plan, asked WaysAsked) (Way
 			}
 		}
 		v.Words = fmt.Sprintf("%s leads on the %s, %.1f times the next.", p.Tray[w.Fill[w.Lead]].Name, words.List(on), w.Times)
+		if w.Times < balance.FocusClear {
+			v.Words = fmt.Sprintf("%s on the %s hardly leads: nothing stands out.", p.Tray[w.Fill[w.Lead]].Name, words.List(on))
+		}
 		switch {
 		case w.Lost == 1:
 			v.Words += " One edge is lost."

@@ -230,7 +230,7 @@ func (x ChangeFree) Do(d *plan.Draft) (string, error) {
 	hue, level := c.Colour.OKLCh().H, colour.Lab{L: 10 * x.Value}.OKLCh().L
 	lab := colour.OKLCh{L: level, C: x.Clearness / brief.MostClear * colour.MaxChroma(level, hue), H: hue}.Lab()
 	lab.L = 10 * x.Value // what chroma does to L* is taken back
-	*e = plan.Entry{Key: e.Key, Name: e.Name, L: lab.L, A: lab.A, B: lab.B}
+	*e = plan.Entry{Key: e.Key, Name: shelf.Renamed(e.Name, lab, d.Plan.OnWheel()), L: lab.L, A: lab.A, B: lab.B}
 	return "change " + c.Name, nil
 }
 

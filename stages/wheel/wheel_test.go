@@ -106,7 +106,7 @@ func TestFreeColours(t *testing.T) {
 
 	p = testroom.Do(t, s, id, plan.LeadWithCard{Key: free.Key})
 	require.NotNil(t, p.Lead)
-	assert.Equal(t, "Tint of violet", p.Lead.Name)
+	assert.Equal(t, "Dark tone of violet", p.Lead.Name)
 	testroom.Refused(t, s, id, ChangeFree{Key: p.Tray[0].Key, Value: 3, Clearness: 50}, "is a material")
 	testroom.Refused(t, s, id, ChangeFree{Key: free.Key, Value: 11, Clearness: 50}, "between 0 and 10")
 	testroom.Refused(t, s, id, ChangeFree{Key: free.Key, Value: 5, Clearness: -1}, "between 0 and 100")
