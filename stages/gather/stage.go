@@ -13,6 +13,12 @@ func Stage() plan.Stage {
 		Edits: map[string]func() plan.Edit{
 			"name-scrap": func() plan.Edit { return &RenameScrap{} },
 			"drop-scrap": func() plan.Edit { return &DropScrap{} },
+			"paste":      func() plan.Edit { return &Paste{} },
+			"pull-best":  func() plan.Edit { return &PullBest{} },
+			"keep-free":  func() plan.Edit { return &KeepFree{} },
+		},
+		Acts: map[string]func() plan.Act{
+			"shelve": func() plan.Act { return &Shelve{} },
 		},
 		Filled: func(p *plan.Plan) bool { return len(p.Tray) > 0 },
 	}

@@ -214,7 +214,7 @@ func (v *View) rows() {
 				case slack < 24*60:
 					r.Slack = "no slack"
 				default:
-					r.Slack = fmt.Sprintf("at the latest %s, %s of slack", dayWords(v.Agenda.Moment(at.Latest), v.Agenda.Now), words.Plural(slack/1440, "day", "days"))
+					r.Slack = fmt.Sprintf("at the latest %s (%s of slack)", dayWords(v.Agenda.Moment(at.Latest), v.Agenda.Now), words.Plural(slack/1440, "day", "days"))
 				}
 			}
 		}

@@ -1,0 +1,158 @@
+package gather
+
+import (
+	"context"
+	"fmt"
+	"slices"
+	"strings"
+
+	"lampfern/core/colour"
+	"lampfern/core/material"
+	"lampfern/core/words"
+	"lampfern/plan"
+	"lampfern/shelf"
+)
+
+// typedDoubt is how far a colour that is pasted may be off, in ΔE00.
+const typedDoubt = 3.0
+
+// Paste puts the colours of a text onto the scrap page: all of them, or none.
+type Paste struct {
+	Text string `form:"text"`
+}
+
+// mostPasted bounds the text, in bytes.
+const mostPasted = 64 << 10
+
+// Do makes the change.
+func (e Paste) Do(d *plan.Draft) (string, error) {
+	if len(e.Text) > mostPasted {
+		return "", words.Refuse("The text is longer than %d kB: paste the colours alone.", mostPasted>>10)
+	}
+	all, err := colour.ParseList(e.Text)
+	if err != nil {
+		return "", words.Refuse("%s. Nothing was taken.", words.Capital(err.Error()))
+	}
+	if len(all) == 0 {
+		return "", words.Refuse("No colour is in the text: write # and six digits, rgb(…) or hsb(…), with a name beside it if you like.")
+	}
+	if room := plan.MaxScraps - len(d.Plan.Scraps); len(all) > room {
+		return "", words.Refuse("The text holds %d colours and the scrap page has room for %d: paste fewer, or throw some out.", len(all), room)
+	}
+	key := 1
+	for _, sc := range d.Plan.Scraps {
+		key = max(key, sc.Key+1)
+	}
+	scraps := slices.Clone(d.Plan.Scraps)
+	for _, l := range all {
+		c := l.RGB.Lab()
+		name := l.Name
+		if name == "" {
+			name = shelf.FreeName(words.Capital(string(colour.Family(c))), "again", func(n string) bool {
+				return slices.ContainsFunc(scraps, func(s plan.Scrap) bool { return strings.EqualFold(s.Name, n) })
+			})
+		}
+		m := material.Material{Name: name, Colour: c}
+		if p := m.Tidy(); p != nil {
+			return "", words.Refuse("%s Nothing was taken.", p.Error())
+		}
+		scraps = append(scraps, plan.Scrap{Key: key, Name: m.Name, L: c.L, A: c.A, B: c.B, Uncertainty: typedDoubt})
+		key++
+	}
+	d.Plan.Scraps = scraps
+	d.Say(fmt.Sprintf("%s on the scrap page, each with the nearest cards you own.", words.Capital(words.Plural(len(all), "colour lies", "colours lie"))))
+	return "paste " + words.Plural(len(all), "colour", "colours"), nil
+}
+
+// PullBest pulls the card nearest to each scrap, each card once.
+type PullBest struct{}
+
+// Do makes the change.
+func (PullBest) Do(d *plan.Draft) (string, error) {
+	p, err := d.View()
+	if err != nil {
+		return "", err
+	}
+	taken := map[uint]bool{}
+	var far []string
+	n := 0
+	for _, s := range ScrapPage(p) {
+		near := p.Offers().NearestBut(s.Colour, 1, taken)
+		if len(near) == 0 {
+			continue
+		}
+		taken[near[0].ID] = true
+		if near[0].Apart >= strangers {
+			far = append(far, s.Name)
+			continue
+		}
+		if p.Holds(near[0].ID) {
+			continue
+		}
+		if _, err := (plan.Pull{Material: near[0].ID}).Do(d); err != nil {
+			return "", err
+		}
+		n++
+	}
+	said := words.Capital(words.Plural(n, "card", "cards")) + " pulled."
+	if len(far) > 0 {
+		said += fmt.Sprintf(" Nothing near enough is on the shelf for %s.", words.List(far))
+	}
+	d.Say(said)
+	if n == 0 {
+		return "", nil
+	}
+	return "pull the nearest cards of all scraps", nil
+}
+
+// strangers are cards so far from a scrap that they do not stand for it, in ΔE00.
+const strangers = 12.0
+
+// KeepFree puts every scrap into the tray as a free colour.
+type KeepFree struct{}
+
+// Do makes the change.
+func (KeepFree) Do(d *plan.Draft) (string, error) {
+	n := 0
+	for _, s := range d.Plan.Scraps {
+		if slices.ContainsFunc(d.Plan.Entries, func(e plan.Entry) bool {
+			return e.MaterialID == nil && e.L == s.L && e.A == s.A && e.B == s.B
+		}) {
+			continue
+		}
+		if err := d.Add(plan.Entry{Name: s.Name, L: s.L, A: s.A, B: s.B}); err != nil {
+			return "", err
+		}
+		n++
+	}
+	if n == 0 {
+		return "", words.Refuse("Every scrap is a free colour of the tray already.")
+	}
+	return "keep " + words.Plural(n, "scrap", "scraps") + " as free colours", nil
+}
+
+// Shelve puts every scrap onto the shelf as a material of the maker's own, of the plan's
+// first kind; the shelf's undo takes them off.
+type Shelve struct{}
+
+// Act implements plan.Act.
+func (Shelve) Act(ctx context.Context, k *plan.Desk, p *plan.Plan) (string, error) {
+	if len(p.Scraps) == 0 {
+		return "", words.Refuse("No scrap is on the page yet.")
+	}
+	var all []material.Material
+	there := func(n string) bool {
+		return p.Shelf.Named(n) != nil || slices.ContainsFunc(all, func(m material.Material) bool { return strings.EqualFold(m.Name, n) })
+	}
+	for _, s := range p.Scraps {
+		m := material.Material{Name: shelf.FreeName(s.Name, "again", there), Kind: p.MadeOf()[0], Colour: colour.Lab{L: s.L, A: s.A, B: s.B}, Source: "typed", Uncertainty: max(1, s.Uncertainty)}
+		if s.Photo != nil {
+			m.Source = "photo"
+		}
+		all = append(all, m)
+	}
+	if err := k.AddMaterials(ctx, "put "+words.Plural(len(all), "scrap", "scraps")+" on the shelf", all); err != nil {
+		return "", err
+	}
+	return words.Capital(words.Plural(len(all), "material lies", "materials lie")) + fmt.Sprintf(" on the shelf, as %s. The shelf's own undo takes them off.", p.MadeOf()[0]), nil
+}
