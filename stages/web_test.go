@@ -487,6 +487,7 @@ func BenchmarkPages(b *testing.B) {
 			var took []time.Duration
 			for b.Loop() {
 				r := httptest.NewRequest("GET", path, nil)
+				r.Host = "127.0.0.1"
 				r.Header.Set("Accept-Encoding", "gzip")
 				start := time.Now()
 				w := httptest.NewRecorder()

@@ -79,7 +79,10 @@ func Ways(l Layout, colours []colour.Lab, asked WaysAsked, stop func() bool) Fou
 }
 
 // sums are what a colour's contrast is made of.
-type sums struct{ edge, length, share float64 }
+type sums struct{ edge, length, share, rest, alike float64 }
+
+// rareShare is the share of the piece under which a colour is as rare as counts.
+var rareShare = math.Exp(-rareFrom)
 
 // search walks through the assignments.
 type search struct {
@@ -298,29 +301,41 @@ func (s *search) judge() float64 {
 			}
 		}
 	}
+	all := 0.0
+	for c := range s.sums {
+		own := &s.sums[c]
+		if own.share == 0 {
+			continue
+		}
+		all += own.share
+		own.alike += own.share
+		apart, like := s.apart[c], s.like[c]
+		for o := c + 1; o < len(s.sums); o++ {
+			other := &s.sums[o]
+			own.rest += other.share * apart[o]
+			other.rest += own.share * apart[o]
+			own.alike += other.share * like[o]
+			other.alike += own.share * like[o]
+		}
+	}
 	first, second, top := -1, 0.0, 0.0
-	for c := range s.colours {
+	for c := range s.sums {
 		s.pull[c] = 0
 		own := &s.sums[c]
 		if own.share == 0 {
 			continue
 		}
-		rest, others, alike := 0.0, 0.0, own.share
-		for o := range s.colours {
-			if share := s.sums[o].share; o != c && share > 0 {
-				rest += share * s.apart[c][o]
-				others += share
-				alike += share * s.like[c][o]
-			}
-		}
 		contrast := 0.0
 		if own.length > 0 {
 			contrast += 0.5 * own.edge / own.length
 		}
-		if others > 0 {
-			contrast += 0.5 * rest / others
+		if others := all - own.share; others > 1e-12 {
+			contrast += 0.5 * own.rest / others
 		}
-		pull := contrast * s.force[c] * math.Min(1, -math.Log(math.Min(1, alike))/rareFrom)
+		pull := contrast * s.force[c]
+		if own.alike > rareShare { // else it is as rare as counts
+			pull *= -math.Log(math.Min(1, own.alike)) / rareFrom
+		}
 		if own.share < smallShare {
 			pull *= math.Sqrt(own.share / smallShare)
 		}
