@@ -424,3 +424,26 @@ func TestSentencesHoldBesideTheirCase(t *testing.T) {
 		}
 	}
 }
+
+// A part beside a larger one of its own card is told, once, unless it is meant so.
+func TestLostPartsAreTold(t *testing.T) {
+	k := testroom.Studio(t, All()...)
+	id, _ := testroom.Quilt(t, k)
+	p := testroom.MustOpen(t, k, id)
+	for i, part := range p.Piece.Parts {
+		testroom.Do(t, k, id, plan.FillPart{Part: part.Key, Key: p.Tray[i%len(p.Tray)].Key})
+	}
+	note := func() string {
+		for _, n := range proportion.Proportion(testroom.MustOpen(t, k, id)).Notes {
+			if strings.HasPrefix(n.ID, "lostparts:") {
+				return n.About + n.Words
+			}
+		}
+		return ""
+	}
+	assert.Empty(t, note(), "each part has a card of its own")
+	testroom.Do(t, k, id, plan.FillPart{Part: "sashing", Key: p.Tray[0].Key})
+	assert.Equal(t, "Sashing lies beside a part of the same card, so that it is no longer seen. Give it another card, or group the two if it is meant so.", note())
+	testroom.Do(t, k, id, plan.Group{Parts: []string{"ground", "sashing"}})
+	assert.Empty(t, note(), "it is meant so")
+}

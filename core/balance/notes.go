@@ -38,7 +38,7 @@ const (
 	softLightness = 15.0
 	softApart     = 25.0 // without it, a third of all edges would be soft
 	alikeApart    = 5.0
-	edgeMattersAt = 0.02 // of the shorter border: corners that only meet do not count
+	EdgeMatters   = 0.02 // share of the shorter border along which parts must touch: corners that only meet do not count
 )
 
 // Colour is what Notes needs to know of one colour of a piece. Key must stay
@@ -77,7 +77,7 @@ func edges(l Layout, cs []Colour) []Note {
 			if l.Share[i] > l.Share[j] || l.Share[i] == l.Share[j] && i >= j {
 				continue
 			}
-			if l.Border[i][j] <= edgeMattersAt*math.Min(length[i], length[j]) {
+			if l.Border[i][j] <= EdgeMatters*math.Min(length[i], length[j]) {
 				continue
 			}
 			dL := math.Abs(cs[i].Lab.L - cs[j].Lab.L)

@@ -129,7 +129,7 @@ func newSearch(l Layout, c []colour.Lab, asked WaysAsked) *search {
 	for i, share := range l.Share {
 		matters := make([]bool, s.parts)
 		for j, b := range l.Border[i] {
-			matters[j] = b > edgeMattersAt*math.Min(length[i], length[j])
+			matters[j] = b > EdgeMatters*math.Min(length[i], length[j])
 		}
 		s.matters = append(s.matters, matters)
 		if share > l.Share[s.ground] {

@@ -2,6 +2,8 @@ package proportion
 
 import (
 	"fmt"
+	"slices"
+	"strings"
 
 	"lampfern/core/balance"
 	"lampfern/core/craft"
@@ -66,7 +68,49 @@ func pieceNotes(p *plan.Plan) []balance.Note {
 	if parts := len(p.Piece.Parts); placed > 0 && parts > placed {
 		add("shared", balance.Fine, fmt.Sprintf("%d parts", parts), fmt.Sprintf(" and %s placed: some cards take several parts.", cardsWord(placed)))
 	}
+	if lost := lostParts(p); len(lost) > 0 {
+		said := " lies beside a part of the same card, so that it is no longer seen. Give it another card, or group the two if it is meant so."
+		if len(lost) > 1 {
+			said = " lie beside parts of the same card, so that they are no longer seen. Give them other cards, or group them with their neighbours if it is meant so."
+		}
+		about := words.Capital(words.List(lost))
+		if len(lost) > lostNamed {
+			about = words.Capital(words.List(lost[:lostNamed])) + fmt.Sprintf(" and %s more", words.Count(len(lost)-lostNamed))
+		}
+		add("lostparts:"+strings.Join(lost, ","), balance.Consider, about, said)
+	}
 	return notes
+}
+
+// lostNamed is how many parts that are no longer seen are named.
+const lostNamed = 3
+
+// lostParts names the parts that touch a larger one of the same card along enough of their
+// edge, unless the two are grouped on purpose.
+func lostParts(p *plan.Plan) (out []string) {
+	fill, borders, shares := p.Fill(), p.Piece.Borders, p.Piece.Shares
+	together := func(a, b string) bool {
+		for _, g := range p.Groups {
+			if slices.Contains(g, a) && slices.Contains(g, b) {
+				return true
+			}
+		}
+		return false
+	}
+	for i, part := range p.Piece.Parts {
+		round := 0.0
+		for _, b := range borders[i] {
+			round += b
+		}
+		for j, other := range p.Piece.Parts {
+			larger := shares[j] > shares[i] || shares[j] == shares[i] && j < i
+			if i != j && fill[i] >= 0 && fill[i] == fill[j] && larger && borders[i][j] > balance.EdgeMatters*round && !together(part.Key, other.Key) {
+				out = append(out, part.Name)
+				break
+			}
+		}
+	}
+	return out
 }
 
 func cardsWord(n int) string {
