@@ -2,8 +2,12 @@ package buy
 
 import (
 	"context"
+	"fmt"
 	"slices"
 
+	"lampfern/core/craft"
+	"lampfern/core/material"
+	"lampfern/core/piece"
 	"lampfern/core/words"
 	"lampfern/plan"
 )
@@ -45,4 +49,56 @@ func supply(ctx context.Context, k *plan.Desk, p *plan.Plan) (out plan.Supply, e
 		o.Things, o.Days = append(o.Things, r.Name), max(o.Days, days)
 	}
 	return out, nil
+}
+
+// making is the piece as it is to be made, without what was put into its pattern, which is
+// costly to read: the cards that parts take, the pattern, and what was written down.
+func making(p *plan.Plan, of piece.Craft, s *Section, asked piece.Values) (m piece.Making, cards []plan.TrayCard, pattern piece.Pattern, written string, err error) {
+	if pattern, err = craft.Pattern(p.Pattern); err != nil {
+		return m, nil, pattern, "", words.Refuse("The piece cannot be made: %s.", err)
+	}
+	values, err := pattern.Values(p.Settings)
+	if err != nil {
+		return m, nil, pattern, "", words.Refuse("The piece cannot be made: %s.", err)
+	}
+	m = piece.Making{Piece: p.Piece.Piece, Values: values, Asked: asked, Times: s.times(), Lists: map[string][]piece.Row{}}
+	for _, l := range of.Lists {
+		if text := s.Lists[l.Key]; text != "" {
+			if m.Lists[l.Key], err = l.Read(text); err != nil {
+				return m, nil, pattern, "", words.Refuse("%s: %s. Take it off or write it anew.", l.Name, err)
+			}
+			written += l.Key + text
+		}
+	}
+	at := map[int]int{}
+	for _, entry := range p.Fill() {
+		if entry < 0 {
+			m.Of = append(m.Of, -1)
+			continue
+		}
+		if _, there := at[entry]; !there {
+			at[entry] = len(cards)
+			c := p.Tray[entry]
+			name := c.Name
+			for n := 2; slices.ContainsFunc(m.Cards, func(t piece.Taken) bool { return t.Name == name }); n++ {
+				name = fmt.Sprintf("%s (%d)", c.Name, n)
+			}
+			taken := piece.Taken{Name: name, Pack: c.Pack, Limit: c.Dose.Limit, LimitOf: c.Dose.LimitBasis}
+			if c.ID != 0 {
+				taken.Kind = c.Kind
+			}
+			if c.Dose.TriedBasis == material.DoseBases()[0] {
+				taken.Dose = c.Dose.Tried
+			}
+			if mix := mixOf(p, c.Key); len(mix) > 0 {
+				taken.Dose = 0
+				for _, part := range mix {
+					taken.Dose += 100 * part.Share
+				}
+			}
+			m.Cards, cards = append(m.Cards, taken), append(cards, c)
+		}
+		m.Of = append(m.Of, at[entry])
+	}
+	return m, cards, pattern, written, nil
 }

@@ -139,6 +139,15 @@ func (e Over) Do(d *plan.Draft) (string, error) {
 	return st.Name + ": its wait is over", nil
 }
 
+// lengths are a step's work and wait, as they are written.
+func lengths(work, wait string) (minutes, waits int, err error) {
+	if minutes, err = form.Minutes(work); err != nil {
+		return 0, 0, err
+	}
+	waits, err = form.Minutes(wait)
+	return minutes, waits, err
+}
+
 // EditStep changes a step: its name, how long it takes and waits, and what comes before.
 type EditStep struct {
 	Step  string `form:"step"`
@@ -160,11 +169,7 @@ func (e EditStep) Do(d *plan.Draft) (string, error) {
 	if err != nil {
 		return "", err
 	}
-	minutes, err := form.Minutes(e.Work)
-	if err != nil {
-		return "", err
-	}
-	wait, err := form.Minutes(e.Wait)
+	minutes, wait, err := lengths(e.Work, e.Wait)
 	if err != nil {
 		return "", err
 	}
@@ -219,11 +224,7 @@ type AddStep struct {
 // Do makes the change.
 func (e AddStep) Do(d *plan.Draft) (string, error) {
 	s := work.Of(d.Plan)
-	minutes, err := form.Minutes(e.Work)
-	if err != nil {
-		return "", err
-	}
-	wait, err := form.Minutes(e.Wait)
+	minutes, wait, err := lengths(e.Work, e.Wait)
 	if err != nil {
 		return "", err
 	}

@@ -112,15 +112,20 @@ func eventsOf(a *work.Agenda, id uint, all bool) (out []exchange.CalendarEvent) 
 		if !all && p.ID != id || p.Result.Err != nil {
 			continue
 		}
+		add := func(e exchange.CalendarEvent, from, to int) {
+			e.ID, e.From, e.To, e.Moved = e.ID+"@lampfern", a.Moment(from), a.Moment(to), int(p.Revision)
+			out = append(out, e)
+		}
 		for i, at := range p.Result.Steps {
 			st := p.Steps[i]
 			key := fmt.Sprintf("plan%d-%s", p.ID, st.Key)
 			if !p.Job.Steps[i].Ended {
 				for k, part := range at.Parts {
-					out = append(out, exchange.CalendarEvent{ID: fmt.Sprintf("%s-%d@lampfern", key, k+1), Name: p.Name + ": " + st.Name, Words: st.Care, From: a.Moment(part.From), To: a.Moment(part.To), Moved: int(p.Revision)})
+					add(exchange.CalendarEvent{ID: fmt.Sprintf("%s-%d", key, k+1), Name: p.Name + ": " + st.Name, Words: st.Care}, part.From, part.To)
 				}
 				if p.Job.Steps[i].Run > 0 {
-					out = append(out, exchange.CalendarEvent{ID: key + "-run@lampfern", Name: fmt.Sprintf("%s: the %s runs, %s", p.Name, st.Tool, st.Name), From: a.Moment(at.End - p.Job.Steps[i].Run), To: a.Moment(at.End), Free: !p.Job.Steps[i].Present, Moved: int(p.Revision)})
+					name := fmt.Sprintf("%s: the %s runs, %s", p.Name, st.Tool, st.Name)
+					add(exchange.CalendarEvent{ID: key + "-run", Name: name, Free: !p.Job.Steps[i].Present}, at.End-p.Job.Steps[i].Run, at.End)
 				}
 			}
 			if at.Free > at.End && a.Moment(at.Free).After(a.Now) && !st.Left {
@@ -128,12 +133,11 @@ func eventsOf(a *work.Agenda, id uint, all bool) (out []exchange.CalendarEvent) 
 				if why == "" {
 					why = "wait"
 				}
-				out = append(out, exchange.CalendarEvent{ID: key + "-wait@lampfern", Name: fmt.Sprintf("%s: %s (%s)", p.Name, why, st.Name), From: a.Moment(at.End), To: a.Moment(at.Free), Free: true, Moved: int(p.Revision)})
+				add(exchange.CalendarEvent{ID: key + "-wait", Name: fmt.Sprintf("%s: %s (%s)", p.Name, why, st.Name), Free: true}, at.End, at.Free)
 			}
 		}
 		if p.Job.Due != 0 {
-			due := a.Moment(p.Job.Due - 60)
-			out = append(out, exchange.CalendarEvent{ID: fmt.Sprintf("plan%d-due@lampfern", p.ID), Name: p.Name + " is wanted", From: due, To: due.Add(time.Hour), Free: true, Moved: int(p.Revision)})
+			add(exchange.CalendarEvent{ID: fmt.Sprintf("plan%d-due", p.ID), Name: p.Name + " is wanted", Free: true}, p.Job.Due-60, p.Job.Due)
 		}
 	}
 	return out
