@@ -298,6 +298,7 @@ func TestTheClientIsWaitedFor(t *testing.T) {
 	require.NoError(t, err)
 	v = look(t, k, id, now)
 	require.True(t, v.Planned.Job.Steps[at].Ended, "it is asked")
+	assert.Equal(t, 1, strings.Count(said(v), "the client has not agreed to the newest sheet"), "told once before the work, and bars nothing")
 	assert.Equal(t, 3*24*60, v.Planned.Job.Steps[at].Wait)
 	late := look(t, k, id, now.AddDate(0, 0, 10))
 	assert.Greater(t, late.Planned.Job.Steps[at].Wait, 10*24*60, "no answer for ten days: it is still waited for")
@@ -308,6 +309,7 @@ func TestTheClientIsWaitedFor(t *testing.T) {
 	assert.LessOrEqual(t, cut(v), asked)
 	assert.Zero(t, v.Planned.Job.Steps[at].Wait)
 	assert.False(t, v.Done[0].Mine, "it is no tick of the maker's")
+	assert.NotContains(t, said(v), "has not agreed")
 }
 
 func TestPlansShareTheHours(t *testing.T) {
@@ -369,6 +371,13 @@ func TestTheDiaryCountsItsHours(t *testing.T) {
 	got, err := write(log.Page{Step: "cut", Took: "1 h", Words: "Half of it."})
 	require.NoError(t, err)
 	assert.Equal(t, "It is in the diary, and counts to Cut.", got)
+	for _, w := range look(t, k, id, time.Now()).Weeks {
+		for _, r := range w.Rows {
+			if r.Key == "cut" {
+				assert.Regexp(t, "^1 h so far, planned ", r.Work, "what was done is told while it is at work")
+			}
+		}
+	}
 	_, err = write(log.Page{Step: "cut", Took: "30", Done: true})
 	require.NoError(t, err)
 	assert.Equal(t, 90, step(t, k, id, "cut").Took)

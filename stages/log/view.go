@@ -201,6 +201,9 @@ func (v *View) rows() {
 		r.State = "planned"
 		if st.Begun != nil {
 			r.State = "begun"
+			if st.Took > 0 {
+				r.Work, r.How = fmt.Sprintf("%s so far, planned %s", words.Minutes(float64(st.Took)), words.Minutes(st.Work())), ""
+			}
 		}
 		if i == next && r.State == "planned" {
 			r.State = "next"
@@ -259,6 +262,9 @@ func (v *View) onTime() {
 	}
 	if v.Finished() {
 		return
+	}
+	if at := v.Section.At(piece.Agreed); p.Asked.PlanID != 0 && p.Asked.Agreed == nil && at >= 0 && !v.Steps[at].Left {
+		say(1, "Sign-off", ": the client has not agreed to the newest sheet. What is cut or made now may have to be made again.")
 	}
 	end := a.Moment(p.Result.End)
 	late := p.Late()

@@ -224,7 +224,10 @@ func (s pages) worked(c *gin.Context) {
 		add(&b.Leads, w.Lead)
 	}
 	p := s.Page(c, "worked", "What worked")
-	p.Sub = fmt.Sprintf("%s of %s", words.Plural(len(b.All), "judged plan", "judged plans"), fmt.Sprint(len(all)))
+	p.Sub = "Plans that were judged, by craft, scheme, mood and leading colour"
+	if b.Any {
+		p.Sub = fmt.Sprintf("%s of %d", words.Plural(len(b.All), "judged plan", "judged plans"), len(all))
+	}
 	p.Body = b
 	s.Render(c, http.StatusOK, p)
 }
