@@ -283,7 +283,11 @@ func (v *View) onTime() {
 			when = "hours"
 		}
 		say(2, "", fmt.Sprintf("At these hours it is finished on %s, %s late.", dayWords(end, a.Now), when))
-		for _, m := range a.Mends(p.ID) {
+		mends := a.Mends(p.ID)
+		if len(mends) == 1 { // another day is always offered
+			say(1, "", "No one change would bring it in time; several together might.")
+		}
+		for _, m := range mends {
 			v.mend(m, say)
 		}
 	default:
