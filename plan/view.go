@@ -64,7 +64,8 @@ func (p *Plan) Labs() []colour.Lab {
 
 // AlikeInTray notes cards of the tray that will read as one.
 func AlikeInTray(p *Plan) []balance.Note {
-	return slices.DeleteFunc(balance.Notes(EmptyLayout(len(p.Tray)), p.Colours()), func(n balance.Note) bool { return n.Aside < 0 })
+	l, c := EmptyLayout(len(p.Tray)), p.Colours()
+	return balance.Grouped(slices.DeleteFunc(balance.Notes(l, c), func(n balance.Note) bool { return n.Aside < 0 }), l, c)
 }
 
 // EmptyLayout is a layout in which n colours have no room.

@@ -51,6 +51,16 @@ func (sh *Shelf) only(keep func(*Card) bool) *Shelf {
 	return out
 }
 
+// Only is what is offered of the cards that are kept.
+func (o *Offer) Only(keep func(*Card) bool) *Offer {
+	out := &Offer{sh: o.sh.only(keep), inside: o.inside, Left: o.Left}
+	out.within = out.sh
+	if o.inside != nil {
+		out.within = out.sh.only(o.inside)
+	}
+	return out
+}
+
 // Cards are the cards that are offered, in filing order.
 func (o *Offer) Cards() []*Card { return o.sh.Cards }
 

@@ -230,7 +230,7 @@ func (sh *Shelf) Named(name string) *Card {
 
 // Query narrows and orders the shelf. Empty fields take everything.
 type Query struct {
-	Text      string // every word must be found in the record
+	Text      string // every word must be found in the record; or a colour, to which the cards are then sorted
 	Family    string
 	Kind      string
 	Value     string // one of StepNames
@@ -249,10 +249,10 @@ func Sorts() []string { return []string{"hue", "value", "clearness", "near"} }
 // Find returns the cards that answer the query, in its order, and how many of
 // each family answer the rest of it.
 func (sh *Shelf) Find(q Query) (found []*Card, families map[colour.FamilyName]int) {
-	words := strings.Fields(strings.ToLower(q.Text))
+	words := q.words()
 	families = map[colour.FamilyName]int{}
 	for _, c := range sh.Cards {
-		if !q.Takes(c, words) {
+		if !q.takes(c, words) {
 			continue
 		}
 		families[c.Family]++
@@ -264,9 +264,37 @@ func (sh *Shelf) Find(q Query) (found []*Card, families map[colour.FamilyName]in
 	return found, families
 }
 
-// Takes reports whether a card answers the query, but for its family; found are the
-// words of its text in small letters.
-func (q Query) Takes(c *Card, words []string) bool {
+// Wanted is the colour that the query's text is, such as #4b2346; six digits alone are a
+// supplier's number.
+func (q Query) Wanted() (colour.Lab, bool) {
+	if !strings.ContainsAny(q.Text, "#(") {
+		return colour.Lab{}, false
+	}
+	all, err := colour.ParseList(q.Text)
+	if err != nil || len(all) != 1 || all[0].Name != "" {
+		return colour.Lab{}, false
+	}
+	return all[0].RGB.Lab(), true
+}
+
+// words are those of the text in small letters; none of a colour.
+func (q Query) words() []string {
+	if _, is := q.Wanted(); is {
+		return nil
+	}
+	return strings.Fields(strings.ToLower(q.Text))
+}
+
+// Keep returns what tells whether a card answers the query.
+func (q Query) Keep() func(*Card) bool {
+	words := q.words()
+	return func(c *Card) bool {
+		return (q.Family == "" || string(c.Family) == q.Family) && q.takes(c, words)
+	}
+}
+
+// takes reports whether a card answers the query, but for its family.
+func (q Query) takes(c *Card, words []string) bool {
 	switch {
 	case q.Kind != "" && c.Kind != q.Kind,
 		q.Finish != "" && c.Finish != q.Finish,
@@ -285,11 +313,46 @@ func (q Query) Takes(c *Card, words []string) bool {
 	return true
 }
 
+// rank is how well a card's name answers words: the whole name, its start, the start of its
+// words, somewhere in it, or only elsewhere in the record.
+func rank(c *Card, words []string) int {
+	name, text := strings.ToLower(c.Name), strings.Join(words, " ")
+	starts := func(w string) bool { return strings.Contains(" "+name, " "+w) }
+	switch {
+	case name == text:
+		return 0
+	case strings.HasPrefix(name, text):
+		return 1
+	case !slices.ContainsFunc(words, func(w string) bool { return !starts(w) }):
+		return 2
+	case !slices.ContainsFunc(words, func(w string) bool { return !strings.Contains(name, w) }):
+		return 3
+	}
+	return 4
+}
+
 func (sh *Shelf) order(cards []*Card, q Query) {
 	by := func(key func(*Card) float64) {
 		slices.SortStableFunc(cards, func(a, b *Card) int { return cmp.Compare(key(a), key(b)) })
 	}
+	nearTo := func(to colour.Lab) {
+		apart := make(map[*Card]float64, len(cards))
+		for _, c := range cards {
+			apart[c] = colour.DeltaE2000(to, c.Colour)
+		}
+		by(func(c *Card) float64 { return apart[c] })
+	}
 	switch q.Sort {
+	case "":
+		if to, is := q.Wanted(); is {
+			nearTo(to)
+		} else if words := q.words(); len(words) > 0 {
+			ranks := make(map[*Card]float64, len(cards))
+			for _, c := range cards {
+				ranks[c] = float64(rank(c, words))
+			}
+			by(func(c *Card) float64 { return ranks[c] })
+		}
 	case "hue":
 		by(func(c *Card) float64 {
 			if c.Neutral {
@@ -302,15 +365,9 @@ func (sh *Shelf) order(cards []*Card, q Query) {
 	case "clearness":
 		by(func(c *Card) float64 { return -c.Clearness })
 	case "near":
-		to, err := sh.Card(q.Near)
-		if err != nil {
-			return
+		if to, err := sh.Card(q.Near); err == nil {
+			nearTo(to.Colour)
 		}
-		apart := make(map[*Card]float64, len(cards))
-		for _, c := range cards {
-			apart[c] = colour.DeltaE2000(to.Colour, c.Colour)
-		}
-		by(func(c *Card) float64 { return apart[c] })
 	}
 }
 

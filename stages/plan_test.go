@@ -213,7 +213,7 @@ func TestValuesAndProportionStages(t *testing.T) {
 	assert.InDelta(t, 1, pr.Pulls[0].Strong, 1e-12)
 	soft := ""
 	for _, n := range pr.Notes {
-		if strings.HasPrefix(n.ID, "soft:5:1") {
+		if strings.HasPrefix(n.ID, "soft:") && strings.Contains(n.ID, "5:1") {
 			soft = n.ID
 		}
 	}
@@ -312,6 +312,23 @@ func TestFindAndNearest(t *testing.T) {
 	assert.Equal(t, "Moth", find(shelf.Query{Clearness: "greyed"}))
 	assert.Equal(t, "Plum Heather", find(shelf.Query{Lean: "red"}))
 	assert.Empty(t, find(shelf.Query{Finish: "metallic"}))
+
+	// A colour is looked for by its digits, the nearest first; words in names before words elsewhere.
+	assert.Equal(t, "Heather Plum", find(shelf.Query{Text: "#8a5a86"})[:12])
+	assert.Equal(t, "Marrow", strings.Fields(find(shelf.Query{Text: "rgb(224, 165, 46)"}))[0])
+	assert.Empty(t, find(shelf.Query{Text: "#8a5" + "zz"}))
+	for name, supplier := range map[string]string{"Reed": "Mill", "Mill reed": "", "Reed grass": "", "Dark reed": "", "Unreedy": ""} {
+		_, err := s.SaveMaterial(testroom.Ctx, 0, 0, material.Material{Name: name, Supplier: supplier, Colour: colour.Lab{L: 60}})
+		require.NoError(t, err)
+	}
+	_, err = s.SaveMaterial(testroom.Ctx, 0, 0, material.Material{Name: "Sedge", Supplier: "Reed & Co", Colour: colour.Lab{L: 60}})
+	require.NoError(t, err)
+	sh, err = s.Shelf(testroom.Ctx)
+	require.NoError(t, err)
+	got := strings.Fields(find(shelf.Query{Text: "reed"}))
+	assert.Equal(t, []string{"Reed", "Reed"}, got[:2], "the whole name, then what starts with it")
+	assert.ElementsMatch(t, []string{"Dark", "Mill"}, got[2:4])
+	assert.Equal(t, []string{"Unreedy", "Sedge"}, got[4:])
 }
 
 func TestBringInAListIsOneStep(t *testing.T) {

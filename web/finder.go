@@ -1,6 +1,7 @@
 package web
 
 import (
+	"fmt"
 	"net/url"
 	"strconv"
 
@@ -33,6 +34,7 @@ type Finder struct {
 	Previous string
 	Next     string
 	Near     *shelf.Card // the card the list is sorted by nearness to
+	Wanted   *colour.Lab // the colour it is, where one was typed
 	Beside   *shelf.Card // the card another is to be laid beside
 }
 
@@ -57,6 +59,9 @@ func (s *Server) Finder(c *gin.Context, sh *shelf.Shelf, address string) Finder 
 	b := Finder{Query: q, Address: address, Found: len(found), All: len(sh.Cards), Page: 1, Pages: max(1, (len(found)+cardsPerPage-1)/cardsPerPage)}
 	if q.Sort == "near" {
 		b.Near, _ = sh.Card(q.Near)
+	}
+	if to, is := q.Wanted(); is && q.Sort == "" {
+		b.Wanted = &to
 	}
 	b.Beside, _ = sh.Card(id("beside"))
 	with := func(key, value string) string {
@@ -115,6 +120,14 @@ func (s *Server) Finder(c *gin.Context, sh *shelf.Shelf, address string) Finder 
 		b.Next = with("page", strconv.Itoa(b.Page+1))
 	}
 	return b
+}
+
+// Off says how far a card is from the colour that was typed, empty where none was.
+func (f Finder) Off(c *shelf.Card) string {
+	if f.Wanted == nil {
+		return ""
+	}
+	return fmt.Sprintf("%.1f apart", colour.DeltaE2000(*f.Wanted, c.Colour))
 }
 
 // QueryOf is a query of the shelf as its finder asks it.

@@ -14,20 +14,34 @@ type Blend struct {
 }
 
 // fineBelow is the width, in standard deviations of the eye's blur, under which
-// a colour is no longer seen by itself: stripes so wide keep under a third of
-// their contrast.
+// a colour among others as fine is no longer seen by itself: stripes so wide keep under a
+// third of their contrast.
 const fineBelow = 2.0
+
+// sinksBelow is the difference, in ΔE00, under which what is left of a single fine line is
+// lost in what it lies on.
+const sinksBelow = 3.0
+
+// LineKeeps is the share of its contrast that a single line keeps when it is blurred: the
+// integral of a Gaussian over its width, erf(w/(2√2·σ)), both in mm.
+func LineKeeps(width, sigma float64) float64 {
+	if sigma == 0 {
+		return 1
+	}
+	return math.Erf(width / (2 * math.Sqrt2 * sigma))
+}
 
 // Blur is the standard deviation, in millimetres on the piece, of what an eye
 // that resolves one minute of arc makes of it from so many metres away.
 func Blur(metres float64) float64 { return 1000 * metres * math.Tan(math.Pi/180/60) / 2 }
 
 // Blends finds which colours blend at a distance in metres, and to what: the
-// mean of their light by share. Borders are in mm; area is that of the
-// whole piece, in mm².
+// mean of their light by share. Colours as fine as that which touch blend; one alone sinks
+// into what it lies on once hardly anything is left of its contrast. Borders are in mm;
+// area is that of the whole piece, in mm².
 func Blends(l Layout, area float64, c []colour.Lab, metres float64) []Blend {
 	limit := fineBelow * Blur(metres)
-	fine, longest := make([]bool, len(c)), make([]int, len(c))
+	fine, longest, width := make([]bool, len(c)), make([]int, len(c)), make([]float64, len(c))
 	for i := range c {
 		length := 0.0
 		longest[i] = -1
@@ -37,7 +51,10 @@ func Blends(l Layout, area float64, c []colour.Lab, metres float64) []Blend {
 				longest[i] = j
 			}
 		}
-		fine[i] = length > 0 && 2*l.Share[i]*area/length < limit
+		if length > 0 {
+			width[i] = 2 * l.Share[i] * area / length
+			fine[i] = width[i] < limit
+		}
 	}
 	var out []Blend
 	seen := make([]bool, len(c))
@@ -60,6 +77,9 @@ func Blends(l Layout, area float64, c []colour.Lab, metres float64) []Blend {
 		if len(group) == 1 {
 			into = longest[i]
 			mixed = []int{i, into}
+			if LineKeeps(width[i], Blur(metres))*colour.DeltaE2000(c[i], c[into]) >= sinksBelow {
+				continue
+			}
 		}
 		most := 0
 		for at, j := range group {

@@ -67,7 +67,6 @@ const (
 // 2009), for what is very small, and, where sizes are known, for what is very thin. c
 // holds one colour a part; parts that take one card are merged first.
 func FirstLook(l Layout, c []colour.Lab) []Pull {
-	out := make([]Pull, len(c))
 	apart := make([]float64, len(c)*len(c))
 	for i := range c {
 		for j := range i {
@@ -75,6 +74,12 @@ func FirstLook(l Layout, c []colour.Lab) []Pull {
 			apart[i*len(c)+j], apart[j*len(c)+i] = de, de
 		}
 	}
+	return firstLook(l, c, apart)
+}
+
+// firstLook is FirstLook where it is known how far apart the colours are, by rows.
+func firstLook(l Layout, c []colour.Lab, apart []float64) []Pull {
+	out := make([]Pull, len(c))
 	for i := range c {
 		var edge, edgeLength, rest, restShare float64
 		alike := l.Share[i]

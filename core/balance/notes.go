@@ -26,9 +26,10 @@ type Note struct {
 	Severity Severity
 	About    string
 	Words    string
-	Colours  []int // the colours concerned, by index
-	Aside    int   // the colour that could be set aside to mend it, or −1
-	Swap     []int // two colours that could change places to mend it, or nil
+	Colours  []int  // the colours concerned, by index
+	Aside    int    // the colour that could be set aside to mend it, or −1
+	Swap     []int  // two colours that could change places to mend it, or nil
+	Detail   string // of a pair, in a few words, where it stands among others
 }
 
 // Thresholds of the notes, in L* and ΔE00.
@@ -86,10 +87,12 @@ func edges(l Layout, cs []Colour) []Note {
 			switch {
 			case dL < lostLightness && de < lostApart:
 				n.ID, n.Severity = "lost:"+cs[i].Key+":"+cs[j].Key, Fix
+				n.Detail = fmt.Sprintf("%.1f value steps", dL/10)
 				n.Words = fmt.Sprintf(" on %s: %.1f value steps apart. The edge of the %s is lost.", cs[j].Name, dL/10, cs[i].Parts)
 				lost = append(lost, n)
 			case dL < softLightness && de < softApart:
 				n.ID, n.Severity = "soft:"+cs[i].Key+":"+cs[j].Key, Consider
+				n.Detail = fmt.Sprintf("%.1f value steps", dL/10)
 				n.Words = fmt.Sprintf(" lies %.1f value steps from %s: the edge of the %s will be soft.", dL/10, cs[j].Name, cs[i].Parts)
 				soft = append(soft, n)
 			}
@@ -98,7 +101,7 @@ func edges(l Layout, cs []Colour) []Note {
 				if len(weak) > 0 {
 					words += ", and to a " + strings.Join(weak, " or ") + " one too"
 				}
-				confused = append(confused, Note{ID: "confused:" + cs[i].Key + ":" + cs[j].Key, Severity: Consider, About: cs[i].Name, Colours: []int{i, j}, Aside: -1,
+				confused = append(confused, Note{ID: "confused:" + cs[i].Key + ":" + cs[j].Key, Severity: Consider, About: cs[i].Name, Colours: []int{i, j}, Aside: -1, Detail: strings.Join(blind, ", "),
 					Words: fmt.Sprintf(" and %s touch and look alike to a %s. Part them in value.", cs[j].Name, words)})
 			}
 		}

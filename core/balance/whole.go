@@ -3,7 +3,6 @@ package balance
 import (
 	"cmp"
 	"fmt"
-	"math"
 	"slices"
 	"strings"
 
@@ -29,6 +28,7 @@ const (
 	touchBelow      = 0.03 // share of the other temperature in the coloured area
 	overpowersFrom  = 3.0  // share × clearness over that of the focus
 	standsForShares = 0.6  // two colours of an association together
+	standsForThree  = 0.85 // three of one together
 	standsForEach   = 0.1
 )
 
@@ -82,8 +82,8 @@ func Whole(l Layout, cs []Colour, asked Asked) []Note {
 		notes = append(notes, Note{ID: "toomany", Severity: Consider, About: fmt.Sprintf("%d colours", len(placed)),
 			Words: fmt.Sprintf(" are placed and the brief wants %d: %s has the least to do.", asked.Colours, cs[least].Name), Colours: []int{least}, Aside: least})
 	}
-	if n, ok := takenFor(l, cs, placed); ok {
-		notes = append(notes, n)
+	if a, ok := TakenFor(l, labs); ok {
+		notes = append(notes, a.note(cs))
 	}
 	read := value.CheckShares(labs, l.Share)
 	groups := "one value group"
@@ -144,56 +144,4 @@ func overpowering(l Layout, cs []Colour, labs []colour.Lab, placed []int, focus 
 	}
 	return Note{ID: "overpowers:" + cs[most].Key, Severity: Consider, About: cs[most].Name, Colours: []int{most, focus}, Aside: -1,
 		Words: fmt.Sprintf(" overpowers %s, meant as the focus: %.1f times as much strong colour. Give it less room, or a softer card.", cs[focus].Name, force(most)/force(focus))}, true
-}
-
-// associations are pairs of colours that many take for something else.
-var associations = []struct {
-	id, words string
-	a, b      []colour.FamilyName
-}{
-	{"warning", "warning stripes", []colour.FamilyName{colour.Yellow}, []colour.FamilyName{colour.Black}},
-	{"winter", "the winter holidays", []colour.FamilyName{colour.Red}, []colour.FamilyName{colour.Green}},
-	{"autumn", "the autumn holidays", []colour.FamilyName{colour.Orange}, []colour.FamilyName{colour.Black}},
-	{"spring", "spring holidays", []colour.FamilyName{colour.Yellow}, []colour.FamilyName{colour.Violet}},
-	{"newborn", "a newborn's things", []colour.FamilyName{colour.Pink}, []colour.FamilyName{colour.Blue}},
-}
-
-// newbornFrom is the L* from which pink and blue are pastels.
-const newbornFrom = 75.0
-
-// takenFor finds what the two colours with the most room may be taken for.
-func takenFor(l Layout, cs []Colour, placed []int) (Note, bool) {
-	note := func(id, words string, of ...int) (Note, bool) {
-		return Note{ID: "takenfor:" + id, Severity: Consider, About: cs[of[0]].Name, Colours: of, Aside: -1,
-			Words: fmt.Sprintf(" with %s may be taken for %s. If that is not meant, change one of them or part them.", cs[of[1]].Name, words)}, true
-	}
-	for at, i := range placed {
-		for _, j := range placed[at+1:] {
-			if l.Share[i] < standsForEach || l.Share[j] < standsForEach || l.Share[i]+l.Share[j] < standsForShares {
-				continue
-			}
-			f, g := colour.Family(cs[i].Lab), colour.Family(cs[j].Lab)
-			for _, a := range associations {
-				if a.id == "newborn" && math.Min(cs[i].Lab.L, cs[j].Lab.L) < newbornFrom {
-					continue
-				}
-				if slices.Contains(a.a, f) && slices.Contains(a.b, g) || slices.Contains(a.a, g) && slices.Contains(a.b, f) {
-					return note(a.id, a.words, i, j)
-				}
-			}
-		}
-	}
-	// Three colours of like room, two clear and one white, read as a flag.
-	if len(placed) == 3 {
-		families := map[colour.FamilyName]int{}
-		for _, i := range placed {
-			families[colour.Family(cs[i].Lab)] = i
-		}
-		red, hasRed := families[colour.Red]
-		blue, hasBlue := families[colour.Blue]
-		if _, white := families[colour.White]; white && hasRed && hasBlue {
-			return note("flag", "a national flag", red, blue)
-		}
-	}
-	return Note{}, false
 }

@@ -53,7 +53,15 @@ func TestNotesOnTheWhole(t *testing.T) {
 		{"warning", []string{"#f2c81e", "#151515"}, []float64{.5, .5}, free, "takenfor:warning", true, "warning stripes"},
 		{"a spark only", []string{"#f2c81e", "#151515"}, []float64{.05, .95}, free, "takenfor:warning", false, ""},
 		{"winter", []string{"#b81f2a", green, white}, []float64{.4, .4, .2}, free, "takenfor:winter", true, "winter"},
-		{"flag", []string{"#c8202b", "#1c3f94", "#ffffff"}, []float64{.3, .3, .4}, free, "takenfor:flag", true, "flag"},
+		{"flag", []string{"#c8202b", "#1030b0", "#ffffff"}, []float64{.3, .3, .4}, free, "takenfor:flag", true, "a national flag. If that is not meant, change one card."},
+		{"a soft blue makes no flag", []string{"#c8202b", "#5c6f94", "#ffffff"}, []float64{.3, .3, .4}, free, "takenfor:flag", false, ""},
+		{"an off black makes no warning", []string{"#f2c81e", "#3a3532"}, []float64{.5, .5}, free, "takenfor:warning", false, ""},
+		{"emblem", []string{"#c8202b", "#101010", "#ffffff"}, []float64{.3, .3, .4}, free, "takenfor:emblem", true, "in some places"},
+		{"hearts", []string{"#d01030", "#ff80b0"}, []float64{.5, .5}, free, "takenfor:hearts", true, "hearts"},
+		{"newborn", []string{"#f6c7d4", "#bcd8f2"}, []float64{.5, .5}, free, "takenfor:newborn", true, "newborn"},
+		{"festival", []string{"#c8102e", "#f5c518"}, []float64{.7, .3}, free, "takenfor:festival", true, "festival red and gold"},
+		{"rainbow", []string{"#e02020", "#f58220", "#f5d020", "#20a040", "#2050e0", "#8020c0"}, []float64{.2, .2, .2, .2, .1, .1}, free, "takenfor:rainbow", true, "a rainbow"},
+		{"mourning", []string{"#ffffff", "#8a8f86"}, []float64{.95, .05}, free, "takenfor:mourning", true, "give another card more room"},
 		{"key", []string{dark, white, "#e8e4da"}, []float64{.1, .5, .4}, free, "key", true, "in 2 value groups"},
 	} {
 		t.Run(c.name, func(t *testing.T) {

@@ -2,6 +2,7 @@ package proportion
 
 import (
 	"fmt"
+	"slices"
 	"strings"
 
 	"lampfern/core/balance"
@@ -12,38 +13,46 @@ import (
 )
 
 // Mend is the one thing a maker could do about a note: look at a list of the
-// shelf, put a material in a card's place, go to the ways round, or look from
-// afar. Setting aside and swapping are told by the note itself.
+// shelf, put a material in a card's place, go to the ways round, leave a part open, or look
+// from afar. Setting aside and swapping are told by the note itself.
 type Mend struct {
 	Label    string
 	Find     *shelf.Query
 	Card     int // the key of the card whose place Material takes
 	Material uint
 	Ways     bool
-	Own      bool // where what the maker puts into the piece is edited
+	Open     string // the part that is left open, by key
+	Own      bool   // where what the maker puts into the piece is edited
 	Far      float64
 }
 
 // MendOf tells what could be done about a note on the whole piece; nil when the
-// note tells it itself or nothing need be done.
+// note tells it itself, nothing need be done, or nothing here mends it.
 func MendOf(p *plan.Plan, n balance.Note) *Mend {
 	if n.Severity == balance.Fine || n.Aside >= 0 || n.Swap != nil {
 		return nil
 	}
 	kind, _, _ := strings.Cut(n.ID, ":")
 	switch kind {
-	case "lost", "soft", "confused":
-		if len(n.Colours) == 2 {
-			return partInValue(p, n.Colours[0], n.Colours[1])
+	case "lost", "soft", "confused", "vibrates":
+		if len(n.Colours) < 2 {
+			return nil
 		}
+		m := partInValue(p, n.Colours[0], n.Colours[1])
+		if m == nil && swapMendsNote(p, n.ID) {
+			return &Mend{Label: "Show the ways round", Ways: true}
+		}
+		if m != nil && len(n.Colours) > 2 {
+			m.Label += " for " + p.Tray[n.Colours[0]].Name
+		}
+		return m
 	case "compete":
 		for _, c := range p.Competing() {
 			lesser, other := p.Tray[n.Colours[0]].Key, p.Tray[n.Colours[1]].Key
 			if c.Lesser.Key == lesser && c.Other.Key == other && len(c.Near) > 0 {
-				return &Mend{Label: "Take " + c.Near[0].Name + " instead", Card: lesser, Material: c.Near[0].ID}
+				return &Mend{Label: fmt.Sprintf("Take %s for %s", c.Near[0].Name, c.Lesser.Name), Card: lesser, Material: c.Near[0].ID}
 			}
 		}
-		return &Mend{Label: "Show the ways round", Ways: true}
 	case "flat":
 		low := p.Tray[n.Colours[0]].Colour.L
 		if low > 100-p.Tray[n.Colours[1]].Colour.L {
@@ -62,8 +71,30 @@ func MendOf(p *plan.Plan, n balance.Note) *Mend {
 				return m
 			}
 		}
-	case "nofocus", "takenfor", "brief-quiet":
-		return &Mend{Label: "Show the ways round", Ways: true}
+	case "takenfor":
+		return otherCard(p, n)
+	case "nofocus":
+		if len(n.Colours) < 2 || p.Piece == nil {
+			return nil
+		}
+		if swapMendsNote(p, n.ID) {
+			return &Mend{Label: "Show the ways round", Ways: true}
+		}
+		for i, at := range p.Fill() {
+			if at == n.Colours[1] {
+				return &Mend{Label: "Try other cards on the " + p.Piece.Parts[i].Name, Open: p.Piece.Parts[i].Key}
+			}
+		}
+	case "brief-quiet":
+		at := slices.IndexFunc(p.Tray, func(t plan.TrayCard) bool { return t.Name == n.About })
+		if at >= 0 && p.Piece != nil && swapQuietens(p, at) {
+			return &Mend{Label: "Show the ways round", Ways: true}
+		}
+		for i, of := range p.Fill() {
+			if of == at && at >= 0 {
+				return &Mend{Label: "Try other cards on the " + p.Piece.Parts[i].Name, Open: p.Piece.Parts[i].Key}
+			}
+		}
 	case "nomesh":
 		return &Mend{Label: "Bring it in", Own: true}
 	case "unseen":
@@ -78,7 +109,104 @@ func MendOf(p *plan.Plan, n balance.Note) *Mend {
 	return nil
 }
 
-// partInValue offers cards of a's family that are far enough from b in value.
+// mostSwapped is the most placed cards for which every trade of two is tried.
+const mostSwapped = 12
+
+// swaps calls f with the layout and the tray's colours after every trade of two placed cards
+// that are not pinned, until f is content; it reports whether it was.
+func swaps(p *plan.Plan, f func(l balance.Layout, cs []balance.Colour) bool) bool {
+	if p.Piece == nil {
+		return false
+	}
+	l, cs := p.Layout(), p.Colours()
+	pinned := map[int]bool{}
+	for i, at := range p.Fill() {
+		pinned[at] = pinned[at] || slices.Contains(p.Pinned, p.Piece.Parts[i].Key)
+	}
+	var placed []int
+	for i := range cs {
+		if l.Share[i] > 0 && !pinned[i] {
+			placed = append(placed, i)
+		}
+	}
+	if len(placed) > mostSwapped {
+		return false
+	}
+	for at, i := range placed {
+		for _, j := range placed[at+1:] {
+			cs[i].Lab, cs[j].Lab = cs[j].Lab, cs[i].Lab
+			good := f(l, cs)
+			cs[i].Lab, cs[j].Lab = cs[j].Lab, cs[i].Lab
+			if good {
+				return true
+			}
+		}
+	}
+	return false
+}
+
+// swapMendsNote reports whether some trade of two cards leaves fewer notes of a kind, and no
+// more lost edges.
+func swapMendsNote(p *plan.Plan, id string) bool {
+	kind, _, _ := strings.Cut(id, ":")
+	count := func(l balance.Layout, cs []balance.Colour, of string) (n int) {
+		for _, note := range balance.Notes(l, cs) {
+			if k, _, _ := strings.Cut(note.ID, ":"); k == of {
+				n++
+			}
+		}
+		return n
+	}
+	if p.Piece == nil {
+		return false
+	}
+	was, lost := count(p.Layout(), p.Colours(), kind), count(p.Layout(), p.Colours(), "lost")
+	return swaps(p, func(l balance.Layout, cs []balance.Colour) bool {
+		return count(l, cs, kind) < was && count(l, cs, "lost") <= lost
+	})
+}
+
+// swapQuietens reports whether the place of a card recedes after some trade of two.
+func swapQuietens(p *plan.Plan, at int) bool {
+	return swaps(p, func(l balance.Layout, cs []balance.Colour) bool {
+		labs := make([]colour.Lab, len(cs))
+		for i := range cs {
+			labs[i] = cs[i].Lab
+		}
+		pulls := balance.FirstLook(l, labs)
+		for _, pull := range pulls {
+			if pull.Part == at {
+				return pull.Pull < balance.RecedesBelow*pulls[0].Pull
+			}
+		}
+		return false
+	})
+}
+
+// otherCard puts the nearest card in the place of one of an association's, the one with the
+// least room first, with which nothing is called to mind any more.
+func otherCard(p *plan.Plan, n balance.Note) *Mend {
+	const looked, least = 60, 6.0
+	l, labs := p.Layout(), p.Labs()
+	for _, at := range n.Colours {
+		was := labs[at]
+		for _, near := range p.Offers().Nearest(was, looked, p.Tray[at].ID) {
+			if near.Apart < least || p.Holds(near.ID) || near.Discontinued {
+				continue
+			}
+			labs[at] = near.Colour
+			_, still := balance.TakenFor(l, labs)
+			labs[at] = was
+			if !still {
+				return &Mend{Label: fmt.Sprintf("Take %s for %s", near.Name, p.Tray[at].Name), Card: p.Tray[at].Key, Material: near.ID}
+			}
+		}
+	}
+	return nil
+}
+
+// partInValue offers cards of a's family that are far enough from b in value; nil where
+// there are none.
 func partInValue(p *plan.Plan, a, b int) *Mend {
 	const enough = 20.0 // L*
 	ca, cb := p.Tray[a], p.Tray[b]
@@ -115,21 +243,29 @@ func partInValue(p *plan.Plan, a, b int) *Mend {
 			best = &Mend{Label: fmt.Sprintf("Show %s %s %s", words.Count(most), word, words.Colours(ca.Family, most)), Find: &q}
 		}
 	}
-	if best == nil {
-		return &Mend{Label: "Show the ways round", Ways: true}
-	}
 	return best
 }
 
-// offer is a list of the shelf, when there is anything on it.
+// offer is a list of the shelf, when there is anything on it of what the plan is made of:
+// of the kind of which there is most.
 func offer(p *plan.Plan, q shelf.Query, said string) *Mend {
-	found, _ := p.Shelf.Find(q)
-	if len(found) == 0 {
+	of := map[string]int{}
+	most, keep := "", q.Keep()
+	for _, c := range p.Offers().Cards() {
+		if keep(c) {
+			of[c.Kind]++
+			if of[c.Kind] > of[most] {
+				most = c.Kind
+			}
+		}
+	}
+	if most == "" {
 		return nil
 	}
 	noun := "cards"
-	if len(found) == 1 {
+	if of[most] == 1 {
 		noun = "card"
 	}
-	return &Mend{Label: fmt.Sprintf("Show %s %s %s", words.Count(len(found)), said, noun), Find: &q}
+	q.Kind = most
+	return &Mend{Label: fmt.Sprintf("Show %s %s %s", words.Count(of[most]), said, noun), Find: &q}
 }

@@ -20,6 +20,7 @@ func Stage() plan.Stage {
 			"favour":         func() plan.Edit { return &FavourColourway{} },
 			"take-colourway": func() plan.Edit { return &TakeColourway{} },
 			"drop-colourway": func() plan.Edit { return &DropColourway{} },
+			"take-out":       func() plan.Edit { return &TakeOut{} },
 			"pick":           func() plan.Edit { return &PickReference{} },
 			"reference-away": func() plan.Edit { return &DropReference{} },
 		},

@@ -118,6 +118,7 @@ func Proportion(p *plan.Plan) ProportionView {
 	notes = append(notes, balance.Whole(layout, p.Colours(), asked(p, v.Pulls))...)
 	notes = append(append(notes, farNotes(p)...), care(p)...)
 	slices.SortStableFunc(notes, func(a, b balance.Note) int { return gravity(a.Severity) - gravity(b.Severity) })
+	notes = balance.Grouped(notes, layout, p.Colours())
 	v.Notes = p.Visible(slices.Clone(notes))
 	for _, n := range notes {
 		if slices.Contains(p.Dismissed, n.ID) {

@@ -4,7 +4,6 @@ import (
 	"fmt"
 	"math"
 	"slices"
-	"strings"
 
 	"lampfern/core/balance"
 	"lampfern/core/colour"
@@ -177,10 +176,9 @@ func runCards(p *plan.Plan) (cards []RunCard, left int) {
 			add(shelf.FreeCard(s.Name, colour.Lab{L: s.L, A: s.A, B: s.B}), scrapToken(s.Key))
 		}
 	case FromShelf:
-		q := shelf.Query{Kind: Of(p).Run.Kind, Text: Of(p).Run.Text}
-		words := strings.Fields(strings.ToLower(q.Text))
+		keep := runQuery(p).Keep()
 		for _, c := range p.Shelf.Cards {
-			if (Of(p).Run.Family == "" || string(c.Family) == Of(p).Run.Family) && q.Takes(c, words) {
+			if keep(c) {
 				add(c, shelf.TokenOf(c))
 			}
 		}
@@ -194,6 +192,26 @@ func runCards(p *plan.Plan) (cards []RunCard, left int) {
 		cards = cards[:MostRun]
 	}
 	return cards, left
+}
+
+// runQuery is what the shelf is asked for where the run is of the shelf.
+func runQuery(p *plan.Plan) shelf.Query {
+	r := Of(p).Run
+	return shelf.Query{Family: r.Family, Kind: r.Kind, Text: r.Text}
+}
+
+// offers is what may serve for a step: of a run of the shelf only what the run is of, of
+// another what is offered to the plan.
+func offers(p *plan.Plan) *shelf.Offer {
+	q := runQuery(p)
+	if Of(p).Run.Source != FromShelf || q == (shelf.Query{}) {
+		return p.Offers()
+	}
+	keep := q.Keep()
+	if q.Kind != "" { // which says more than what the plan is made of
+		return p.Shelf.Offer([]string{q.Kind}, nil).Only(keep)
+	}
+	return p.Offers().Only(keep)
 }
 
 // sides names what lies to the left and to the right of the run: the hues it
@@ -223,13 +241,14 @@ func (v *RunView) steps(p *plan.Plan, cards []RunCard) {
 		k = min(max(3, len(cards)-len(v.Run.Strays)), stepsAtFirst)
 	}
 	v.Build = value.BuildOrder(k, Of(p).Run.Start)
+	from := offers(p)
 	for _, c := range v.Run.Steps(k, Of(p).Run.Seen) {
-		v.Steps = append(v.Steps, StepView{Colour: c, Near: p.Offers().Nearest(c, stepNear, 0)})
+		v.Steps = append(v.Steps, StepView{Colour: c, Near: from.Nearest(c, stepNear, 0)})
 	}
 	used := map[uint]bool{}
 	for _, at := range v.Build {
 		s := &v.Steps[at]
-		if near := p.Offers().NearestBut(s.Colour, 1, used); len(near) > 0 {
+		if near := from.NearestBut(s.Colour, 1, used); len(near) > 0 {
 			s.Pick, s.Serves = &near[0], near[0].Apart <= fills
 			used[near[0].ID] = true
 		}
@@ -240,6 +259,7 @@ func (v *RunView) steps(p *plan.Plan, cards []RunCard) {
 func (v *RunView) gaps(p *plan.Plan, cards []RunCard) {
 	labs := make([]colour.Lab, len(cards))
 	used := map[uint]bool{}
+	from := offers(p)
 	for i, c := range cards {
 		labs[i] = c.Reads
 		used[c.ID] = true
@@ -247,7 +267,7 @@ func (v *RunView) gaps(p *plan.Plan, cards []RunCard) {
 	for _, g := range v.Run.Gaps(labs) {
 		want := v.Run.At((labs[g.Dark].L + labs[g.Light].L) / 2)
 		gv := GapView{From: &cards[g.Dark], To: &cards[g.Light], By: g.By / 10, Colour: want, Chit: v.chit(want, g.By)}
-		for _, n := range p.Offers().NearestBut(want, gapNear, used) {
+		for _, n := range from.NearestBut(want, gapNear, used) {
 			if n.Apart <= fills {
 				gv.Near = append(gv.Near, n)
 			}

@@ -27,6 +27,8 @@ func mends(k *plan.Desk, p *web.Page) func(balance.Note) *web.Mend {
 			out.Do = fmt.Sprintf("do=replace&key=%d&material=%d", m.Card, m.Material)
 		case m.Far > 0:
 			out.Page = page("proportion?far=%g", m.Far)
+		case m.Open != "":
+			out.Page = page("bringout?part=%s", m.Open)
 		case m.Own:
 			out.Page = page("%s", under(k, p.Plan).Key)
 		default:

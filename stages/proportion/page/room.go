@@ -24,6 +24,7 @@ func Room(s *web.Server) web.Room {
 		Pages: []web.StagePage{
 			{Key: stage.Key, Show: p.proportionStage}, {Key: "pieces", Name: "Pieces", Show: p.piecesStage}, {Key: "ways", Name: "Ways and colourways", Show: p.waysStage},
 			{Key: "worktable", Name: "At the worktable", Show: p.worktableStage}, {Key: "second", Name: "Second thread", Show: secondStage},
+			{Key: "bringout", Name: "Bring this out", Show: p.bringOut},
 		},
 		Routes: func(r gin.IRoutes) {
 			r.GET("/plans/:id/piece.svg", p.pieceSVG)

@@ -1,0 +1,128 @@
+package balance
+
+import (
+	"fmt"
+	"slices"
+	"strings"
+
+	"lampfern/core/words"
+)
+
+// pairsNamed is how many pairs of a note about many are named.
+const pairsNamed = 4
+
+// gather says in one sentence what notes of one kind say of many pairs: how its words begin
+// after the number, and what they end with.
+type gather struct{ one, joint, begin, end string }
+
+var gathered = map[string]gather{
+	"lost":     {"edges", "on", " are lost, too near in value: ", "."},
+	"soft":     {"edges", "on", " will be soft: ", "."},
+	"vibrates": {"edges", "on", " shimmer, between strong opposites of one value: ", ". Part them in value, or run a dark or light line between."},
+	"confused": {"edges", "on", " are lost to some eyes: ", ". Part them in value."},
+	"compete":  {"pairs", "with", " compete, both clear, equally light and of like area: ", ". Give one of each far more room, or soften it."},
+}
+
+// Grouped makes one note of those of one kind about several pairs, in the place of the
+// first. Its colours are those of its pairs in turn, so that the first two are the first
+// pair; of cards too alike, all of them, the one with the least room first.
+func Grouped(notes []Note, l Layout, cs []Colour) []Note {
+	of := map[string][]Note{}
+	kind := func(n Note) string {
+		kind, _, _ := strings.Cut(n.ID, ":")
+		return kind
+	}
+	for _, n := range notes {
+		of[kind(n)] = append(of[kind(n)], n)
+	}
+	var out []Note
+	for _, n := range notes {
+		k := kind(n)
+		all := of[k]
+		g, pairs := gathered[k]
+		switch {
+		case len(all) < 2 || !pairs && k != "alike":
+			out = append(out, n)
+		case all[0].ID != n.ID: // said with the first
+		case k == "alike":
+			out = append(out, alikes(all, l, cs))
+		default:
+			out = append(out, together(all, g, cs))
+		}
+	}
+	return out
+}
+
+// together is one note for several pairs.
+func together(all []Note, g gather, cs []Colour) Note {
+	out := all[0]
+	kind, _, _ := strings.Cut(out.ID, ":")
+	out.Colours = nil
+	var named, ids []string
+	for _, n := range all {
+		ids = append(ids, strings.TrimPrefix(n.ID, kind+":"))
+		out.Colours = append(out.Colours, n.Colours...)
+		said := fmt.Sprintf("%s %s %s", cs[n.Colours[0]].Name, g.joint, cs[n.Colours[1]].Name)
+		if n.Detail != "" {
+			said += " (" + n.Detail + ")"
+		}
+		named = append(named, said)
+	}
+	if more := len(named) - pairsNamed; more > 1 {
+		named = append(named[:pairsNamed], words.Count(more)+" more")
+	}
+	slices.Sort(ids)
+	out.ID = kind + ":" + strings.Join(ids, "+")
+	out.About = words.Capital(words.Count(len(all))) + " " + g.one
+	out.Words = g.begin + words.All(named) + g.end
+	return out
+}
+
+// alikes is one note for cards that lie too near one another, by the groups in which each is
+// too near another.
+func alikes(all []Note, l Layout, cs []Colour) Note {
+	group := make([]int, len(cs))
+	for i := range group {
+		group[i] = i
+	}
+	for _, n := range all {
+		a, b := group[n.Colours[0]], group[n.Colours[1]]
+		for i := range group {
+			if group[i] == b {
+				group[i] = a
+			}
+		}
+	}
+	var out Note
+	var said, keys []string
+	for g := range cs {
+		var names []string
+		for i := range cs {
+			if group[i] != g {
+				continue
+			}
+			names = append(names, cs[i].Name)
+			if slices.ContainsFunc(all, func(n Note) bool { return slices.Contains(n.Colours, i) }) {
+				out.Colours = append(out.Colours, i)
+				keys = append(keys, cs[i].Key)
+			}
+		}
+		if len(names) > 1 {
+			said = append(said, words.All(names))
+		}
+	}
+	slices.SortStableFunc(out.Colours, func(a, b int) int {
+		switch {
+		case l.Share[a] < l.Share[b]:
+			return -1
+		case l.Share[a] > l.Share[b]:
+			return 1
+		}
+		return 0
+	})
+	slices.Sort(keys)
+	out.ID, out.Severity, out.Aside = "alike:"+strings.Join(keys, "+"), Consider, out.Colours[0]
+	out.About = words.Capital(words.Count(len(out.Colours))) + " cards"
+	out.Words = fmt.Sprintf(" each lie under %g apart from another and will read as fewer colours: %s.", alikeApart, strings.Join(said, "; "))
+	return out
+}

@@ -1,0 +1,206 @@
+package proportion
+
+import (
+	"fmt"
+	"slices"
+
+	"lampfern/core/balance"
+	"lampfern/core/colour"
+	"lampfern/core/words"
+	"lampfern/plan"
+	"lampfern/shelf"
+)
+
+// BringOutView is the cards that could take one part that is left open, ranked by how far
+// they let the focus lead.
+type BringOutView struct {
+	Part, Name string // the key of the part, and what it and those grouped with it are called
+	Words      string // what is to lead, and who says so
+	Cards      []BroughtOut
+	Left       int // cards of other kinds, which are left out
+}
+
+// BroughtOut is one card tried on the open part.
+type BroughtOut struct {
+	*shelf.Card
+	Key     int           // in the tray, 0 where it lies on the shelf alone
+	Labs    []*colour.Lab // of the parts of the piece; nil for one without a card
+	Words   string
+	Outside string // why it lies outside the brief
+	Now     bool   // the part has it now
+}
+
+// How many cards are shown, and how far apart they are at least, in ΔE00.
+const (
+	broughtShown = 12
+	broughtApart = 6.0
+)
+
+// BringOut tries the cards that are offered to the plan on one part of the piece; the first
+// part for an empty key.
+func BringOut(k *plan.Desk, p *plan.Plan, part string) (*BringOutView, error) {
+	if p.Piece == nil {
+		return nil, words.Refuse("Choose a piece on Proportion first.")
+	}
+	at := max(0, p.Piece.Part(part))
+	names, of := slots(p)
+	v := &BringOutView{Part: p.Piece.Parts[at].Key, Name: names[of[at]]}
+	fill := p.Fill()
+	now := fill[at]
+	var filled []int
+	for i := range fill {
+		if of[i] == of[at] {
+			fill[i] = len(p.Tray)
+		}
+		if fill[i] >= 0 && !slices.Contains(filled, fill[i]) {
+			filled = append(filled, fill[i])
+		}
+	}
+	if len(filled) < 3 {
+		return nil, words.Refuse("Give two other parts cards first: then the %s can be tried so that one of them leads, or it does.", v.Name)
+	}
+	layout := balance.Layout{Share: p.Piece.Shares, Border: p.Piece.Borders, Area: p.Piece.Area()}.Merge(fill, len(p.Tray)+1)
+	labs := append(p.Labs(), colour.Lab{L: 50})
+	open := len(p.Tray)
+	focus := leading(p, v, layout, labs, at)
+
+	offers := p.Offers()
+	v.Left = offers.Left
+	cards := offers.Cards()
+	var candidates []colour.Lab
+	var same, keys []int
+	for _, c := range cards {
+		i := slices.IndexFunc(p.Tray, func(t plan.TrayCard) bool { return t.ID == c.ID })
+		key := 0
+		if i >= 0 {
+			key = p.Tray[i].Key
+			if layout.Share[i] == 0 {
+				i = -1
+			}
+		}
+		candidates, same, keys = append(candidates, c.Colour), append(same, i), append(keys, key)
+	}
+	key := fmt.Sprintf("proportion bring out %d %d %s %s", p.ID, p.Revision, v.Part, p.Shelf.Key())
+	ranked := plan.Recall(k, key, func() []balance.Candidate { return balance.BringOut(layout, labs, open, focus, candidates, same) })
+	for _, inside := range []bool{true, false} { // what the brief wants before the rest
+		for _, r := range ranked {
+			c := cards[r.Index]
+			if len(v.Cards) == broughtShown {
+				break
+			}
+			why := p.Outside(c)
+			if c.Discontinued || (why == "") != inside || slices.ContainsFunc(v.Cards, func(b BroughtOut) bool { return colour.DeltaE2000(b.Colour, c.Colour) < broughtApart }) {
+				continue
+			}
+			one := BroughtOut{Card: c, Key: keys[r.Index], Outside: why, Now: now >= 0 && p.Tray[now].ID == c.ID}
+			for _, f := range fill {
+				switch {
+				case f == open:
+					one.Labs = append(one.Labs, &c.Colour)
+				case f >= 0:
+					one.Labs = append(one.Labs, &p.Tray[f].Colour)
+				default:
+					one.Labs = append(one.Labs, nil)
+				}
+			}
+			one.Words = broughtWords(p, r, focus, open, v.Name)
+			v.Cards = append(v.Cards, one)
+		}
+	}
+	return v, nil
+}
+
+// leading is the colour that is to lead: what the brief wants as the focus, else what leads
+// among the other parts now. It says so in the view.
+func leading(p *plan.Plan, v *BringOutView, layout balance.Layout, labs []colour.Lab, at int) int {
+	open := len(labs) - 1
+	var pulls []PullView
+	for i, t := range p.Tray {
+		if layout.Share[i] > 0 {
+			t.Parts = nil
+			for j, f := range p.Fill() {
+				if f == i && !slices.Contains([]string{v.Part}, p.Piece.Parts[j].Key) {
+					t.Parts = append(t.Parts, p.Piece.Parts[j].Name)
+				}
+			}
+			pulls = append(pulls, PullView{TrayCard: t, Index: i})
+		}
+	}
+	own := []PullView{{TrayCard: plan.TrayCard{Card: &shelf.Card{}, Parts: []string{p.Piece.Parts[at].Name}}, Index: open}}
+	own[0].Name = p.Piece.Parts[at].Name
+	if named(own, p.Asked().Focus) >= 0 {
+		v.Words = fmt.Sprintf("The brief wants the %s as the focus: the cards with which it leads by most come first.", v.Name)
+		return open
+	}
+	if i := named(pulls, p.Asked().Focus); i >= 0 {
+		v.Words = fmt.Sprintf("%s is to lead, as the brief wants: the cards that let it lead by most come first.", pulls[i].Name)
+		return pulls[i].Index
+	}
+	rest := layout
+	rest.Share = slices.Clone(layout.Share)
+	rest.Share[open] = 0
+	first := balance.FirstLook(rest, labs)[0].Part
+	v.Words = fmt.Sprintf("%s leads among the other parts: the cards that let it lead by most come first. The brief can name another focus.", p.Tray[first].Name)
+	return first
+}
+
+// broughtWords say what a card does on the open part.
+func broughtWords(p *plan.Plan, r balance.Candidate, focus, open int, part string) string {
+	who := "The " + part
+	if focus != open {
+		who = p.Tray[focus].Name
+	}
+	said := fmt.Sprintf("%s leads, %.1f times the next", who, r.Times)
+	switch {
+	case r.Times < 1:
+		said = fmt.Sprintf("%s does not lead: it pulls %.0f%% as strongly as what does", who, 100*r.Times)
+	case r.Times < balance.FocusClear:
+		said = fmt.Sprintf("%s hardly leads, %.2f times the next", who, r.Times)
+	}
+	if focus != open && r.Strong < balance.RecedesBelow {
+		said += fmt.Sprintf("; the %s recedes", part)
+	}
+	said += "."
+	switch {
+	case r.Lost == 1:
+		said += " One edge of it is lost."
+	case r.Lost > 1:
+		said += fmt.Sprintf(" %s edges of it are lost.", words.Capital(words.Count(r.Lost)))
+	}
+	return said
+}
+
+// TakeOut gives the open part a card: one of the shelf is pulled first.
+type TakeOut struct {
+	Part     string `form:"part"`
+	Material uint   `form:"material"`
+}
+
+// Do makes the change.
+func (e TakeOut) Do(d *plan.Draft) (string, error) {
+	p, err := d.ChosenPiece()
+	if err != nil {
+		return "", err
+	}
+	if p.Part(e.Part) < 0 {
+		return "", words.Refuse("This piece has no such part.")
+	}
+	c, err := d.Shelf.Card(e.Material)
+	if err != nil || c.Removed {
+		return "", words.Refuse("That material is no longer on the shelf.")
+	}
+	find := func() int {
+		for _, o := range d.Plan.Entries {
+			if o.MaterialID != nil && *o.MaterialID == e.Material {
+				return o.Key
+			}
+		}
+		return 0
+	}
+	if find() == 0 {
+		if _, err := (plan.Pull{Material: e.Material}).Do(d); err != nil {
+			return "", err
+		}
+	}
+	return plan.FillPart{Part: e.Part, Key: find()}.Do(d)
+}
