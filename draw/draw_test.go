@@ -392,3 +392,18 @@ func BenchmarkPDF200(b *testing.B) {
 		b.ReportMetric(float64(len(data))/(1<<20), "MB")
 	}
 }
+
+// Under a lamp a material that was measured with its spectrum is seen by it.
+func TestALampShowsASpectrum(t *testing.T) {
+	c := colour.Lab{L: 50, A: 10, B: 10}
+	var s colour.Spectrum
+	for i := range s {
+		s[i] = .2
+	}
+	by := Light{Lamp: colour.Lamps()[1], Spectra: colour.Spectra{c: s}}
+	one, _ := by.Show(c)
+	grey, _ := by.Show(s.Lab())
+	assert.Less(t, colour.DeltaE2000(one.Lab(), grey.Lab()), 1.0)
+	without, _ := Light{Lamp: colour.Lamps()[1]}.Show(c)
+	assert.Greater(t, colour.DeltaE2000(one.Lab(), without.Lab()), 5.0)
+}

@@ -63,7 +63,7 @@ func Run(r RunPicture) Scene {
 	}
 	for side, words := range r.Sides {
 		if words != "" {
-			s.Add(Text{At: Point{runCentre + float64(2*side-1)*160, scaleTop - 22}, Words: "leans " + words, Size: 14, Anchor: Middle, Paint: Ink})
+			s.Add(Text{At: Point{runCentre + float64(2*side-1)*160, scaleTop - 22}, Words: "leans " + words, Size: 14, Anchor: Middle, Paint: Ink, Class: "over-lines"})
 		}
 	}
 	if r.Line {
@@ -81,6 +81,12 @@ func Run(r RunPicture) Scene {
 	}
 	places := runPlaces(r.Cards, high)
 	names := runNames(r.Cards, places, high)
+	for i, c := range r.Cards { // under every card and name, so that none is struck through
+		y, right := valueAt(c.Lab.L/10), places[i]+runCardWide/2
+		if n := names[i]; !n.none && (n.at.Y != y || n.at.X > right+11) {
+			s.Add(Shape{Path: Line(Point{right, y}, Point{n.at.X - 3, n.at.Y}), Style: Style{Stroke: Ink, Width: 0.6, Class: "rule"}})
+		}
+	}
 	for i, c := range r.Cards {
 		s.Add(runCard(r.Light, c, places[i], high, names[i]))
 	}
@@ -191,10 +197,7 @@ func runCard(light Light, c RunCard, x, high float64, name runName) Group {
 	if name.none {
 		return g
 	}
-	if right := x + runCardWide/2; name.at.Y != y || name.at.X > right+11 {
-		g.Nodes = append(g.Nodes, Shape{Path: Line(Point{right, y}, Point{name.at.X - 3, name.at.Y}), Style: Style{Stroke: Ink, Width: 0.6, Class: "rule"}})
-	}
-	g.Nodes = append(g.Nodes, Text{At: Point{name.at.X, name.at.Y + 5}, Words: fit(c.said(), runLabel, c.Words != "", scaleWidth-4-name.at.X), Size: runLabel, Bold: c.Words != "", Paint: Ink})
+	g.Nodes = append(g.Nodes, Text{At: Point{name.at.X, name.at.Y + 5}, Words: fit(c.said(), runLabel, c.Words != "", scaleWidth-4-name.at.X), Size: runLabel, Bold: c.Words != "", Paint: Ink, Class: "over-lines"})
 	return g
 }
 
@@ -203,7 +206,7 @@ func bracket(low, high, by float64) Group {
 	const x, arm = scaleLeft + 6, 10.0
 	p := (&Path{}).MoveTo(Point{x + arm, low}).LineTo(Point{x, low}).LineTo(Point{x, high}).LineTo(Point{x + arm, high})
 	return Group{Class: "gap", Nodes: []Node{Shape{Path: p, Style: Style{Stroke: Ink, Width: 1.6}},
-		Text{At: Point{x + arm, (low+high)/2 + 5}, Words: fmt.Sprintf("gap of %.1f", by), Size: runLabel, Paint: Ink}}}
+		Text{At: Point{x + arm, (low+high)/2 + 5}, Words: fmt.Sprintf("gap of %.1f", by), Size: runLabel, Paint: Ink, Class: "over-lines"}}}
 }
 
 // joined links two cards that crowd, at their left.

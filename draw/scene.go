@@ -14,13 +14,18 @@ type Light struct {
 	Lamp       colour.Lamp
 	Eye        *colour.Deficiency // nil for full colour vision
 	ValuesOnly bool
+	Spectra    colour.Spectra // of materials that were measured with one; nil for none
 }
 
 // Show returns the colour to draw for a material's colour; inGamut is false
 // when a screen cannot show it as it is.
 func (l Light) Show(c colour.Lab) (rgb colour.RGB, inGamut bool) {
 	if l.Lamp.White != (colour.XYZ{}) {
-		c = l.Lamp.See(c, colour.LampAdaptation)
+		if s, measured := l.Spectra[c]; measured {
+			c = l.Lamp.SeeSpectrum(s, colour.LampAdaptation)
+		} else {
+			c = l.Lamp.See(c, colour.LampAdaptation)
+		}
 	}
 	if l.ValuesOnly {
 		c = colour.Lab{L: c.L}

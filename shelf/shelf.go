@@ -54,6 +54,7 @@ type Shelf struct {
 	round   [Wheels]func() []*Card // cards with a hue, clockwise round each wheel
 	index   func() *colour.Index   // of Cards
 	Counts  func() map[filed]int
+	Spectra func() colour.Spectra // of the cards that were measured with one
 }
 
 // filed is where cards are filed: by family, kind and value.
@@ -145,6 +146,19 @@ func emptyShelf(version int64) *Shelf {
 			counts[filed{c.Family, c.Kind, stepOf(c.Colour.L)}]++
 		}
 		return counts
+	})
+	sh.Spectra = sync.OnceValue(func() colour.Spectra {
+		var out colour.Spectra
+		for _, c := range sh.Cards {
+			if c.Spectrum == (colour.Spectrum{}) {
+				continue
+			}
+			if out == nil {
+				out = colour.Spectra{}
+			}
+			out[c.Colour] = c.Spectrum
+		}
+		return out
 	})
 	return sh
 }

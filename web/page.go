@@ -9,6 +9,7 @@ import (
 	"github.com/gin-gonic/gin"
 
 	"lampfern/core/balance"
+	"lampfern/core/colour"
 	"lampfern/plan"
 )
 
@@ -49,6 +50,11 @@ func (s *Server) Page(c *gin.Context, template, heading string) *Page {
 	if c.Request.Method != http.MethodGet {
 		p.Path = "/"
 	}
+	if p.View.Lamp.White != colour.WhiteD65 {
+		if sh, err := s.Desk.Shelf(c.Request.Context()); err == nil { // else the page is seen by colours alone
+			p.View = ViewOn(c.Request, sh)
+		}
+	}
 	p.Door = s.Doorway.Closed
 	for _, r := range s.rooms {
 		for _, l := range r.Leaves {
@@ -62,7 +68,7 @@ func (s *Server) Page(c *gin.Context, template, heading string) *Page {
 
 // PlanPage starts a page of a plan.
 func (s *Server) PlanPage(c *gin.Context, p *plan.Plan, page string) *Page {
-	out := &Page{Template: page, View: ReadView(c.Request), Path: fmt.Sprintf("/plans/%d/%s", p.ID, page), Plan: p, Stage: page,
+	out := &Page{Template: page, View: ViewOn(c.Request, p.Shelf), Path: fmt.Sprintf("/plans/%d/%s", p.ID, page), Plan: p, Stage: page,
 		Undo: p.Undo, Redo: p.Redo, Flash: takeFlash(c), Door: s.Doorway.Closed}
 	at := s.stages[page]
 	if at.Name != "" {

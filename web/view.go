@@ -12,6 +12,7 @@ import (
 
 	"lampfern/core/colour"
 	"lampfern/core/wheel"
+	"lampfern/core/words"
 	"lampfern/draw"
 	"lampfern/shelf"
 )
@@ -27,6 +28,9 @@ const ViewCookie = "lampfern_view"
 
 // lampBar are the lamps offered on every stage, by key.
 var lampBar = []string{"daylight", "warm", "tube"}
+
+// surroundWords say what each ground is.
+var surroundWords = map[string]string{"bench": "a grey of value 6.4, lighter than mid-grey so that words on it can be read", "white": "white paper", "dark": "a near black, value 1.7"}
 
 // surrounds are the grounds colours are judged on.
 var surrounds = []string{"bench", "white", "dark"}
@@ -71,6 +75,16 @@ func ReadView(r *http.Request) View {
 		}
 	}
 	v.ValuesOnly = parts[2] == "1"
+	return v
+}
+
+// ViewOn is the view of a request on what lies on a shelf: under a lamp, materials that were
+// measured with a spectrum are seen by it.
+func ViewOn(r *http.Request, sh *shelf.Shelf) View {
+	v := ReadView(r)
+	if v.Lamp.White != colour.WhiteD65 {
+		v.Spectra = sh.Spectra()
+	}
 	return v
 }
 
@@ -253,7 +267,7 @@ const castStrong = 10.0
 func (v View) Surrounds() []Choice {
 	var out []Choice
 	for _, s := range surrounds {
-		out = append(out, Choice{Key: s, Name: s, On: v.Surround == s})
+		out = append(out, Choice{Key: s, Name: s, Words: surroundWords[s], On: v.Surround == s})
 	}
 	return out
 }
@@ -264,6 +278,9 @@ func (v View) Unusual() string {
 	var parts []string
 	if v.Lamp.White != colour.WhiteD65 {
 		parts = append(parts, fmt.Sprintf("Seen under the %s, which turns white %s. It is reckoned from one colour and not a spectrum: two cloths that match here may part under that lamp, so look at the card there.", v.Lamp.Name, cast(v.Lamp)))
+		if n := len(v.Spectra); n > 0 {
+			parts = append(parts, fmt.Sprintf("Only what was measured with a spectrum, %s, is seen by it.", words.Plural(n, "material", "materials")))
+		}
 	}
 	if v.Eye != nil {
 		parts = append(parts, fmt.Sprintf("As a %s eye sees it.", v.Eye))

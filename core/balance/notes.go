@@ -181,7 +181,7 @@ func focus(l Layout, cs []Colour) (Note, bool) {
 	n := Note{About: cs[first.Part].Name, Colours: []int{first.Part, second.Part}, Aside: -1}
 	if first.Pull < FocusClear*second.Pull || first.Pull == 0 {
 		n.ID, n.Severity = "nofocus", Consider
-		n.Words = fmt.Sprintf(" and %s pull equally (%.2f to 1): nothing stands out. Make one bolder, or give it less room.",
+		n.Words = fmt.Sprintf(" and %s pull about equally (%.2f to 1): nothing stands out. Make one bolder, or give it less room.",
 			cs[second.Part].Name, ratio(first.Pull, second.Pull))
 		return n, true
 	}

@@ -95,8 +95,19 @@ type Pattern struct {
 	// Resize is as the function Resize, for a pattern that is not resized by a length
 	// among its settings; nil for one that is.
 	Resize func(v Values, in Input, of func(part string) bool, want float64) (Resized, bool)
+	// Bars are the shares of the parts in each of the alike things that are cut from the
+	// piece, such as the bars of a loaf, and Pours the settings of a piece of the same with
+	// which to compare them; nil where nothing alike is cut.
+	Bars  func(p Piece, v Values) [][]float64
+	Pours func(v Values) []Trial
 	// Cautions are what its maker should know of the piece as it is; nil for none.
 	Cautions func(p Piece, v Values, in Input) []Caution
+}
+
+// Trial is settings to be compared with others, and what they are in words.
+type Trial struct {
+	Name string
+	Set  Values
 }
 
 // Input is what a maker puts into a pattern beside numbers. Inputs are kept as JSON,

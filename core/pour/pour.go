@@ -8,6 +8,7 @@ import (
 	"fmt"
 	"math"
 	"math/rand/v2"
+	"slices"
 	"strconv"
 	"strings"
 )
@@ -108,9 +109,10 @@ type lump struct {
 }
 
 // Face is the face of one bar of several cut from a loaf: the colour of each of
-// w × h cells in rows from the top. Each pour has its share of the cells before the
-// batter folds, to within a cell; folding moves it about. fold is how much it folds,
-// 0 to 1. The same seed makes the same loaf.
+// w × h cells in rows from the top. Each pour has its share of the loaf before the
+// batter folds, to within a cell a bar: a hand pours more here and less there, by the
+// method; folding moves it about. fold is how much it folds, 0 to 1. The same seed makes
+// the same loaf.
 func Face(method Method, pours []Pour, seed uint64, fold float64, bar, bars, w, h int) []int16 {
 	// What differs from bar to bar changes slowly along the loaf.
 	along := 0.0
@@ -119,12 +121,45 @@ func Face(method Method, pours []Pour, seed uint64, fold float64, bar, bars, w, 
 	}
 	rnd := rand.New(rand.NewPCG(seed, 7))
 	wave := waves(rnd, along)
-	lumps := poured(method, pours, rnd, wave, along)
+	lumps := poured(method, byHand(method, pours, seed, bar, bars), rnd, wave, along)
 	still := settle(lumps, w, h)
 	if fold <= 0 {
 		return still
 	}
 	return folded(still, w, h, rand.New(rand.NewPCG(seed, 11)), along, fold*strength[method])
+}
+
+// unsteady is by how much of its share a pour comes and goes along the loaf, by the method:
+// layers are spread, drops fall where they fall.
+var unsteady = map[Method]float64{Layers: .06, Drops: .25, Pot: .12, Funnel: .08}
+
+// byHand are the pours as they come to one bar: each a little more here and less there, so
+// that every bar is full and the loaf has of each what was poured.
+func byHand(method Method, pours []Pour, seed uint64, bar, bars int) []Pour {
+	if bars < 2 {
+		return pours
+	}
+	rnd := rand.New(rand.NewPCG(seed, 13))
+	total, sum := 0.0, 0.0
+	for _, p := range pours {
+		total += p.Parts
+	}
+	more := make([]float64, len(pours)) // of the bar, in shares of it
+	for i, p := range pours {
+		at, turns := 2*math.Pi*rnd.Float64(), 1.5+rnd.Float64()
+		come := func(bar int) float64 { return math.Sin(at + turns*math.Pi*float64(bar)/float64(bars-1)) }
+		mean := 0.0
+		for b := range bars {
+			mean += come(b) / float64(bars)
+		}
+		more[i] = unsteady[method] * p.Parts / total * (come(bar) - mean)
+		sum += more[i]
+	}
+	out := slices.Clone(pours)
+	for i, p := range pours {
+		out[i].Parts = total * (p.Parts/total + more[i] - p.Parts/total*sum)
+	}
+	return out
 }
 
 // strength is how much each method folds at most, in heights of the bar.

@@ -1,6 +1,8 @@
 package cards
 
 import (
+	"math"
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -8,6 +10,7 @@ import (
 
 	"lampfern/core/colour"
 	"lampfern/core/material"
+	"lampfern/plan"
 	"lampfern/shelf"
 	"lampfern/testroom"
 )
@@ -118,4 +121,41 @@ func TestAPaintedCardComesBack(t *testing.T) {
 	require.NoError(t, err)
 	require.Len(t, film.Face(), 3)
 	assert.Less(t, film.Face()[2].Colour.L, film.Face()[0].Colour.L, "more layers are darker")
+}
+
+// Two cloths that match in daylight and were both measured with a spectrum are said to part
+// under a bulb; of one that was not, nothing is said.
+func TestWhatPartsUnderALamp(t *testing.T) {
+	s := testroom.Studio(t, Stage())
+	id, _ := testroom.Heap(t, s)
+	var banded colour.Spectrum
+	for i := range banded { // three narrow bands, as of a mixture of strong dyes
+		w := 380 + 10*float64(i)
+		banded[i] = .05
+		for _, b := range [][3]float64{{455, 16, .3}, {540, 18, .28}, {610, 20, .29}} {
+			banded[i] += b[2] * math.Exp(-(w-b[0])*(w-b[0])/(2*b[1]*b[1]))
+		}
+	}
+	pull := func(name string, spectrum colour.Spectrum, lab colour.Lab) {
+		n, err := s.SaveMaterial(testroom.Ctx, 0, 0, material.Material{Name: name, Colour: lab, Spectrum: spectrum})
+		require.NoError(t, err)
+		testroom.Do(t, s, id, plan.Pull{Material: n})
+	}
+	pull("Banded", banded, banded.Lab())
+	pull("Only seen", colour.Spectrum{}, banded.Lab())
+	said := func() string {
+		for _, n := range Lay(testroom.MustOpen(t, s, id), "").Notes {
+			if strings.HasPrefix(n.ID, "laid-lamps:") {
+				return n.About + n.Words
+			}
+		}
+		return ""
+	}
+	assert.Empty(t, said())
+	smooth := colour.SpectrumOf(banded.Lab())
+	pull("Smooth", smooth, smooth.Lab())
+	assert.Regexp(t, `^Banded and Smooth part: 0\.\d apart in daylight, \d.* under the .*Both were measured with a spectrum\.$`, said())
+	sh, err := s.Shelf(testroom.Ctx)
+	require.NoError(t, err)
+	assert.Len(t, sh.Spectra(), 2, "and they are seen so")
 }

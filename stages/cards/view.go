@@ -5,6 +5,7 @@ import (
 	"fmt"
 	"math"
 	"slices"
+	"strings"
 
 	"lampfern/core/balance"
 	"lampfern/core/card"
@@ -126,12 +127,27 @@ func (v *LaidView) read(p *plan.Plan, labs []colour.Lab, shares []float64) {
 		}
 		add("laid-strong:"+v.Cards[i].Token, balance.Consider, v.Cards[i].Name, " overpowers the rest: %.0f %s.", set.Times, how)
 	}
-	for _, k := range set.Alike {
+	if n := len(set.Alike); n > 1 {
+		var pairs, keys []string
+		for _, k := range set.Alike {
+			pairs = append(pairs, fmt.Sprintf("%s and %s (%.1f)", v.Cards[k[0]].Name, v.Cards[k[1]].Name, colour.DeltaE2000(labs[k[0]], labs[k[1]])))
+			keys = append(keys, v.Cards[k[0]].Token+":"+v.Cards[k[1]].Token)
+		}
+		add("laid-alike:"+strings.Join(keys, "+"), balance.Consider, words.Capital(words.Count(n))+" pairs", " are too alike: %s.", words.List(pairs))
+	} else if n == 1 {
+		k := set.Alike[0]
 		add("laid-alike:"+v.Cards[k[0]].Token+":"+v.Cards[k[1]].Token, balance.Consider, v.Cards[k[0]].Name, " and %s are too alike, %.1f apart.",
 			v.Cards[k[1]].Name, colour.DeltaE2000(labs[k[0]], labs[k[1]]))
 	}
 	if i := set.Odd; i >= 0 {
 		add("laid-odd:"+v.Cards[i].Token, balance.Consider, v.Cards[i].Name, " is the odd one out, %.0f from the others on average.", set.OddApart)
+	}
+	for i, a := range v.Cards {
+		for _, b := range v.Cards[i+1:] {
+			if said := shelf.UnderLamps(a.Card, b.Card); said != "" {
+				add("laid-lamps:"+a.Token+":"+b.Token, balance.Consider, a.Name, " and %s %s", b.Name, said)
+			}
+		}
 	}
 	if len(set.Alike) == 0 {
 		add("laid-apart", balance.Fine, words.Capital(words.Count(len(labs))+" cards"), ", all at least %.0f apart.", math.Floor(set.Closest))

@@ -95,6 +95,12 @@ func MendOf(p *plan.Plan, n balance.Note) *Mend {
 				return &Mend{Label: "Try other cards on the " + p.Piece.Parts[i].Name, Open: p.Piece.Parts[i].Key}
 			}
 		}
+	case "lostparts":
+		for _, part := range p.Piece.Parts {
+			if strings.HasPrefix(n.About, words.Capital(part.Name)) && slices.Contains(lostParts(p), part.Name) {
+				return &Mend{Label: "Try other cards on the " + part.Name, Open: part.Key}
+			}
+		}
 	case "nomesh":
 		return &Mend{Label: "Bring it in", Own: true}
 	case "unseen":

@@ -2,6 +2,7 @@ package soap
 
 import (
 	"fmt"
+	"maps"
 	"math"
 	"sync"
 
@@ -11,8 +12,11 @@ import (
 
 var pouredPattern = piece.Pattern{Key: "poured", Name: "Poured soap",
 	Words:    "a likeness of the bars of a loaf, by the parts of the batter and the way they are poured",
-	Settings: []piece.Setting{piece.Choice("method", "poured", pour.Methods()...), piece.MM("width", "bar width", 20, 200, 75), piece.MM("height", "bar height", 20, 200, 95), piece.Whole("bars", "bars", 1, 24, 8), piece.Whole("fold", "folds", 0, 10, 5), piece.Whole("seed", "seed", 1, 9999, 1)},
-	Input:    func() piece.Input { return &Poured{} }, Make: piece.MakeWith(poured), Resize: piece.ResizeWith(repour)}
+	Settings: []piece.Setting{piece.Choice("method", "poured", pour.Methods()...), piece.MM("width", "bar width", 20, 200, 75), piece.MM("height", "bar height", 20, 200, 95), piece.Whole("bars", "bars", 1, 24, 8), piece.Whole("fold", "folds", 0, 10, 5), piece.Whole("seed", "seed", 1, mostSeed, 1)},
+	Input:    func() piece.Input { return &Poured{} }, Make: piece.MakeWith(poured), Resize: piece.ResizeWith(repour),
+	Bars: bars, Pours: trials}
+
+const mostSeed = 9999
 
 // Shape of a loaf's drawing: cells across the face of a bar, and the gap between
 // bars, in cells.
@@ -40,9 +44,7 @@ func poured(v piece.Values, in *Poured) (piece.Piece, error) {
 		}
 	}
 	bars := int(v["bars"])
-	cell := v["width"] / barCells
-	tall := max(8, int(v["height"]/cell+.5))
-	across := min(bars, int(math.Ceil(math.Sqrt(rowToHigh*float64(bars)))))
+	cell, tall, across := laid(v)
 	down := (bars + across - 1) / across
 	p := piece.OfCells(piece.Flat, across*(barCells+barGap)-barGap, down*(tall+barGap)-barGap, cell, v["height"]/float64(tall), parts)
 	p.Cells.Empty()
@@ -58,4 +60,49 @@ func poured(v piece.Values, in *Poured) (piece.Piece, error) {
 	}
 	wait.Wait()
 	return p, nil
+}
+
+// laid is the width of a cell in mm, how many cells a bar is high, and how many bars lie in
+// a row.
+func laid(v piece.Values) (cell float64, tall, across int) {
+	cell = v["width"] / barCells
+	return cell, max(8, int(v["height"]/cell+.5)), min(int(v["bars"]), int(math.Ceil(math.Sqrt(rowToHigh*v["bars"]))))
+}
+
+// bars are the shares of the batters in each bar.
+func bars(p piece.Piece, v piece.Values) [][]float64 {
+	_, tall, across := laid(v)
+	var out [][]float64
+	for bar := range int(v["bars"]) {
+		share := make([]float64, len(p.Parts))
+		x0, y0 := bar%across*(barCells+barGap), bar/across*(tall+barGap)
+		for y := range tall {
+			for _, part := range p.Cells.Part[(y0+y)*p.Cells.Across+x0:][:barCells] {
+				if part >= 0 {
+					share[part] += 1 / float64(tall*barCells)
+				}
+			}
+		}
+		out = append(out, share)
+	}
+	return out
+}
+
+// seedsTried is how many seeds of each way of pouring are compared.
+const seedsTried = 3
+
+// trials are every way of pouring, each with the seed in use and those after it.
+func trials(v piece.Values) []piece.Trial {
+	var out []piece.Trial
+	for method, name := range pour.Methods() {
+		for k := range seedsTried {
+			set := maps.Clone(v)
+			set["method"], set["seed"] = float64(method), v["seed"]+float64(k)
+			if set["seed"] > mostSeed {
+				set["seed"] -= mostSeed
+			}
+			out = append(out, piece.Trial{Name: fmt.Sprintf("%s, seed %g", name, set["seed"]), Set: set})
+		}
+	}
+	return out
 }

@@ -25,6 +25,35 @@ func TestPouredSoapByItsParts(t *testing.T) {
 	assert.ErrorContains(t, err, "more than 0")
 }
 
+// Every bar is whole, and the bars together are the loaf.
+func TestBarsOfALoaf(t *testing.T) {
+	v := piece.Values{"bars": 6}
+	p, err := pouredPattern.Build(v, &Poured{})
+	require.NoError(t, err)
+	for _, set := range pouredPattern.Settings {
+		if _, given := v[set.Key]; !given {
+			v[set.Key] = set.Default
+		}
+	}
+	all := bars(p, v)
+	require.Len(t, all, 6)
+	mean, unlike := make([]float64, len(p.Parts)), false
+	for _, b := range all {
+		sum := 0.0
+		for i, share := range b {
+			sum += share
+			mean[i] += share / 6
+			unlike = unlike || share < p.Shares()[i]-.005 || share > p.Shares()[i]+.005
+		}
+		assert.InDelta(t, 1, sum, 1e-9)
+	}
+	assert.InDeltaSlice(t, p.Shares(), mean, 1e-9)
+	assert.True(t, unlike, "bars of one loaf differ")
+	tried := trials(piece.Values{"seed": mostSeed})
+	assert.Len(t, tried, len(pour.Methods())*seedsTried)
+	assert.Equal(t, 1.0, tried[1].Set["seed"], "after the last seed comes the first")
+}
+
 func TestSeventhsStaySevenths(t *testing.T) {
 	_, ok := piece.Resize(loafPattern, nil, nil, func(part string) bool { return part == "pour1" }, .9)
 	assert.False(t, ok, "whatever the size")

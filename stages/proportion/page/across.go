@@ -35,7 +35,7 @@ func (s pages) across(c *gin.Context) {
 		s.Fail(c, http.StatusUnprocessableEntity, "There is no piece to look at yet. Choose one on Proportion first.")
 		return
 	}
-	look := web.ReadView(c.Request)
+	look := web.ViewOn(c.Request, plan.Shelf)
 	fill := stage.Proportion(plan).Fill
 	labs := make([]*colour.Lab, len(fill))
 	for i, at := range fill {

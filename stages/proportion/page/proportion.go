@@ -27,6 +27,7 @@ type proportionBody struct {
 	Across    *stage.AcrossView // what blends there; nil from close by
 	Solid     *solidShown       // an assembly to be turned; nil for any other piece
 	Threads   bool              // a second thread can be tried
+	Bars      *stage.BarsView   // over what is cut from the piece; nil for nothing
 	Flat      bool              // surfaces are left out of the picture
 	Under     *plan.Stage       // where what is put into the pattern is edited; nil for none
 	Written   *written          // what is put in as a line of text; nil for none
@@ -114,7 +115,7 @@ func (s pages) proportionStage(c *gin.Context, p *web.Page) (err error) {
 		}
 		of, _ := craft.Named(p.Plan.Craft)
 		b.Threads = of.Together != nil
-		b.Under, b.Written = under(s.Desk, p.Plan), writtenOf(p.Plan)
+		b.Under, b.Written, b.Bars = under(s.Desk, p.Plan), writtenOf(p.Plan), stage.Bars(p.Plan)
 		p.Sub = fmt.Sprintf("%s, %s · choose a card of the tray, then the part that takes it", pc.Name, b.Size)
 		for i, part := range pc.Parts {
 			row := partRow{Part: part, Share: pc.Shares[i], Pinned: slices.Contains(p.Plan.Pinned, part.Key)}

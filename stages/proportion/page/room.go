@@ -24,7 +24,7 @@ func Room(s *web.Server) web.Room {
 		Pages: []web.StagePage{
 			{Key: stage.Key, Show: p.proportionStage}, {Key: "pieces", Name: "Pieces", Show: p.piecesStage}, {Key: "ways", Name: "Ways and colourways", Show: p.waysStage},
 			{Key: "worktable", Name: "At the worktable", Show: p.worktableStage}, {Key: "second", Name: "Second thread", Show: secondStage},
-			{Key: "bringout", Name: "Bring this out", Show: p.bringOut},
+			{Key: "bringout", Name: "Bring this out", Show: p.bringOut}, {Key: "bars", Name: "Bar by bar", Show: p.bars},
 		},
 		Routes: func(r gin.IRoutes) {
 			r.GET("/plans/:id/piece.svg", p.pieceSVG)
@@ -34,5 +34,5 @@ func Room(s *web.Server) web.Room {
 				r.GET("/plans/:id/worktable."+format, p.worktable(format))
 			}
 		},
-		Funcs: template.FuncMap{"kept": stage.Of}}
+		Funcs: template.FuncMap{"kept": stage.Of, "setof": setOf}}
 }
