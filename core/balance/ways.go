@@ -15,6 +15,7 @@ type Way struct {
 	Lead  int     // the part that takes the first look
 	Times float64 // its pull over the next
 	Lost  int     // edges that are lost
+	Off   float64 // share of the piece that would have to change colour for the shares asked for
 	score float64
 }
 
@@ -23,6 +24,7 @@ type WaysAsked struct {
 	Pinned map[int]int // parts, by index, that keep a colour
 	Focus  int         // part that should take the first look, −1 for any
 	Quiet  []int       // parts that should recede
+	Shares []float64   // of the piece that each colour should take, 1 together; nil for any
 }
 
 // MostWays is how many ways are offered.
@@ -34,6 +36,7 @@ const (
 	lostCost    = 0.5
 	hiddenCost  = 0.5 // a part whose neighbour has its colour is no longer seen
 	quietWeight = 0.4
+	shareWeight = 6.0     // a tenth of the piece amiss costs more than a lost edge
 	leadEnough  = 0.92    // ln of 2.5: more lead than that is no better
 	tried       = 400_000 // ways looked at, at most
 )
@@ -370,12 +373,19 @@ func (s *search) judge() float64 {
 	for _, q := range s.asked.Quiet {
 		score -= quietWeight * s.pull[s.fill[q]] / math.Max(top, 1e-9)
 	}
+	off := 0.0
+	if s.asked.Shares != nil {
+		for c, want := range s.asked.Shares {
+			off += math.Abs(s.sums[c].share-want) / 2
+		}
+		score -= shareWeight * off
+	}
 	key := [2]int{s.fill[lead], s.fill[s.ground]}
 	at, known := s.at[key]
 	if known && s.best[at].score >= score {
 		return score
 	}
-	w := Way{Fill: slices.Clone(s.fill), Lead: lead, Times: math.Max(top, 1e-9) / math.Max(second, 1e-9), Lost: lost, score: score}
+	w := Way{Fill: slices.Clone(s.fill), Lead: lead, Times: math.Max(top, 1e-9) / math.Max(second, 1e-9), Lost: lost, Off: off, score: score}
 	if known {
 		s.best[at] = w
 		return score

@@ -8,10 +8,12 @@ import (
 	"strings"
 )
 
-// Listed is a colour of a list, with the name that stands beside it, often none.
+// Listed is a colour of a list, with the name that stands beside it, often none, and how
+// much of it is asked for, 0 to 1, 0 where that is not said.
 type Listed struct {
-	Name string
-	RGB  RGB
+	Name   string
+	RGB    RGB
+	Amount float64
 }
 
 // written are the ways in which a colour is written in a list: # and six or three digits,
@@ -21,13 +23,15 @@ var written = regexp.MustCompile(`(?i)#[0-9a-f]{6}\b|#[0-9a-f]{3}\b|\brgba?\(\s*
 // halfWritten is what looks like the beginning of a colour.
 var halfWritten = regexp.MustCompile(`(?i)#\w+|\b(?:rgba?|hs[bv])\([^)]*\)?`)
 
-// ParseList reads colours with or without names, one a line or several in a row. Lines
-// without a colour are left out. The error names the first thing that looks like a colour
-// and is none.
+// ParseList reads colours with or without names and amounts, one a line or several in a row.
+// Names and amounts stand before the colours of a line, or behind where nothing stands before
+// the first. Lines without a colour are left out. The error names the first thing that looks
+// like a colour and is none.
 func ParseList(text string) (out []Listed, err error) {
 	for _, line := range strings.FieldsFunc(text, func(r rune) bool { return r == '\n' || r == '\r' || r == ';' }) {
+		var found []Listed
+		var beside []string // before the first, between, behind the last
 		at := 0
-		rest := ""
 		for _, m := range written.FindAllStringSubmatchIndex(line, -1) {
 			word := line[m[0]:m[1]]
 			if len(word) == 6 && !strings.ContainsAny(word, "0123456789") {
@@ -43,30 +47,65 @@ func ParseList(text string) (out []Listed, err error) {
 			if err != nil {
 				return nil, err
 			}
-			name := tidyName(line[at:m[0]])
-			rest += line[at:m[0]] + " "
+			found, beside = append(found, Listed{RGB: rgb}), append(beside, line[at:m[0]])
 			at = m[1]
-			out = append(out, Listed{name, rgb})
 		}
-		if bad := halfWritten.FindString(rest + line[at:]); bad != "" {
+		beside = append(beside, line[at:])
+		if bad := halfWritten.FindString(strings.Join(beside, " ")); bad != "" {
 			return nil, fmt.Errorf("%q is no colour: write # and six digits, rgb(…) or hsb(…)", bad)
 		}
-		// A name may stand behind the only colour of its line.
-		if n := len(out); n > 0 && at > 0 && out[n-1].Name == "" {
-			if behind := tidyName(line[at:]); behind != "" {
-				out[n-1].Name = behind
+		if name, much := tidied(beside[0]); name == "" && much == 0 {
+			beside = beside[1:]
+		}
+		for i := range found {
+			found[i].Name, found[i].Amount = tidied(beside[i])
+			if i+1 == len(beside) {
+				continue
+			}
+			// Before a comma an amount is still that of the colour before.
+			own, next, parted := strings.Cut(beside[i+1], ",")
+			if _, much := tidied(own); much > 0 && found[i].Amount == 0 && (parted || i+1 == len(found)) {
+				found[i].Amount, beside[i+1] = much, next
 			}
 		}
+		out = append(out, found...)
 	}
 	return out, nil
 }
 
-// amount is how much of a colour a list asks for, which is no part of its name.
-var amount = regexp.MustCompile(`(?i)\(?\b\d+(?:[.,]\d+)?\s*%\)?`)
+// amounts are words for how much, as shares of the whole.
+var amounts = []struct {
+	words *regexp.Regexp
+	share float64
+}{
+	{regexp.MustCompile(`(?i)\b(?:mostly|most)\b(?: of\b)?`), .6},
+	{regexp.MustCompile(`(?i)\b(?:an? lot|lots|plenty)\b(?: of\b)?`), .4},
+	{regexp.MustCompile(`(?i)\bsome\b(?: of\b)?`), .2},
+	{regexp.MustCompile(`(?i)\ba (?:little|bit)\b(?: of\b)?`), .1},
+	{regexp.MustCompile(`(?i)\ba (?:touch|hint|spark)\b(?: of\b)?`), .03},
+}
 
-// tidyName is what stands beside a colour without what parts them.
-func tidyName(text string) string {
-	return strings.Join(strings.Fields(strings.Trim(amount.ReplaceAllString(text, " "), " \t,:=|/–—-\"'()[]{}*•")), " ")
+// perCent is an amount in figures.
+var perCent = regexp.MustCompile(`\(?\b(\d+(?:[.,]\d+)?)\s*%\)?`)
+
+// tidied is the name in what stands beside a colour, without what parts them, and how much
+// of the colour it asks for, 0 to 1; 0 where it says nothing.
+func tidied(text string) (name string, much float64) {
+	if m := perCent.FindStringSubmatch(text); m != nil {
+		if v, err := strconv.ParseFloat(strings.Replace(m[1], ",", ".", 1), 64); err == nil && v <= 100 {
+			much = v / 100
+		}
+		text = perCent.ReplaceAllString(text, " ")
+	}
+	for _, a := range amounts {
+		if a.words.MatchString(text) {
+			if much == 0 {
+				much = a.share
+			}
+			text = a.words.ReplaceAllString(text, " ")
+		}
+	}
+	return strings.Join(strings.Fields(strings.Trim(text, " \t,:=|/–—-\"'()[]{}*•")), " "), much
 }
 
 func oneWritten(word string, group func(int) string) (RGB, error) {

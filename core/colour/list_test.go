@@ -20,7 +20,8 @@ func TestListsOfColours(t *testing.T) {
 		"hsb(0, 100%, 100%)\nhsv(120 100 50) moss\nhsb(240,0,100)":      {" #ff0000", "moss #008000", " #ffffff"},
 		"My palette\nfacade decade\n":                                   {},
 		"":                                                              {},
-		"a lot of 40% Ochre = #c98a24":                                  {"a lot of Ochre #c98a24"},
+		"a lot of 40% Ochre = #c98a24":                                  {"Ochre #c98a24"},
+		"#4b2346 Plum, #d9cbb0 Moth":                                    {"Plum #4b2346", "Moth #d9cbb0"},
 	} {
 		got, err := ParseList(text)
 		require.NoError(t, err, text)
@@ -34,6 +35,13 @@ func TestListsOfColours(t *testing.T) {
 		_, err := ParseList(text)
 		assert.ErrorContains(t, err, "is no colour", text)
 	}
+	with, err := ParseList("Plum #4b2346 40%, Moth #d9cbb0\na lot of Ochre #c98a24; #8a5a86 a touch\n12,5 % Moss #4f5a34\n#102030 25 % #405060 75%")
+	require.NoError(t, err)
+	var much []float64
+	for _, l := range with {
+		much = append(much, l.Amount)
+	}
+	assert.Equal(t, []float64{.4, 0, .4, .03, .125, .25, .75}, much)
 	many, err := ParseList(strings.Repeat("#4b2346\n", 200))
 	require.NoError(t, err)
 	assert.Len(t, many, 200)

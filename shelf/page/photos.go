@@ -270,6 +270,10 @@ func (s pages) keepTaken(c *gin.Context) {
 	if s.Trouble(c, err, web.NoSuchPhoto) {
 		return
 	}
+	if c.PostForm("to") == "palette" {
+		s.tear(c, q, back, "The colours of the photo lie", plan.TearPalette{Photo: photo, Colour: photo.Palette(r)})
+		return
+	}
 	n, err := strconv.Atoi(c.PostForm("number"))
 	if err != nil || n < 1 || n > len(r.Taken) {
 		web.GoTo(c, back, "That box is no longer on the photo. Draw it again.")
@@ -277,22 +281,8 @@ func (s pages) keepTaken(c *gin.Context) {
 	}
 	taken, name := r.Taken[n-1], c.PostForm("name")
 	var problems material.Problems
-	var refused words.Refusal
 	if c.PostForm("to") == "scrap" {
-		id, _ := strconv.ParseUint(q.Get("plan"), 10, 32)
-		pl, err := s.Desk.Open(ctx, uint(id))
-		if s.Trouble(c, err, web.NoSuchPlan) {
-			return
-		}
-		_, err = s.Desk.Change(ctx, pl.ID, pl.Revision, plan.TearScrap{Photo: photo, Taken: taken, Name: name})
-		if errors.As(err, &refused) {
-			web.GoTo(c, back, string(refused))
-			return
-		}
-		if s.Trouble(c, err, web.NoSuchPlan) {
-			return
-		}
-		web.GoTo(c, back, name+" is on the scrap page of "+pl.Name+".")
+		s.tear(c, q, back, name+" is", plan.TearScrap{Photo: photo, Taken: taken, Name: name})
 		return
 	}
 	if k := sh.Named(name); k != nil { // a painted card came back
@@ -311,6 +301,25 @@ func (s pages) keepTaken(c *gin.Context) {
 	default:
 		web.GoTo(c, back, name+" is on the shelf.")
 	}
+}
+
+// tear changes the scrap page of the plan that an address carries, and goes back.
+func (s pages) tear(c *gin.Context, q url.Values, back, said string, e plan.Edit) {
+	id, _ := strconv.ParseUint(q.Get("plan"), 10, 32)
+	p, err := s.Desk.Open(c.Request.Context(), uint(id))
+	if s.Trouble(c, err, web.NoSuchPlan) {
+		return
+	}
+	_, err = s.Desk.Change(c.Request.Context(), p.ID, p.Revision, e)
+	var refused words.Refusal
+	if errors.As(err, &refused) {
+		web.GoTo(c, back, string(refused))
+		return
+	}
+	if s.Trouble(c, err, web.NoSuchPlan) {
+		return
+	}
+	web.GoTo(c, back, said+" on the scrap page of "+p.Name+".")
 }
 
 type printBody struct {

@@ -1,6 +1,9 @@
 package gather
 
 import (
+	"strconv"
+	"strings"
+
 	"lampfern/core/material"
 	"lampfern/core/words"
 	"lampfern/plan"
@@ -10,6 +13,7 @@ import (
 type RenameScrap struct {
 	Key  int    `form:"key"`
 	Name string `form:"name"`
+	Much string `form:"much,optional"` // per cent of the whole; empty for none
 }
 
 // Do makes the change.
@@ -20,7 +24,11 @@ func (e RenameScrap) Do(d *plan.Draft) (string, error) {
 			if p := m.Tidy(); p != nil {
 				return "", words.Refusal(p.Error())
 			}
-			d.Plan.Scraps[i].Name = m.Name
+			much, err := amount(e.Much)
+			if err != nil {
+				return "", err
+			}
+			d.Plan.Scraps[i].Name, d.Plan.Scraps[i].Amount = m.Name, much
 			return "name a scrap " + m.Name, nil
 		}
 	}
@@ -41,4 +49,17 @@ func (e DropScrap) Do(d *plan.Draft) (string, error) {
 		}
 	}
 	return "", words.Refuse("That scrap is no longer on the page.")
+}
+
+// amount reads a share in per cent.
+func amount(text string) (float64, error) {
+	text = strings.TrimSpace(strings.TrimSuffix(strings.TrimSpace(text), "%"))
+	if text == "" {
+		return 0, nil
+	}
+	v, err := strconv.ParseFloat(strings.Replace(text, ",", ".", 1), 64)
+	if err != nil || !(v >= 0 && v <= 100) {
+		return 0, words.Refuse("%q is no share: write per cent of the whole, from 0 to 100, or leave it empty.", text)
+	}
+	return v / 100, nil
 }

@@ -97,3 +97,20 @@ func TestPastedTextThatCannotBe(t *testing.T) {
 	testroom.Do(t, k, id, &gather.Paste{Text: many.String()})
 	assert.Len(t, testroom.MustOpen(t, k, id).Scraps, plan.MaxScraps)
 }
+
+// Amounts come with the palette, are kept with a scrap, and wait on the cards that stand for it.
+func TestAmountsComeWithAPalette(t *testing.T) {
+	k, id := pasted(t)
+	assert.Nil(t, testroom.MustOpen(t, k, id).Amounts(), "none was given")
+	testroom.Do(t, k, id, gather.DropScrap{Key: 1})
+	testroom.Do(t, k, id, &gather.Paste{Text: "Dusk #4b2447 60 %\nGold #e0a52e a touch"})
+	p := testroom.Do(t, k, id, gather.RenameScrap{Key: 2, Name: "Milk", Much: "37 %"})
+	assert.Equal(t, []float64{.37, 0, .6, .03}, []float64{p.Scraps[0].Amount, p.Scraps[1].Amount, p.Scraps[2].Amount, p.Scraps[3].Amount})
+	testroom.Refused(t, k, id, gather.RenameScrap{Key: 2, Name: "Milk", Much: "lots"}, "is no share")
+	testroom.Refused(t, k, id, gather.RenameScrap{Key: 2, Name: "Milk", Much: "120"}, "from 0 to 100")
+	p = testroom.Do(t, k, id, gather.PullBest{})
+	want := map[string]float64{"Plum curtain": .6, "Moth wing": .37, "Marrow flesh": .03}
+	for i, a := range p.Amounts() {
+		assert.InDelta(t, want[p.Tray[i].Name], a, 1e-9, p.Tray[i].Name)
+	}
+}

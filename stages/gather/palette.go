@@ -56,7 +56,7 @@ func (e Paste) Do(d *plan.Draft) (string, error) {
 		if p := m.Tidy(); p != nil {
 			return "", words.Refuse("%s Nothing was taken.", p.Error())
 		}
-		scraps = append(scraps, plan.Scrap{Key: key, Name: m.Name, L: c.L, A: c.A, B: c.B, Uncertainty: typedDoubt})
+		scraps = append(scraps, plan.Scrap{Key: key, Name: m.Name, L: c.L, A: c.A, B: c.B, Uncertainty: typedDoubt, Amount: l.Amount})
 		key++
 	}
 	d.Plan.Scraps = scraps
@@ -81,11 +81,11 @@ func (PullBest) Do(d *plan.Draft) (string, error) {
 		if len(near) == 0 {
 			continue
 		}
-		taken[near[0].ID] = true
-		if near[0].Apart >= strangers {
+		if near[0].Apart >= strangers { // which stays free for another
 			far = append(far, s.Name)
 			continue
 		}
+		taken[near[0].ID] = true
 		if p.Holds(near[0].ID) {
 			continue
 		}

@@ -25,6 +25,7 @@ type WaysView struct {
 type WaysAsked struct {
 	Focus string   // that should take the first look, empty for any
 	Quiet []string // that should recede
+	Much  bool     // rank by the amounts of the scrap page, where it asks for some
 }
 
 // WayView is one way of giving the piece's parts the tray's cards.
@@ -62,6 +63,9 @@ func Ways(ctx context.Context, k *plan.Desk, p *plan.Plan, asked WaysAsked) (Way
 			a.Quiet = append(a.Quiet, of[at])
 		}
 	}
+	if asked.Much {
+		a.Shares = p.Amounts()
+	}
 	now := p.Fill()
 	for _, q := range p.Pinned {
 		if at := p.Piece.Part(q); at >= 0 && now[at] >= 0 {
@@ -98,6 +102,9 @@ func Ways(ctx context.Context, k *plan.Desk, p *plan.Plan, asked WaysAsked) (Way
 			v.Words += " One edge is lost."
 		case w.Lost > 1:
 			v.Words += fmt.Sprintf(" %s edges are lost.", words.Capital(words.Count(w.Lost)))
+		}
+		if a.Shares != nil {
+			v.Words += fmt.Sprintf(" %.0f%% of it is off the amounts wanted.", 100*w.Off)
 		}
 		out.Ways = append(out.Ways, v)
 	}

@@ -31,6 +31,22 @@ func TestWaysAndColourways(t *testing.T) {
 	again, err := Ways(testroom.Ctx, s, p, WaysAsked{Focus: "spark", Quiet: []string{"ground"}})
 	require.NoError(t, err)
 	assert.True(t, again.Ways[1].Now)
+	// By the amounts of the scrap page the lightest card takes the largest part.
+	wanted := testroom.Do(t, s, id, plan.Doing(func(d *plan.Draft) (string, error) {
+		for key, amount := range map[string]float64{"Moth wing": .5, "Lamp soot": .2} {
+			c := d.Shelf.Named(key).Colour
+			d.Plan.Scraps = append(d.Plan.Scraps, plan.Scrap{Key: len(d.Plan.Scraps) + 1, Name: key, L: c.L, A: c.A, B: c.B, Amount: amount})
+		}
+		return "ask", nil
+	}))
+	much, err := Ways(testroom.Ctx, s, wanted, WaysAsked{Much: true})
+	require.NoError(t, err)
+	assert.Equal(t, wanted.Tray[1].Key, much.Ways[0].Fills["ground"])
+	assert.Contains(t, much.Ways[0].Words, "% of it is off the amounts wanted.")
+	any, err := Ways(testroom.Ctx, s, wanted, WaysAsked{})
+	require.NoError(t, err)
+	assert.NotContains(t, any.Ways[0].Words, "amounts")
+	testroom.Do(t, s, id, plan.Doing(func(d *plan.Draft) (string, error) { d.Plan.Scraps = nil; return "forget", nil }))
 	p = testroom.Do(t, s, id, plan.Pin{Part: "ground", On: true})
 	pinned, err := Ways(testroom.Ctx, s, p, WaysAsked{})
 	require.NoError(t, err)

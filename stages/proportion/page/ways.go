@@ -13,6 +13,7 @@ import (
 	"github.com/gin-gonic/gin"
 
 	"lampfern/core/colour"
+	"lampfern/core/words"
 	"lampfern/draw"
 	"lampfern/plan"
 	stage "lampfern/stages/proportion"
@@ -30,6 +31,8 @@ type waysBody struct {
 	Colourways []smallPiece
 	Problem    string
 	Words      string // how many ways there are
+	Wanted     string // the amounts that the scrap page asks for, in words; empty for none
+	Much       bool   // ways are ranked by them
 }
 
 // wayPart is a part that can be focus, quiet or pinned.
@@ -63,7 +66,8 @@ func (s pages) waysStage(c *gin.Context, p *web.Page) error {
 		return err
 	}
 	b.Shape, b.Box = template.HTML(shape), box
-	asked := stage.WaysAsked{Focus: q.Get("focus"), Quiet: q["quiet"]}
+	asked := stage.WaysAsked{Focus: q.Get("focus"), Quiet: q["quiet"], Much: q.Get("amounts") != "any"}
+	b.Wanted, b.Much = wanted(p.Plan), asked.Much
 	filled := map[string]bool{}
 	for _, f := range p.Plan.Fills {
 		filled[f.Part] = true
@@ -94,6 +98,17 @@ func (s pages) waysStage(c *gin.Context, p *web.Page) error {
 	}
 	p.Body = b
 	return nil
+}
+
+// wanted are the amounts that the scrap page asks for, in words.
+func wanted(p *plan.Plan) string {
+	var out []string
+	for i, share := range p.Amounts() {
+		if share > 0 {
+			out = append(out, fmt.Sprintf("%s %.0f%%", p.Tray[i].Name, 100*share))
+		}
+	}
+	return words.All(out)
 }
 
 // fillsOut writes which part takes which card, as fillsIn reads it.
