@@ -28,11 +28,13 @@ const (
 type Photo struct {
 	Kind          string      // "jpeg", "png" or "webp"
 	Width, Height int         // of the original, upright
-	Image         *image.RGBA // opaque
+	Image         *image.RGBA // opaque, in sRGB
+	Profile       string      // name of the colour profile that was honoured; empty for sRGB, or none
+	Trouble       string      // why the profile could not be, as a sentence; empty for nothing
 }
 
-// ReadPhoto reads a JPEG, PNG or WebP photo, turns it upright as its EXIF
-// says, and shrinks it to working size. The error is a sentence.
+// ReadPhoto reads a JPEG, PNG or WebP photo, brings it to sRGB by its colour profile, turns
+// it upright as its EXIF says, and shrinks it to working size. The error is a sentence.
 func ReadPhoto(data []byte) (Photo, error) {
 	p, err := CheckPhoto(data)
 	if err != nil {
@@ -45,12 +47,18 @@ func ReadPhoto(data []byte) (Photo, error) {
 	case "png":
 		img, err = png.Decode(r)
 	case "webp":
-		img, err = webp.Decode(r)
+		if img, err = webp.Decode(r); err == nil {
+			err = fullRange(img)
+		}
 	}
 	if err != nil {
 		return Photo{}, errors.New("the photo is cut short or damaged: copy it again from the camera")
 	}
-	p.Image = upright(shrink(img, WorkingSide), orientation(p.Kind, data))
+	small, profile, err := toSRGB(shrink(img, WorkingSide), p.Kind, data)
+	if p.Profile = profile; err != nil {
+		p.Trouble = err.Error()
+	}
+	p.Image = upright(small, orientation(p.Kind, data))
 	return p, nil
 }
 

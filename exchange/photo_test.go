@@ -2,17 +2,23 @@ package exchange
 
 import (
 	"bytes"
+	"compress/zlib"
 	"encoding/binary"
 	"hash/crc32"
 	"image"
 	"image/color"
 	"image/jpeg"
 	"image/png"
+	"math"
+	"os"
 	"runtime"
 	"testing"
+	"time"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+
+	"lampfern/core/colour"
 )
 
 // corner is a picture with its top left quarter red and the rest blue.
@@ -127,5 +133,161 @@ func FuzzReadPhoto(f *testing.F) {
 		if err == nil {
 			assert.LessOrEqual(t, p.Image.Bounds().Dx(), WorkingSide)
 		}
+	})
+}
+
+// readAt is the colour of a photo at a place.
+func readAt(p Photo, x, y int) colour.Lab {
+	c := p.Image.RGBAAt(x, y)
+	return colour.RGB{R: float64(c.R) / 255, G: float64(c.G) / 255, B: float64(c.B) / 255}.Lab()
+}
+
+// A browser's lossy WebP of four fields, which video's narrow range would wash out.
+func TestALossyWebPIsNotWashedOut(t *testing.T) {
+	data, err := os.ReadFile("testdata/patches.webp")
+	require.NoError(t, err)
+	p, err := ReadPhoto(data)
+	require.NoError(t, err)
+	for i, hex := range []string{"#4b2346", "#e0a52e", "#2f5f8f", "#d9cbb0"} {
+		c, err := colour.ParseHex(hex)
+		require.NoError(t, err)
+		assert.Less(t, colour.DeltaE2000(c.Lab(), readAt(p, 24+48*(i%2), 24+48*(i/2))), 1.0, hex)
+	}
+}
+
+// wideProfile is a profile of three primaries, relative to D50, and a gamma (ICC.1:2022, of
+// version 2: a matrix and three curves).
+func wideProfile(primaries [3][3]float64, gamma float64) []byte {
+	var tags, body []byte
+	word := func(v uint32) []byte { return binary.BigEndian.AppendUint32(nil, v) }
+	fixed := func(v float64) []byte { return word(uint32(int32(math.Round(v * 65536)))) }
+	add := func(name string, data []byte) {
+		for len(data)%4 != 0 {
+			data = append(data, 0)
+		}
+		tags = append(append(append(tags, name...), word(uint32(128+4+12*8+len(body)))...), word(uint32(len(data)))...)
+		body = append(body, data...)
+	}
+	xyz := func(v [3]float64) []byte {
+		out := append([]byte("XYZ "), 0, 0, 0, 0)
+		for _, x := range v {
+			out = append(out, fixed(x)...)
+		}
+		return out
+	}
+	text := "wide test"
+	desc := append(append([]byte("desc\x00\x00\x00\x00"), word(uint32(len(text)+1))...), text...)
+	add("desc", append(desc, make([]byte, 1+4+4+2+1+67)...))
+	add("wtpt", xyz([3]float64{.9642, 1, .8249}))
+	for i, name := range []string{"rXYZ", "gXYZ", "bXYZ"} {
+		add(name, xyz(primaries[i]))
+	}
+	curve := append(append([]byte("curv\x00\x00\x00\x00"), word(1)...), 0, 0)
+	binary.BigEndian.PutUint16(curve[12:], uint16(math.Round(gamma*256)))
+	for _, name := range []string{"rTRC", "gTRC", "bTRC"} {
+		add(name, curve)
+	}
+	head := make([]byte, 128)
+	binary.BigEndian.PutUint32(head, uint32(128+4+len(tags)+len(body)))
+	copy(head[8:], []byte{2, 0x40, 0, 0})
+	copy(head[12:], "mntrRGB XYZ ")
+	copy(head[36:], "acsp")
+	copy(head[68:], append(append(fixed(.9642), fixed(1)...), fixed(.8249)...))
+	return append(append(append(head, word(8)...), tags...), body...)
+}
+
+// withProfile puts a profile into a JPEG or PNG.
+func withProfile(data, profile []byte) []byte {
+	if bytes.HasPrefix(data, []byte("\x89PNG")) {
+		var z bytes.Buffer
+		w := zlib.NewWriter(&z)
+		_, _ = w.Write(profile)
+		_ = w.Close()
+		body := append([]byte("iCCPwide\x00\x00"), z.Bytes()...)
+		chunk := append(binary.BigEndian.AppendUint32(nil, uint32(len(body)-4)), body...)
+		chunk = binary.BigEndian.AppendUint32(chunk, crc32.ChecksumIEEE(body))
+		const afterHead = 33
+		return append(append(append([]byte{}, data[:afterHead]...), chunk...), data[afterHead:]...)
+	}
+	body := append([]byte("ICC_PROFILE\x00\x01\x01"), profile...)
+	seg := append([]byte{0xff, 0xe2, byte((len(body) + 2) >> 8), byte(len(body) + 2)}, body...)
+	return append(append([]byte{0xff, 0xd8}, seg...), data[2:]...)
+}
+
+// A picture stored by wide primaries shows the colour that was photographed, once the
+// profile is honoured.
+func TestAColourProfileIsHonoured(t *testing.T) {
+	primaries := [3][3]float64{{.51512, .2412, -.00105}, {.29198, .69225, .04189}, {.1571, .06657, .78407}}
+	const gamma = 563. / 256 // as near to 2.2 as the profile tells it
+	for _, hex := range []string{"#b5302a", "#2f5f8f", "#d9cbb0", "#4b7d3a"} {
+		c, err := colour.ParseHex(hex)
+		require.NoError(t, err)
+		want := c.Lab()
+		xyz := colour.Adapt(want.XYZ(), colour.WhiteD65, colour.WhiteD50)
+		var m [3][3]float64
+		for i := range 3 {
+			for k := range 3 {
+				m[k][i] = primaries[i][k]
+			}
+		}
+		r, g, b := solve3(m, xyz.X, xyz.Y, xyz.Z)
+		code := func(v float64) uint8 { return uint8(math.Round(255 * math.Pow(math.Max(0, v), 1/gamma))) }
+		img := image.NewNRGBA(image.Rect(0, 0, 40, 40))
+		for i := range 40 * 40 {
+			img.SetNRGBA(i%40, i/40, color.NRGBA{code(r), code(g), code(b), 255})
+		}
+		var asPNG bytes.Buffer
+		require.NoError(t, png.Encode(&asPNG, img))
+		for kind, data := range map[string][]byte{"jpeg": asJPEG(t, img), "png": asPNG.Bytes()} {
+			plain, err := ReadPhoto(data)
+			require.NoError(t, err)
+			p, err := ReadPhoto(withProfile(data, wideProfile(primaries, gamma)))
+			require.NoError(t, err)
+			assert.Equal(t, "wide test", p.Profile, kind)
+			assert.Empty(t, p.Trouble)
+			assert.Less(t, colour.DeltaE2000(want, readAt(p, 20, 20)), 1.0, "%s as %s", hex, kind)
+			if hex == "#b5302a" {
+				assert.Greater(t, colour.DeltaE2000(want, readAt(plain, 20, 20)), 2.0, "left aside, it is off")
+			}
+		}
+	}
+	for name, bad := range map[string][]byte{"noise": bytes.Repeat([]byte("no profile"), 40), "cut short": wideProfile(primaries, 2.2)[:200], "empty tags": wideProfile(primaries, 2.2)[:132]} {
+		p, err := ReadPhoto(withProfile(asJPEG(t, corner(40, 40)), bad))
+		require.NoError(t, err, name)
+		assert.Contains(t, p.Trouble, "colour profile cannot be read", name)
+		assert.Equal(t, 40, p.Image.Bounds().Dx(), "and the photo is there all the same")
+	}
+	inks := wideProfile(primaries, 2.2)
+	copy(inks[16:], "CMYK")
+	p, err := ReadPhoto(withProfile(asJPEG(t, corner(40, 40)), inks))
+	require.NoError(t, err)
+	assert.Contains(t, p.Trouble, "for inks")
+}
+
+// solve3 solves three equations by Cramer's rule.
+func solve3(m [3][3]float64, x, y, z float64) (a, b, c float64) {
+	det := func(m [3][3]float64) float64 {
+		return m[0][0]*(m[1][1]*m[2][2]-m[1][2]*m[2][1]) - m[0][1]*(m[1][0]*m[2][2]-m[1][2]*m[2][0]) + m[0][2]*(m[1][0]*m[2][1]-m[1][1]*m[2][0])
+	}
+	var out [3]float64
+	for k := range 3 {
+		n := m
+		n[0][k], n[1][k], n[2][k] = x, y, z
+		out[k] = det(n) / det(m)
+	}
+	return out[0], out[1], out[2]
+}
+
+// Whatever a profile holds, the photo is read, or said why not, in no time.
+func FuzzAColourProfile(f *testing.F) {
+	f.Add(wideProfile([3][3]float64{{.5, .2, 0}, {.3, .7, .04}, {.15, .07, .8}}, 2.2))
+	f.Fuzz(func(t *testing.T, profile []byte) {
+		if len(profile) > 60000 {
+			return
+		}
+		start := time.Now()
+		_, err := ReadPhoto(withProfile(asJPEG(t, corner(40, 40)), profile))
+		require.NoError(t, err)
+		require.Less(t, time.Since(start), 5*time.Second)
 	})
 }

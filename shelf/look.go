@@ -27,7 +27,7 @@ func BoxOf(text string) (Box, bool) {
 }
 
 // LookOf reads how a photo is to be read from the address: white=x,y,w,h in
-// shares, wl its lightness, and any number of box=x,y,w,h.
+// shares, wl its lightness, crop=x,y,w,h what is a print, and any number of box=x,y,w,h.
 func LookOf(q url.Values) Look {
 	l := Look{Known: colour.Lab{L: surface.WhitePaper}}
 	if b, ok := BoxOf(q.Get("white")); ok {
@@ -40,6 +40,10 @@ func LookOf(q url.Values) Look {
 		if b, ok := BoxOf(text); ok {
 			l.Boxes = append(l.Boxes, b)
 		}
+	}
+	if text := q.Get("crop"); text != "" {
+		b, _ := BoxOf(text)
+		l.Crop = &b
 	}
 	return l
 }

@@ -31,6 +31,10 @@ type Photo struct {
 	store.Photo
 	image *image.RGBA
 	view  func() ([]byte, error)
+
+	Profile string // name of the colour profile that was honoured; empty for sRGB, or none
+	Trouble string // why the profile could not be, as a sentence; empty for nothing
+
 	reads sync.Map // Correction → []surface.Swatch
 }
 
@@ -50,7 +54,7 @@ func (s *Keeper) AddPhoto(ctx context.Context, name string, data []byte) (hash s
 	if err := s.Store.Write(ctx, func(tx store.Tx) error { return tx.PutPhoto(row) }); err != nil {
 		return "", err
 	}
-	s.photos.Add(row.Hash, photoOf(row, read.Image))
+	s.photos.Add(row.Hash, photoOf(row, read))
 	return row.Hash, nil
 }
 
@@ -69,8 +73,9 @@ func PhotoHash(data []byte) string {
 	return hex.EncodeToString(sum[:16])
 }
 
-func photoOf(row store.Photo, img *image.RGBA) *Photo {
-	p := &Photo{Photo: row, image: img}
+func photoOf(row store.Photo, read exchange.Photo) *Photo {
+	img := read.Image
+	p := &Photo{Photo: row, image: img, Profile: read.Profile, Trouble: read.Trouble}
 	p.view = sync.OnceValues(func() ([]byte, error) {
 		var b bytes.Buffer
 		err := jpeg.Encode(&b, img, &jpeg.Options{Quality: viewQuality})
@@ -101,7 +106,7 @@ func (s *Keeper) Photo(ctx context.Context, hash string) (*Photo, error) {
 	if err != nil {
 		return nil, words.Refuse("The photo %s can no longer be read: %s.", row.Name, err)
 	}
-	p := photoOf(row, read.Image)
+	p := photoOf(row, read)
 	s.photos.Add(hash, p)
 	return p, nil
 }
@@ -161,6 +166,7 @@ type Look struct {
 	White *Box
 	Known colour.Lab // of what lies there
 	Boxes []Box
+	Crop  *Box // the print, where it is not all of the photo
 
 	Camera Camera // how the camera errs, where that was learned
 }
@@ -173,6 +179,8 @@ type Taken struct {
 	Seen        colour.Lab // corrected by the white, and not by what was learned of the camera
 	Spread      float64    // ΔE00
 	Uncertainty float64    // ΔE00
+	Burnt       float64    // share of its pixels that have a channel at its end
+	Pixels      int        // that were read
 	Near        []Near     // the nearest on the shelf
 }
 
@@ -214,13 +222,16 @@ func (p *Photo) Read(sh *Shelf, look Look) (PhotoReading, error) {
 			return out, words.Refuse("%s.", err)
 		}
 		t := Taken{Box: b, Colour: out.correction.Apply(patch.XYZ), Uncorrected: surface.Correction{}.Apply(patch.XYZ), Spread: patch.Spread,
-			Uncertainty: patch.Uncertainty(out.Corrected)}
+			Uncertainty: patch.Uncertainty(out.Corrected), Burnt: patch.Burnt, Pixels: patch.Pixels}
 		t.Seen = t.Colour
 		if out.Corrected {
 			t.Uncertainty = patch.UncertaintyBy(look.Known)
 			if look.Camera.Pairs > 0 {
 				t.Colour, t.Uncertainty = look.Camera.Right(t.Colour), max(1, look.Camera.Doubt)
 			}
+		}
+		if p.Trouble != "" {
+			t.Uncertainty = math.Round(10*math.Hypot(t.Uncertainty, doubtOfProfile)) / 10
 		}
 		t.Near = sh.Nearest(t.Colour, NearestShown, 0)
 		out.Taken = append(out.Taken, t)
@@ -325,20 +336,49 @@ func (p *Photo) ReadParts(look Look, box Box, labels []int16, w, h, parts int) (
 // leastPixels is from how many on a part of a photo tells its colour.
 const leastPixels = 8
 
-// Print reads the photo as a print.
-func (p *Photo) Print(look Look) (surface.Print, error) {
-	r, err := p.correction(look)
-	return surface.ReadPrint(p.image, r), err
+// leastCrop is the shortest side of a crop, in pixels.
+const leastCrop = 16
+
+// printed is the part of the photo that is a print, and the share of the photo that is white
+// paper beside it and not counted. What was cropped is counted whole.
+func (p *Photo) printed(look Look, c surface.Correction) (*image.RGBA, float64, error) {
+	if look.Crop == nil {
+		img, paper := surface.WithoutPaper(p.image, c)
+		return img, paper, nil
+	}
+	box := look.Crop.on(p).Intersect(p.image.Bounds())
+	if box.Dx() < leastCrop || box.Dy() < leastCrop {
+		return nil, 0, words.Refuse("The crop has hardly any size or lies beside the photo: draw it round the print, %d pixels or more on a side.", leastCrop)
+	}
+	return p.image.SubImage(box).(*image.RGBA), 0, nil
 }
 
-// Cut reads how the print fares when it is cut; width is what the photo shows
+// Print reads the photo as a print; paper is the share of white paper beside it, which is not
+// counted.
+func (p *Photo) Print(look Look) (print surface.Print, paper float64, err error) {
+	r, err := p.correction(look)
+	if err != nil {
+		return print, 0, err
+	}
+	img, paper, err := p.printed(look, r)
+	if err != nil {
+		return print, 0, err
+	}
+	return surface.ReadPrint(img, r), paper, nil
+}
+
+// Cut reads how the print fares when it is cut; width is what the photo, or the crop, shows
 // across and size the side of a piece, in millimetres.
 func (p *Photo) Cut(look Look, width, size float64) (surface.Cutting, error) {
 	r, err := p.correction(look)
 	if err != nil {
 		return surface.Cutting{}, err
 	}
-	c, err := surface.Cut(p.image, r, width, size)
+	img, _, err := p.printed(look, r)
+	if err != nil {
+		return surface.Cutting{}, err
+	}
+	c, err := surface.Cut(img, r, width, size)
 	if err != nil {
 		return c, words.Refuse("%s.", err)
 	}
@@ -381,7 +421,10 @@ func (s *Keeper) KeepPrint(ctx context.Context, photo *Photo, look Look, name, k
 	if err != nil {
 		return 0, false, err
 	}
-	print := surface.ReadPrint(photo.image, correction)
+	print, _, err := photo.Print(look)
+	if err != nil {
+		return 0, false, err
+	}
 	sh, err := s.Shelf(ctx)
 	if err != nil {
 		return 0, false, err
@@ -397,6 +440,9 @@ func (s *Keeper) KeepPrint(ctx context.Context, photo *Photo, look Look, name, k
 		m.Further = append(m.Further, material.Further{Role: material.Print, Colour: n.Colour, Coverage: n.Share})
 	}
 	m.Picture = &material.Picture{Photo: photo.Hash, W: 1, H: 1, Wide: width}
+	if b := look.Crop; b != nil {
+		m.Picture = &material.Picture{Photo: photo.Hash, X: max(0, b.X), Y: max(0, b.Y), W: min(b.X+b.W, 1) - max(0, b.X), H: min(b.Y+b.H, 1) - max(0, b.Y), Wide: width}
+	}
 	id, err = s.SaveMaterial(ctx, id, revision, m)
 	return id, updated, err
 }
@@ -407,11 +453,24 @@ const (
 	mixedFrom  = 8.0
 )
 
-// Doubt says how far a colour taken from a photo may be off and why.
-func (t Taken) Doubt(corrected bool) string {
-	why := "from a photo with a known white"
-	if !corrected {
-		why = "from a photo without a known white, so the lamp's cast is still in it"
+// doubtOfProfile is how far a colour may be off in a photo whose profile could not be read,
+// in ΔE00.
+const doubtOfProfile = 8.0
+
+// burntFrom is the share of burnt pixels from which they are told.
+const burntFrom = 0.02
+
+// Doubt says how far a colour taken from a photo may be off and all that is known of why.
+func (p *Photo) Doubt(t Taken, r PhotoReading, look Look) string {
+	why := "from a photo without a known white, so the lamp's cast is still in it"
+	if r.Corrected {
+		why = fmt.Sprintf("corrected by a white or grey of value %.1f", look.Known.L/10)
+		if look.Known.Chroma() >= 1 {
+			why = "corrected by a card that tells the light"
+		}
+		if look.Camera.Pairs > 0 {
+			why += fmt.Sprintf(" and by what %d readings taught of the camera", look.Camera.Pairs)
+		}
 	}
 	even := "an even patch"
 	switch {
@@ -420,5 +479,12 @@ func (t Taken) Doubt(corrected bool) string {
 	case t.Spread > unevenFrom:
 		even = "an uneven patch"
 	}
-	return fmt.Sprintf("Good to about %.1f: %s, %s (spread %.1f).", t.Uncertainty, why, even, t.Spread)
+	said := fmt.Sprintf("Good to about %.1f: %s, %s (spread %.1f over %s pixels).", t.Uncertainty, why, even, t.Spread, words.Grouped(float64(t.Pixels)))
+	if t.Burnt >= burntFrom {
+		said += fmt.Sprintf(" %.0f%% of it is burnt out or wholly black, and tells less.", 100*t.Burnt)
+	}
+	if p.Trouble != "" {
+		said += " The photo's colour profile could not be used."
+	}
+	return said
 }

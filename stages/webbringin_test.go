@@ -5,6 +5,7 @@ import (
 	"context"
 	"fmt"
 	"net"
+	"net/http"
 	"net/url"
 	"regexp"
 	"slices"
@@ -67,6 +68,11 @@ func TestAPrintIsKeptFromItsPage(t *testing.T) {
 	all, err := m.work.Photos(context.Background())
 	require.NoError(t, err)
 	at := "/photos/" + all[0].Hash + "/print"
+	for crop, want := range map[string]string{"": "All of the photo is counted", "?crop=0.2,0.2,0.5,0.5": "the print, as cropped", "?crop=0.2,0.2,0,0": "The crop has hardly any size", "?crop=2,2,0.1,0.1": "The crop has hardly any size", "?crop=nonsense": "The crop has hardly any size"} {
+		code, body := m.get(at + crop)
+		assert.Equal(t, http.StatusOK, code, crop)
+		assert.Contains(t, plain(body), want, crop)
+	}
 	_, body := m.post(at, url.Values{"name": {"Market print"}, "kind": {"fabric"}, "query": {"mm=20+cm"}})
 	assert.Contains(t, plain(body), "Market print is on the shelf with its print colours")
 	_, body = m.post(at, url.Values{"name": {"market PRINT"}, "kind": {"fabric"}})

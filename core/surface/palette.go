@@ -5,6 +5,7 @@ import (
 	"image"
 	"math"
 	"math/rand/v2"
+	"slices"
 	"sort"
 	"sync"
 
@@ -85,7 +86,8 @@ const shareReach = 25.0
 
 // Palette finds at most most colours of a picture and their shares, largest
 // first: k-means++ in OKLab on at most 40,000 pixels with a fixed seed, then
-// clusters under ΔE00 6 merged. Colours are corrected.
+// clusters under ΔE00 6 merged. A cluster's colour is that of the pixel nearest to its mean,
+// so that none is shown that the picture does not have. Colours are corrected.
 func Palette(img image.Image, c Correction, most int) []Swatch {
 	all, _ := pixels(img, img.Bounds())
 	points := make([]colour.OKLab, len(all))
@@ -97,14 +99,13 @@ func Palette(img image.Image, c Correction, most int) []Swatch {
 	for i, l := range labels {
 		groups[l] = append(groups[l], all[i])
 	}
+	groups = slices.DeleteFunc(groups, func(g []pixel) bool { return len(g) == 0 })
 	var out []Swatch
 	var light []pixel // mean of each swatch in linear light, for merging
 	for _, g := range groups {
-		if len(g) > 0 {
-			m := mean(g)
-			out = append(out, Swatch{c.Apply(m.xyz()), float64(len(g)) / float64(len(all))})
-			light = append(light, m)
-		}
+		m := mean(g)
+		out = append(out, Swatch{c.Apply(m.xyz()), float64(len(g)) / float64(len(all))})
+		light = append(light, m)
 	}
 	for {
 		best, bi, bj := mergeUnder, -1, -1
@@ -121,16 +122,31 @@ func Palette(img image.Image, c Correction, most int) []Swatch {
 		a, b, s := out[bi].Share, out[bj].Share, out[bi].Share+out[bj].Share
 		m := pixel{(light[bi].r*a + light[bj].r*b) / s, (light[bi].g*a + light[bj].g*b) / s, (light[bi].b*a + light[bj].b*b) / s}
 		out[bi], light[bi] = Swatch{c.Apply(m.xyz()), s}, m
+		groups[bi] = append(groups[bi], groups[bj]...)
+		groups = append(groups[:bj], groups[bj+1:]...)
 		out, light = append(out[:bj], out[bj+1:]...), append(light[:bj], light[bj+1:]...)
 	}
 	kept := out[:0]
-	for _, s := range out {
+	for i, s := range out {
 		if s.Share >= shareLeast {
+			s.Colour = c.Apply(nearestTo(groups[i], light[i]).xyz())
 			kept = append(kept, s)
 		}
 	}
 	sort.SliceStable(kept, func(i, j int) bool { return kept[i].Share > kept[j].Share })
 	return kept
+}
+
+// nearestTo is the pixel that is nearest to another in OKLab.
+func nearestTo(all []pixel, to pixel) pixel {
+	want := to.xyz().OKLab()
+	best, at := math.Inf(1), 0
+	for i, p := range all {
+		if d := distance2(p.xyz().OKLab(), want); d < best {
+			best, at = d, i
+		}
+	}
+	return all[at]
 }
 
 func distance2(a, b colour.OKLab) float64 {
@@ -262,6 +278,7 @@ type Cutting struct {
 const (
 	cutPieces  = 200
 	cutSeed    = 200
+	cutTries   = 400  // places looked at for one piece
 	HoldsUnder = 10.0 // ΔE00
 	cutSamples = 900  // pixels read of each piece
 )
@@ -283,11 +300,22 @@ func Cut(img image.Image, c Correction, width, size float64) (Cutting, error) {
 	}
 	rnd := rand.New(rand.NewPCG(cutSeed, cutSeed))
 	all, _ := pixels(img, b)
+	whole := func(x, y int) bool { // no corner nor the middle lies beside the print
+		return counted(img, x, y) && counted(img, x+side-1, y) && counted(img, x, y+side-1) && counted(img, x+side-1, y+side-1) && counted(img, x+side/2, y+side/2)
+	}
 	out := Cutting{Whole: c.Apply(mean(all).xyz()), Away: map[colour.FamilyName]float64{}}
 	step := max(1, int(float64(side)/math.Sqrt(cutSamples)))
 	var piece []pixel
 	for range cutPieces {
-		x, y := b.Min.X+rnd.IntN(b.Dx()-side+1), b.Min.Y+rnd.IntN(b.Dy()-side+1)
+		var x, y int
+		for tries := 0; ; tries++ {
+			if x, y = b.Min.X+rnd.IntN(b.Dx()-side+1), b.Min.Y+rnd.IntN(b.Dy()-side+1); whole(x, y) {
+				break
+			}
+			if tries == cutTries {
+				return Cutting{}, errors.New("the pieces are larger than the cloth beside the white paper: take smaller pieces or a photo of more cloth")
+			}
+		}
 		piece = piece[:0]
 		for py := y; py < y+side; py += step {
 			for px := x; px < x+side; px += step {

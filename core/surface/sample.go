@@ -60,13 +60,15 @@ func at(img image.Image, x, y int) (r, g, b uint8) {
 	return uint8(r16 >> 8), uint8(g16 >> 8), uint8(b16 >> 8)
 }
 
-// pixels reads at most mostPixels of a box, evenly spaced.
+// pixels reads at most mostPixels of a box, evenly spaced, but for those that are not counted.
 func pixels(img image.Image, box image.Rectangle) (all []pixel, burnt int) {
 	step := max(1, int(math.Ceil(math.Sqrt(float64(box.Dx())*float64(box.Dy())/mostPixels))))
 	for y := box.Min.Y; y < box.Max.Y; y += step {
 		for x := box.Min.X; x < box.Max.X; x += step {
-			one, end := pixelAt(img, x, y)
-			all, burnt = append(all, one), burnt+end
+			if counted(img, x, y) {
+				one, end := pixelAt(img, x, y)
+				all, burnt = append(all, one), burnt+end
+			}
 		}
 	}
 	return all, burnt

@@ -2,7 +2,7 @@
 
 import { bench, onBench, show } from './bench.js';
 
-let mode = null; // "white" or "box"
+let mode = null; // "white", "box" or "crop"
 const CLICK = 0.024; // side of the box that a click takes, as a share of the width
 const STEP = 0.01;
 const cross = { x: 0.5, y: 0.5 };
@@ -21,6 +21,9 @@ function take(box) {
   if (now() === 'white') {
     q.set('white', text);
     q.set('wl', document.getElementById('white-lightness').value);
+    mode = 'box';
+  } else if (now() === 'crop') {
+    q.set('crop', text);
     mode = 'box';
   } else q.append('box', text);
   go(`/photos/${p.dataset.hash}?${q}`);

@@ -113,7 +113,7 @@ func knownKey(k colour.Lab) string {
 // keptQuery is what a photo's address carries from page to page.
 func keptQuery(c *gin.Context) url.Values {
 	out := url.Values{}
-	for _, k := range []string{"white", "wl", "box", "plan", "mm", "cut"} {
+	for _, k := range []string{"white", "wl", "box", "plan", "mm", "cut", "crop"} {
 		for _, v := range c.Request.URL.Query()[k] {
 			out.Add(k, v)
 		}
@@ -138,6 +138,9 @@ type photoBody struct {
 	Palette   []surface.Swatch
 	Taken     []takenView
 	White     template.CSS // frame of the white, empty when none
+	Crop      template.CSS // frame of the print, empty for all of the photo
+	NoCrop    string       // address without it
+	Profile   string       // what became of the photo's colour profile, in words
 	NoWhite   string       // address without the white
 	Print     string       // address of the photo read as a print
 	Kinds     []string
@@ -206,17 +209,28 @@ func (s pages) photo(c *gin.Context) {
 		}
 		rest["box"] = slices.Delete(slices.Clone(q["box"]), i, i+1)
 		b.Taken = append(b.Taken, takenView{Taken: t, Number: i + 1, Drop: "/photos/" + photo.Hash + "?" + rest.Encode(), Frame: frame(t.Box), Crop: web.Crop(photo.Hash, t.Box),
-			Doubt: t.Doubt(r.Corrected)})
+			Doubt: photo.Doubt(t, r, l)})
 	}
-	if l.White != nil {
-		b.White = frame(*l.White)
+	without := func(key string) string {
 		rest := url.Values{}
 		for k, v := range q {
-			if k != "white" {
+			if k != key {
 				rest[k] = v
 			}
 		}
-		b.NoWhite = "/photos/" + photo.Hash + "?" + rest.Encode()
+		return "/photos/" + photo.Hash + "?" + rest.Encode()
+	}
+	if l.White != nil {
+		b.White, b.NoWhite = frame(*l.White), without("white")
+	}
+	if l.Crop != nil {
+		b.Crop, b.NoCrop = frame(*l.Crop), without("crop")
+	}
+	switch {
+	case photo.Trouble != "":
+		b.Profile = words.Capital(photo.Trouble) + "."
+	case photo.Profile != "":
+		b.Profile = fmt.Sprintf("The photo's colour profile (%s) was honoured.", photo.Profile)
 	}
 	b.Print = "/photos/" + photo.Hash + "/print?" + q.Encode()
 	for _, w := range whites {
@@ -333,6 +347,8 @@ type printBody struct {
 	Width   string
 	Size    string
 	Problem string
+	Paper   float64      // share of white paper beside it, not counted
+	Crop    template.CSS // of the print, empty for all of the photo
 	Cutting *surface.Cutting
 	Shown   []pieceView
 	Away    []awayView
@@ -387,10 +403,14 @@ func (s pages) print(c *gin.Context) {
 			}
 		}
 	}
-	if b.Print, err = photo.Print(l); s.Trouble(c, err, web.NoSuchPhoto) {
+	b.Print, b.Paper, err = photo.Print(l)
+	if b.Problem, err = web.Problem(err); s.Trouble(c, err, web.NoSuchPhoto) {
 		return
 	}
-	if b.Width != "" || b.Size != "" {
+	if l.Crop != nil && b.Problem == "" {
+		b.Crop = web.Crop(photo.Hash, *l.Crop)
+	}
+	if b.Problem == "" && (b.Width != "" || b.Size != "") {
 		if b.Problem = s.cut(photo, l, &b); b.Problem != "" {
 			b.Cutting = nil
 		}

@@ -77,6 +77,9 @@ func (PullBest) Do(d *plan.Draft) (string, error) {
 	var far []string
 	n := 0
 	for _, s := range ScrapPage(p) {
+		if near := p.Offers().Nearest(s.Colour, 1, 0); len(near) > 0 && taken[near[0].ID] && near[0].Apart < sameScrap {
+			continue // another scrap of the same colour has it
+		}
 		near := p.Offers().NearestBut(s.Colour, 1, taken)
 		if len(near) == 0 {
 			continue
@@ -107,6 +110,9 @@ func (PullBest) Do(d *plan.Draft) (string, error) {
 
 // strangers are cards so far from a scrap that they do not stand for it, in ΔE00.
 const strangers = 12.0
+
+// sameScrap is how near a card must be to a scrap to be the very thing, in ΔE00.
+const sameScrap = 3.0
 
 // KeepFree puts every scrap into the tray as a free colour.
 type KeepFree struct{}
