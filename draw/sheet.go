@@ -331,7 +331,10 @@ func ChartSheets(p card.Paper, title string, cards []SheetCard, layers int) []Sc
 					s.Add(Text{At: Point{x + float64(k)*w + 0.8, y + 2.6}, Words: fmt.Sprint(k + 1), Size: 2, Paint: Ink})
 				}
 			}
-			s.Add(Text{At: Point{x, y + 21.6}, Words: fit(fmt.Sprintf("%d %s", c.Number, c.Name), 2.7, true, wide-4), Size: 2.7, Bold: true, Paint: Ink})
+			if c.Name == "" { // a line to write it on
+				s.Add(Shape{Path: Line(Point{x + 7, y + 22.2}, Point{x + wide - 4, y + 22.2}), Style: Style{Stroke: Ink, Width: 0.15}})
+			}
+			s.Add(Text{At: Point{x, y + 21.6}, Words: fit(strings.TrimSpace(fmt.Sprintf("%d %s", c.Number, c.Name)), 2.7, true, wide-4), Size: 2.7, Bold: true, Paint: Ink})
 			if len(c.Lines) > 0 {
 				s.Add(Text{At: Point{x, y + 25}, Words: fit(c.Lines[0], 2.1, false, wide-4), Size: 2.1, Paint: Ink})
 			}

@@ -87,20 +87,22 @@ func (d *Draft) Led() {
 // piece and the notes.
 func Edits() map[string]func() Edit {
 	return map[string]func() Edit{
-		"pull":       func() Edit { return &Pull{} },
-		"aside":      func() Edit { return &SetAside{} },
-		"move":       func() Edit { return &Move{} },
-		"swap":       func() Edit { return &Swap{} },
-		"lead":       func() Edit { return &Lead{} },
-		"replace":    func() Edit { return &Replace{} },
-		"fill":       func() Edit { return &FillPart{} },
-		"dismiss":    func() Edit { return &Dismiss{} },
-		"show-note":  func() Edit { return &ShowNote{} },
-		"show-notes": func() Edit { return &ShowNotes{} },
-		"away":       func() Edit { return &PutAway{} },
-		"piece":      func() Edit { return &ChoosePiece{} },
-		"pin":        func() Edit { return &Pin{} },
-		"want":       func() Edit { return &Want{} },
+		"pull":        func() Edit { return &Pull{} },
+		"pull-layers": func() Edit { return &PullLayers{} },
+		"layers":      func() Edit { return &LayPart{} },
+		"aside":       func() Edit { return &SetAside{} },
+		"move":        func() Edit { return &Move{} },
+		"swap":        func() Edit { return &Swap{} },
+		"lead":        func() Edit { return &Lead{} },
+		"replace":     func() Edit { return &Replace{} },
+		"fill":        func() Edit { return &FillPart{} },
+		"dismiss":     func() Edit { return &Dismiss{} },
+		"show-note":   func() Edit { return &ShowNote{} },
+		"show-notes":  func() Edit { return &ShowNotes{} },
+		"away":        func() Edit { return &PutAway{} },
+		"piece":       func() Edit { return &ChoosePiece{} },
+		"pin":         func() Edit { return &Pin{} },
+		"want":        func() Edit { return &Want{} },
 	}
 }
 

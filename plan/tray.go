@@ -24,6 +24,9 @@ func CardOf(sh *shelf.Shelf, e Entry) (*shelf.Card, error) {
 	if e.MaterialID != nil {
 		return sh.Card(*e.MaterialID)
 	}
+	if c, is := layered(sh, e); is {
+		return c, nil
+	}
 	c := shelf.FreeCard(e.Name, colour.Lab{L: e.L, A: e.A, B: e.B})
 	c.Recipe = e.Recipe
 	return c, nil
@@ -46,6 +49,7 @@ type Entry struct {
 	B          float64 `json:"b,omitempty"`
 	Recipe     string  `json:"recipe,omitempty"` // of a free colour that is mixed, in words
 	Mix        []InMix `json:"mix,omitempty"`    // and what it is mixed of
+	Layers     int     `json:"layers,omitempty"` // of the one material it is mixed of, 2 and more; 0 for what is not layered
 	Position   int     `json:"position"`
 }
 

@@ -81,14 +81,16 @@ func (o *Offer) NearestBut(to colour.Lab, n int, without map[uint]bool) []Near {
 			all = append(all, in)
 		}
 	}
-	off := func(x Near) float64 {
-		if o.inside(x.Card) {
-			return x.Apart
-		}
-		return x.Apart + outsideCosts
-	}
-	slices.SortStableFunc(all, func(a, b Near) int { return cmp.Compare(off(a), off(b)) })
+	slices.SortStableFunc(all, func(a, b Near) int { return cmp.Compare(o.off(a), o.off(b)) })
 	return all[:min(n, len(all))]
+}
+
+// off is how far off a card counts: further where it lies outside the limits.
+func (o *Offer) off(x Near) float64 {
+	if o.inside == nil || o.inside(x.Card) {
+		return x.Apart
+	}
+	return x.Apart + outsideCosts
 }
 
 // first puts the cards inside the limits before the others.

@@ -177,8 +177,8 @@ func newCard(r store.Material) *Card {
 			c.places[i] = w.Place(hue)
 		}
 	}
-	if c.Finish == "translucent" {
-		c.films = sync.OnceValue(func() []material.Portion { return films(lab) })
+	if c.Finish == "translucent" || len(c.measured()) > 1 {
+		c.films = sync.OnceValue(c.inFilms)
 	}
 	lots := make([]string, 0, 2*len(r.Lots))
 	for _, l := range r.Lots {
@@ -191,19 +191,23 @@ func newCard(r store.Material) *Card {
 // filmsShown is how many layers a translucent card shows side by side.
 const filmsShown = 3
 
-// films are one, two and three layers of a see-through material over white paper.
-func films(c colour.Lab) []material.Portion {
-	const paper = 0.9
-	one, _ := c.RGB()
-	portions := []material.Portion{{Colour: c, Share: 1.0 / filmsShown}}
-	for n := 2; n <= filmsShown; n++ {
-		portions = append(portions, material.Portion{Colour: colour.Film(one, n, paper).Lab(colour.WhiteD65), Share: 1.0 / filmsShown})
+// inFilms are one, two and three layers of a material side by side, as measured or reckoned;
+// as many as were measured where that is more.
+func (c *Card) inFilms() []material.Portion {
+	n := max(filmsShown, len(c.measured()))
+	if c.Finish != "translucent" {
+		n = len(c.measured())
+	}
+	var portions []material.Portion
+	for k := 1; k <= n; k++ {
+		lab, _ := c.Layer(k)
+		portions = append(portions, material.Portion{Colour: lab, Share: 1 / float64(n)})
 	}
 	return portions
 }
 
-// Face is what a card shows side by side: a translucent material as layers over
-// paper, anything else its colour with its flash or its print colours.
+// Face is what a card shows side by side: a material in layers as they were measured or, of
+// a translucent one, reckoned over paper, anything else its colour with its flash or its print colours.
 func (c *Card) Face() []material.Portion {
 	if c.films != nil {
 		return c.films()

@@ -4,9 +4,11 @@ import (
 	"fmt"
 	"html"
 	"html/template"
+	"slices"
 	"strconv"
 	"strings"
 
+	"lampfern/plan"
 	"lampfern/shelf"
 )
 
@@ -77,6 +79,19 @@ func PullCard(p *Page, c *shelf.Card) template.HTML {
 func PullNear(p *Page, n shelf.Near) template.HTML {
 	b := Offered(p, n.Card)
 	b.name = fmt.Sprintf("%s · %.0f", n.Card.Name, n.Apart)
+	return b.HTML()
+}
+
+// PullLayered offers a card beside a scrap, in as many layers as come nearest to it.
+func PullLayered(p *Page, n shelf.NearLayer) template.HTML {
+	if n.Layers < 2 {
+		return PullNear(p, n.Near)
+	}
+	b := Offered(p, n.Card)
+	name, _ := n.Card.InLayers(n.Layers)
+	b.name, b.paint, b.Label = fmt.Sprintf("%s · %.0f", name, n.Apart), p.View.Paint(n.Lab), "Pull "+name
+	b.Act = fmt.Sprintf("do=pull-layers&material=%d&layers=%d", n.Card.ID, n.Layers)
+	b.In = slices.ContainsFunc(p.Plan.Tray, func(t plan.TrayCard) bool { return t.ID == 0 && t.Name == name })
 	return b.HTML()
 }
 

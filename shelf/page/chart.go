@@ -17,9 +17,6 @@ import (
 	"lampfern/web"
 )
 
-// mostLayers is how many layers a chart has room for.
-const mostLayers = 4
-
 type chartBody struct {
 	Kind    string
 	Kinds   []web.Choice
@@ -49,8 +46,8 @@ func (s pages) chartAsked(c *gin.Context) (kind string, layers int, cards []*she
 	}
 	kind = c.DefaultQuery("kind", material.ChartKinds()[0])
 	layers, err = strconv.Atoi(c.DefaultQuery("layers", "2"))
-	if err != nil || layers < 1 || layers > mostLayers {
-		s.Fail(c, http.StatusUnprocessableEntity, fmt.Sprintf("A chart has 1 to %d layers.", mostLayers))
+	if err != nil || layers < 1 || layers > shelf.MostLayers {
+		s.Fail(c, http.StatusUnprocessableEntity, fmt.Sprintf("A chart has 1 to %d layers.", shelf.MostLayers))
 		return "", 0, nil, false
 	}
 	cards, _ = sh.Find(shelf.Query{Kind: kind})
@@ -72,7 +69,7 @@ func (s pages) renderChart(c *gin.Context, status int, problem string) {
 	for _, k := range material.ChartKinds() {
 		b.Kinds = append(b.Kinds, web.Choice{Key: k, Name: k, On: k == kind})
 	}
-	for n := 1; n <= mostLayers; n++ {
+	for n := 1; n <= shelf.MostLayers; n++ {
 		b.Counts = append(b.Counts, web.Choice{Key: strconv.Itoa(n), Name: words.Plural(n, "layer", "layers"), On: n == layers})
 	}
 	for i, k := range cards {
@@ -96,6 +93,9 @@ func (s pages) renderChart(c *gin.Context, status int, problem string) {
 	s.Render(c, status, p)
 }
 
+// blankFields is how many fields a blank chart has: a page of A4.
+const blankFields = 32
+
 // chartPDF sends the grid to fill in.
 func (s pages) chartPDF(c *gin.Context) {
 	kind, layers, cards, ok := s.chartAsked(c)
@@ -107,15 +107,24 @@ func (s pages) chartPDF(c *gin.Context) {
 		s.Fail(c, http.StatusUnprocessableEntity, words.Capital(err.Error())+".")
 		return
 	}
+	if c.Query("blank") != "" { // numbered fields for what is not on the shelf yet
+		cards = make([]*shelf.Card, blankFields)
+	}
 	if len(cards) == 0 {
 		s.Fail(c, http.StatusUnprocessableEntity, fmt.Sprintf("There is no %s on the shelf, so there is nothing to chart.", kind))
 		return
 	}
 	var all []draw.SheetCard
+	title := "Colour chart: " + kind
 	for i, k := range cards {
+		if k == nil {
+			title = "Colour chart"
+			all = append(all, draw.SheetCard{Number: i + 1})
+			continue
+		}
 		all = append(all, web.SheetCard(k, i+1))
 	}
-	s.SendPages(c, "Colour chart, "+kind, draw.ChartSheets(paper, "Colour chart: "+kind, all, layers), "pdf")
+	s.SendPages(c, "Colour chart, "+kind, draw.ChartSheets(paper, title, all, layers), "pdf")
 }
 
 // keepChart enters what fields of a chart came to.
@@ -123,7 +132,7 @@ func (s pages) keepChart(c *gin.Context) {
 	id, _ := strconv.ParseUint(c.PostForm("material"), 10, 32)
 	layer, _ := strconv.Atoi(c.PostForm("layer"))
 	rgb, err := colour.ParseHex(strings.TrimSpace(c.PostForm("colour")))
-	if err != nil || layer < 1 || layer > mostLayers {
+	if err != nil || layer < 1 || layer > shelf.MostLayers {
 		s.renderChart(c, http.StatusUnprocessableEntity, fmt.Sprintf("%q is not a colour: write # and six digits, such as #8a5a86.", c.PostForm("colour")))
 		return
 	}

@@ -162,6 +162,15 @@ func (b photoBody) Made(whole shelf.Box) template.URL {
 	return template.URL(q.Encode())
 }
 
+// FieldLayers are the numbers of layers that a field of a photographed chart may be of.
+func (b photoBody) FieldLayers() []int {
+	var out []int
+	for n := 2; n <= shelf.MostLayers; n++ {
+		out = append(out, n)
+	}
+	return out
+}
+
 // whites are the things offered as known white or grey.
 var whites = []struct {
 	name string
@@ -299,12 +308,26 @@ func (s pages) keepTaken(c *gin.Context) {
 		s.tear(c, q, back, name+" is", plan.TearScrap{Photo: photo, Taken: taken, Name: name})
 		return
 	}
-	if k := sh.Named(name); k != nil { // a painted card came back
-		words, err := s.Desk.Repaint(ctx, k.ID, taken.Colour, "photo", taken.Uncertainty, 1)
+	layer, _ := strconv.Atoi(c.PostForm("layer"))
+	k := sh.Named(name)
+	switch {
+	case k == nil && layer > 0:
+		web.GoTo(c, back, fmt.Sprintf("Nothing on the shelf is called %q, so it has no layers: write the name as it stands there, or keep a new material.", name))
+		return
+	case k != nil && layer < 1:
+		web.GoTo(c, back, k.Name+" is on the shelf already. Say whether this is its own colour, anew, or how many layers of it, or give another name.")
+		return
+	case k != nil: // a painted card, or a field of a chart, came back
+		said, err := s.Desk.Repaint(ctx, k.ID, taken.Colour, "photo", taken.Uncertainty, min(layer, shelf.MostLayers))
+		var refused words.Refusal
+		if errors.As(err, &refused) {
+			web.GoTo(c, back, string(refused))
+			return
+		}
 		if s.Trouble(c, err, noSuchMaterial) {
 			return
 		}
-		web.GoTo(c, back, words)
+		web.GoTo(c, back, said)
 		return
 	}
 	_, err = s.Desk.KeepTaken(ctx, photo, taken, name, c.PostForm("kind"))

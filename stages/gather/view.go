@@ -10,7 +10,7 @@ import (
 type ScrapView struct {
 	plan.Scrap
 	Colour colour.Lab
-	Near   []shelf.Near
+	Near   []shelf.NearLayer
 }
 
 // ScrapPage lists a plan's scraps with three nearest materials each.
@@ -18,7 +18,7 @@ func ScrapPage(p *plan.Plan) []ScrapView {
 	var out []ScrapView
 	for _, sc := range p.Scraps {
 		v := ScrapView{Scrap: sc, Colour: colour.Lab{L: sc.L, A: sc.A, B: sc.B}}
-		v.Near = p.Offers().Nearest(v.Colour, shelf.NearestShown, 0)
+		v.Near = p.Offers().NearestInLayers(v.Colour, shelf.NearestShown)
 		out = append(out, v)
 	}
 	return out

@@ -22,7 +22,7 @@ func Room(s *web.Server) web.Room {
 	p := pages{s}
 	return web.Room{Stage: stage.Key, Dir: "stages/gather/page", Files: files,
 		Pages: []web.StagePage{{Key: stage.Key, Show: p.gatherStage}, {Key: "scraps", Name: "Scrap page", Show: scrapsStage}},
-		Funcs: template.FuncMap{"scrapCrop": scrapCrop, "pullNear": web.PullNear}}
+		Funcs: template.FuncMap{"scrapCrop": scrapCrop, "pullLayered": web.PullLayered}}
 }
 
 func scrapsStage(_ *gin.Context, p *web.Page) error {

@@ -10,6 +10,7 @@ import (
 	"lampfern/core/piece"
 	"lampfern/draw"
 	"lampfern/plan"
+	"lampfern/shelf"
 	stage "lampfern/stages/proportion"
 	"lampfern/web"
 )
@@ -68,6 +69,7 @@ type partRow struct {
 	Card    *plan.TrayCard
 	Pinned  bool // it keeps its card
 	Grouped bool // it takes a card together with others
+	Layers  int  // its card lies in; 0 for one that is not laid down in layers
 }
 
 // patternChoice is a pattern with the settings it would be built with.
@@ -124,6 +126,7 @@ func (s pages) proportionStage(c *gin.Context, p *web.Page) (err error) {
 			}
 			if at := b.Fill[i]; at >= 0 {
 				row.Card = &p.Plan.Tray[at]
+				row.Layers, _ = p.Plan.Layer(row.Card.Key)
 			}
 			b.Parts = append(b.Parts, row)
 		}
@@ -156,4 +159,13 @@ func (s pages) proportionStage(c *gin.Context, p *web.Page) (err error) {
 	}
 	p.Body = b
 	return err
+}
+
+// LayerCounts are the numbers of layers that a part can take a card in.
+func (b proportionBody) LayerCounts() []int {
+	var out []int
+	for n := 1; n <= shelf.MostLayers; n++ {
+		out = append(out, n)
+	}
+	return out
 }
