@@ -48,6 +48,7 @@ func (e Pull) Do(d *Draft) (string, error) {
 	if d.holds(e.Material) {
 		return "", nil
 	}
+	d.Plan.backFromAside(e.Material)
 	return "pull " + c.Name, d.Add(Entry{MaterialID: &e.Material})
 }
 
@@ -100,6 +101,9 @@ func (e SetAside) Do(d *Draft) (string, error) {
 	i, c, err := d.Entry(e.Key)
 	if err != nil {
 		return "", err
+	}
+	if id := d.Plan.Entries[i].MaterialID; id != nil {
+		d.Plan.layAside(*id)
 	}
 	d.Plan.Entries = slices.Delete(d.Plan.Entries, i, i+1)
 	d.Plan.Fills = slices.DeleteFunc(d.Plan.Fills, func(f Fill) bool { return f.EntryKey == e.Key })
@@ -408,6 +412,10 @@ func (e Replace) Do(d *Draft) (string, error) {
 	if d.Plan.LeadKey == e.Key || d.Plan.LeadID != nil && *d.Plan.LeadID == old.ID {
 		d.Plan.LeadID, d.Plan.LeadKey = &e.Material, 0
 	}
+	if id := d.Plan.Entries[i].MaterialID; id != nil {
+		d.Plan.layAside(*id)
+	}
+	d.Plan.backFromAside(e.Material)
 	d.Plan.Entries[i] = Entry{Key: e.Key, MaterialID: &e.Material}
 	return fmt.Sprintf("put %s in the place of %s", c.Name, old.Name), nil
 }

@@ -85,6 +85,7 @@ type Palette struct {
 	Entries []Entry `json:"entries,omitempty"`
 	LeadID  *uint   `json:"lead_id,omitempty"`
 	LeadKey int     `json:"lead_key,omitempty"`
+	Aside   []Aside `json:"aside,omitempty"` // what was set aside, the newest first
 }
 
 // Check refuses more cards than a tray holds.
@@ -107,6 +108,13 @@ func (t *Palette) Refer(f func(uint) (uint, bool)) {
 				t.Entries[i].Mix[k].MaterialID = id
 			}
 		}
+	}
+	t.Aside = slices.DeleteFunc(slices.Clone(t.Aside), func(a Aside) bool {
+		_, ok := f(a.MaterialID)
+		return !ok
+	})
+	for i := range t.Aside {
+		t.Aside[i].MaterialID, _ = f(t.Aside[i].MaterialID)
 	}
 	if t.LeadID != nil {
 		if id, ok := f(*t.LeadID); ok {

@@ -143,7 +143,7 @@ func emptyShelf(version int64) *Shelf {
 	sh.Counts = sync.OnceValue(func() map[filed]int {
 		counts := map[filed]int{}
 		for _, c := range sh.Cards {
-			counts[filed{c.Family, c.Kind, stepOf(c.Colour.L)}]++
+			counts[filed{c.Family, c.Kind, StepOf(c.Colour.L)}]++
 		}
 		return counts
 	})
@@ -254,11 +254,12 @@ type Query struct {
 	Value     string // one of StepNames
 	Clearness string // clear, soft or greyed
 	Finish    string
-	Lean      string // a plain hue that the colour turns toward in its family
-	Current   bool   // leave discontinued lines out
-	InStock   bool   // only what is on hand
-	Sort      string // one of Sorts; filing order when empty
-	Near      uint   // with Sort "near": the card to be near to
+	Lean      string          // a plain hue that the colour turns toward in its family
+	Current   bool            // leave discontinued lines out
+	InStock   bool            // only what is on hand
+	Sort      string          // one of Sorts; filing order when empty
+	Near      uint            // with Sort "near": the card to be near to
+	Said      map[uint]string // what else is said of materials by their number, in small letters, and found by
 }
 
 // Sorts are the orders a shelf can be shown in, beside filing order.
@@ -316,7 +317,7 @@ func (q Query) takes(c *Card, words []string) bool {
 	switch {
 	case q.Kind != "" && c.Kind != q.Kind,
 		q.Finish != "" && c.Finish != q.Finish,
-		q.Value != "" && StepNames[stepOf(c.Colour.L)] != q.Value,
+		q.Value != "" && StepNames[StepOf(c.Colour.L)] != q.Value,
 		q.Clearness != "" && (c.Neutral || colour.ClearnessWord(c.Clearness) != q.Clearness),
 		q.Lean != "" && string(c.lean) != q.Lean,
 		q.Current && c.Discontinued,
@@ -324,7 +325,7 @@ func (q Query) takes(c *Card, words []string) bool {
 		return false
 	}
 	for _, w := range words {
-		if !strings.Contains(c.search, w) {
+		if !strings.Contains(c.search, w) && !strings.Contains(q.Said[c.ID], w) {
 			return false
 		}
 	}

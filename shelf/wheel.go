@@ -21,7 +21,8 @@ const ValueSteps = 5
 // StepNames name the steps of value, dark to light.
 var StepNames = [ValueSteps]string{"very dark", "dark", "middle", "light", "very light"}
 
-func stepOf(l float64) int {
+// StepOf is the value step of an L*, from 0, the darkest.
+func StepOf(l float64) int {
 	for i, top := range StepTops {
 		if l < top {
 			return i
@@ -84,7 +85,7 @@ func (sh *Shelf) hang(w wheel.Wheel) [wheel.Places]Frond {
 }
 
 func leaflet(c *Card) int {
-	at := 2 * stepOf(c.Colour.L)
+	at := 2 * StepOf(c.Colour.L)
 	if c.Clearness >= ClearSide {
 		at++
 	}

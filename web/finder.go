@@ -55,6 +55,11 @@ func (s *Server) Finder(c *gin.Context, sh *shelf.Shelf, address string) Finder 
 	id := func(k string) uint { n, _ := strconv.ParseUint(now.Get(k), 10, 32); return uint(n) }
 	q := shelf.Query{Text: now.Get("q"), Family: now.Get("family"), Kind: now.Get("kind"), Value: now.Get("value"), Clearness: now.Get("clearness"),
 		Finish: now.Get("finish"), Lean: now.Get("lean"), Current: now.Get("current") != "", InStock: now.Get("stock") != "", Sort: now.Get("sort"), Near: id("near")}
+	if q.Text != "" {
+		if trays, err := s.Desk.Trays(c.Request.Context()); err == nil { // else what was left over is not found by
+			q.Said = trays.Said()
+		}
+	}
 	found, families := sh.Find(q)
 	b := Finder{Query: q, Address: address, Found: len(found), All: len(sh.Cards), Page: 1, Pages: max(1, (len(found)+cardsPerPage-1)/cardsPerPage)}
 	if q.Sort == "near" {

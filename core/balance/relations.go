@@ -60,7 +60,7 @@ func Soften(a, b colour.Lab) []Remedy {
 	const under = 0.02
 	k := (colour.ClearFrom - under) / a.Clearness()
 	softer := colour.OKLCh{L: from.L, C: from.C * k, H: from.H}.Lab()
-	out = append(out, Remedy{fmt.Sprintf("make it %.0f %% less clear", 100*(1-k)), softer, 0})
+	out = append(out, Remedy{fmt.Sprintf("make it %.0f%% less clear", 100*(1-k)), softer, 0})
 	kept := out[:0]
 	for _, r := range out {
 		r.Change = colour.DeltaE2000(a, r.Colour)

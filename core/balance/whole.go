@@ -27,6 +27,7 @@ const (
 	mutedBelow      = 20.0 // strongest C*ab
 	touchBelow      = 0.03 // share of the other temperature in the coloured area
 	overpowersFrom  = 3.0  // share × clearness over that of the focus
+	strongChroma    = 20.0 // C*ab from which a colour can overpower
 	standsForShares = 0.6  // two colours of an association together
 	standsForThree  = 0.85 // three of one together
 	standsForEach   = 0.1
@@ -139,7 +140,7 @@ func overpowering(l Layout, cs []Colour, labs []colour.Lab, placed []int, focus 
 		return Note{}, false
 	}
 	most := slices.MaxFunc(placed, func(a, b int) int { return cmp.Compare(force(a), force(b)) })
-	if most == focus || force(most) < overpowersFrom*force(focus) {
+	if most == focus || cs[most].Lab.Chroma() < strongChroma || force(most) < overpowersFrom*force(focus) {
 		return Note{}, false
 	}
 	return Note{ID: "overpowers:" + cs[most].Key, Severity: Consider, About: cs[most].Name, Colours: []int{most, focus}, Aside: -1,

@@ -58,7 +58,7 @@ func deck() (cards []Card) {
 	for p := range wheel.Places {
 		for _, l := range []float64{0.35, 0.6, 0.85} {
 			lab := colour.OKLCh{L: l, C: 0.09, H: wheel.Pigment.Hue(float64(p))}.Lab()
-			cards = append(cards, Card{lab, colour.Family(lab), lab.Clearness(), float64(p), false})
+			cards = append(cards, Card{lab, colour.Family(lab), lab.Clearness(), float64(p), false, false})
 		}
 	}
 	for _, l := range []float64{10, 50, 95} {

@@ -16,10 +16,13 @@ type Card struct {
 	Clearness float64
 	Place     float64 // on the wheel in use; meaningless when Neutral
 	Neutral   bool
+	Fresh     bool // it lies in no plan's tray
 }
 
-// Habits is how often a maker's plans used each family and each scheme.
+// Habits is how often a maker's plans used each family and each scheme, and what the maker
+// says to like.
 type Habits struct {
+	Taste    Taste
 	Families map[colour.FamilyName]int
 	Schemes  map[string]int
 }
@@ -37,6 +40,7 @@ const (
 	neutralFrom  = 4    // hands of so many cards and more take one neutral
 	reach        = 0.5  // how far, in places, a card may lie from its place
 	outsideOdds  = 0.02 // what a card outside the limits is worth beside one inside
+	freshOdds    = 1.5  // what a card that was never used is worth beside one that was
 	valueSpread  = 18   // L* that makes a card as unlike its neighbours as need be
 	closestValue = 0.15
 )
@@ -48,8 +52,12 @@ const (
 func Deal(seed uint64, n int, cards []Card, held []int, h Habits, w wheel.Wheel, l Limits) Hand {
 	rnd := rand.New(rand.NewPCG(seed, seed))
 	hand := Hand{Cards: slices.Clone(held)}
+	taste := h.Taste.odds()
 	odds := func(i int) float64 {
-		o := 1 / float64(1+h.Families[cards[i].Family])
+		o := taste(cards[i]) / float64(1+h.Families[cards[i].Family])
+		if cards[i].Fresh {
+			o *= freshOdds
+		}
 		if l.Ask() && l.OutsideAs(cards[i].Lab, cards[i].Clearness, cards[i].Family) != "" {
 			o *= outsideOdds
 		}

@@ -9,7 +9,7 @@ import (
 
 // Thresholds of a set of cards. Starting values.
 const (
-	alikeApart   = 5.0 // ΔE00 under which two cards are too alike
+	AlikeApart   = 5.0 // ΔE00 under which two cards are too alike
 	overpowers   = 3.0 // times the next in share × chroma
 	oddFrom      = 1.6 // times the mean distance of the others
 	oddLeast     = 12.0
@@ -52,14 +52,15 @@ func ReadSet(c []colour.Lab, share []float64) Set {
 			mean[i] += d / float64(n-1)
 			if i < j {
 				s.Closest = math.Min(s.Closest, d)
-				if d < alikeApart {
+				if d < AlikeApart {
 					s.Alike = append(s.Alike, [2]int{i, j})
 				}
 			}
 		}
 	}
 	first, second := top(force)
-	if c[first].Chroma() >= overpowerMin && force[first] >= overpowers*math.Max(force[second], 1e-9) {
+	// One clear colour among neutrals is an accent, and overpowers nothing.
+	if c[first].Chroma() >= overpowerMin && !c[second].Neutral() && force[first] >= overpowers*math.Max(force[second], 1e-9) {
 		s.Overpowering, s.Times = first, math.Min(99, force[first]/math.Max(force[second], 1e-9))
 	}
 	if n >= 3 {

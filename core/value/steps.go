@@ -64,8 +64,12 @@ func (r Run) neighbours() []Pair {
 	return out
 }
 
-// gapLeast is the smallest jump in L* that stands out as a gap.
-const gapLeast = 5.0
+// gapLeast is the smallest jump in L* that stands out as a gap, and gapSpan the least that a
+// run must span to have one.
+const (
+	gapLeast = 5.0
+	gapSpan  = 20.0
+)
 
 // Gaps are the jumps of more than GapRatio times the mean of those that are not crowded.
 func (r Run) Gaps(c []colour.Lab) []Gap {
@@ -73,7 +77,7 @@ func (r Run) Gaps(c []colour.Lab) []Gap {
 		return nil
 	}
 	pairs := r.neighbours()
-	if len(pairs) < 2 {
+	if len(pairs) < 2 || r.High-r.Low < gapSpan {
 		return nil
 	}
 	sum, count := 0.0, 0

@@ -82,6 +82,26 @@ func List(all []string) string {
 	return All(all)
 }
 
+// The is a name with its article, which one with a number or a letter of its own goes without:
+// "the sparks", "stripe 2", "batter A".
+func The(name string) string {
+	if at := strings.LastIndexByte(name, ' '); at >= 0 && at < len(name)-1 {
+		if c := name[at+1]; c >= '0' && c <= '9' || at == len(name)-2 && c >= 'A' && c <= 'Z' {
+			return name
+		}
+	}
+	return "the " + name
+}
+
+// Either lists every word with "or".
+func Either(all []string) string {
+	if len(all) < 2 {
+		return strings.Join(all, "")
+	}
+	last := len(all) - 1
+	return strings.Join(all[:last], ", ") + " or " + all[last]
+}
+
 // All lists every word as a sentence does.
 func All(all []string) string {
 	if len(all) < 2 {

@@ -35,11 +35,15 @@ func (s pages) home(c *gin.Context) {
 	if s.Trouble(c, err, "") {
 		return
 	}
+	trays, err := s.Desk.Trays(c.Request.Context())
+	if s.Trouble(c, err, "") {
+		return
+	}
 	p := s.Page(c, "home", "Workroom")
 	p.Sub = "Everything on the shelf, hung on the painters' pigment wheel"
 	picture := web.WheelPicture(p.View.Light, sh.Fronds(wheel.Pigment), nil, brief.Free())
 	picture.Still = true
-	b := homeBody{Wheel: draw.Wheel(picture), Plans: kept(plans), Materials: len(sh.Cards)}
+	b := homeBody{Wheel: draw.Wheel(picture), Plans: kept(plans), Materials: len(sh.Cards), Portrait: inShort(sh.Portrait(trays.Used))}
 	for _, n := range news[:min(len(news), mostNews)] {
 		at := slices.IndexFunc(plans, func(p plan.Summary) bool { return p.ID == n.PlanID })
 		if at >= 0 {
@@ -88,7 +92,10 @@ func weekOf(a *work.Agenda) *week {
 		}
 		for i, st := range p.Result.Steps {
 			if free := a.Moment(st.Free); p.Job.Steps[i].Ended && free.After(a.Now) && free.Before(end) && p.Job.Steps[i].Wait > 0 {
-				w.Waits = append(w.Waits, fmt.Sprintf("%s: %s until %s", p.Name, or(p.Steps[i].Why, "wait"), free.Format("Mon 2 Jan")))
+				said := fmt.Sprintf("%s: %s until %s", p.Name, or(p.Steps[i].Why, "wait"), free.Format("Mon 2 Jan"))
+				if !slices.Contains(w.Waits, said) {
+					w.Waits = append(w.Waits, said)
+				}
 			}
 		}
 	}
@@ -110,7 +117,8 @@ type homeBody struct {
 	Plans     []plan.Summary
 	Materials int
 	News      []answered
-	Week      *week // nil where no plan has an order of work
+	Week      *week  // nil where no plan has an order of work
+	Portrait  string // of the shelf, in a sentence; empty for an empty one
 }
 
 // mostNews bounds the answers that the workroom shows.

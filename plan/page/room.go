@@ -25,6 +25,8 @@ func Room(s *web.Server) web.Room {
 		Routes: func(r gin.IRoutes) {
 			r.GET("/", p.home)
 			r.GET("/plans", p.plans)
+			r.GET("/portrait", p.portrait)
+			r.POST("/portrait", p.keepTaste)
 			r.POST("/plans", p.newPlan)
 			r.POST("/plans/import", p.importPlan)
 			r.GET("/plans/:id", func(c *gin.Context) { c.Redirect(http.StatusSeeOther, c.Request.URL.Path+"/wheel") })

@@ -14,6 +14,7 @@ import (
 	"lampfern/core/material"
 	"lampfern/core/wheel"
 	"lampfern/core/words"
+	"lampfern/plan"
 	"lampfern/plan/work"
 	"lampfern/shelf"
 	"lampfern/web"
@@ -145,6 +146,7 @@ type materialBody struct {
 	Lots    []string // pairs of lots, compared in words
 	Outside bool
 	Worked  []work.Worked // judged plans that have it
+	Left    []plan.Left   // plans that it was set aside in
 }
 
 type nearCard struct {
@@ -187,6 +189,11 @@ func (s pages) renderMaterial(c *gin.Context, status int, sh *shelf.Shelf, card 
 	if len(stock) > 0 {
 		b.Stock = stock[0] // as typed, with what is to be mended
 	}
+	trays, err := s.Desk.Trays(c.Request.Context())
+	if s.Trouble(c, err, "") {
+		return
+	}
+	b.Left = trays.Left[card.ID]
 	if b.Worked, err = work.WithCard(c.Request.Context(), s.Desk, card.ID); s.Trouble(c, err, "") {
 		return
 	}

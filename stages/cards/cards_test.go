@@ -111,7 +111,7 @@ func TestAPaintedCardComesBack(t *testing.T) {
 	assert.ErrorContains(t, err, "no longer on the shelf")
 	sh, _ = s.Shelf(testroom.Ctx)
 	c, _ = sh.Card(ids["Heather rail"])
-	assert.Len(t, c.Face(), 1)
+	assert.Len(t, c.Face(), 2, "its measured layers show")
 	glass := c.Material
 	glass.Finish = "translucent"
 	_, err = s.SaveMaterial(testroom.Ctx, c.ID, c.Revision, glass)

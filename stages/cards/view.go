@@ -128,12 +128,13 @@ func (v *LaidView) read(p *plan.Plan, labs []colour.Lab, shares []float64) {
 		add("laid-strong:"+v.Cards[i].Token, balance.Consider, v.Cards[i].Name, " overpowers the rest: %.0f %s.", set.Times, how)
 	}
 	if n := len(set.Alike); n > 1 {
-		var pairs, keys []string
-		for _, k := range set.Alike {
-			pairs = append(pairs, fmt.Sprintf("%s and %s (%.1f)", v.Cards[k[0]].Name, v.Cards[k[1]].Name, colour.DeltaE2000(labs[k[0]], labs[k[1]])))
-			keys = append(keys, v.Cards[k[0]].Token+":"+v.Cards[k[1]].Token)
+		var names, keys []string
+		for i, c := range v.Cards {
+			if slices.ContainsFunc(set.Alike, func(k [2]int) bool { return k[0] == i || k[1] == i }) {
+				names, keys = append(names, c.Name), append(keys, c.Token)
+			}
 		}
-		add("laid-alike:"+strings.Join(keys, "+"), balance.Consider, words.Capital(words.Count(n))+" pairs", " are too alike: %s.", words.List(pairs))
+		add("laid-alike:"+strings.Join(keys, "+"), balance.Consider, words.All(names), " are too alike: %s of them lie under %g apart.", words.Plural(n, "pair", "pairs"), card.AlikeApart)
 	} else if n == 1 {
 		k := set.Alike[0]
 		add("laid-alike:"+v.Cards[k[0]].Token+":"+v.Cards[k[1]].Token, balance.Consider, v.Cards[k[0]].Name, " and %s are too alike, %.1f apart.",

@@ -23,3 +23,19 @@ func ScrapPage(p *plan.Plan) []ScrapView {
 	}
 	return out
 }
+
+// AsideCard is a card that was set aside, and why.
+type AsideCard struct {
+	*shelf.Card
+	Reason string
+}
+
+// SetAside lists what was set aside in a plan and is still on the shelf, the newest first.
+func SetAside(p *plan.Plan) (out []AsideCard) {
+	for _, a := range p.Aside {
+		if c, err := p.Shelf.Card(a.MaterialID); err == nil && !c.Removed && !p.Holds(c.ID) {
+			out = append(out, AsideCard{c, a.Reason})
+		}
+	}
+	return out
+}

@@ -128,6 +128,9 @@ func leading(p *plan.Plan, v *BringOutView, layout balance.Layout, labs []colour
 	}
 	own := []PullView{{TrayCard: plan.TrayCard{Card: &shelf.Card{}, Parts: []string{p.Piece.Parts[at].Name}}, Index: open}}
 	own[0].Name = p.Piece.Parts[at].Name
+	if now := p.Fill()[at]; now >= 0 { // the card that is meant may be the one that makes room
+		own[0].Parts = append(own[0].Parts, p.Tray[now].Name)
+	}
 	if named(own, p.Asked().Focus) >= 0 {
 		v.Words = fmt.Sprintf("The brief wants the %s as the focus: the cards with which it leads by most come first.", v.Name)
 		return open

@@ -2,6 +2,7 @@ package proportion
 
 import (
 	"fmt"
+	"math"
 	"slices"
 	"strings"
 
@@ -42,6 +43,9 @@ func MendOf(p *plan.Plan, n balance.Note) *Mend {
 		if m == nil && swapMendsNote(p, n.ID) {
 			return &Mend{Label: "Show the ways round", Ways: true}
 		}
+		if m == nil {
+			m = anyInValue(p, p.Tray[n.Colours[1]])
+		}
 		if m != nil && len(n.Colours) > 2 {
 			m.Label += " for " + p.Tray[n.Colours[0]].Name
 		}
@@ -63,7 +67,7 @@ func MendOf(p *plan.Plan, n balance.Note) *Mend {
 		return offer(p, shelf.Query{Clearness: "clear"}, "clear")
 	case "temperature":
 		families := []colour.FamilyName{colour.Orange, colour.Red, colour.Yellow}
-		if strings.Contains(n.About, "warm") {
+		if strings.HasPrefix(n.Words, " is warm") {
 			families = []colour.FamilyName{colour.Blue, colour.Green, colour.Violet}
 		}
 		for _, f := range families {
@@ -82,7 +86,14 @@ func MendOf(p *plan.Plan, n balance.Note) *Mend {
 		}
 		for i, at := range p.Fill() {
 			if at == n.Colours[1] {
-				return &Mend{Label: "Try other cards on the " + p.Piece.Parts[i].Name, Open: p.Piece.Parts[i].Key}
+				return &Mend{Label: "Try other cards on " + words.The(p.Piece.Parts[i].Name), Open: p.Piece.Parts[i].Key}
+			}
+		}
+	case "brief-focus":
+		at := slices.IndexFunc(p.Tray, func(t plan.TrayCard) bool { return t.Name == n.About })
+		for i, of := range p.Fill() {
+			if of == at && at >= 0 {
+				return &Mend{Label: "Try other cards on " + words.The(p.Piece.Parts[i].Name), Open: p.Piece.Parts[i].Key}
 			}
 		}
 	case "brief-quiet":
@@ -92,13 +103,13 @@ func MendOf(p *plan.Plan, n balance.Note) *Mend {
 		}
 		for i, of := range p.Fill() {
 			if of == at && at >= 0 {
-				return &Mend{Label: "Try other cards on the " + p.Piece.Parts[i].Name, Open: p.Piece.Parts[i].Key}
+				return &Mend{Label: "Try other cards on " + words.The(p.Piece.Parts[i].Name), Open: p.Piece.Parts[i].Key}
 			}
 		}
 	case "lostparts":
 		for _, part := range p.Piece.Parts {
 			if strings.HasPrefix(n.About, words.Capital(part.Name)) && slices.Contains(lostParts(p), part.Name) {
-				return &Mend{Label: "Try other cards on the " + part.Name, Open: part.Key}
+				return &Mend{Label: "Try other cards on " + words.The(part.Name), Open: part.Key}
 			}
 		}
 	case "nomesh":
@@ -247,6 +258,29 @@ func partInValue(p *plan.Plan, a, b int) *Mend {
 		if n > most {
 			most = n
 			best = &Mend{Label: fmt.Sprintf("Show %s %s %s", words.Count(most), word, words.Colours(ca.Family, most)), Find: &q}
+		}
+	}
+	return best
+}
+
+// anyInValue offers the value in which most cards of any family lie that are far enough from
+// a card in value; nil where there are none.
+func anyInValue(p *plan.Plan, from plan.TrayCard) *Mend {
+	const enough = 25.0 // L*
+	var best *Mend
+	most := 0
+	for i, name := range shelf.StepNames {
+		n := 0
+		for _, c := range p.Offers().Cards() {
+			if shelf.StepNames[shelf.StepOf(c.Colour.L)] == name && math.Abs(c.Colour.L-from.Colour.L) >= enough && !p.Holds(c.ID) {
+				n++
+			}
+		}
+		if n <= most || shelf.StepOf(from.Colour.L) == i {
+			continue
+		}
+		if m := offer(p, shelf.Query{Value: name}, name); m != nil {
+			most, best = n, m
 		}
 	}
 	return best

@@ -6,7 +6,9 @@ import (
 	"strings"
 
 	"lampfern/core/balance"
+	"lampfern/core/colour"
 	"lampfern/core/craft"
+	"lampfern/core/material"
 	"lampfern/core/piece"
 	"lampfern/core/words"
 	"lampfern/plan"
@@ -65,21 +67,75 @@ func pieceNotes(p *plan.Plan) []balance.Note {
 		}
 		add("idle:"+fmt.Sprint(n), balance.Fine, words.Capital(words.Count(n))+" card"+verb, fmt.Sprintf(" no part in this piece (%s): %s.", words.List(idle), mend))
 	}
-	if parts := len(p.Piece.Parts); placed > 0 && parts > placed {
-		add("shared", balance.Fine, fmt.Sprintf("%d parts", parts), fmt.Sprintf(" and %s placed: some cards take several parts.", cardsWord(placed)))
+	switch parts := len(p.Piece.Parts); {
+	case placed == 1 && parts > 1:
+		add("shared", balance.Fine, fmt.Sprintf("%d parts", parts), " and 1 card placed: it takes them all, and no edge is seen. Pull another.")
+	case placed > 1 && parts > placed:
+		add("shared", balance.Fine, fmt.Sprintf("%d parts", parts), fmt.Sprintf(" and %d cards placed: some cards take several parts.", placed))
 	}
-	if lost := lostParts(p); len(lost) > 0 {
+	notes = append(notes, stockNotes(p)...)
+	if lost := lostParts(p); len(lost) > 0 && placed > 1 {
 		said := " lies beside a part of the same card, so that it is no longer seen. Give it another card, or group the two if it is meant so."
 		if len(lost) > 1 {
 			said = " lie beside parts of the same card, so that they are no longer seen. Give them other cards, or group them with their neighbours if it is meant so."
 		}
 		about := words.Capital(words.List(lost))
 		if len(lost) > lostNamed {
-			about = words.Capital(words.List(lost[:lostNamed])) + fmt.Sprintf(" and %s more", words.Count(len(lost)-lostNamed))
+			about = words.Capital(words.All(append(slices.Clone(lost[:lostNamed]), words.Count(len(lost)-lostNamed)+" more")))
 		}
 		add("lostparts:"+strings.Join(lost, ","), balance.Consider, about, said)
 	}
 	return notes
+}
+
+// lotsApart is from how far apart two lots of one card are told, in ΔE00.
+const lotsApart = 2.0
+
+// stockNotes say which placed cards are no longer made, and of which two lots were measured
+// apart.
+func stockNotes(p *plan.Plan) (notes []balance.Note) {
+	var gone []string
+	var keys []string
+	for _, t := range p.Tray {
+		if t.Share == 0 || t.ID == 0 {
+			continue
+		}
+		if t.Discontinued {
+			gone, keys = append(gone, t.Name), append(keys, fmt.Sprint(t.Key))
+		}
+		var a, b material.Lot
+		far := lotsApart
+		for i, l := range t.Lots {
+			for _, o := range t.Lots[:i] {
+				if l.Colour == nil || o.Colour == nil || l.State == material.UsedUp || o.State == material.UsedUp {
+					continue
+				}
+				if d := colour.DeltaE2000(*l.Colour, *o.Colour); d >= far {
+					far, a, b = d, o, l
+				}
+			}
+		}
+		if a.Colour != nil {
+			notes = append(notes, balance.Note{ID: fmt.Sprintf("lots:%d", t.Key), Severity: balance.Consider, Aside: -1, About: t.Name,
+				Words: fmt.Sprintf(" is on hand in lots that differ: %s and %s are %.1f apart. Keep each part to one lot, and parts that touch to the same.", lotName(a), lotName(b), far)})
+		}
+	}
+	if len(gone) > 0 {
+		verb := "is"
+		if len(gone) > 1 {
+			verb = "are"
+		}
+		notes = append(notes, balance.Note{ID: "nolonger:" + strings.Join(keys, "+"), Severity: balance.Consider, Aside: -1, About: words.List(gone),
+			Words: fmt.Sprintf(" %s no longer made: make sure of enough before you begin. Buy says how much it takes.", verb)})
+	}
+	return notes
+}
+
+func lotName(l material.Lot) string {
+	if l.Name == "" {
+		return "one without a name"
+	}
+	return "lot " + l.Name
 }
 
 // lostNamed is how many parts that are no longer seen are named.
@@ -111,11 +167,4 @@ func lostParts(p *plan.Plan) (out []string) {
 		}
 	}
 	return out
-}
-
-func cardsWord(n int) string {
-	if n == 1 {
-		return "1 card"
-	}
-	return fmt.Sprintf("%d cards", n)
 }

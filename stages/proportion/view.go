@@ -18,23 +18,27 @@ func focusNotes(p *plan.Plan, pulls []PullView) []balance.Note {
 	}
 	var notes []balance.Note
 	first := pulls[0]
+	called := func(words string, v PullView) string { // what the brief calls it
+		if strings.EqualFold(words, v.Name) {
+			return ""
+		}
+		return fmt.Sprintf(" (%s)", words)
+	}
 	if at := named(pulls, p.Asked().Focus); at > 0 {
+		said := called(p.Asked().Focus, pulls[at])
 		n := balance.Note{ID: "brief-focus", Severity: balance.Fix, Aside: -1, About: pulls[at].Name,
-			Words: fmt.Sprintf(" should be the focus (%s) and %s takes the first look. Make it bolder, or give it more room.", p.Asked().Focus, first.Name)}
+			Words: fmt.Sprintf(" should be the focus%s and %s takes the first look. Make it bolder, or give it more room.", said, first.Name)}
 		if swapMends(p, pulls[at], first) {
 			n.Swap = []int{pulls[at].Index, first.Index}
-			n.Words = fmt.Sprintf(" should be the focus (%s) and %s takes the first look. Swap the two, or make it bolder.", p.Asked().Focus, first.Name)
+			n.Words = fmt.Sprintf(" should be the focus%s and %s takes the first look. Swap the two, or make it bolder.", said, first.Name)
 		}
 		notes = append(notes, n)
-	} else if at == 0 {
+	} else if at == 0 && pulls[1].Strong*balance.FocusClear <= 1 {
 		notes = append(notes, balance.Note{ID: "brief-focus-met", Severity: balance.Fine, Aside: -1, About: first.Name,
-			Words: fmt.Sprintf(" takes the first look, as the brief wants (%s).", p.Asked().Focus)})
+			Words: fmt.Sprintf(" takes the first look, as the brief wants%s: %.0f%% of the face, %.1f times the pull of %s.", called(p.Asked().Focus, first), 100*first.Share, 1/pulls[1].Strong, pulls[1].Name)})
 	}
 	if at := named(pulls, p.Asked().Quiet); at >= 0 && pulls[at].Strong >= balance.RecedesBelow {
-		said := ""
-		if !strings.EqualFold(p.Asked().Quiet, pulls[at].Name) { // what the brief calls it
-			said = fmt.Sprintf(" (%s)", p.Asked().Quiet)
-		}
+		said := called(p.Asked().Quiet, pulls[at])
 		n := balance.Note{ID: "brief-quiet", Severity: balance.Consider, Aside: -1, About: pulls[at].Name,
 			Words: fmt.Sprintf(" should stay quiet%s and pulls %.0f%% as strongly as %s.", said, 100*pulls[at].Strong, first.Name)}
 		if at == 0 {
@@ -115,6 +119,9 @@ func Proportion(p *plan.Plan) ProportionView {
 		v.Pulls[0].Words, v.Pulls[1].Words = "no clear first", "no clear first"
 	}
 	notes := append(append(pieceNotes(p), focusNotes(p, v.Pulls)...), balance.Notes(layout, p.Colours())...)
+	if named(v.Pulls, p.Asked().Focus) >= 0 { // said beside what the brief wants
+		notes = slices.DeleteFunc(notes, func(n balance.Note) bool { return strings.HasPrefix(n.ID, "focus:") })
+	}
 	notes = append(notes, balance.Whole(layout, p.Colours(), asked(p, v.Pulls))...)
 	notes = append(append(notes, farNotes(p)...), care(p)...)
 	slices.SortStableFunc(notes, func(a, b balance.Note) int { return gravity(a.Severity) - gravity(b.Severity) })

@@ -32,7 +32,7 @@ func runNotes(p *plan.Plan, v *RunView, cards []RunCard) []RunNote {
 		add("run-one", balance.Consider, cards[0].Name, " is one card, and a run needs three: pull a darker and a lighter one.")
 	case len(cards) == 2:
 		r := colour.Beside(cards[0].Reads, cards[1].Reads)
-		add("run-two", balance.Consider, cards[0].Name, " beside %s is %s", cards[1].Name, r.Words())
+		add("run-two", balance.Fine, cards[0].Name, " beside %s is %s", cards[1].Name, r.Words())
 	case v.Run.High-v.Run.Low < 1 && v.allAlike(cards):
 		add("run-alike", balance.Consider, "All of these", " are the same colour: there is no run in them.")
 		return visibleRun(p, v, notes)
@@ -63,10 +63,20 @@ func runNotes(p *plan.Plan, v *RunView, cards []RunCard) []RunNote {
 			add(id, balance.Consider, about, ": %s or %s would fill it.", g.Near[0].Name, g.Near[1].Name).Near = g.Near
 		}
 	}
-	for i, c := range v.Crowds {
-		if more := len(v.Crowds) - i; i == crowdsTold && more > 1 {
-			add("run-crowds", balance.Consider, fmt.Sprintf("%d more pairs", more), " crowd: they are joined in the picture.")
-			break
+	if n := len(v.Crowds); n > 1 {
+		var names []string
+		for _, c := range v.Crowds {
+			for _, one := range c {
+				if !slices.Contains(names, one.Name) {
+					names = append(names, one.Name)
+				}
+			}
+		}
+		add("run-crowds", balance.Consider, words.All(names), " crowd: each is under %g from a neighbour, and fewer steps would do.", value.CrowdApart).Token = v.Crowds[0][1].Token
+	}
+	for _, c := range v.Crowds {
+		if len(v.Crowds) > 1 {
+			break // said of all together
 		}
 		add(fmt.Sprintf("run-crowd:%s:%s", c[0].Token, c[1].Token), balance.Consider, c[0].Name, " and %s crowd: %.1f apart, and one step of the run would do.",
 			c[1].Name, colour.DeltaE2000(c[0].Reads, c[1].Reads)).Token = c[1].Token

@@ -27,7 +27,6 @@ const (
 	fills        = 8.0 // ΔE00 within which a card of the shelf serves a step
 	stepNear     = 4   // alternatives shown for a step
 	gapNear      = 2   // cards offered for a gap
-	crowdsTold   = 4   // one by one
 	strayShare   = 3   // one stray in so many colours,
 	mixedFrom    = 100 // and hues so many degrees apart: a palette and no run
 )
@@ -95,6 +94,9 @@ type RunView struct {
 	Sides   [2]colour.FamilyName // what lies left and right of the run, empty for neutrals
 }
 
+// strayFrom is of how many cards on one can be a stray: of three nobody can tell which.
+const strayFrom = 4
+
 // Values works out the values stage. without names a colour left out for
 // now, empty for none.
 func Values(p *plan.Plan, without string) RunView {
@@ -109,6 +111,9 @@ func Values(p *plan.Plan, without string) RunView {
 	run, err := value.Fit(labs)
 	if n := len(run.Strays); run.Second == nil && strayShare*n >= len(cards) && n > 0 && hueSpread(cards) >= mixedFrom {
 		v.Mixed, run.Strays = true, nil
+	}
+	if len(cards) < strayFrom {
+		run.Strays = nil
 	}
 	v.Run, v.Fitted, v.Checked = run, err == nil, value.Check(labs)
 	for i := range cards {
@@ -204,7 +209,7 @@ func runQuery(p *plan.Plan) shelf.Query {
 // another what is offered to the plan.
 func offers(p *plan.Plan) *shelf.Offer {
 	q := runQuery(p)
-	if Of(p).Run.Source != FromShelf || q == (shelf.Query{}) {
+	if Of(p).Run.Source != FromShelf || q.Family+q.Kind+q.Text == "" {
 		return p.Offers()
 	}
 	keep := q.Keep()

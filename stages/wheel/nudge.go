@@ -46,6 +46,8 @@ type HandView struct {
 	Used   []colour.FamilyName // families this maker's other plans use most
 	Rare   []colour.FamilyName // and least, of those that could be dealt
 	Short  bool                // there were fewer cards than asked for
+
+	Likes, Dislikes []string // what the maker says to like and dislike, as far as it is understood
 }
 
 // Limits of a hand.
@@ -112,9 +114,20 @@ func Hand(ctx context.Context, s *plan.Desk, p *plan.Plan, n Nudge) (HandView, e
 		}
 	}
 	held = held[:min(len(held), n.Count)]
-	cards := make([]brief.Card, len(deck))
-	for i, c := range deck {
-		cards[i] = brief.Card{Lab: c.Colour, Family: c.Family, Clearness: c.Clearness, Place: c.Place(w), Neutral: c.Neutral}
+	trays, err := s.Trays(ctx)
+	if err != nil {
+		return HandView{}, err
+	}
+	if habits.Taste, err = s.Taste(ctx); err != nil {
+		return HandView{}, err
+	}
+	cards := shelf.Dealt(deck, w, trays.Used)
+	for _, r := range habits.Taste.Read(nil) {
+		if r.Liked {
+			v.Likes = append(v.Likes, r.Word)
+		} else {
+			v.Dislikes = append(v.Dislikes, r.Word)
+		}
 	}
 	hand := brief.Deal(uint64(n.Seed), n.Count, cards, held, habits, w, p.Limits())
 	v.Scheme, v.Short = hand.Scheme, len(hand.Cards) < n.Count

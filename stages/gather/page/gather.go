@@ -6,6 +6,7 @@ import (
 
 	"github.com/gin-gonic/gin"
 
+	"lampfern/plan"
 	"lampfern/shelf"
 	stage "lampfern/stages/gather"
 	"lampfern/web"
@@ -21,9 +22,22 @@ func (s pages) gatherStage(c *gin.Context, p *web.Page) error {
 	if q := c.Request.URL.RawQuery; q != "" && c.Request.Method == http.MethodGet {
 		p.Path += "?" + q
 	}
-	p.Body = b
+	trays, err := s.Desk.Trays(c.Request.Context())
+	if err != nil {
+		return err
+	}
+	p.Body = gatherBody{Finder: b, Aside: stage.SetAside(p.Plan), Left: p.Plan.Leftovers(trays, leftShown)}
 	return nil
 }
+
+type gatherBody struct {
+	web.Finder
+	Aside []stage.AsideCard
+	Left  []plan.LeftCard // of other plans
+}
+
+// leftShown is the most cards of other plans that are offered.
+const leftShown = 6
 
 func scrapCrop(v stage.ScrapView) template.CSS {
 	return web.Crop(*v.Photo, shelf.Box{X: v.X, Y: v.Y, W: v.W, H: v.H})

@@ -1,0 +1,156 @@
+package plan
+
+import (
+	"context"
+	"fmt"
+	"slices"
+	"strings"
+	"unicode/utf8"
+
+	"lampfern/core/words"
+	"lampfern/shelf"
+)
+
+// Aside is a material that was set aside, and why, in the maker's words.
+type Aside struct {
+	MaterialID uint   `json:"material_id"`
+	Reason     string `json:"reason,omitempty"`
+}
+
+// mostAside is how many of the materials last set aside are remembered.
+const mostAside = 40
+
+// layAside remembers a material that was set aside, the newest first.
+func (t *Palette) layAside(material uint) {
+	reason := t.backFromAside(material)
+	t.Aside = append([]Aside{{material, reason}}, t.Aside[:min(len(t.Aside), mostAside-1)]...)
+}
+
+// backFromAside forgets a material that is in the tray again, and returns why it was aside.
+func (t *Palette) backFromAside(material uint) (reason string) {
+	t.Aside = slices.DeleteFunc(slices.Clone(t.Aside), func(a Aside) bool {
+		if a.MaterialID == material {
+			reason = a.Reason
+		}
+		return a.MaterialID == material
+	})
+	return reason
+}
+
+// WhyAside says why a material was set aside; it carries that to the shelf.
+type WhyAside struct {
+	Material uint   `form:"material"`
+	Reason   string `form:"reason"`
+}
+
+// Do makes the change.
+func (e WhyAside) Do(d *Draft) (string, error) {
+	e.Reason = strings.Join(strings.Fields(e.Reason), " ")
+	if utf8.RuneCountInString(e.Reason) > MaxRemark {
+		return "", words.Refuse("A reason has at most %d characters: shorten it.", MaxRemark)
+	}
+	at := slices.IndexFunc(d.Plan.Aside, func(a Aside) bool { return a.MaterialID == e.Material })
+	if at < 0 {
+		return "", words.Refuse("That card is not set aside any more.")
+	}
+	d.Plan.Aside = slices.Clone(d.Plan.Aside)
+	d.Plan.Aside[at].Reason = e.Reason
+	return "say why a card is set aside", nil
+}
+
+// ForgetAside takes a material off the list of those set aside.
+type ForgetAside struct {
+	Material uint `form:"material"`
+}
+
+// Do makes the change.
+func (e ForgetAside) Do(d *Draft) (string, error) {
+	d.Plan.backFromAside(e.Material)
+	return "forget what was set aside", nil
+}
+
+// Left is what a material was left over from.
+type Left struct {
+	Plan   uint
+	Name   string // of the plan
+	Reason string
+}
+
+// Words says it, as "left over from Stage curtain, too green".
+func (l Left) Words() string {
+	if l.Reason == "" {
+		return "left over from " + l.Name
+	}
+	return fmt.Sprintf("left over from %s, %s", l.Name, l.Reason)
+}
+
+// Trays is what the trays of all plans say of the shelf's materials: what they were left over
+// from, and which are, or were, in some tray.
+type Trays struct {
+	Left map[uint][]Left
+	Used map[uint]bool
+}
+
+// Trays reads every plan's tray; plans that are put away count too.
+func (k *Desk) Trays(ctx context.Context) (Trays, error) {
+	out := Trays{map[uint][]Left{}, map[uint]bool{}}
+	rows, err := k.Store.Read(ctx).Plans()
+	if err != nil {
+		return out, fmt.Errorf("reading the plans: %w", err)
+	}
+	trays, err := EverySection[Palette](ctx, k, "tray")
+	if err != nil {
+		return out, err
+	}
+	for _, r := range rows {
+		t := trays[r.ID]
+		if t == nil {
+			continue
+		}
+		for _, e := range t.Entries {
+			if e.MaterialID != nil {
+				out.Used[*e.MaterialID] = true
+			}
+			for _, m := range e.Mix {
+				out.Used[m.MaterialID] = true
+			}
+		}
+		for _, a := range t.Aside {
+			out.Left[a.MaterialID] = append(out.Left[a.MaterialID], Left{r.ID, r.Name, a.Reason})
+		}
+	}
+	return out, nil
+}
+
+// Said is what is said of each material that was left over, to be found by.
+func (t Trays) Said() map[uint]string {
+	out := map[uint]string{}
+	for id, all := range t.Left {
+		var said []string
+		for _, l := range all {
+			said = append(said, l.Words())
+		}
+		out[id] = strings.ToLower(strings.Join(said, "\n"))
+	}
+	return out
+}
+
+// LeftCard is a card that was left over, with what from.
+type LeftCard struct {
+	*shelf.Card
+	Left
+}
+
+// Leftovers are the cards that other plans left over, of the kinds this one is made of, at
+// most most of them.
+func (p *Plan) Leftovers(t Trays, most int) (out []LeftCard) {
+	for _, c := range p.Offers().Cards() {
+		for _, l := range t.Left[c.ID] {
+			if l.Plan != p.ID && !p.Holds(c.ID) && len(out) < most {
+				out = append(out, LeftCard{c, l})
+				break
+			}
+		}
+	}
+	return out
+}
