@@ -313,13 +313,14 @@ func (k *Desk) furnish(p *Plan) error {
 	p.Tray, p.Lead, p.Piece = nil, nil, nil
 	kinds, limits := p.MadeOf(), p.Limits()
 	p.offer = func() *shelf.Offer {
+		kinds := kinds
+		if p.others || len(kinds) == len(material.Kinds()) {
+			kinds = nil
+		}
 		return Recall(k, fmt.Sprintf("offer %s %q %v", p.Shelf.Key(), kinds, limits), func() *shelf.Offer {
 			var inside func(*shelf.Card) bool
 			if limits.Ask() {
 				inside = func(c *shelf.Card) bool { return limits.OutsideAs(c.Colour, c.Clearness, c.Family) == "" }
-			}
-			if len(kinds) == len(material.Kinds()) {
-				kinds = nil
 			}
 			return p.Shelf.Offer(kinds, inside)
 		})

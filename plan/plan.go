@@ -38,7 +38,8 @@ type Plan struct {
 	Redo  string
 	Shown bool // a client was shown a sheet of it, or will be
 
-	offer func() *shelf.Offer
+	offer  func() *shelf.Offer
+	others bool // what is of other kinds is offered too
 
 	sections map[string]Section       // of the stages, by the stage's key
 	read     map[string]store.Section // as they were read
@@ -318,6 +319,9 @@ func (p *Plan) Offers() *shelf.Offer {
 	}
 	return p.offer()
 }
+
+// OfferAll offers what is of other kinds too, for as long as the plan is open.
+func (p *Plan) OfferAll() { p.others = true }
 
 // check tidies the plan's header and refuses what cannot be.
 func (p *Plan) check() error {

@@ -170,6 +170,12 @@ func TestOffersSayWhatIsLeftOut(t *testing.T) {
 		_, body := m.get(path)
 		assert.Contains(t, body, left[0], path)
 	}
+	// One key shows them, and leaves them out again.
+	_, body = m.get("/view?others=1&back=/plans/9/wheel")
+	assert.NotContains(t, body, "left out here")
+	assert.Contains(t, plain(body), "Materials of every kind are shown.")
+	_, body = m.get("/view?others=0&back=/plans/9/wheel")
+	assert.Contains(t, body, left[0])
 	_, body = m.get("/plans/9/nudge?seed=4711&n=5")
 	for _, id := range regexp.MustCompile(`href="/shelf/material/(\d+)"`).FindAllStringSubmatch(body, -1) {
 		n, _ := strconv.Atoi(id[1])

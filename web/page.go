@@ -70,6 +70,9 @@ func (s *Server) Page(c *gin.Context, template, heading string) *Page {
 func (s *Server) PlanPage(c *gin.Context, p *plan.Plan, page string) *Page {
 	out := &Page{Template: page, View: ViewOn(c.Request, p.Shelf), Path: fmt.Sprintf("/plans/%d/%s", p.ID, page), Plan: p, Stage: page,
 		Undo: p.Undo, Redo: p.Redo, Flash: takeFlash(c), Door: s.Doorway.Closed}
+	if out.View.Others {
+		p.OfferAll()
+	}
 	at := s.stages[page]
 	if at.Name != "" {
 		out.Heading, out.Title = at.Name, at.Name+" · "+p.Plan.Name

@@ -22,6 +22,7 @@ import (
 type View struct {
 	draw.Light
 	Surround string
+	Others   bool // materials of kinds that a plan is not made of are offered too
 }
 
 const ViewCookie = "lampfern_view"
@@ -56,7 +57,8 @@ func eye(key string) *colour.Deficiency {
 	return nil
 }
 
-// ReadView takes the view from the request's cookie, "lamp.surround.values.eye".
+// ReadView takes the view from the request's cookie, "lamp.surround.values.eye" and, where
+// other kinds are offered too, ".1".
 func ReadView(r *http.Request) View {
 	v := View{Light: draw.Light{Lamp: colour.Lamps()[0]}, Surround: surrounds[0]}
 	c, err := r.Cookie(ViewCookie)
@@ -64,9 +66,10 @@ func ReadView(r *http.Request) View {
 		return v
 	}
 	parts := strings.Split(c.Value, ".")
-	if len(parts) != 4 {
+	if len(parts) != 4 && len(parts) != 5 {
 		return v
 	}
+	v.Others = len(parts) == 5 && parts[4] == "1"
 	v.Eye = eye(parts[3])
 	v.Lamp = lamp(parts[0])
 	for _, s := range surrounds {
@@ -132,7 +135,11 @@ func (v View) Cookie() string {
 	if v.ValuesOnly {
 		on = "1"
 	}
-	return v.Lamp.Key + "." + v.Surround + "." + on + "." + v.eyeKey()
+	out := v.Lamp.Key + "." + v.Surround + "." + on + "." + v.eyeKey()
+	if v.Others {
+		out += ".1"
+	}
+	return out
 }
 
 // setView changes the view and goes back to the page it was asked on.
@@ -149,6 +156,9 @@ func (s *Server) setView(c *gin.Context) {
 	}
 	if on := c.Query("values"); on != "" {
 		v.ValuesOnly = on == "1"
+	}
+	if on := c.Query("others"); on != "" {
+		v.Others = on == "1"
 	}
 	const year = 365 * 24 * 3600
 	http.SetCookie(c.Writer, &http.Cookie{Name: ViewCookie, Value: v.Cookie(), Path: "/", MaxAge: year, SameSite: http.SameSiteLaxMode})

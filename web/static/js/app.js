@@ -59,6 +59,7 @@ Object.assign(keys, {
   },
   l: () => pressNext('lamp'),
   v: () => show(document.getElementById('values-only').getAttribute('href')),
+  o: () => { const others = document.getElementById('others'); if (others) show(others.getAttribute('href')); },
   z: act({ do: 'undo' }),
   y: act({ do: 'redo' }),
   x: onChosen((c) => change({ do: 'aside', key: c.dataset.key })),
