@@ -100,6 +100,15 @@ func TestDeal(t *testing.T) {
 		assert.Equal(t, h.Cards[:2], again.Cards[:2], "held cards stay")
 	}
 	assert.Greater(t, len(schemes), 6)
+	for seed := range uint64(200) { // two cards are no split complementary
+		h := Deal(seed, 2, cards, nil, Habits{}, wheel.Pigment, Free())
+		places, err := wheel.Scheme(h.Scheme, h.Lead, wheel.Pigment)
+		if h.Scheme != "" {
+			assert.NoError(t, err)
+			assert.LessOrEqual(t, len(places), 2, h.Scheme)
+		}
+	}
+	assert.Empty(t, Deal(3, 3, cards[:3], nil, Habits{Schemes: map[string]int{"monochromatic": 99}}, wheel.Pigment, Free()).Scheme, "where its places have no cards it is of no scheme")
 	assert.Len(t, Deal(1, 5, cards[:2], nil, Habits{}, wheel.Pigment, Free()).Cards, 2, "no more than there are")
 	assert.Empty(t, Deal(1, 3, nil, nil, Habits{}, wheel.Pigment, Free()).Cards)
 }

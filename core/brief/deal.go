@@ -28,7 +28,7 @@ type Habits struct {
 }
 
 // Hand is what was dealt: the cards by index, the held ones first, and the
-// scheme they follow.
+// scheme they follow, empty for none.
 type Hand struct {
 	Scheme string
 	Lead   float64 // the place the scheme starts from
@@ -63,7 +63,11 @@ func Deal(seed uint64, n int, cards []Card, held []int, h Habits, w wheel.Wheel,
 		}
 		return o
 	}
-	hand.Scheme = dealScheme(rnd, h, l)
+	hues := n // but for the one neutral of a larger hand
+	if n >= neutralFrom {
+		hues--
+	}
+	hand.Scheme = dealScheme(rnd, h, l, hues)
 	lead := slices.IndexFunc(held, func(i int) bool { return !cards[i].Neutral })
 	switch {
 	case lead >= 0:
@@ -87,7 +91,11 @@ func Deal(seed uint64, n int, cards []Card, held []int, h Habits, w wheel.Wheel,
 		if n >= neutralFrom && len(hand.Cards) == n-1 && !hasNeutral {
 			at = dealOne(rnd, cards, hand.Cards, odds, func(c Card) bool { return c.Neutral })
 		}
-		if place := places[len(hand.Cards)%len(places)]; at < 0 {
+		place := places[len(hand.Cards)%len(places)]
+		if open := slices.IndexFunc(places, func(p float64) bool { return !hand.at(cards, p) }); open >= 0 {
+			place = places[open] // one that has no card yet
+		}
+		if at < 0 {
 			at = dealOne(rnd, cards, hand.Cards, odds, func(c Card) bool { return !c.Neutral && wheel.Apart(c.Place, place) <= reach })
 		}
 		if at < 0 { // nothing at that place: anything not dealt yet
@@ -98,7 +106,17 @@ func Deal(seed uint64, n int, cards []Card, held []int, h Habits, w wheel.Wheel,
 		}
 		hand.Cards = append(hand.Cards, at)
 	}
+	for _, place := range places { // a hand that lacks one of its places is of no scheme
+		if !hand.at(cards, place) {
+			hand.Scheme = ""
+		}
+	}
 	return hand
+}
+
+// at reports whether some card of the hand lies at a place.
+func (h Hand) at(cards []Card, place float64) bool {
+	return slices.ContainsFunc(h.Cards, func(i int) bool { return !cards[i].Neutral && wheel.Apart(cards[i].Place, place) <= reach })
 }
 
 // leadOdds is how likely each card is to lead a scheme: by its own odds, and by
@@ -131,12 +149,13 @@ func leadOdds(cards []Card, odds func(int) float64, scheme string) func(int) flo
 	}
 }
 
-// dealScheme chooses among the schemes with hues; favoured ones count double.
-func dealScheme(rnd *rand.Rand, h Habits, l Limits) string {
+// dealScheme chooses among the schemes with hues for which n cards are enough; favoured ones
+// count double.
+func dealScheme(rnd *rand.Rand, h Habits, l Limits, n int) string {
 	all := wheel.Schemes()
 	at := draw(rnd, len(all), func(i int) float64 {
 		places, err := wheel.Scheme(all[i].Name, 0, wheel.Pigment)
-		if err != nil || len(places) == 0 {
+		if err != nil || len(places) == 0 || len(places) > n {
 			return 0
 		}
 		o := 1 / float64(1+h.Schemes[all[i].Name])
