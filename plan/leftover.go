@@ -88,12 +88,21 @@ func (l Left) Words() string {
 // from, and which are, or were, in some tray.
 type Trays struct {
 	Left map[uint][]Left
-	Used map[uint]bool
+	in   map[uint][]uint // the plans in whose trays a material lies
+}
+
+// Used tells the materials that lie in the tray of some plan but one; 0 for any plan.
+func (t Trays) Used(but uint) map[uint]bool {
+	out := map[uint]bool{}
+	for id, plans := range t.in {
+		out[id] = slices.ContainsFunc(plans, func(p uint) bool { return p != but })
+	}
+	return out
 }
 
 // Trays reads every plan's tray; plans that are put away count too.
 func (k *Desk) Trays(ctx context.Context) (Trays, error) {
-	out := Trays{map[uint][]Left{}, map[uint]bool{}}
+	out := Trays{map[uint][]Left{}, map[uint][]uint{}}
 	rows, err := k.Store.Read(ctx).Plans()
 	if err != nil {
 		return out, fmt.Errorf("reading the plans: %w", err)
@@ -109,10 +118,10 @@ func (k *Desk) Trays(ctx context.Context) (Trays, error) {
 		}
 		for _, e := range t.Entries {
 			if e.MaterialID != nil {
-				out.Used[*e.MaterialID] = true
+				out.in[*e.MaterialID] = append(out.in[*e.MaterialID], r.ID)
 			}
 			for _, m := range e.Mix {
-				out.Used[m.MaterialID] = true
+				out.in[m.MaterialID] = append(out.in[m.MaterialID], r.ID)
 			}
 		}
 		for _, a := range t.Aside {

@@ -2,6 +2,7 @@ package balance
 
 import (
 	"fmt"
+	"hash/fnv"
 	"slices"
 	"strings"
 
@@ -53,6 +54,21 @@ func Grouped(notes []Note, l Layout, cs []Colour) []Note {
 	return out
 }
 
+// longestID is how long the ID of a note becomes before it is shortened.
+const longestID = 120
+
+// groupID is the ID of a note about several, the same while they stay the same.
+func groupID(kind string, of []string) string {
+	slices.Sort(of)
+	id := strings.Join(of, ",")
+	if len(id) > longestID {
+		sum := fnv.New64a()
+		_, _ = sum.Write([]byte(id)) // which never fails
+		id = fmt.Sprintf("%x", sum.Sum(nil))
+	}
+	return kind + ":" + id
+}
+
 // together is one note for several pairs.
 func together(all []Note, g gather, cs []Colour) Note {
 	out := all[0]
@@ -71,8 +87,7 @@ func together(all []Note, g gather, cs []Colour) Note {
 	if more := len(named) - pairsNamed; more > 1 {
 		named = append(named[:pairsNamed], words.Count(more)+" more")
 	}
-	slices.Sort(ids)
-	out.ID = kind + ":" + strings.Join(ids, "+")
+	out.ID = groupID(kind, ids)
 	out.About = words.Capital(words.Count(len(all))) + " " + g.one
 	out.Words = g.begin + words.All(named) + g.end
 	return out
@@ -120,8 +135,7 @@ func alikes(all []Note, l Layout, cs []Colour) Note {
 		}
 		return 0
 	})
-	slices.Sort(keys)
-	out.ID, out.Severity, out.Aside = "alike:"+strings.Join(keys, "+"), Consider, out.Colours[0]
+	out.ID, out.Severity, out.Aside = groupID("alike", keys), Consider, out.Colours[0]
 	out.About = words.Capital(words.Count(len(out.Colours))) + " cards"
 	out.Words = fmt.Sprintf(" each lie under %g apart from another and will read as fewer colours: %s.", alikeApart, strings.Join(said, "; "))
 	return out

@@ -43,7 +43,7 @@ func (s pages) home(c *gin.Context) {
 	p.Sub = "Everything on the shelf, hung on the painters' pigment wheel"
 	picture := web.WheelPicture(p.View.Light, sh.Fronds(wheel.Pigment), nil, brief.Free())
 	picture.Still = true
-	b := homeBody{Wheel: draw.Wheel(picture), Plans: kept(plans), Materials: len(sh.Cards), Portrait: inShort(sh.Portrait(trays.Used))}
+	b := homeBody{Wheel: draw.Wheel(picture), Plans: kept(plans), Materials: len(sh.Cards), Portrait: inShort(sh.Portrait(trays.Used(0)))}
 	for _, n := range news[:min(len(news), mostNews)] {
 		at := slices.IndexFunc(plans, func(p plan.Summary) bool { return p.ID == n.PlanID })
 		if at >= 0 {

@@ -49,11 +49,11 @@ func (s pages) showPortrait(c *gin.Context, status int, typed *brief.Taste, prob
 	if s.Trouble(c, err, "") {
 		return
 	}
-	b := portraitBody{Portrait: sh.Portrait(trays.Used), Problem: problem}
+	b := portraitBody{Portrait: sh.Portrait(trays.Used(0)), Problem: problem}
 	if b.Taste, err = s.Desk.Taste(ctx); s.Trouble(c, err, "") {
 		return
 	}
-	for _, r := range b.Taste.Read(shelf.Dealt(sh.Cards, wheel.Pigment, trays.Used)) {
+	for _, r := range b.Taste.Read(shelf.Dealt(sh.Cards, wheel.Pigment, trays.Used(0))) {
 		say := map[bool]string{true: "You like", false: "You do not like"}[r.Liked]
 		b.Read = append(b.Read, fmt.Sprintf("%s %s: %s of the shelf.", say, r.Word, words.Plural(r.Cards, "card", "cards")))
 	}

@@ -134,7 +134,7 @@ func (v *LaidView) read(p *plan.Plan, labs []colour.Lab, shares []float64) {
 				names, keys = append(names, c.Name), append(keys, c.Token)
 			}
 		}
-		add("laid-alike:"+strings.Join(keys, "+"), balance.Consider, words.All(names), " are too alike: %s of them lie under %g apart.", words.Plural(n, "pair", "pairs"), card.AlikeApart)
+		add("laid-alike:"+strings.Join(keys, ","), balance.Consider, words.All(names), " are too alike: %s of them lie under %g apart.", words.Plural(n, "pair", "pairs"), card.AlikeApart)
 	} else if n == 1 {
 		k := set.Alike[0]
 		add("laid-alike:"+v.Cards[k[0]].Token+":"+v.Cards[k[1]].Token, balance.Consider, v.Cards[k[0]].Name, " and %s are too alike, %.1f apart.",

@@ -125,7 +125,7 @@ func stockNotes(p *plan.Plan) (notes []balance.Note) {
 		if len(gone) > 1 {
 			verb = "are"
 		}
-		notes = append(notes, balance.Note{ID: "nolonger:" + strings.Join(keys, "+"), Severity: balance.Consider, Aside: -1, About: words.List(gone),
+		notes = append(notes, balance.Note{ID: "nolonger:" + strings.Join(keys, ","), Severity: balance.Consider, Aside: -1, About: words.List(gone),
 			Words: fmt.Sprintf(" %s no longer made: make sure of enough before you begin. Buy says how much it takes.", verb)})
 	}
 	return notes

@@ -121,7 +121,7 @@ func Hand(ctx context.Context, s *plan.Desk, p *plan.Plan, n Nudge) (HandView, e
 	if habits.Taste, err = s.Taste(ctx); err != nil {
 		return HandView{}, err
 	}
-	cards := shelf.Dealt(deck, w, trays.Used)
+	cards := shelf.Dealt(deck, w, trays.Used(p.ID))
 	for _, r := range habits.Taste.Read(nil) {
 		if r.Liked {
 			v.Likes = append(v.Likes, r.Word)
