@@ -50,7 +50,7 @@ func TestColoursFromAPhotoByMouse(t *testing.T) {
 	b.drawBox(0.40, 0.18, 0.14, 0.16)
 	b.drawBox(0.38, 0.64, 0.12, 0.12)
 	require.Len(t, b.MustElements(".taken"), 2)
-	assert.Contains(t, b.text(".taken"), "with a known white")
+	assert.Contains(t, b.text(".taken"), "corrected by a white or grey of value 9.5")
 	assert.Contains(t, b.texts(".taken")[1], "Marrow flesh")
 	b.MustElement("#name-1").MustInput("Market plum")
 	b.click("#keep-1")

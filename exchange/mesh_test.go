@@ -5,6 +5,7 @@ import (
 	"bytes"
 	"encoding/binary"
 	"fmt"
+	"io"
 	"math"
 	"strings"
 	"testing"
@@ -136,8 +137,9 @@ func TestA3MFByHand(t *testing.T) {
 	require.NoError(t, err)
 	text, err := entry(z, "3D/3dmodel.model")
 	require.NoError(t, err)
-	assert.Contains(t, string(text), `<base name="corner" displaycolor="#FF8000"/>`)
-	assert.Contains(t, string(text), `name="corner" pid="1" pindex="0"`)
+	said := readAll(t, text)
+	assert.Contains(t, said, `<base name="corner" displaycolor="#FF8000"/>`)
+	assert.Contains(t, said, `name="corner" pid="1" pindex="0"`)
 }
 
 func Test3MFsThatAreRefused(t *testing.T) {
@@ -169,7 +171,7 @@ func Test3MFsThatAreRefused(t *testing.T) {
 	}
 	_, err := Read3MF(package3MF(t, with("</resources>", nest.String()+`<object id="n14"/></resources>`)))
 	require.NoError(t, err, "not built, not placed")
-	_, err = built([]byte(strings.Replace(strings.Replace(potModel, "</resources>", nest.String()+`<object id="n14"/></resources>`, 1), `item objectid="2"`, `item objectid="n0"`, 1)))
+	_, err = modelText([]byte(strings.Replace(strings.Replace(potModel, "</resources>", nest.String()+`<object id="n14"/></resources>`, 1), `item objectid="2"`, `item objectid="n0"`, 1)))
 	assert.ErrorContains(t, err, "places more than 2000 objects")
 	_, err = Read3MF([]byte("not a zip"))
 	assert.ErrorContains(t, err, "no 3MF package")
@@ -203,7 +205,7 @@ func FuzzRead3MF(f *testing.F) {
 	f.Add([]byte(potModel))
 	f.Add([]byte("PK"))
 	f.Fuzz(func(t *testing.T, data []byte) {
-		for _, read := range []func([]byte) (mesh.Mesh, error){built, Read3MF} { // as a model's text, and as a package
+		for _, read := range []func([]byte) (mesh.Mesh, error){modelText, Read3MF} { // as a model's text, and as a package
 			if m, err := read(data); err == nil {
 				require.NoError(t, m.Check())
 			}
@@ -232,4 +234,20 @@ func BenchmarkSTL200k(b *testing.B) {
 			b.Fatal(err)
 		}
 	}
+}
+
+// modelText reads the text of a model.
+func modelText(text []byte) (mesh.Mesh, error) {
+	m, err := readModel(tight(bytes.NewReader(text)))
+	if err != nil {
+		return mesh.Mesh{}, err
+	}
+	return m.built()
+}
+
+func readAll(t testing.TB, r io.Reader) string {
+	t.Helper()
+	data, err := io.ReadAll(r)
+	require.NoError(t, err)
+	return string(data)
 }

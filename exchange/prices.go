@@ -55,6 +55,9 @@ const (
 	fetchPatience = 6 * time.Second
 )
 
+// mostHeading bounds the row that names the columns, in bytes.
+const mostHeading = 64 << 10
+
 // ReadPrices reads the lists of one or more sellers, as JSON or as CSV. Lines that cannot
 // be used are named in Bad; the error is a sentence about the whole file.
 func ReadPrices(data []byte) ([]PriceList, error) {
@@ -63,6 +66,9 @@ func ReadPrices(data []byte) ([]PriceList, error) {
 	}
 	if !utf8.Valid(data) {
 		return nil, errors.New("the price list is not plain text: save it as CSV or JSON in UTF-8")
+	}
+	if head, _, _ := bytes.Cut(data, []byte("\n")); len(head) > mostHeading && !bytes.HasPrefix(bytes.TrimSpace(head), []byte("{")) {
+		return nil, errors.New("the first row of the price list is far too long: it names the columns seller, year, name and so on, and each price has a row of its own")
 	}
 	start := bytes.TrimLeft(bytes.TrimPrefix(data, []byte("\xef\xbb\xbf")), " \t\r\n")
 	var lists []PriceList

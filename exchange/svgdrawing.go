@@ -21,6 +21,15 @@ import (
 // MaxSVGBytes is the largest drawing read.
 const MaxSVGBytes = 10 << 20
 
+// mostCorners bounds the corners of all shapes, and mostPoints the text of the points of one, in
+// bytes.
+const (
+	mostCorners = 30_000
+	mostPoints  = 1 << 20
+)
+
+var errCorners = errors.New("too many corners")
+
 // mostDeep bounds how deep groups lie in one another.
 const mostDeep = 64
 
@@ -83,17 +92,17 @@ func ReadSVG(r io.Reader) (SVGDrawing, error) {
 	if len(data) > MaxSVGBytes {
 		return SVGDrawing{}, fmt.Errorf("the drawing is larger than %d MB: simplify it, or leave pictures out of it", MaxSVGBytes>>20)
 	}
-	const mostCorners = 30_000
 	for _, flat := range []int{16, 8, 4, 2} {
 		s := &svgReader{left: map[string]int{}, classes: fillClasses(data), flat: flat}
-		if err := s.read(data); err != nil {
+		err := s.read(data)
+		if errors.Is(err, errCorners) {
+			continue // draw its curves with fewer lines
+		}
+		if err != nil {
 			return SVGDrawing{}, err
 		}
 		if s.total > piece.MostOutlines {
 			return SVGDrawing{}, fmt.Errorf("the drawing has %d shapes and at most %d are taken: join shapes that take one colour, or bring in a part of it", s.total, piece.MostOutlines)
-		}
-		if s.corners > mostCorners {
-			continue // draw its curves with fewer lines
 		}
 		if len(s.out.Shapes) == 0 {
 			return SVGDrawing{}, fmt.Errorf("the drawing holds no filled shape%s: fill the shapes that are to take a colour", s.words(" (only "))
@@ -317,14 +326,18 @@ func (s *svgReader) enter(t xml.StartElement, from svgState) (svgState, error) {
 		}
 		loops = [][]piece.Point{loop}
 	case "polygon", "polyline":
-		v := numbersOf(attr(t, "points"))
+		text := attr(t, "points")
+		if len(text) > mostPoints {
+			return st, errCorners
+		}
+		v := numbersOf(text)
 		var loop []piece.Point
 		for i := 0; i+1 < len(v); i += 2 {
 			loop = append(loop, piece.Point{X: v[i], Y: v[i+1]})
 		}
 		loops = [][]piece.Point{loop}
 	case "path":
-		if loops, err = pathLoops(attr(t, "d"), s.flat); err != nil {
+		if loops, err = pathLoops(attr(t, "d"), s.flat, mostCorners-s.corners); err != nil {
 			return st, err
 		}
 	default:
@@ -335,6 +348,9 @@ func (s *svgReader) enter(t xml.StartElement, from svgState) (svgState, error) {
 		return st, nil
 	}
 	s.shape(st, name, loops)
+	if s.corners > mostCorners && s.total <= piece.MostOutlines {
+		return st, errCorners
+	}
 	st.hidden = true // nothing within a shape is drawn
 	return st, nil
 }
@@ -374,11 +390,10 @@ func (s *svgReader) shape(st svgState, name string, loops [][]piece.Point) {
 			return
 		}
 	}
-	s.total++
-	s.corners += len(corners)
-	if s.total > piece.MostOutlines {
+	if s.total++; s.total > piece.MostOutlines {
 		return // only counted
 	}
+	s.corners += len(corners)
 	out := SVGShape{Group: st.group, Name: name, Corners: corners}
 	if c, ok := paintColour(st.fill); ok {
 		out.Fill = &c

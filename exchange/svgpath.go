@@ -12,22 +12,21 @@ import (
 // pathReader reads the data of an SVG path (SVG 1.1, 8.3) as closed loops of
 // straight lines.
 type pathReader struct {
-	rest  string
-	flat  int // lines a curve
-	at    piece.Point
-	start piece.Point
-	ctrl  piece.Point // the last control point, for smooth curves
-	last  byte
-	loops [][]piece.Point
-	loop  []piece.Point
+	rest    string
+	flat    int // lines a curve
+	at      piece.Point
+	start   piece.Point
+	ctrl    piece.Point // the last control point, for smooth curves
+	last    byte
+	loops   [][]piece.Point
+	loop    []piece.Point
+	corners int
 }
 
 var errPath = errors.New("a path of the drawing is damaged: export it again as plain SVG")
 
-// mostPathCorners bounds one path.
-const mostPathCorners = 400_000
-
-func pathLoops(d string, flat int) ([][]piece.Point, error) {
+// pathLoops are the loops of a path of at most most corners; more are errCorners.
+func pathLoops(d string, flat, most int) ([][]piece.Point, error) {
 	p := &pathReader{rest: d, flat: flat}
 	var op byte
 	for {
@@ -50,8 +49,8 @@ func pathLoops(d string, flat int) ([][]piece.Point, error) {
 		case 'm':
 			op = 'l'
 		}
-		if len(p.loop) > mostPathCorners {
-			return nil, errPath
+		if p.corners > most {
+			return nil, errCorners
 		}
 	}
 	p.end()
@@ -99,6 +98,7 @@ func (p *pathReader) numbers(n int, flags ...int) ([]float64, error) {
 func (p *pathReader) to(q piece.Point) {
 	p.at = q
 	p.loop = append(p.loop, q)
+	p.corners++
 }
 
 // counts is how many numbers each command takes.

@@ -2,6 +2,7 @@ package exchange
 
 import (
 	"archive/zip"
+	"bufio"
 	"bytes"
 	"encoding/xml"
 	"errors"
@@ -19,6 +20,7 @@ import (
 const (
 	most3MFEntries  = 400
 	most3MFUnpacked = 400 << 20
+	most3MFRels     = 1 << 20
 	most3MFDeep     = 16 // components within one another
 	most3MFObjects  = 2000
 )
@@ -35,28 +37,16 @@ var unit3MF = map[string]float64{"": 1, "millimeter": 1, "micron": .001, "centim
 // The parts of a 3MF model that are read.
 type (
 	model3MF struct {
-		Unit    string `xml:"unit,attr"`
-		Objects []struct {
-			ID       string `xml:"id,attr"`
-			Name     string `xml:"name,attr"`
-			Vertices []struct {
-				X float64 `xml:"x,attr"`
-				Y float64 `xml:"y,attr"`
-				Z float64 `xml:"z,attr"`
-			} `xml:"mesh>vertices>vertex"`
-			Triangles []struct {
-				A int32 `xml:"v1,attr"`
-				B int32 `xml:"v2,attr"`
-				C int32 `xml:"v3,attr"`
-			} `xml:"mesh>triangles>triangle"`
-			Components []use3MF `xml:"components>component"`
-		} `xml:"resources>object"`
-		Items []use3MF `xml:"build>item"`
+		unit    string
+		objects []object3MF
+		items   []use3MF
 	}
-	use3MF struct {
-		Object    string `xml:"objectid,attr"`
-		Transform string `xml:"transform,attr"`
+	object3MF struct {
+		id, name   string
+		body       mesh.Body // its vertices and triangles, as written
+		components []use3MF
 	}
+	use3MF struct{ object, transform string }
 )
 
 // Read3MF reads a 3MF package: every object that is built, with its components and
@@ -83,28 +73,150 @@ func Read3MF(data []byte) (mesh.Mesh, error) {
 	if err != nil {
 		return mesh.Mesh{}, err
 	}
-	return built(text)
+	defer text.Close()
+	m, err := readModel(tight(io.LimitReader(text, most3MFUnpacked)))
+	if err != nil {
+		return mesh.Mesh{}, err
+	}
+	return m.built()
 }
 
-// built is what a model builds, by its text.
-func built(text []byte) (mesh.Mesh, error) {
-	var m model3MF
-	if err := xml.NewDecoder(bytes.NewReader(text)).Decode(&m); err != nil {
-		return mesh.Mesh{}, errors.New("the model in the package is damaged: export it again")
+// Bounds of a model while it is read.
+const (
+	most3MFTag  = 64 << 10 // bytes from one < or > to the next
+	most3MFNest = 64       // elements within one another
+)
+
+var errModel = errors.New("the model in the package is damaged: export it again")
+
+// tightReader makes one space of many, which XML takes for the same between elements, and
+// ends with an error at a tag that never ends: a file may unpack to far more than it holds.
+type tightReader struct {
+	r     *bufio.Reader
+	space bool
+	since int // bytes since the last angle bracket
+}
+
+func tight(r io.Reader) io.Reader { return &tightReader{r: bufio.NewReaderSize(r, 64<<10)} }
+
+// Read implements io.Reader.
+func (t *tightReader) Read(p []byte) (int, error) {
+	for {
+		n, err := t.r.Read(p)
+		kept := p[:0]
+		for _, c := range p[:n] {
+			blank := c == ' ' || c == '\t' || c == '\n' || c == '\r'
+			if blank && t.space {
+				continue
+			}
+			t.space = blank
+			if t.since++; c == '<' || c == '>' {
+				t.since = 0
+			}
+			kept = append(kept, c)
+		}
+		if t.since > most3MFTag {
+			return len(kept), errModel
+		}
+		if len(kept) > 0 || err != nil {
+			return len(kept), err
+		}
 	}
-	k, known := unit3MF[m.Unit]
+}
+
+// readModel reads a model element by element.
+func readModel(r io.Reader) (m model3MF, err error) {
+	d := xml.NewDecoder(r)
+	deep, vertices, triangles := 0, 0, 0
+	var o *object3MF
+	for {
+		t, err := d.Token()
+		if err == io.EOF {
+			break
+		}
+		if err != nil {
+			return m, errModel
+		}
+		if _, ends := t.(xml.EndElement); ends {
+			deep--
+			continue
+		}
+		e, begins := t.(xml.StartElement)
+		if !begins {
+			continue
+		}
+		if deep++; deep > most3MFNest {
+			return m, errModel
+		}
+		switch e.Name.Local {
+		case "model":
+			m.unit = attr(e, "unit")
+		case "object":
+			if len(m.objects) >= most3MFObjects {
+				return m, fmt.Errorf("the model has more than %d objects, which are not taken", most3MFObjects)
+			}
+			m.objects = append(m.objects, object3MF{id: attr(e, "id"), name: attr(e, "name")})
+			o = &m.objects[len(m.objects)-1]
+		case "item":
+			if len(m.items) >= most3MFObjects {
+				return m, fmt.Errorf("the model places more than %d objects: join what belongs together", most3MFObjects)
+			}
+			m.items = append(m.items, use3MF{attr(e, "objectid"), attr(e, "transform")})
+		case "component", "vertex", "triangle":
+			if o == nil {
+				return m, errModel
+			}
+			switch e.Name.Local {
+			case "component":
+				if len(o.components) >= most3MFObjects {
+					return m, fmt.Errorf("the model places more than %d objects: join what belongs together", most3MFObjects)
+				}
+				o.components = append(o.components, use3MF{attr(e, "objectid"), attr(e, "transform")})
+			case "vertex":
+				if vertices++; vertices > 3*mesh.MostTriangles/2 {
+					return m, fmt.Errorf("the model has more than %d vertices: export it coarser", 3*mesh.MostTriangles/2)
+				}
+				var at [3]float64
+				for i, name := range []string{"x", "y", "z"} {
+					if at[i], err = strconv.ParseFloat(attr(e, name), 64); err != nil {
+						return m, errModel
+					}
+				}
+				o.body.Vertices = append(o.body.Vertices, mesh.Vec{X: at[0], Y: at[1], Z: at[2]})
+			case "triangle":
+				if triangles++; triangles > mesh.MostTriangles {
+					return m, fmt.Errorf("it has more than %d triangles: export it coarser", mesh.MostTriangles)
+				}
+				var of [3]int32
+				for i, name := range []string{"v1", "v2", "v3"} {
+					v, err := strconv.ParseInt(attr(e, name), 10, 32)
+					if err != nil {
+						return m, errModel
+					}
+					of[i] = int32(v)
+				}
+				o.body.Triangles = append(o.body.Triangles, of)
+			}
+		}
+	}
+	for i := range m.objects {
+		m.objects[i].body.DropUnused()
+	}
+	return m, nil
+}
+
+// built is what a model builds.
+func (m model3MF) built() (mesh.Mesh, error) {
+	k, known := unit3MF[m.unit]
 	if !known {
-		return mesh.Mesh{}, fmt.Errorf("the model is measured in %q, which is no unit of 3MF", shorten(m.Unit))
-	}
-	if len(m.Objects) > most3MFObjects {
-		return mesh.Mesh{}, fmt.Errorf("the model has %d objects and at most %d are taken", len(m.Objects), most3MFObjects)
+		return mesh.Mesh{}, fmt.Errorf("the model is measured in %q, which is no unit of 3MF", shorten(m.unit))
 	}
 	at := map[string]int{}
-	for i, o := range m.Objects {
-		at[o.ID] = i
+	for i, o := range m.objects {
+		at[o.id] = i
 	}
 	var out mesh.Mesh
-	placed := 0
+	placed, triangles := 0, 0
 	var place func(u use3MF, by transform3MF, deep int) error
 	place = func(u use3MF, by transform3MF, deep int) error {
 		if placed++; placed > most3MFObjects { // objects that use one another over and over
@@ -113,29 +225,31 @@ func built(text []byte) (mesh.Mesh, error) {
 		if deep > most3MFDeep {
 			return errors.New("the components of the model lie in one another without end: export it again")
 		}
-		i, known := at[u.Object]
+		i, known := at[u.object]
 		if !known {
-			return fmt.Errorf("the model builds the object %q, which it does not have", shorten(u.Object))
+			return fmt.Errorf("the model builds the object %q, which it does not have", shorten(u.object))
 		}
-		own, err := transformOf(u.Transform)
+		own, err := transformOf(u.transform)
 		if err != nil {
 			return err
 		}
 		by = own.then(by)
-		o := m.Objects[i]
-		if len(o.Triangles) > 0 {
+		o := m.objects[i]
+		if n := len(o.body.Triangles); n > 0 {
 			if len(out.Bodies) >= mesh.MostBodies {
 				return fmt.Errorf("the model has more than %d bodies: join those that take one colour", mesh.MostBodies)
 			}
-			b := mesh.Body{Name: o.Name}
+			if triangles += n; triangles > mesh.MostTriangles {
+				return fmt.Errorf("it has more than %d triangles: export it coarser", mesh.MostTriangles)
+			}
+			b := mesh.Body{Name: o.name, Vertices: make([]mesh.Vec, 0, len(o.body.Vertices)), Triangles: make([][3]int32, 0, n)}
 			if b.Name == "" {
 				b.Name = fmt.Sprintf("body %d", len(out.Bodies)+1)
 			}
-			for _, v := range o.Vertices {
-				b.Vertices = append(b.Vertices, by.on(mesh.Vec{X: v.X, Y: v.Y, Z: v.Z}, k))
+			for _, v := range o.body.Vertices {
+				b.Vertices = append(b.Vertices, by.on(v, k))
 			}
-			for _, t := range o.Triangles {
-				tri := [3]int32{t.A, t.B, t.C}
+			for _, tri := range o.body.Triangles {
 				if by.mirrors() {
 					tri[1], tri[2] = tri[2], tri[1]
 				}
@@ -143,17 +257,17 @@ func built(text []byte) (mesh.Mesh, error) {
 			}
 			out.Bodies = append(out.Bodies, b)
 		}
-		for _, c := range o.Components {
+		for _, c := range o.components {
 			if err := place(c, by, deep+1); err != nil {
 				return err
 			}
 		}
 		return nil
 	}
-	items := m.Items
+	items := m.items
 	if len(items) == 0 { // nothing is built: all that is there
-		for _, o := range m.Objects {
-			items = append(items, use3MF{Object: o.ID})
+		for _, o := range m.objects {
+			items = append(items, use3MF{object: o.id})
 		}
 	}
 	for _, item := range items {
@@ -165,7 +279,7 @@ func built(text []byte) (mesh.Mesh, error) {
 }
 
 // modelOf finds the model part by the package's relations.
-func modelOf(z *zip.Reader) ([]byte, error) {
+func modelOf(z *zip.Reader) (io.ReadCloser, error) {
 	rels, err := entry(z, "_rels/.rels")
 	if err != nil {
 		return nil, errors.New("the package has no relations (_rels/.rels), so its model cannot be found: export it again")
@@ -176,7 +290,8 @@ func modelOf(z *zip.Reader) ([]byte, error) {
 			Target string `xml:"Target,attr"`
 		} `xml:"Relationship"`
 	}
-	if err := xml.Unmarshal(rels, &r); err != nil {
+	defer rels.Close()
+	if err := xml.NewDecoder(tight(io.LimitReader(rels, most3MFRels))).Decode(&r); err != nil {
 		return nil, errors.New("the relations of the package are damaged: export it again")
 	}
 	for _, rel := range r.All {
@@ -192,20 +307,10 @@ func modelOf(z *zip.Reader) ([]byte, error) {
 	return nil, errors.New("the relations of the package name no model: export it again")
 }
 
-func entry(z *zip.Reader, name string) ([]byte, error) {
+func entry(z *zip.Reader, name string) (io.ReadCloser, error) {
 	for _, f := range z.File {
 		if strings.EqualFold(strings.TrimPrefix(f.Name, "/"), name) {
-			r, err := f.Open()
-			if err != nil {
-				return nil, err
-			}
-			defer r.Close()
-			// The size in the directory may lie: no more is read than may be.
-			data, err := io.ReadAll(io.LimitReader(r, most3MFUnpacked+1))
-			if err == nil && len(data) > most3MFUnpacked {
-				err = errors.New("too large")
-			}
-			return data, err
+			return f.Open()
 		}
 	}
 	return nil, errors.New("not there")

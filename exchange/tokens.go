@@ -28,9 +28,10 @@ const tokenKey = "lampfern"
 
 // tokenScan walks a file of tokens.
 type tokenScan struct {
-	root  map[string]json.RawMessage
-	list  *collector
-	count int
+	root   map[string]json.RawMessage
+	opened map[string]map[string]json.RawMessage // groups that references led through, by path
+	list   *collector
+	count  int
 }
 
 // readJSONList tells a list of tokens from our own files and from other JSON.
@@ -54,7 +55,7 @@ func readJSONList(data []byte) (List, error) {
 // named among the bad lines; Line counts tokens from 1. The error is a
 // sentence about the whole file.
 func ReadTokens(data []byte) (List, error) {
-	s := tokenScan{list: newCollector()}
+	s := tokenScan{list: newCollector(), opened: map[string]map[string]json.RawMessage{}}
 	if err := json.Unmarshal(data, &s.root); err != nil {
 		return List{}, errors.New("the file is not whole JSON: export the tokens again")
 	}
@@ -148,11 +149,20 @@ func (s *tokenScan) follow(value json.RawMessage, kind string) (json.RawMessage,
 		if json.Unmarshal(value, &text) != nil || !strings.HasPrefix(text, "{") || !strings.HasSuffix(text, "}") {
 			return value, kind, nil
 		}
-		at, of := s.root, ""
-		for _, part := range strings.Split(text[1:len(text)-1], ".") {
+		at, of, path := s.root, "", ""
+		parts := strings.Split(text[1:len(text)-1], ".")
+		if len(parts) > maxTokenDepth {
+			return nil, "", fmt.Errorf("it stands for %s, which lies deeper than %d groups", shorten(text), maxTokenDepth)
+		}
+		for _, part := range parts {
 			raw, ok := at[part]
-			at = nil
-			if !ok || json.Unmarshal(raw, &at) != nil {
+			path += part + "."
+			known := false
+			if at, known = s.opened[path]; !known && ok {
+				_ = json.Unmarshal(raw, &at) // what is no group stays nil
+				s.opened[path] = at
+			}
+			if at == nil {
 				return nil, "", fmt.Errorf("it stands for %s, which is not in the file", shorten(text))
 			}
 			if t, ok := at["$type"]; ok {

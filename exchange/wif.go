@@ -61,6 +61,9 @@ func ReadWIF(r io.Reader) (Weaving, error) {
 	}
 	w.EndsPer10mm, w.PicksPer10mm = f.sett("warp"), f.sett("weft")
 	shafts, treadles := f.number("weaving", "shafts"), f.number("weaving", "treadles")
+	if shafts > weave.MostShafts {
+		return Weaving{}, fmt.Errorf("the file says %d shafts: a draft has at most %d", shafts, weave.MostShafts)
+	}
 	if w.Draft.Threading, err = f.threads("threading", warp, "end", "shaft", shafts); err != nil {
 		return Weaving{}, err
 	}

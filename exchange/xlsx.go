@@ -1,9 +1,12 @@
 package exchange
 
 import (
+	"archive/zip"
+	"bufio"
 	"bytes"
 	"errors"
 	"fmt"
+	"io"
 	"strings"
 
 	"github.com/xuri/excelize/v2"
@@ -11,14 +14,61 @@ import (
 
 // Limits of a spreadsheet once it is unpacked.
 const (
-	maxSheetUnpacked = 256 << 20
+	maxSheetUnpacked = 48 << 20
 	maxSheetInMemory = 16 << 20 // a larger sheet is unpacked to disk
 )
+
+// mostSheetDeep is how deep elements of a spreadsheet lie in one another.
+const mostSheetDeep = 64
+
+// tooDeep reports whether the elements of a part of a spreadsheet lie in one another deeper
+// than any real one's, which would cost far more to read than the file is large.
+func tooDeep(f *zip.File) bool {
+	if !strings.HasSuffix(f.Name, ".xml") && !strings.HasSuffix(f.Name, ".rels") {
+		return false
+	}
+	in, err := f.Open()
+	if err != nil {
+		return false // said by what reads it
+	}
+	defer in.Close()
+	r := bufio.NewReaderSize(io.LimitReader(in, maxSheetUnpacked), 64<<10)
+	deep, last := 0, byte(0)
+	for {
+		c, err := r.ReadByte()
+		if err != nil {
+			return false
+		}
+		switch {
+		case c == '<':
+			next, _ := r.Peek(1)
+			switch {
+			case len(next) == 0, next[0] == '?', next[0] == '!':
+			case next[0] == '/':
+				deep--
+			default:
+				deep++
+			}
+		case c == '>' && last == '/':
+			deep--
+		}
+		if last = c; deep > mostSheetDeep {
+			return true
+		}
+	}
+}
 
 // ReadSpreadsheet reads a list of materials from the first sheet of an .xlsx
 // file: a heading row as in CSV and one material a row. The error is a
 // sentence about the whole file.
 func ReadSpreadsheet(data []byte) (List, error) {
+	if z, err := zip.NewReader(bytes.NewReader(data), int64(len(data))); err == nil {
+		for _, f := range z.File {
+			if tooDeep(f) {
+				return List{}, errors.New("the file is not a whole spreadsheet: save it again as .xlsx, or as CSV")
+			}
+		}
+	}
 	f, err := excelize.OpenReader(bytes.NewReader(data), excelize.Options{UnzipSizeLimit: maxSheetUnpacked, UnzipXMLSizeLimit: maxSheetInMemory, RawCellValue: true})
 	switch {
 	case err != nil && strings.Contains(err.Error(), "unzip size exceeds"):

@@ -186,6 +186,38 @@ func Welded(name string, corners []Vec) Body {
 	return b
 }
 
+// DropUnused takes away the vertices that no triangle has. Triangles whose corners are not
+// there are left as they are, for Check to refuse.
+func (b *Body) DropUnused() {
+	used := make([]bool, len(b.Vertices))
+	n := 0
+	for _, t := range b.Triangles {
+		for _, v := range t {
+			if v < 0 || int(v) >= len(used) {
+				return
+			}
+			if !used[v] {
+				used[v] = true
+				n++
+			}
+		}
+	}
+	if n == len(b.Vertices) {
+		return
+	}
+	to, kept := make([]int32, len(b.Vertices)), make([]Vec, 0, n)
+	for i, v := range b.Vertices {
+		if used[i] {
+			to[i] = int32(len(kept))
+			kept = append(kept, v)
+		}
+	}
+	b.Vertices = kept
+	for i, t := range b.Triangles {
+		b.Triangles[i] = [3]int32{to[t[0]], to[t[1]], to[t[2]]}
+	}
+}
+
 // Shells parts a body into those that do not touch, the one of most triangles
 // first. Beyond most of them, the least are kept together as one.
 func (b Body) Shells(most int) []Body {
