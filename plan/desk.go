@@ -389,6 +389,11 @@ func (k *Desk) ChangeWith(ctx context.Context, id uint, revision int64, e Edit, 
 	}
 	before := p.Plan
 	d := &Draft{Plan: p, Shelf: p.Shelf, Desk: k, Ctx: ctx}
+	defer func() {
+		if err != nil {
+			d.drop()
+		}
+	}()
 	label, err := e.Do(d)
 	if err != nil {
 		return "", err

@@ -3,6 +3,7 @@ package plan
 import (
 	"context"
 	"encoding/json"
+	"lampfern/core/mesh"
 
 	"lampfern/core/words"
 	"lampfern/shelf"
@@ -61,7 +62,25 @@ type Draft struct {
 	Desk  *Desk
 	Ctx   context.Context
 
-	said string
+	said  string
+	fresh []string // meshes that were kept for this change, by hash
+}
+
+// KeepMesh keeps the file of a mesh for as long as the change is made: with a change that is
+// refused, one that was not there before goes again.
+func (d *Draft) KeepMesh(data []byte, read *mesh.Mesh) (hash string, err error) {
+	known := d.Desk.Store.HasModelFile(shelf.PhotoHash(data))
+	if hash, err = d.Desk.KeepMesh(data, read); err == nil && !known {
+		d.fresh = append(d.fresh, hash)
+	}
+	return hash, err
+}
+
+// drop lets go of what was kept for a change that is not made.
+func (d *Draft) drop() {
+	for _, hash := range d.fresh {
+		_ = d.Desk.Store.DropModelFile(hash) // else the sweep of the next start takes it
+	}
 }
 
 // Say tells the maker a sentence about the change, beside the page that shows

@@ -34,13 +34,17 @@ func (s *Keeper) Upload(ctx context.Context, name string, data []byte) (uint, er
 	return u.ID, err
 }
 
-// UploadShelf reads the zip of a whole shelf: its photos are laid into the data
-// folder and its materials wait to be confirmed.
+// mostStaged bounds the photos of one shelf, unpacked, in bytes.
+const mostStaged = 2 << 30
+
+// UploadShelf reads the zip of a whole shelf: its photos are staged and its materials wait to
+// be confirmed.
 func (s *Keeper) UploadShelf(ctx context.Context, name string, r io.ReaderAt, size int64) (uint, error) {
 	shelf, err := exchange.ReadShelf(r, size)
 	if err != nil {
 		return 0, words.Refuse("Nothing was brought in: %s.", err)
 	}
+	unpacked := 0
 	for _, p := range shelf.Photos {
 		if err := ctx.Err(); err != nil {
 			return 0, err
@@ -52,10 +56,16 @@ func (s *Keeper) UploadShelf(ctx context.Context, name string, r io.ReaderAt, si
 		if err == nil && PhotoHash(data) != p.Hash {
 			err = fmt.Errorf("the photo %s in the zip is not the one its list names: save the shelf again", p.Name)
 		}
+		if unpacked += len(data); err == nil && unpacked > mostStaged {
+			err = fmt.Errorf("its photos are larger than %d GB together: save the shelf in two", mostStaged>>30)
+		}
 		if err != nil {
 			return 0, words.Refuse("Nothing was brought in: %s.", err)
 		}
-		if err := s.Store.PutPhotoFile(p.Hash, data); err != nil {
+		if _, err := s.Store.PhotoFile(p.Hash); err == nil {
+			continue // it is here
+		}
+		if err := s.Store.StagePhotoFile(p.Hash, data); err != nil {
 			return 0, err
 		}
 	}
@@ -218,6 +228,9 @@ func (s *Keeper) Confirm(ctx context.Context, id uint) (added, mixes int, err er
 // every photo known then.
 func (s *Keeper) TakePhotos(tx store.Tx, photos []exchange.ShelfPhoto) (known map[string]bool, err error) {
 	for _, p := range photos {
+		if err := s.Store.TakeStaged(p.Hash); err != nil && !errors.Is(err, ErrNotFound) {
+			return nil, err
+		}
 		data, err := s.Store.PhotoFile(p.Hash)
 		if errors.Is(err, ErrNotFound) {
 			continue

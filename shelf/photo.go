@@ -3,8 +3,6 @@ package shelf
 import (
 	"bytes"
 	"context"
-	"crypto/sha256"
-	"encoding/hex"
 	"errors"
 	"fmt"
 	"image"
@@ -68,10 +66,7 @@ func (s *Keeper) read(ctx context.Context, data []byte) (read exchange.Photo, er
 }
 
 // PhotoHash names a photo by its content.
-func PhotoHash(data []byte) string {
-	sum := sha256.Sum256(data)
-	return hex.EncodeToString(sum[:16])
-}
+func PhotoHash(data []byte) string { return store.HashOf(data) }
 
 func photoOf(row store.Photo, read exchange.Photo) *Photo {
 	img := read.Image

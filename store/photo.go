@@ -1,6 +1,8 @@
 package store
 
 import (
+	"crypto/sha256"
+	"encoding/hex"
 	"errors"
 	"fmt"
 	"os"
@@ -22,11 +24,19 @@ type Photo struct {
 	CreatedAt time.Time
 }
 
-// Folders that hold photos and meshes inside a data folder.
+// Folders inside a data folder: photos, meshes, and photos that wait until what they came with
+// is confirmed.
 const (
-	photoFolder = "photos"
-	modelFolder = "models"
+	photoFolder  = "photos"
+	modelFolder  = "models"
+	stagedFolder = "staged"
 )
+
+// HashOf names a photo or mesh by its content.
+func HashOf(data []byte) string {
+	sum := sha256.Sum256(data)
+	return hex.EncodeToString(sum[:16])
+}
 
 var photoName = regexp.MustCompile(`^[0-9a-f]{4,64}$`)
 
@@ -41,9 +51,62 @@ func (s *Store) PutModelFile(hash string, data []byte) error {
 	return s.putFile(modelFolder, hash, data)
 }
 
+// StagePhotoFile keeps the bytes of a photo apart until TakeStaged, or until the program starts
+// again, when what was never taken goes.
+func (s *Store) StagePhotoFile(hash string, data []byte) error {
+	return s.putFile(stagedFolder, hash, data)
+}
+
+// StagedFile returns the bytes of a photo that waits.
+func (s *Store) StagedFile(hash string) ([]byte, error) { return s.file(stagedFolder, hash) }
+
+// TakeStaged moves a photo that waits among the others; one that does not wait is ErrNotFound.
+func (s *Store) TakeStaged(hash string) error {
+	if !photoName.MatchString(hash) {
+		return ErrNotFound
+	}
+	to := filepath.Join(s.dir, photoFolder)
+	if err := os.MkdirAll(to, ownerOnly); err != nil {
+		return plain(fmt.Errorf("making the folder of photos: %w", err))
+	}
+	err := os.Rename(filepath.Join(s.dir, stagedFolder, hash), filepath.Join(to, hash))
+	if errors.Is(err, os.ErrNotExist) {
+		return ErrNotFound
+	}
+	return plain(errors.Join(err, syncFolder(to)))
+}
+
+// HasModelFile reports whether a mesh is kept.
+func (s *Store) HasModelFile(hash string) bool {
+	_, err := os.Stat(filepath.Join(s.dir, modelFolder, hash))
+	return photoName.MatchString(hash) && err == nil
+}
+
+// DropModelFile lets go of a mesh that nothing came to use.
+func (s *Store) DropModelFile(hash string) error {
+	if !photoName.MatchString(hash) {
+		return ErrNotFound
+	}
+	return plain(os.Remove(filepath.Join(s.dir, modelFolder, hash)))
+}
+
+// syncFolder makes a renamed file's name safe on disk. Where folders cannot be synced it is
+// left to the system.
+func syncFolder(dir string) error {
+	f, err := os.Open(dir)
+	if err != nil {
+		return err
+	}
+	defer f.Close()
+	if err := f.Sync(); err != nil && !errors.Is(err, os.ErrInvalid) && !errors.Is(err, errors.ErrUnsupported) {
+		return err
+	}
+	return nil
+}
+
 func (s *Store) putFile(folder, hash string, data []byte) error {
 	dir := filepath.Join(s.dir, folder)
-	if err := os.MkdirAll(dir, 0o755); err != nil {
+	if err := os.MkdirAll(dir, ownerOnly); err != nil {
 		return plain(fmt.Errorf("making the folder of %s: %w", folder, err))
 	}
 	f, err := os.CreateTemp(dir, ".new-*")
@@ -54,7 +117,7 @@ func (s *Store) putFile(folder, hash string, data []byte) error {
 	_, err = f.Write(data)
 	err = errors.Join(err, f.Sync(), f.Close())
 	if err == nil {
-		err = os.Rename(f.Name(), filepath.Join(dir, hash))
+		err = errors.Join(os.Rename(f.Name(), filepath.Join(dir, hash)), syncFolder(dir))
 	}
 	if err != nil {
 		return plain(fmt.Errorf("keeping a file: %w", err))

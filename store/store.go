@@ -46,6 +46,9 @@ func Open(dir string) (*Store, error) {
 		return nil, err
 	}
 	path := filepath.Join(dir, FileName)
+	if err := private(dir, path); err != nil {
+		return nil, err
+	}
 	// Immediate transactions: one that reads and then writes must hold the
 	// write lock from its start, or half of two at once fail.
 	writer, err := open(path, "_txlock=immediate&_pragma=journal_mode(WAL)&_pragma=synchronous(FULL)", 1)
@@ -53,6 +56,10 @@ func Open(dir string) (*Store, error) {
 		return nil, err
 	}
 	s := &Store{writer: writer, dir: dir}
+	if err := s.copyBeforeMigration(); err != nil {
+		s.Close()
+		return nil, plain(fmt.Errorf("making a copy before bringing %s up to date: %w", path, err))
+	}
 	if err := migrate(writer); err != nil {
 		s.Close()
 		return nil, plain(fmt.Errorf("bringing %s up to date: %w", path, err))
@@ -64,11 +71,20 @@ func Open(dir string) (*Store, error) {
 	return s, nil
 }
 
+// inURI writes a path as a part of SQLite's URI (https://www.sqlite.org/uri.html).
+var inURI = strings.NewReplacer("%", "%25", "?", "%3f", "#", "%23")
+
+// Rights of the data folder and its files: only the owner reads them.
+const (
+	ownerOnly = 0o700
+	ownerFile = 0o600
+)
+
 // readers is how many may read at once; a further one waits.
 const readers = 16
 
 func open(path, how string, connections int) (*gorm.DB, error) {
-	dsn := "file:" + strings.ReplaceAll(filepath.ToSlash(path), "?", "%3f") + "?_pragma=busy_timeout(5000)&_pragma=foreign_keys(1)&" + how
+	dsn := "file:" + inURI.Replace(filepath.ToSlash(path)) + "?_pragma=busy_timeout(5000)&_pragma=foreign_keys(1)&" + how
 	db, err := gorm.Open(sqlite.Open(dsn), &gorm.Config{
 		TranslateError: true,
 		Logger:         logger.Discard, // every error is returned and told where it matters
@@ -88,7 +104,7 @@ func open(path, how string, connections int) (*gorm.DB, error) {
 // writable makes sure that the folder takes a file of the size a few saves
 // need, so that a full or read-only disk is told at the start.
 func writable(dir string) error {
-	if err := os.MkdirAll(dir, 0o755); err != nil {
+	if err := os.MkdirAll(dir, ownerOnly); err != nil {
 		return fmt.Errorf("the data folder %s cannot be made (%w). Choose another with --data", dir, errors.Unwrap(err))
 	}
 	f, err := os.CreateTemp(dir, ".probe-*")
@@ -102,6 +118,22 @@ func writable(dir string) error {
 	}
 	if err != nil {
 		return plain(fmt.Errorf("writing in the data folder %s: %w", dir, err))
+	}
+	return nil
+}
+
+// private takes the rights of others to a data folder away, and makes its database, which is
+// then made with no more; the files beside it follow.
+func private(dir, path string) error {
+	f, err := os.OpenFile(path, os.O_CREATE|os.O_RDWR, ownerFile)
+	if err != nil {
+		return plain(fmt.Errorf("opening %s: %w", path, err))
+	}
+	f.Close()
+	for p, rights := range map[string]os.FileMode{dir: ownerOnly, path: ownerFile, path + "-wal": ownerFile, path + "-shm": ownerFile, filepath.Join(dir, photoFolder): ownerOnly, filepath.Join(dir, modelFolder): ownerOnly} {
+		if err := os.Chmod(p, rights); err != nil && !errors.Is(err, os.ErrNotExist) && !errors.Is(err, os.ErrPermission) {
+			return plain(fmt.Errorf("keeping %s to its owner: %w", p, err))
+		}
 	}
 	return nil
 }

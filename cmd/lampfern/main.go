@@ -20,6 +20,7 @@ import (
 	"syscall"
 	"time"
 
+	"github.com/gofrs/flock"
 	"github.com/spf13/cobra"
 
 	"lampfern/core/words"
@@ -62,7 +63,7 @@ func command(level *slog.LevelVar) *cobra.Command {
 		}
 		return nil
 	}
-	root.AddCommand(demoCommand(), serveCommand(), importCommand(), readerCommand(), supplierCommand(), passphraseCommand(),
+	root.AddCommand(demoCommand(), serveCommand(), importCommand(), readerCommand(), supplierCommand(), passphraseCommand(), backupCommand(), restoreCommand(),
 		&cobra.Command{Use: "version", Short: "Print the version", Args: cobra.NoArgs, Run: func(c *cobra.Command, _ []string) {
 			fmt.Fprintln(c.OutOrStdout(), "Lamp Fern "+version)
 		}})
@@ -224,11 +225,21 @@ const softMemory = 140 << 20
 // context ends.
 func serve(c *cobra.Command, dir string, at reach, by beside, dev bool, fill func(context.Context, *plan.Desk) error) error {
 	debug.SetMemoryLimit(softMemory)
+	free, err := alone(dir)
+	if err != nil {
+		return err
+	}
+	defer free()
 	st, err := store.Open(dir)
 	if err != nil {
 		return err
 	}
 	defer st.Close()
+	if gone, err := st.Sweep(c.Context()); err != nil {
+		return fmt.Errorf("tidying the data folder: %w", err)
+	} else if gone > 0 {
+		slog.Info("what was left unfinished was taken away", "files", gone)
+	}
 	work := desk(st)
 	work.ReaderAddress, work.PricesAddress, work.Mail = by.reader, by.prices, by.mail
 	if fill != nil {
@@ -260,6 +271,9 @@ func serve(c *cobra.Command, dir string, at reach, by beside, dev bool, fill fun
 	}
 	failed := make(chan error, 1)
 	go func() { failed <- server.Serve(listener) }()
+	if fill == nil { // a demo that is thrown away needs none
+		go backUpDaily(c.Context(), st)
+	}
 	select {
 	case err := <-failed:
 		return fmt.Errorf("serving: %w", err)
@@ -271,6 +285,90 @@ func serve(c *cobra.Command, dir string, at reach, by beside, dev bool, fill fun
 		return fmt.Errorf("closing: %w", err)
 	}
 	fmt.Fprintln(c.OutOrStdout(), "Closed. Everything is kept.")
+	return nil
+}
+
+// lockName is the file that tells a second program that a data folder is in use.
+const lockName = ".in-use"
+
+// alone keeps a data folder to this program until free is called.
+func alone(dir string) (free func(), err error) {
+	if err := os.MkdirAll(dir, 0o700); err != nil {
+		return func() {}, nil // opening it says why not
+	}
+	lock := flock.New(filepath.Join(dir, lockName), flock.SetPermissions(0o600))
+	got, err := lock.TryLock()
+	if err != nil {
+		return func() {}, nil // where there are no locks, the database's own must do
+	}
+	if !got {
+		return nil, fmt.Errorf("another Lamp Fern works in %s: use that one, or close it, or choose another folder with --data", dir)
+	}
+	return func() { _ = lock.Unlock() }, nil
+}
+
+// backUpDaily makes a backup when one is due, and looks every hour.
+func backUpDaily(ctx context.Context, st *store.Store) {
+	for {
+		due, err := st.BackupDue(time.Now())
+		if err == nil && due {
+			var r store.Report
+			if _, r, err = st.MakeBackup(ctx, time.Now()); err == nil && !r.Good() {
+				slog.Warn("the backup is made, but something was damaged before", "wrong", strings.Join(r.Wrong, " "))
+			}
+		}
+		if err != nil && ctx.Err() == nil {
+			slog.Error("the daily backup could not be made", "err", err)
+		}
+		select {
+		case <-ctx.Done():
+			return
+		case <-time.After(time.Hour):
+		}
+	}
+}
+
+func backupCommand() *cobra.Command {
+	var dir string
+	c := &cobra.Command{Use: "backup", Short: "Make a backup of a data folder, also while it is served, and check it", Args: cobra.NoArgs,
+		RunE: func(c *cobra.Command, _ []string) error {
+			st, err := store.Open(dir)
+			if err != nil {
+				return err
+			}
+			defer st.Close()
+			b, r, err := st.MakeBackup(c.Context(), time.Now())
+			if err != nil {
+				return err
+			}
+			fmt.Fprintf(c.OutOrStdout(), "%s is made and was read back whole: ", b.Name)
+			return tell(c, r)
+		}}
+	dataFlag(c, &dir)
+	return c
+}
+
+func restoreCommand() *cobra.Command {
+	var dir string
+	c := &cobra.Command{Use: "restore BACKUP.zip", Short: "Lay a backup into a data folder in which nothing is", Args: cobra.ExactArgs(1),
+		RunE: func(c *cobra.Command, files []string) error {
+			r, err := store.Restore(c.Context(), files[0], dir)
+			if err != nil {
+				return err
+			}
+			fmt.Fprintf(c.OutOrStdout(), "%s is restored: ", dir)
+			return tell(c, r)
+		}}
+	dataFlag(c, &dir)
+	return c
+}
+
+// tell writes what a data folder or a backup holds, and what is wrong with it.
+func tell(c *cobra.Command, r store.Report) error {
+	fmt.Fprintf(c.OutOrStdout(), "%s, %s, %s, %s.\n", words.Plural(r.Materials, "material", "materials"), words.Plural(r.Plans, "plan", "plans"), words.Plural(r.Photos, "photo", "photos"), words.Plural(r.Models, "mesh", "meshes"))
+	for _, w := range r.Wrong {
+		fmt.Fprintln(c.OutOrStdout(), w)
+	}
 	return nil
 }
 

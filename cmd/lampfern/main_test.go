@@ -302,3 +302,34 @@ func TestOthersAreServedOnlyWithAPassphrase(t *testing.T) {
 	assert.Contains(t, lines, seen, "the fingerprint that is printed is the one that is shown")
 	assert.Contains(t, string(body), seen)
 }
+
+// A workroom is backed up while it is served, comes back elsewhere, and is never shared by two
+// programs.
+func TestBackedUpWhileServedAndRestored(t *testing.T) {
+	dir := t.TempDir()
+	p := start(t, "demo", "--data", dir)
+	second := exec.Command(binary, "serve", "--data", dir, "--addr", "127.0.0.1:0")
+	out, err := second.CombinedOutput()
+	assert.Error(t, err)
+	assert.Contains(t, string(out), "another Lamp Fern works in "+dir)
+
+	out, err = exec.Command(binary, "backup", "--data", dir).CombinedOutput()
+	require.NoError(t, err, "%s", out)
+	assert.Contains(t, string(out), "is made and was read back whole: 164 materials, 9 plans")
+	name := regexp.MustCompile(`lampfern-\S+\.zip`).FindString(string(out))
+	require.NoError(t, p.Process.Kill())
+	_, _ = p.Process.Wait()
+
+	other := filepath.Join(t.TempDir(), "another machine")
+	out, err = exec.Command(binary, "restore", filepath.Join(dir, "backups", name), "--data", other).CombinedOutput()
+	require.NoError(t, err, "%s", out)
+	assert.Contains(t, string(out), "is restored: 164 materials, 9 plans")
+	out, err = exec.Command(binary, "restore", filepath.Join(dir, "backups", name), "--data", other).CombinedOutput()
+	assert.Error(t, err)
+	assert.Contains(t, string(out), "holds a workroom already")
+	q := start(t, "serve", "--data", other)
+	res, err := http.Get(q.url + "/plans/9/proportion")
+	require.NoError(t, err)
+	defer res.Body.Close()
+	assert.Equal(t, http.StatusOK, res.StatusCode)
+}

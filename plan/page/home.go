@@ -44,6 +44,11 @@ func (s pages) home(c *gin.Context) {
 	picture := web.WheelPicture(p.View.Light, sh.Fronds(wheel.Pigment), nil, brief.Free())
 	picture.Still = true
 	b := homeBody{Wheel: draw.Wheel(picture), Plans: kept(plans), Materials: len(sh.Cards), Portrait: inShort(sh.Portrait(trays.Used(0)))}
+	backups, err := s.Desk.Store.Backups()
+	if s.Trouble(c, err, "") {
+		return
+	}
+	b.Kept = lastBackup(backups, time.Now())
 	for _, n := range news[:min(len(news), mostNews)] {
 		at := slices.IndexFunc(plans, func(p plan.Summary) bool { return p.ID == n.PlanID })
 		if at >= 0 {
@@ -118,6 +123,7 @@ type homeBody struct {
 	Materials int
 	News      []answered
 	Week      *week  // nil where no plan has an order of work
+	Kept      string // when it was last backed up
 	Portrait  string // of the shelf, in a sentence; empty for an empty one
 }
 

@@ -51,7 +51,7 @@ func (e BringMesh) Do(d *plan.Draft) (string, error) {
 		}
 		solid.Parts, solid.Of = append(solid.Parts, piece.Part{Key: fmt.Sprintf("part%d", i+1), Name: n}), append(solid.Of, i)
 	}
-	if _, err := d.Desk.KeepMesh(data, &m); err != nil {
+	if _, err := d.KeepMesh(data, &m); err != nil {
 		return "", err
 	}
 	size, holes := plan.SizeOf(m), 0

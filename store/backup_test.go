@@ -1,0 +1,198 @@
+package store
+
+import (
+	"archive/zip"
+	"bytes"
+	"context"
+	"io"
+	"os"
+	"path/filepath"
+	"strings"
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+)
+
+// full is a data folder with a material, a photo and a mesh that a plan speaks of.
+func full(t *testing.T) (s *Store, dir, photo, mesh string) {
+	t.Helper()
+	dir = t.TempDir()
+	s, err := Open(dir)
+	require.NoError(t, err)
+	t.Cleanup(func() { s.Close() })
+	picture, solid := []byte("a picture of cloth"), []byte("a solid of two triangles")
+	photo, mesh = HashOf(picture), HashOf(solid)
+	require.NoError(t, s.PutPhotoFile(photo, picture))
+	require.NoError(t, s.PutModelFile(mesh, solid))
+	require.NoError(t, s.Write(context.Background(), func(tx Tx) error {
+		if err := tx.PutMaterials([]Material{{Name: "Plum", Kind: "fabric", Finish: "matte", Source: "typed", L: 20, A: 10, B: -5, Uncertainty: 3}}); err != nil {
+			return err
+		}
+		if err := tx.PutPhoto(Photo{Hash: photo, Name: "cloth.jpg", Kind: "jpeg", Width: 9, Height: 9}); err != nil {
+			return err
+		}
+		return tx.AddPlan(&Plan{Name: "Pot", Craft: "printed parts"}, []Section{{Name: "input", Version: 1, Doc: []byte(`{"file":"` + mesh + `"}`)}})
+	}))
+	return s, dir, photo, mesh
+}
+
+func TestABackupComesBackWhole(t *testing.T) {
+	ctx := context.Background()
+	s, dir, photo, mesh := full(t)
+	now := time.Date(2026, 11, 25, 12, 0, 0, 0, time.Local)
+	due, err := s.BackupDue(now)
+	require.NoError(t, err)
+	assert.True(t, due, "there is something, and no backup of it")
+	b, r, err := s.MakeBackup(ctx, now)
+	require.NoError(t, err)
+	assert.True(t, r.Good(), "%v", r.Wrong)
+	assert.Equal(t, Report{Materials: 1, Plans: 1, Photos: 1, Models: 1}, r)
+	assert.Equal(t, "lampfern-2026-11-25-120000.zip", b.Name)
+	due, err = s.BackupDue(now.Add(time.Hour))
+	require.NoError(t, err)
+	assert.False(t, due, "once a day is enough")
+
+	to := filepath.Join(t.TempDir(), "other # folder? 50%")
+	path := filepath.Join(dir, backupFolder, b.Name)
+	r, err = Restore(ctx, path, to)
+	require.NoError(t, err)
+	assert.Equal(t, Report{Materials: 1, Plans: 1, Photos: 1, Models: 1}, r)
+	again, err := Open(to)
+	require.NoError(t, err)
+	defer again.Close()
+	for _, get := range []func(*Store) (any, error){
+		func(s *Store) (any, error) { return s.Read(ctx).Materials() }, func(s *Store) (any, error) { return s.Read(ctx).Photos() }, func(s *Store) (any, error) { return s.Read(ctx).Plans() },
+		func(s *Store) (any, error) { return s.PhotoFile(photo) }, func(s *Store) (any, error) { return s.ModelFile(mesh) },
+	} {
+		was, err := get(s)
+		require.NoError(t, err)
+		is, err := get(again)
+		require.NoError(t, err)
+		assert.Equal(t, was, is)
+	}
+	_, err = Restore(ctx, path, to)
+	assert.ErrorContains(t, err, "holds a workroom already")
+
+	for day := 1; day < 40; day++ {
+		_, _, err := s.MakeBackup(ctx, now.AddDate(0, 0, day))
+		require.NoError(t, err)
+	}
+	all, err := s.Backups()
+	require.NoError(t, err)
+	assert.Len(t, all, backupsDaily+backupsWeekly)
+	assert.Equal(t, now.AddDate(0, 0, 39), all[0].MadeAt)
+	assert.True(t, all[10].MadeAt.Before(now.AddDate(0, 0, 20)), "the oldest is weeks old")
+	f, err := s.BackupFile(all[0].Name)
+	require.NoError(t, err)
+	f.Close()
+	_, err = s.BackupFile("../lampfern.db")
+	assert.ErrorIs(t, err, ErrNotFound)
+}
+
+// A photo that is cut off is named, and the rest is in the backup all the same.
+func TestADamagedWorkroomIsSaved(t *testing.T) {
+	ctx := context.Background()
+	s, dir, photo, mesh := full(t)
+	require.NoError(t, os.WriteFile(filepath.Join(dir, photoFolder, photo), []byte("a pict"), 0o600))
+	require.NoError(t, os.Remove(filepath.Join(dir, modelFolder, mesh)))
+	r, err := s.Check(ctx)
+	require.NoError(t, err)
+	require.Len(t, r.Wrong, 1)
+	assert.Contains(t, r.Wrong[0], "The photo cloth.jpg is damaged")
+	b, r, err := s.MakeBackup(ctx, time.Now())
+	require.NoError(t, err)
+	assert.False(t, r.Good())
+	to := t.TempDir()
+	r, err = Restore(ctx, filepath.Join(dir, backupFolder, b.Name), to)
+	require.NoError(t, err)
+	assert.Equal(t, 1, r.Materials)
+	assert.Contains(t, strings.Join(r.Wrong, " "), "damaged")
+
+	// A backup that was cut off, or changed, gives what is left of it, or says why not.
+	whole, err := os.ReadFile(filepath.Join(dir, backupFolder, b.Name))
+	require.NoError(t, err)
+	bad := func(name string, data []byte) string {
+		path := filepath.Join(t.TempDir(), name)
+		require.NoError(t, os.WriteFile(path, data, 0o600))
+		return path
+	}
+	_, err = Restore(ctx, bad("half.zip", whole[:len(whole)/2]), t.TempDir())
+	assert.ErrorContains(t, err, "no whole backup")
+	var other bytes.Buffer
+	z := zip.NewWriter(&other)
+	w, err := z.Create("cat.txt")
+	require.NoError(t, err)
+	_, err = io.WriteString(w, "miaow")
+	require.NoError(t, err)
+	require.NoError(t, z.Close())
+	_, err = Restore(ctx, bad("cat.zip", other.Bytes()), t.TempDir())
+	assert.ErrorContains(t, err, "holds no database")
+	at := bytes.Index(whole, []byte("a pict"))
+	require.Positive(t, at)
+	whole[at] = 'A'
+	r, err = Restore(ctx, bad("flipped.zip", whole), t.TempDir())
+	require.NoError(t, err)
+	assert.Contains(t, strings.Join(r.Wrong, " "), photo+" is damaged in the backup")
+}
+
+// What a kill left behind goes at the next start; what is used, or was and can be undone to, stays.
+func TestASweepTakesWhatAKillLeft(t *testing.T) {
+	ctx := context.Background()
+	s, dir, photo, mesh := full(t)
+	loose, waits := HashOf([]byte("loose")), HashOf([]byte("waits"))
+	require.NoError(t, s.PutPhotoFile(loose, []byte("loose")))
+	require.NoError(t, s.PutModelFile(loose, []byte("loose")))
+	require.NoError(t, s.StagePhotoFile(waits, []byte("waits")))
+	for _, name := range []string{".probe-1", photoFolder + "/.new-2", modelFolder + "/.new-3"} {
+		require.NoError(t, os.WriteFile(filepath.Join(dir, name), []byte("x"), 0o600))
+	}
+	gone, err := s.Sweep(ctx)
+	require.NoError(t, err)
+	assert.Equal(t, 6, gone)
+	_, err = s.PhotoFile(photo)
+	assert.NoError(t, err)
+	assert.True(t, s.HasModelFile(mesh))
+	_, err = s.PhotoFile(loose)
+	assert.ErrorIs(t, err, ErrNotFound)
+	gone, err = s.Sweep(ctx)
+	require.NoError(t, err)
+	assert.Zero(t, gone)
+
+	require.NoError(t, s.StagePhotoFile(waits, []byte("waits")))
+	require.NoError(t, s.TakeStaged(waits))
+	data, err := s.PhotoFile(waits)
+	require.NoError(t, err)
+	assert.Equal(t, "waits", string(data))
+	assert.ErrorIs(t, s.TakeStaged(waits), ErrNotFound)
+}
+
+func TestOnlyTheOwnerReads(t *testing.T) {
+	s, dir, photo, _ := full(t)
+	_, _, err := s.MakeBackup(context.Background(), time.Now())
+	require.NoError(t, err)
+	require.NoError(t, filepath.Walk(dir, func(path string, info os.FileInfo, err error) error {
+		require.NoError(t, err)
+		assert.Zero(t, info.Mode().Perm()&0o077, "%s is for its owner alone", path)
+		return nil
+	}))
+	assert.FileExists(t, filepath.Join(dir, photoFolder, photo))
+}
+
+// Folders whose names differ only behind a # are two folders.
+func TestNamesOfFolders(t *testing.T) {
+	root := t.TempDir()
+	for i, name := range []string{"a#1", "a#2", "50%", "what?", "what?x"} {
+		s, err := Open(filepath.Join(root, name))
+		require.NoError(t, err, name)
+		all, err := s.Read(context.Background()).Materials()
+		require.NoError(t, err)
+		assert.Empty(t, all, name)
+		require.NoError(t, s.Write(context.Background(), func(tx Tx) error {
+			return tx.PutMaterials([]Material{{Name: name, Kind: "fabric", Finish: "matte", Source: "typed", L: float64(i), Uncertainty: 3}})
+		}))
+		require.NoError(t, s.Close())
+		assert.FileExists(t, filepath.Join(root, name, FileName))
+	}
+}
