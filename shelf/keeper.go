@@ -24,6 +24,12 @@ var (
 	ErrConflict = store.ErrConflict // somebody else saved since the maker's page was made
 )
 
+// What is told of a data folder and of its backups.
+type (
+	Report = store.Report
+	Backup = store.Backup
+)
+
 // How much is held in memory at once.
 const (
 	photosKept  = 4

@@ -9,7 +9,7 @@ import (
 	"github.com/gin-gonic/gin"
 
 	"lampfern/core/words"
-	"lampfern/store"
+	"lampfern/shelf"
 	"lampfern/web"
 )
 
@@ -17,8 +17,8 @@ import (
 type careBody struct {
 	Where   string
 	Size    string
-	Backups []store.Backup
-	Report  *store.Report // of a check, or of a backup that was just made
+	Backups []shelf.Backup
+	Report  *shelf.Report // of a check, or of a backup that was just made
 	Said    string        // what the report is of
 }
 
@@ -37,7 +37,7 @@ func sized(n int64) string {
 
 func (s pages) care(c *gin.Context) { s.showCare(c, nil, "") }
 
-func (s pages) showCare(c *gin.Context, r *store.Report, said string) {
+func (s pages) showCare(c *gin.Context, r *shelf.Report, said string) {
 	size, where := s.Desk.Store.Size()
 	if full, err := filepath.Abs(where); err == nil {
 		where = full
@@ -87,7 +87,7 @@ func (s pages) backupFile(c *gin.Context) {
 }
 
 // lastBackup says when the last backup was made.
-func lastBackup(all []store.Backup, now time.Time) string {
+func lastBackup(all []shelf.Backup, now time.Time) string {
 	if len(all) == 0 {
 		return "No backup yet."
 	}
