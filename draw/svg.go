@@ -6,6 +6,8 @@ import (
 	"math"
 	"strconv"
 	"strings"
+
+	"lampfern/core/words"
 )
 
 // SVG writes the scene. On a page it scales with its box; on paper it carries
@@ -64,7 +66,7 @@ func (w *svgWriter) nums(vs ...float64) {
 }
 
 func (w *svgWriter) attr(name, value string) {
-	w.raw(" " + name + `="` + html.EscapeString(value) + `"`)
+	w.raw(" " + name + `="` + escaped(value) + `"`)
 }
 
 func (w *svgWriter) node(n Node) {
@@ -94,7 +96,7 @@ func (w *svgWriter) node(n Node) {
 			w.raw("/>")
 			return
 		}
-		w.raw("><title>" + html.EscapeString(n.Title) + "</title></path>")
+		w.raw("><title>" + escaped(n.Title) + "</title></path>")
 	case Bitmap:
 		w.raw("<image")
 		w.attr("x", w.num(n.X))
@@ -136,7 +138,7 @@ func (w *svgWriter) node(n Node) {
 			w.attr("class", n.Class)
 		}
 		w.attr("fill", paintText(n.Paint, "currentColor"))
-		w.raw(">" + html.EscapeString(n.Words) + "</text>")
+		w.raw(">" + escaped(n.Words) + "</text>")
 	}
 }
 
@@ -212,3 +214,6 @@ func (w *svgWriter) style(s Style) {
 		w.attr("class", s.Class)
 	}
 }
+
+// escaped is text as XML takes it.
+func escaped(s string) string { return html.EscapeString(words.Clean(s)) }

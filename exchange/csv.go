@@ -63,6 +63,9 @@ func ReadMaterials(r io.Reader) (List, error) {
 			list.refuse(line, t.name(row), reason)
 			continue
 		}
+		for i := range row {
+			row[i] = unsafeCell(row[i])
+		}
 		list.row(line, t, row)
 	}
 	return list.done("the list has headings and no materials: put one material on each line below them", t.unused)
@@ -128,8 +131,8 @@ func WriteMaterials(w io.Writer, all []material.Material) error {
 			l := m.Lots[0]
 			lot = [4]string{full(l.OnHand), l.Unit, orBlank(l.Price), l.Place}
 		}
-		rows = append(rows, []string{m.Name, m.Kind, rgb.Hex(), full(m.Colour.L), full(m.Colour.A), full(m.Colour.B), m.Source,
-			full(m.Uncertainty), m.Finish, m.Reference, m.Supplier, m.Lot, gone, m.Remark, m.Size, orBlank(m.Pack), orBlank(m.Repeat), flash, lot[0], lot[1], lot[2], lot[3]})
+		rows = append(rows, SafeRow([]string{m.Name, m.Kind, rgb.Hex(), full(m.Colour.L), full(m.Colour.A), full(m.Colour.B), m.Source,
+			full(m.Uncertainty), m.Finish, m.Reference, m.Supplier, m.Lot, gone, m.Remark, m.Size, orBlank(m.Pack), orBlank(m.Repeat), flash, lot[0], lot[1], lot[2], lot[3]}))
 	}
 	if err := out.WriteAll(rows); err != nil {
 		return fmt.Errorf("writing the list of materials: %w", err)

@@ -3,6 +3,7 @@ package plan
 import (
 	"bytes"
 	"context"
+	"encoding/json"
 	"errors"
 	"fmt"
 	"slices"
@@ -262,7 +263,11 @@ func (k *Desk) Import(ctx context.Context, file []byte) (p *Plan, missing []stri
 	}
 	rows := []store.Section{}
 	for name, s := range in.Sections {
-		rows = append(rows, store.Section{Name: name, Version: max(1, s.Version), Doc: s.Doc})
+		doc, err := cleanDoc(s.Doc)
+		if err != nil {
+			return nil, nil, words.Refuse("The plan in the file is damaged: save it again.")
+		}
+		rows = append(rows, store.Section{Name: name, Version: max(1, s.Version), Doc: doc})
 		if name != inputName && !k.keeps(name) {
 			missing = append(missing, fmt.Sprintf("what a newer Lamp Fern keeps under %q", name))
 		}
@@ -307,6 +312,33 @@ func (k *Desk) Import(ctx context.Context, file []byte) (p *Plan, missing []stri
 		return fresh, errors.Join(addSheets(tx, p.Plan.ID, in.Sheets), addEntries(tx, p.Plan.ID, in.Diary))
 	})
 	return p, missing, err
+}
+
+// cleanDoc is a document of a file with each text in it cleaned (words.Clean).
+func cleanDoc(doc []byte) ([]byte, error) {
+	d := json.NewDecoder(bytes.NewReader(doc))
+	d.UseNumber()
+	var v any
+	if err := d.Decode(&v); err != nil {
+		return nil, err
+	}
+	var clean func(v any) any
+	clean = func(v any) any {
+		switch x := v.(type) {
+		case string:
+			return words.Clean(x)
+		case []any:
+			for i := range x {
+				x[i] = clean(x[i])
+			}
+		case map[string]any:
+			for key := range x {
+				x[key] = clean(x[key])
+			}
+		}
+		return v
+	}
+	return json.Marshal(clean(v))
 }
 
 // keeps reports whether some stage, or the plan itself, keeps a section.

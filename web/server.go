@@ -108,8 +108,27 @@ func New(desk *plan.Desk, o Options, rooms []func(*Server) Room) (http.Handler, 
 	r := gin.New()
 	r.Use(s.guard, s.enter, gzip.Gzip(gzipLevel, gzip.WithCustomShouldCompressFn(whole)))
 	s.routes(r)
-	return o.Doorway.known(http.NewCrossOriginProtection().Handler(r)), nil
+	return o.Doorway.known(http.NewCrossOriginProtection().Handler(headed(r))), nil
 }
+
+// headed answers HEAD as GET does, without the body.
+func headed(h http.Handler) http.Handler {
+	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
+		if r.Method == http.MethodHead {
+			get := r.Clone(r.Context())
+			get.Method = http.MethodGet
+			h.ServeHTTP(bodiless{w}, get)
+			return
+		}
+		h.ServeHTTP(w, r)
+	})
+}
+
+// bodiless sends the head of an answer alone.
+type bodiless struct{ http.ResponseWriter }
+
+// Write implements io.Writer.
+func (bodiless) Write(p []byte) (int, error) { return len(p), nil }
 
 // Verbs are all verbs that a plan knows. Two of one name are an error.
 func Verbs(stages []plan.Stage) (edits map[string]func() plan.Edit, brings map[string]func() plan.Bring, acts map[string]func() plan.Act, err error) {

@@ -145,6 +145,10 @@ func (v View) Cookie() string {
 // setView changes the view and goes back to the page it was asked on.
 func (s *Server) setView(c *gin.Context) {
 	v := ReadView(c.Request)
+	if from := c.GetHeader("Sec-Fetch-Site"); from != "" && from != "same-origin" && from != "none" {
+		c.Redirect(http.StatusSeeOther, "/") // another site's link changes nothing here
+		return
+	}
 	if l := c.Query("lamp"); l != "" {
 		v.Lamp = lamp(l)
 	}

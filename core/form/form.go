@@ -25,8 +25,16 @@ type Form struct {
 	err    error
 }
 
-// New returns a form of the values sent.
-func New(values url.Values) *Form { return &Form{values: values} }
+// New returns a form of the values sent, each cleaned (words.Clean).
+func New(values url.Values) *Form {
+	clean := url.Values{}
+	for key, all := range values {
+		for _, v := range all {
+			clean.Add(key, words.Clean(v))
+		}
+	}
+	return &Form{values: clean}
+}
 
 // Err is the first thing that could not be read, as a words.Refusal, or nil.
 func (f *Form) Err() error { return f.err }

@@ -13,6 +13,7 @@ import (
 	"unicode/utf8"
 
 	"lampfern/core/colour"
+	"lampfern/core/words"
 )
 
 // Material is one cloth, yarn, paint, part or other thing with one colour.
@@ -153,7 +154,7 @@ func (p Problems) Error() string {
 // rest; the problems are nil when the record is whole.
 func (m *Material) Tidy() Problems {
 	for _, s := range []*string{&m.Name, &m.Kind, &m.Reference, &m.Supplier, &m.Lot, &m.Finish, &m.Source, &m.Remark, &m.Size} {
-		*s = strings.Join(strings.FieldsFunc(*s, unicode.IsSpace), " ")
+		*s = strings.Join(strings.FieldsFunc(words.Clean(*s), unicode.IsSpace), " ")
 	}
 	p := Problems{}
 	switch {

@@ -8,6 +8,7 @@ import (
 	"unicode/utf8"
 
 	"lampfern/core/colour"
+	"lampfern/core/words"
 )
 
 // Unit is a unit stock is counted in; Base is how many of the kind's base unit
@@ -221,7 +222,7 @@ func (m *Material) tidyStock(p Problems) {
 	seen := map[string]bool{}
 	for i := range m.Lots {
 		l := &m.Lots[i]
-		l.Name, l.Place = strings.Join(strings.Fields(l.Name), " "), strings.Join(strings.Fields(l.Place), " ")
+		l.Name, l.Place = strings.Join(strings.Fields(words.Clean(l.Name)), " "), strings.Join(strings.Fields(words.Clean(l.Place)), " ")
 		say := func(format string, args ...any) {
 			p["lots"] = fmt.Sprintf("Lot %q: ", l.Name) + fmt.Sprintf(format, args...)
 		}

@@ -82,6 +82,20 @@ func List(all []string) string {
 	return All(all)
 }
 
+// Clean is a text without what no drawing and no file of text may hold: control characters but
+// line breaks and tabs, characters that turn the order of others round, and broken ones.
+func Clean(s string) string {
+	return strings.Map(func(r rune) rune {
+		switch {
+		case r == '\n' || r == '\t' || r == '\r':
+			return r
+		case r < ' ' || r >= 0x7f && r < 0xa0, r == utf8.RuneError, r >= 0x202a && r <= 0x202e, r >= 0x2066 && r <= 0x2069, r == 0xfeff, r == 0xfffe, r == 0xffff:
+			return -1
+		}
+		return r
+	}, s)
+}
+
 // The is a name with its article, which one with a number or a letter of its own goes without:
 // "the sparks", "stripe 2", "batter A".
 func The(name string) string {

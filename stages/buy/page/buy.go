@@ -20,6 +20,7 @@ import (
 	"lampfern/core/piece"
 	"lampfern/core/words"
 	"lampfern/draw"
+	"lampfern/exchange"
 	stage "lampfern/stages/buy"
 	"lampfern/web"
 )
@@ -212,11 +213,11 @@ func (s pages) sendList(format string) gin.HandlerFunc {
 					if r.Got != nil {
 						bought = r.Got.Much
 					}
-					rows = append(rows, []string{g.Supplier, r.Name, r.Kind, reference, r.NeedWords, r.Buy, fmt.Sprintf("%.2f", r.Price), fmt.Sprintf("%.2f", r.Cost), bought})
+					rows = append(rows, exchange.SafeRow([]string{g.Supplier, r.Name, r.Kind, reference, r.NeedWords, r.Buy, fmt.Sprintf("%.2f", r.Price), fmt.Sprintf("%.2f", r.Cost), bought}))
 				}
 			}
 			for _, o := range v.Own {
-				rows = append(rows, []string{"", o.Name, "", "", o.Much, o.Much, fmt.Sprintf("%.2f", o.Price), fmt.Sprintf("%.2f", o.Price), ""})
+				rows = append(rows, exchange.SafeRow([]string{"", o.Name, "", "", o.Much, o.Much, fmt.Sprintf("%.2f", o.Price), fmt.Sprintf("%.2f", o.Price), ""}))
 			}
 			if err := w.WriteAll(rows); s.Trouble(c, err, "") {
 				return
