@@ -76,6 +76,18 @@ func (d *Draft) KeepMesh(data []byte, read *mesh.Mesh) (hash string, err error) 
 	return hash, err
 }
 
+// Read reads a file of the maker's when it is its turn; what cannot be read is refused with the
+// reason.
+func Read[T any](d *Draft, read func() (T, error)) (out T, err error) {
+	err = d.Desk.Heavy(d.Ctx, func() error {
+		if out, err = read(); err != nil {
+			return words.Refuse("Nothing was brought in: %s.", err)
+		}
+		return nil
+	})
+	return out, err
+}
+
 // drop lets go of what was kept for a change that is not made.
 func (d *Draft) drop() {
 	for _, hash := range d.fresh {

@@ -257,9 +257,15 @@ func (k *Desk) export(ctx context.Context, id uint, sheets bool) (name string, f
 // the plan. missing names what the file speaks of and neither holds nor finds
 // here.
 func (k *Desk) Import(ctx context.Context, file []byte) (p *Plan, missing []string, err error) {
-	in, err := exchange.ReadPlanFile(file)
+	var in exchange.PlanFile
+	err = k.Heavy(ctx, func() (err error) {
+		if in, err = exchange.ReadPlanFile(file); err != nil {
+			return words.Refuse("%s.", words.Capital(err.Error()))
+		}
+		return nil
+	})
 	if err != nil {
-		return nil, nil, words.Refuse("%s.", words.Capital(err.Error()))
+		return nil, nil, err
 	}
 	rows := []store.Section{}
 	for name, s := range in.Sections {

@@ -26,12 +26,23 @@ type Preview struct {
 // Upload reads a list and keeps the file until it is confirmed. A file that
 // cannot be read at all is refused and not kept.
 func (s *Keeper) Upload(ctx context.Context, name string, data []byte) (uint, error) {
-	if _, err := exchange.ReadList(data); err != nil {
-		return 0, words.Refuse("Nothing was brought in: %s.", err)
+	if _, err := s.readList(ctx, data); err != nil {
+		return 0, err
 	}
 	u := store.Upload{Name: name, Content: data}
 	err := s.Store.Write(ctx, func(tx store.Tx) error { return tx.PutUpload(&u) })
 	return u.ID, err
+}
+
+// readList reads a list when it is its turn.
+func (s *Keeper) readList(ctx context.Context, data []byte) (list exchange.List, err error) {
+	err = s.Heavy(ctx, func() error {
+		if list, err = exchange.ReadList(data); err != nil {
+			return words.Refuse("Nothing was brought in: %s.", err)
+		}
+		return nil
+	})
+	return list, err
 }
 
 // mostStaged bounds the photos of one shelf, unpacked, in bytes.
@@ -40,9 +51,15 @@ const mostStaged = 2 << 30
 // UploadShelf reads the zip of a whole shelf: its photos are staged and its materials wait to
 // be confirmed.
 func (s *Keeper) UploadShelf(ctx context.Context, name string, r io.ReaderAt, size int64) (uint, error) {
-	shelf, err := exchange.ReadShelf(r, size)
+	var shelf exchange.Shelf
+	err := s.Heavy(ctx, func() (err error) {
+		if shelf, err = exchange.ReadShelf(r, size); err != nil {
+			return words.Refuse("Nothing was brought in: %s.", err)
+		}
+		return nil
+	})
 	if err != nil {
-		return 0, words.Refuse("Nothing was brought in: %s.", err)
+		return 0, err
 	}
 	unpacked := 0
 	for _, p := range shelf.Photos {
@@ -103,9 +120,9 @@ func (s *Keeper) Preview(ctx context.Context, id uint) (Preview, error) {
 	if err != nil {
 		return Preview{}, err
 	}
-	list, err := exchange.ReadList(u.Content)
+	list, err := s.readList(ctx, u.Content)
 	if err != nil {
-		return Preview{}, words.Refuse("Nothing was brought in: %s.", err)
+		return Preview{}, err
 	}
 	return preview(u, list, sh), nil
 }
@@ -181,9 +198,9 @@ func (s *Keeper) Confirm(ctx context.Context, id uint) (added, mixes int, err er
 		defer s.mu.Unlock()
 		delete(s.jobs, id)
 	}()
-	list, err := exchange.ReadList(u.Content)
+	list, err := s.readList(ctx, u.Content)
 	if err != nil {
-		return 0, 0, words.Refuse("Nothing was brought in: %s.", err)
+		return 0, 0, err
 	}
 	watch := func(done, of int) { j.done.Store(int64(done)); j.of.Store(int64(of)) }
 	var rows []store.Material

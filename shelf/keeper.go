@@ -34,7 +34,7 @@ type (
 const (
 	photosKept  = 4
 	reliefsKept = 6
-	photosRead  = 1 // at once: one of 40 megapixels takes 150 MB while it is read
+	heavyAtOnce = 1 // a photo of 40 megapixels takes 150 MB while it is read
 )
 
 // Keeper keeps the shelf of one data folder and may be used from many
@@ -47,7 +47,7 @@ type Keeper struct {
 
 	photos  *lru.Cache[string, *Photo]
 	reliefs *lru.Cache[bareKey, *image.Gray]
-	reading *semaphore.Weighted // of photos
+	heavy   *semaphore.Weighted // jobs at once
 
 	mu    sync.Mutex
 	shelf *Shelf        // as it was last read or written
@@ -57,7 +57,7 @@ type Keeper struct {
 // New returns the keeper of a data folder.
 func New(s *store.Store) *Keeper {
 	return &Keeper{Store: s, photos: Cache[string, *Photo](photosKept), reliefs: Cache[bareKey, *image.Gray](reliefsKept),
-		reading: semaphore.NewWeighted(photosRead), jobs: map[uint]*job{}}
+		heavy: semaphore.NewWeighted(heavyAtOnce), jobs: map[uint]*job{}}
 }
 
 // Cache is a cache of n things that lets go of the one not used for longest. n
@@ -110,12 +110,16 @@ func (s *Keeper) remember(sh *Shelf) {
 	}
 }
 
-// alone runs a job that needs much memory when it is its turn, or returns the
-// context's error.
-func (s *Keeper) alone(ctx context.Context, job func() error) error {
-	if err := s.reading.Acquire(ctx, 1); err != nil {
-		return fmt.Errorf("waiting for another photo: %w", errors.Join(err, ctx.Err()))
+// Heavy runs a job that needs much memory or time, such as reading a file of a maker's, when
+// it is its turn, or returns the context's error when nobody waits for it any more. A heavy
+// job must not start another.
+func (s *Keeper) Heavy(ctx context.Context, job func() error) error {
+	if err := s.heavy.Acquire(ctx, 1); err != nil {
+		return fmt.Errorf("waiting for another file: %w", errors.Join(err, ctx.Err()))
 	}
-	defer s.reading.Release(1)
+	defer s.heavy.Release(1)
+	if err := ctx.Err(); err != nil {
+		return err
+	}
 	return job()
 }

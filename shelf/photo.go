@@ -56,9 +56,9 @@ func (s *Keeper) AddPhoto(ctx context.Context, name string, data []byte) (hash s
 	return row.Hash, nil
 }
 
-// read reads a photo when no other is being read.
+// read reads a photo when no other file is being read.
 func (s *Keeper) read(ctx context.Context, data []byte) (read exchange.Photo, err error) {
-	err = s.alone(ctx, func() error {
+	err = s.Heavy(ctx, func() error {
 		read, err = exchange.ReadPhoto(data)
 		return err
 	})

@@ -25,9 +25,9 @@ func (e *BringWIF) Take(f plan.File) { e.File = f }
 
 // Do makes the change.
 func (e BringWIF) Do(d *plan.Draft) (string, error) {
-	w, err := exchange.ReadWIF(bytes.NewReader(e.File.Data))
+	w, err := plan.Read(d, func() (exchange.Weaving, error) { return exchange.ReadWIF(bytes.NewReader(e.File.Data)) })
 	if err != nil {
-		return "", words.Refuse("Nothing was brought in: %s.", err)
+		return "", err
 	}
 	mended := ""
 	if w.SinkingMended {

@@ -28,9 +28,9 @@ func (e *BringSVG) Take(f plan.File) { e.File = f }
 
 // Do makes the change.
 func (e BringSVG) Do(dr *plan.Draft) (string, error) {
-	in, err := exchange.ReadSVG(bytes.NewReader(e.File.Data))
+	in, err := plan.Read(dr, func() (exchange.SVGDrawing, error) { return exchange.ReadSVG(bytes.NewReader(e.File.Data)) })
 	if err != nil {
-		return "", words.Refuse("Nothing was brought in: %s.", err)
+		return "", err
 	}
 	d, fills, err := drawingOf(in, e.By == "group", e.Wide)
 	if err != nil {

@@ -8,6 +8,7 @@ import (
 	"strings"
 
 	"lampfern/core/craft/printed"
+	"lampfern/core/mesh"
 	"lampfern/core/piece"
 	"lampfern/core/words"
 	"lampfern/plan"
@@ -36,9 +37,9 @@ func (e BringMesh) Do(d *plan.Draft) (string, error) {
 	if bytes.HasPrefix(data, []byte("PK")) {
 		kind = "3mf"
 	}
-	m, err := plan.ReadMesh(kind, name, data)
+	m, err := plan.Read(d, func() (mesh.Mesh, error) { return plan.ReadMesh(kind, name, data) })
 	if err != nil {
-		return "", words.Refuse("Nothing was brought in: %s.", err)
+		return "", err
 	}
 	solid := &printed.Solid{File: shelf.PhotoHash(data), Kind: kind, Name: name, Mesh: &m}
 	for i, b := range m.Bodies {
