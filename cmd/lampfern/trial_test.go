@@ -1,0 +1,276 @@
+package main
+
+import (
+	"bytes"
+	"fmt"
+	"io"
+	"math/rand/v2"
+	"net/http"
+	"net/url"
+	"os"
+	"os/exec"
+	"regexp"
+	"slices"
+	"strconv"
+	"strings"
+	"sync"
+	"syscall"
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"lampfern/store"
+)
+
+// trialOf is how much of a trial is asked for by ./trials; a trial that is not is skipped.
+func trialOf(t *testing.T, what string) int {
+	t.Helper()
+	n, err := strconv.Atoi(os.Getenv("LAMPFERN_" + what))
+	if err != nil || n < 1 {
+		t.Skip("trials run for minutes: ./trials runs them")
+	}
+	return n
+}
+
+// follows is a client that does not follow redirects, and gives up after a while.
+func follows(after time.Duration) *http.Client {
+	return &http.Client{Timeout: after, CheckRedirect: func(*http.Request, []*http.Request) error { return http.ErrUseLastResponse }}
+}
+
+var revisionOf = regexp.MustCompile(`data-revision="(\d+)"`)
+
+// read gets a page and returns its status and text.
+func read(c *http.Client, at string) (int, string, error) {
+	res, err := c.Get(at)
+	if err != nil {
+		return 0, "", err
+	}
+	defer res.Body.Close()
+	body, err := io.ReadAll(res.Body)
+	return res.StatusCode, string(body), err
+}
+
+// TestTrialKill kills the program at random moments under mixed writes: materials, cards of a
+// plan, colours pasted. What was answered must be there, and the database whole.
+func TestTrialKill(t *testing.T) {
+	rounds := trialOf(t, "KILLS")
+	data := t.TempDir()
+	p := start(t, "demo", "--data", data)
+	require.NoError(t, p.Process.Signal(os.Interrupt))
+	<-p.rest
+	_ = p.Wait()
+	acknowledged, asked := []string{}, 0
+	for round := range rounds {
+		p := start(t, "serve", "--data", data)
+		wait := time.Duration(20+rand.IntN(400)) * time.Millisecond
+		time.AfterFunc(wait, func() { _ = p.Process.Signal(syscall.SIGKILL) })
+		var mu sync.Mutex
+		var clients sync.WaitGroup
+		for who := range 4 {
+			clients.Go(func() {
+				c := follows(5 * time.Second)
+				plan := p.url + fmt.Sprintf("/plans/%d", who+1)
+				for n := 0; ; n++ {
+					name := fmt.Sprintf("K%d-%d-%d", round, who, n)
+					var res *http.Response
+					var err error
+					if who%2 == 0 {
+						res, err = c.PostForm(p.url+"/shelf/new", url.Values{"name": {name}, "colour": {fmt.Sprintf("#%06x", rand.IntN(1<<24))}})
+					} else {
+						_, page, e := read(c, plan+"/scraps")
+						rev := revisionOf.FindStringSubmatch(page)
+						if e != nil || rev == nil {
+							return
+						}
+						res, err = c.PostForm(plan+"/change", url.Values{"revision": {rev[1]}, "stage": {"values"}, "do": {"dismiss"}, "note": {name}})
+						if err == nil && res.StatusCode == http.StatusSeeOther {
+							name = fmt.Sprintf("%d %s", who+1, name)
+						}
+					}
+					if err != nil {
+						return // killed
+					}
+					_, _ = io.Copy(io.Discard, res.Body)
+					res.Body.Close()
+					mu.Lock()
+					asked++
+					if name != "" && res.StatusCode == http.StatusSeeOther {
+						acknowledged = append(acknowledged, name)
+					}
+					mu.Unlock()
+				}
+			})
+		}
+		clients.Wait()
+		_ = p.Wait()
+	}
+	s, err := store.Open(data)
+	require.NoError(t, err)
+	defer s.Close()
+	r, err := s.Check(t.Context())
+	require.NoError(t, err)
+	assert.True(t, r.Good(), "%v", r.Wrong)
+	all, err := s.Read(t.Context()).Materials()
+	require.NoError(t, err)
+	there := map[string]bool{}
+	for _, m := range all {
+		there[m.Name] = true
+	}
+	for id := uint(1); id <= 4; id++ {
+		_, sections, err := s.Read(t.Context()).Plan(id)
+		require.NoError(t, err)
+		for _, sec := range sections {
+			for _, n := range regexp.MustCompile(`K\d+-\d+-\d+`).FindAllString(string(sec.Doc), -1) {
+				there[fmt.Sprintf("%d %s", id, n)] = true
+			}
+		}
+	}
+	lost := slices.DeleteFunc(slices.Clone(acknowledged), func(n string) bool { return there[n] })
+	assert.Empty(t, lost)
+	t.Logf("killed %d times: %d writes asked for, %d acknowledged, lost %d; the database is whole: %v", rounds, asked, len(acknowledged), len(lost), r.Good())
+}
+
+// TestTrialClients lets many clients read and write at once for a while, over ten plans and one
+// shelf: nothing but honest conflicts, and answers in time.
+func TestTrialClients(t *testing.T) {
+	seconds := trialOf(t, "SECONDS")
+	const clients = 64
+	p := start(t, "demo", "--data", t.TempDir())
+	_, err := follows(5*time.Second).PostForm(p.url+"/plans", url.Values{"name": {"Tenth"}, "craft": {"quilt"}})
+	require.NoError(t, err)
+	end := time.Now().Add(time.Duration(seconds) * time.Second)
+	var mu sync.Mutex
+	var took []time.Duration
+	counts := map[string]int{}
+	var wait sync.WaitGroup
+	for who := range clients {
+		wait.Go(func() {
+			c := follows(30 * time.Second)
+			rnd := rand.New(rand.NewPCG(uint64(who), 1))
+			for n := 0; time.Now().Before(end); n++ {
+				plan := p.url + fmt.Sprintf("/plans/%d", 1+rnd.IntN(10))
+				began := time.Now()
+				kind, status, err := "read", 0, error(nil)
+				switch rnd.IntN(6) {
+				case 0:
+					var res *http.Response
+					kind = "material"
+					if res, err = c.PostForm(p.url+"/shelf/new", url.Values{"name": {fmt.Sprintf("C%d-%d", who, n)}, "colour": {fmt.Sprintf("#%06x", rnd.IntN(1<<24))}}); err == nil {
+						status = res.StatusCode
+						res.Body.Close()
+					}
+				case 1:
+					var page string
+					kind = "change"
+					if _, page, err = read(c, plan+"/brief"); err == nil {
+						rev := revisionOf.FindStringSubmatch(page)
+						began = time.Now()
+						var res *http.Response
+						if res, err = c.PostForm(plan+"/change", url.Values{"revision": {rev[1]}, "stage": {"values"}, "do": {"dismiss"}, "note": {fmt.Sprint("n", rnd.IntN(9))}}); err == nil {
+							status = res.StatusCode
+							res.Body.Close()
+						}
+					}
+				default:
+					at := []string{"/wheel", "/values", "/proportion", "/gather", "/cards", "/buy"}[rnd.IntN(6)]
+					status, _, err = read(c, plan+at)
+				}
+				mu.Lock()
+				took = append(took, time.Since(began))
+				switch {
+				case err != nil:
+					counts["broken off"]++
+				case status == http.StatusConflict:
+					counts["honest conflicts"]++
+				case status >= 400:
+					counts[fmt.Sprint(kind, " ", status)]++
+				default:
+					counts[kind]++
+				}
+				mu.Unlock()
+			}
+		})
+	}
+	wait.Wait()
+	slices.Sort(took)
+	t.Logf("%d clients, %d s: %d requests, %v; p50 %v, p99 %v", clients, seconds, len(took), counts, took[len(took)/2].Round(time.Millisecond), took[len(took)*99/100].Round(time.Millisecond))
+	for kind := range counts {
+		assert.Contains(t, []string{"read", "material", "change", "honest conflicts"}, kind, "nothing but honest conflicts goes wrong")
+	}
+}
+
+// TestTrialDoors tries each door that must be shut: another name, another site's posts, no
+// session, a folder above.
+func TestTrialDoors(t *testing.T) {
+	data := t.TempDir()
+	p := start(t, "demo", "--data", data)
+	ask := func(method, path, host string, head map[string]string, body string) (int, string) {
+		r, err := http.NewRequest(method, p.url+path, strings.NewReader(body))
+		require.NoError(t, err)
+		if host != "" {
+			r.Host = host
+		}
+		if body != "" {
+			r.Header.Set("Content-Type", "application/x-www-form-urlencoded")
+		}
+		for k, v := range head {
+			r.Header.Set(k, v)
+		}
+		res, err := follows(5 * time.Second).Do(r)
+		require.NoError(t, err)
+		defer res.Body.Close()
+		var b bytes.Buffer
+		_, _ = b.ReadFrom(res.Body)
+		return res.StatusCode, b.String()
+	}
+	const post = "name=Stolen&colour=%23102030"
+	for name, c := range map[string]struct {
+		method, path, host string
+		head               map[string]string
+		body               string
+		want               int
+	}{
+		"its own page":            {"GET", "/shelf", "", nil, "", http.StatusOK},
+		"a rebound name":          {"GET", "/shelf", "evil.example", nil, "", http.StatusMisdirectedRequest},
+		"a rebound name's post":   {"POST", "/shelf/new", "evil.example", nil, post, http.StatusMisdirectedRequest},
+		"another site's post":     {"POST", "/shelf/new", "", map[string]string{"Origin": "https://evil.example", "Sec-Fetch-Site": "cross-site"}, post, http.StatusForbidden},
+		"another origin's post":   {"POST", "/shelf/new", "", map[string]string{"Origin": "https://evil.example"}, post, http.StatusForbidden},
+		"a post of no origin":     {"POST", "/shelf/new", "", map[string]string{"Origin": "null", "Sec-Fetch-Site": "cross-site"}, post, http.StatusForbidden},
+		"a folder above":          {"GET", "/static/x/../../lampfern.db", "", nil, "", http.StatusNotFound},
+		"a photo that is a path":  {"GET", "/photos/..%2f..%2flampfern.db/view.jpg", "", nil, "", http.StatusNotFound},
+		"a backup that is a path": {"GET", "/care/backups/..%2flampfern.db", "", nil, "", http.StatusNotFound},
+	} {
+		code, _ := ask(c.method, c.path, c.host, c.head, c.body)
+		assert.Equal(t, c.want, code, name)
+	}
+	_, list := ask("GET", "/shelf/list.csv", "", nil, "")
+	assert.NotContains(t, list, "Stolen")
+
+	// Served to others, nothing is to be had without a session.
+	set := exec.Command(binary, "passphrase", "--data", data)
+	set.Stdin = strings.NewReader("moth lamp river bell\n")
+	out, err := set.CombinedOutput()
+	require.NoError(t, err, "%s", out)
+	_ = p.Process.Kill()
+	_, _ = p.Process.Wait()
+	q := exec.Command(binary, "serve", "--data", data, "--addr", "0.0.0.0:0", "--no-tls", "--host", "moth.example")
+	pipe, err := q.StdoutPipe()
+	require.NoError(t, err)
+	require.NoError(t, q.Start())
+	t.Cleanup(func() { _ = q.Process.Kill(); _, _ = q.Process.Wait() })
+	first := make([]byte, 400)
+	n, err := pipe.Read(first)
+	require.NoError(t, err)
+	port := regexp.MustCompile(`:(\d+)`).FindStringSubmatch(string(first[:n]))
+	require.NotNil(t, port, string(first[:n]))
+	p.url = "http://127.0.0.1:" + port[1]
+	for _, path := range []string{"/", "/shelf", "/plans/9/wheel", "/shelf/shelf.zip", "/care", "/plans/9/plan.zip", "/photos", "/shelf/list.csv"} {
+		code, body := ask("GET", path, "moth.example:"+port[1], nil, "")
+		assert.Contains(t, []int{http.StatusSeeOther, http.StatusUnauthorized, http.StatusForbidden}, code, path)
+		assert.NotContains(t, body, "Plum curtain", path)
+	}
+	code, _ := ask("POST", "/shelf/new", "moth.example:"+port[1], nil, post)
+	assert.Contains(t, []int{http.StatusSeeOther, http.StatusUnauthorized, http.StatusForbidden}, code)
+}
