@@ -342,8 +342,8 @@ func Restore(ctx context.Context, path, dir string) (r Report, err error) {
 	if err := os.MkdirAll(dir, ownerOnly); err != nil {
 		return r, plain(fmt.Errorf("making the data folder: %w", err))
 	}
-	if _, err := os.Stat(filepath.Join(dir, FileName)); err == nil {
-		return r, fmt.Errorf("%s holds a workroom already, and a backup is never laid over one: give another folder with --data, or move that one away first", dir)
+	if err := vacant(dir); err != nil {
+		return r, err
 	}
 	work, err := os.MkdirTemp(dir, ".restore-*")
 	if err != nil {

@@ -196,3 +196,57 @@ func TestNamesOfFolders(t *testing.T) {
 		assert.FileExists(t, filepath.Join(root, name, FileName))
 	}
 }
+
+// Of a damaged database what can be read comes along, and the rest is named; an empty one
+// beside photos is not taken for a new one.
+func TestADamagedDatabaseIsSalvaged(t *testing.T) {
+	ctx := context.Background()
+	s, dir, photo, mesh := full(t)
+	require.NoError(t, s.Write(ctx, func(tx Tx) error {
+		var many []Material
+		for i := range 800 {
+			many = append(many, Material{Name: strings.Repeat("cloth ", 8) + string(rune('A'+i%26)) + strings.Repeat("x", i%40), Kind: "fabric", Finish: "matte", Source: "typed", L: float64(i % 100), Uncertainty: 3, Remark: strings.Repeat("long ", 60)})
+			many[i].Name = many[i].Name[:min(50, len(many[i].Name))] + string(rune('a'+i/26))
+		}
+		return tx.PutMaterials(many)
+	}))
+	require.NoError(t, s.Close())
+	path := filepath.Join(dir, FileName)
+	data, err := os.ReadFile(path)
+	require.NoError(t, err)
+	for _, at := range []int{len(data) / 2, len(data)/2 + 4096*3} { // two pages of the middle are nonsense
+		copy(data[at/4096*4096:], bytes.Repeat([]byte{0xAA}, 4096))
+	}
+	require.NoError(t, os.WriteFile(path, data, 0o600))
+	before, err := os.ReadFile(path)
+	require.NoError(t, err)
+
+	to := filepath.Join(t.TempDir(), "saved")
+	r, err := Salvage(ctx, dir, to)
+	require.NoError(t, err)
+	assert.Greater(t, r.Materials, 600, "all but those pages")
+	assert.Less(t, r.Materials, 801)
+	assert.Contains(t, strings.Join(r.Wrong, " "), "Of the table materials about")
+	assert.NotContains(t, strings.Join(r.Wrong, " "), "The database is damaged", "what was saved is whole")
+	assert.Equal(t, []int{1, 1, 1}, []int{r.Plans, r.Photos, r.Models})
+	saved, err := Open(to)
+	require.NoError(t, err)
+	defer saved.Close()
+	_, err = saved.PhotoFile(photo)
+	assert.NoError(t, err)
+	assert.True(t, saved.HasModelFile(mesh))
+	after, err := os.ReadFile(path)
+	require.NoError(t, err)
+	assert.Equal(t, before, after, "the damaged one is only read")
+	_, err = Salvage(ctx, dir, to)
+	assert.ErrorContains(t, err, "holds a workroom already")
+
+	require.NoError(t, os.WriteFile(path, nil, 0o600))
+	_, err = Open(dir)
+	assert.ErrorContains(t, err, "holds photos, and its database is gone or empty")
+	_, err = Salvage(ctx, dir, filepath.Join(t.TempDir(), "x"))
+	assert.ErrorContains(t, err, "nothing to save but its photos")
+	require.NoError(t, os.WriteFile(path, bytes.Repeat([]byte("no database "), 900), 0o600))
+	_, err = Open(dir)
+	assert.ErrorContains(t, err, "not a Lamp Fern database")
+}

@@ -46,6 +46,9 @@ func Open(dir string) (*Store, error) {
 		return nil, err
 	}
 	path := filepath.Join(dir, FileName)
+	if err := gone(dir, path); err != nil {
+		return nil, err
+	}
 	if err := private(dir, path); err != nil {
 		return nil, err
 	}
@@ -122,6 +125,19 @@ func writable(dir string) error {
 	return nil
 }
 
+// gone refuses a folder whose photos are there and whose database is not, or is empty: beginning
+// anew there would look like a shelf that is lost.
+func gone(dir, path string) error {
+	if info, err := os.Stat(path); err == nil && info.Size() > 0 {
+		return nil
+	}
+	entries, err := os.ReadDir(filepath.Join(dir, photoFolder))
+	if err != nil || len(entries) == 0 {
+		return nil // a new one
+	}
+	return fmt.Errorf("%s holds photos, and its database is gone or empty. Restore a backup into another folder (lampfern restore); to begin anew here, move the photos away", dir)
+}
+
 // private takes the rights of others to a data folder away, and makes its database, which is
 // then made with no more; the files beside it follow.
 func private(dir, path string) error {
@@ -152,6 +168,7 @@ func plain(err error) error {
 		{"permission denied", "The data folder may not be written. Choose another with --data, or make it writable"},
 		{"not a database", "The file is not a Lamp Fern database. Move it away, or choose another folder with --data"},
 		{"migration in db that does not exist in code", "This data folder was written by a newer Lamp Fern. Start that one; nothing was changed"},
+		{"malformed", "The database is damaged, and nothing more is written to it. Restore a backup into another folder, or save what can be read: lampfern salvage"},
 		{"database is locked", "Another program is using the data folder. Close it and try again"},
 	} {
 		if strings.Contains(text, m.sign) {

@@ -63,7 +63,7 @@ func command(level *slog.LevelVar) *cobra.Command {
 		}
 		return nil
 	}
-	root.AddCommand(demoCommand(), serveCommand(), importCommand(), readerCommand(), supplierCommand(), passphraseCommand(), backupCommand(), restoreCommand(),
+	root.AddCommand(demoCommand(), serveCommand(), importCommand(), readerCommand(), supplierCommand(), passphraseCommand(), backupCommand(), restoreCommand(), salvageCommand(),
 		&cobra.Command{Use: "version", Short: "Print the version", Args: cobra.NoArgs, Run: func(c *cobra.Command, _ []string) {
 			fmt.Fprintln(c.OutOrStdout(), "Lamp Fern "+version)
 		}})
@@ -360,6 +360,25 @@ func restoreCommand() *cobra.Command {
 			return tell(c, r)
 		}}
 	dataFlag(c, &dir)
+	return c
+}
+
+func salvageCommand() *cobra.Command {
+	var dir, to string
+	c := &cobra.Command{Use: "salvage", Short: "Save what can be read of a damaged data folder into another; the damaged one is only read", Args: cobra.NoArgs,
+		RunE: func(c *cobra.Command, _ []string) error {
+			if to == "" {
+				return errors.New("say with --to into which folder: one in which nothing is")
+			}
+			r, err := store.Salvage(c.Context(), dir, to)
+			if err != nil {
+				return err
+			}
+			fmt.Fprintf(c.OutOrStdout(), "What could be read lies in %s: ", to)
+			return tell(c, r)
+		}}
+	dataFlag(c, &dir)
+	c.Flags().StringVar(&to, "to", "", "folder to save into")
 	return c
 }
 
