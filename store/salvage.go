@@ -160,9 +160,31 @@ const mostSalvaged = int64(1) << 40
 // readable are the rows of a table that can be read: all at once, or else by halves of their
 // numbers, so that only what is damaged is lost.
 func readable(db *gorm.DB, table string) (out []map[string]any, lost int, err error) {
-	read := func(low, high int64) (rows []map[string]any, err error) {
-		err = db.Raw(fmt.Sprintf("SELECT * FROM %q WHERE rowid BETWEEN ? AND ?", table), low, high).Scan(&rows).Error
-		return rows, err
+	read := func(low, high int64) (all []map[string]any, err error) {
+		rows, err := db.Raw(fmt.Sprintf("SELECT * FROM %q WHERE rowid BETWEEN ? AND ?", table), low, high).Rows()
+		if err != nil {
+			return nil, err
+		}
+		defer rows.Close()
+		names, err := rows.Columns()
+		if err != nil {
+			return nil, err
+		}
+		for rows.Next() {
+			values, into := make([]any, len(names)), make([]any, len(names))
+			for i := range values {
+				into[i] = &values[i]
+			}
+			if err := rows.Scan(into...); err != nil {
+				return nil, err
+			}
+			row := map[string]any{}
+			for i, name := range names {
+				row[name] = values[i]
+			}
+			all = append(all, row)
+		}
+		return all, rows.Err()
 	}
 	var columns []string
 	if err := db.Raw(fmt.Sprintf("SELECT name FROM pragma_table_info(%q)", table)).Scan(&columns).Error; err != nil || len(columns) == 0 {
@@ -195,17 +217,25 @@ func readable(db *gorm.DB, table string) (out []map[string]any, lost int, err er
 
 // lay puts rows into a table, of each the columns that are known here.
 func lay(db *gorm.DB, table string, rows []map[string]any) error {
-	var known []string
-	if err := db.Raw(fmt.Sprintf("SELECT name FROM pragma_table_info(%q)", table)).Scan(&known).Error; err != nil {
+	var known []struct {
+		Name    string
+		Notnull bool
+	}
+	if err := db.Raw(fmt.Sprintf(`SELECT name, "notnull" FROM pragma_table_info(%q)`, table)).Scan(&known).Error; err != nil {
 		return err
 	}
 	for _, row := range rows {
 		var names, marks []string
 		var values []any
 		for _, c := range known {
-			if v, there := row[c]; there {
-				names, marks, values = append(names, fmt.Sprintf("%q", c)), append(marks, "?"), append(values, v)
+			v, there := row[c.Name]
+			if !there {
+				continue
 			}
+			if b, is := v.([]byte); c.Notnull && (v == nil || is && len(b) == 0) {
+				v = []byte{} // an empty document is read as none
+			}
+			names, marks, values = append(names, fmt.Sprintf("%q", c.Name)), append(marks, "?"), append(values, v)
 		}
 		q := fmt.Sprintf("INSERT OR REPLACE INTO %q (%s) VALUES (%s)", table, strings.Join(names, ", "), strings.Join(marks, ", "))
 		if err := db.Exec(q, values...).Error; err != nil {
