@@ -76,17 +76,23 @@ func TestTrialKill(t *testing.T) {
 					name := fmt.Sprintf("K%d-%d-%d", round, who, n)
 					var res *http.Response
 					var err error
-					if who%2 == 0 {
+					switch who {
+					case 0, 2:
 						res, err = c.PostForm(p.url+"/shelf/new", url.Values{"name": {name}, "colour": {fmt.Sprintf("#%06x", rand.IntN(1<<24))}})
-					} else {
-						_, page, e := read(c, plan+"/scraps")
+					case 1:
+						res, err = c.PostForm(p.url+"/plans", url.Values{"name": {name}, "craft": {"quilt"}})
+					default: // a change of a plan, of which so many are taken as fit; further ones are refused
+						_, page, e := read(c, plan+"/values")
 						rev := revisionOf.FindStringSubmatch(page)
 						if e != nil || rev == nil {
 							return
 						}
-						res, err = c.PostForm(plan+"/change", url.Values{"revision": {rev[1]}, "stage": {"values"}, "do": {"dismiss"}, "note": {name}})
-						if err == nil && res.StatusCode == http.StatusSeeOther {
-							name = fmt.Sprintf("%d %s", who+1, name)
+						fields := url.Values{"revision": {rev[1]}, "stage": {"values"}, "do": {"dismiss"}, "note": {name}}
+						r, _ := http.NewRequest("POST", plan+"/change", strings.NewReader(fields.Encode()))
+						r.Header.Set("Content-Type", "application/x-www-form-urlencoded")
+						r.Header.Set("X-Lampfern-Part", "1")
+						if res, err = c.Do(r); err == nil && res.StatusCode == http.StatusOK {
+							name, res.StatusCode = "4 "+name, http.StatusSeeOther
 						}
 					}
 					if err != nil {
@@ -118,13 +124,16 @@ func TestTrialKill(t *testing.T) {
 	for _, m := range all {
 		there[m.Name] = true
 	}
-	for id := uint(1); id <= 4; id++ {
-		_, sections, err := s.Read(t.Context()).Plan(id)
-		require.NoError(t, err)
-		for _, sec := range sections {
-			for _, n := range regexp.MustCompile(`K\d+-\d+-\d+`).FindAllString(string(sec.Doc), -1) {
-				there[fmt.Sprintf("%d %s", id, n)] = true
-			}
+	plans, err := s.Read(t.Context()).Plans()
+	require.NoError(t, err)
+	for _, p := range plans {
+		there[p.Name] = true
+	}
+	_, sections, err := s.Read(t.Context()).Plan(4)
+	require.NoError(t, err)
+	for _, sec := range sections {
+		for _, n := range regexp.MustCompile(`K\d+-\d+-\d+`).FindAllString(string(sec.Doc), -1) {
+			there["4 "+n] = true
 		}
 	}
 	lost := slices.DeleteFunc(slices.Clone(acknowledged), func(n string) bool { return there[n] })
