@@ -13,6 +13,7 @@ import (
 	"strings"
 
 	"github.com/glebarez/sqlite"
+	"golang.org/x/sync/semaphore"
 	"gorm.io/gorm"
 	"gorm.io/gorm/logger"
 )
@@ -25,6 +26,7 @@ const FileName = "lampfern.db"
 // process and not at the file.
 type Store struct {
 	writer *gorm.DB
+	turn   *semaphore.Weighted // of writers, in the order they came
 	reader *gorm.DB
 	dir    string
 }
@@ -58,7 +60,7 @@ func Open(dir string) (*Store, error) {
 	if err != nil {
 		return nil, err
 	}
-	s := &Store{writer: writer, dir: dir}
+	s := &Store{writer: writer, turn: semaphore.NewWeighted(1), dir: dir}
 	if err := s.copyBeforeMigration(); err != nil {
 		s.Close()
 		return nil, plain(fmt.Errorf("making a copy before bringing %s up to date: %w", path, err))
@@ -207,6 +209,11 @@ func (s *Store) View(ctx context.Context, f func(Tx) error) error {
 // Write returns, or none of it. Writers come one after another, so f must not
 // be slow and must not call Write.
 func (s *Store) Write(ctx context.Context, f func(Tx) error) error {
+	// The pool of the one connection gives it to any that waits; here the first come.
+	if err := s.turn.Acquire(ctx, 1); err != nil {
+		return fmt.Errorf("waiting to write: %w", err)
+	}
+	defer s.turn.Release(1)
 	return plain(s.writer.WithContext(ctx).Transaction(func(db *gorm.DB) error { return f(Tx{db}) }))
 }
 

@@ -13,11 +13,13 @@ import (
 	"io/fs"
 	"log/slog"
 	"net/http"
+	"runtime"
 	"strings"
 	"time"
 
 	"github.com/gin-contrib/gzip"
 	"github.com/gin-gonic/gin"
+	"golang.org/x/sync/semaphore"
 
 	"lampfern/core/words"
 	"lampfern/exchange"
@@ -39,7 +41,12 @@ type Server struct {
 	edits  map[string]func() plan.Edit
 	brings map[string]func() plan.Bring
 	acts   map[string]func() plan.Act
+	pages  *semaphore.Weighted // that are made at once, in the order they were asked for
 }
+
+// pagesAtOnce is how many pages are made at once for each processor: with many clients more
+// would only make all of them, and who writes, wait for one another.
+const pagesAtOnce = 1
 
 // Room is a folder of pages: those of a stage, or of another part of the
 // workroom.
@@ -87,7 +94,7 @@ const PartHeader = "X-Lampfern-Part"
 // New returns the handler of the whole application: the rooms' pages and what
 // the desk's stages can do.
 func New(desk *plan.Desk, o Options, rooms []func(*Server) Room) (http.Handler, error) {
-	s := &Server{Desk: desk, Doorway: o.Doorway, stages: map[string]StagePage{}}
+	s := &Server{Desk: desk, Doorway: o.Doorway, stages: map[string]StagePage{}, pages: semaphore.NewWeighted(int64(pagesAtOnce * runtime.GOMAXPROCS(0)))}
 	for _, room := range rooms {
 		s.rooms = append(s.rooms, room(s))
 	}
@@ -219,9 +226,23 @@ func (s *Server) guard(c *gin.Context) {
 			c.Abort()
 		}
 	}()
+	if inTurn(c.Request) {
+		if err := s.pages.Acquire(c.Request.Context(), 1); err != nil {
+			c.Abort() // nobody waits for the page any more
+			return
+		}
+		defer s.pages.Release(1)
+	}
 	began := time.Now()
 	c.Next()
 	slog.Debug("answered", "method", c.Request.Method, "path", c.Request.URL.Path, "status", c.Writer.Status(), "took", time.Since(began))
+}
+
+// inTurn reports whether a request is a page that is made here: what is sent as it lies, or is
+// long in going out, takes no other's turn.
+func inTurn(r *http.Request) bool {
+	at := r.URL.Path
+	return r.Method == http.MethodGet && !strings.HasPrefix(at, "/static/") && !strings.HasSuffix(at, ".zip") && at != "/healthz"
 }
 
 func (s *Server) healthz(c *gin.Context) {

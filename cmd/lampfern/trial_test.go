@@ -152,7 +152,7 @@ func TestTrialClients(t *testing.T) {
 	end := time.Now().Add(time.Duration(seconds) * time.Second)
 	var mu sync.Mutex
 	var took []time.Duration
-	counts := map[string]int{}
+	counts, by := map[string]int{}, map[string][]time.Duration{}
 	var wait sync.WaitGroup
 	for who := range clients {
 		wait.Go(func() {
@@ -161,7 +161,7 @@ func TestTrialClients(t *testing.T) {
 			for n := 0; time.Now().Before(end); n++ {
 				plan := p.url + fmt.Sprintf("/plans/%d", 1+rnd.IntN(10))
 				began := time.Now()
-				kind, status, err := "read", 0, error(nil)
+				kind, page, status, err := "read", "", 0, error(nil)
 				switch rnd.IntN(6) {
 				case 0:
 					var res *http.Response
@@ -171,10 +171,10 @@ func TestTrialClients(t *testing.T) {
 						res.Body.Close()
 					}
 				case 1:
-					var page string
+					var text string
 					kind = "change"
-					if _, page, err = read(c, plan+"/brief"); err == nil {
-						rev := revisionOf.FindStringSubmatch(page)
+					if _, text, err = read(c, plan+"/brief"); err == nil {
+						rev := revisionOf.FindStringSubmatch(text)
 						began = time.Now()
 						var res *http.Response
 						if res, err = c.PostForm(plan+"/change", url.Values{"revision": {rev[1]}, "stage": {"values"}, "do": {"dismiss"}, "note": {fmt.Sprint("n", rnd.IntN(9))}}); err == nil {
@@ -183,11 +183,12 @@ func TestTrialClients(t *testing.T) {
 						}
 					}
 				default:
-					at := []string{"/wheel", "/values", "/proportion", "/gather", "/cards", "/buy"}[rnd.IntN(6)]
-					status, _, err = read(c, plan+at)
+					page = []string{"/wheel", "/values", "/proportion", "/gather", "/cards", "/buy"}[rnd.IntN(6)]
+					status, _, err = read(c, plan+page)
 				}
 				mu.Lock()
 				took = append(took, time.Since(began))
+				by[kind+page] = append(by[kind+page], time.Since(began))
 				switch {
 				case err != nil:
 					counts["broken off"]++
@@ -205,6 +206,10 @@ func TestTrialClients(t *testing.T) {
 	wait.Wait()
 	slices.Sort(took)
 	t.Logf("%d clients, %d s: %d requests, %v; p50 %v, p99 %v", clients, seconds, len(took), counts, took[len(took)/2].Round(time.Millisecond), took[len(took)*99/100].Round(time.Millisecond))
+	for kind, all := range by {
+		slices.Sort(all)
+		t.Logf("  %-16s p50 %v, p99 %v", kind, all[len(all)/2].Round(time.Millisecond), all[len(all)*99/100].Round(time.Millisecond))
+	}
 	for kind := range counts {
 		assert.Contains(t, []string{"read", "material", "change", "honest conflicts"}, kind, "nothing but honest conflicts goes wrong")
 	}
