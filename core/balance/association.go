@@ -93,18 +93,6 @@ func TakenFor(l Layout, c []colour.Lab) (Association, bool) {
 			main = append(main, i)
 		}
 	}
-	lessFirst := func(of []int) []int {
-		slices.SortStableFunc(of, func(a, b int) int {
-			switch {
-			case l.Share[a] < l.Share[b]:
-				return -1
-			case l.Share[a] > l.Share[b]:
-				return 1
-			}
-			return 0
-		})
-		return of
-	}
 	for _, a := range associations {
 		of, room := []int{}, 0.0
 		for _, want := range a.of {
@@ -121,7 +109,7 @@ func TakenFor(l Layout, c []colour.Lab) (Association, bool) {
 			enough = standsForThree
 		}
 		if len(of) == len(a.of) && room >= enough {
-			return Association{a.id, a.words, lessFirst(of)}, true
+			return Association{a.id, a.words, l.leastFirst(of)}, true
 		}
 	}
 	var bow []int
@@ -134,7 +122,7 @@ func TakenFor(l Layout, c []colour.Lab) (Association, bool) {
 		}
 	}
 	if len(bow) >= rainbowFrom {
-		return Association{"rainbow", "a rainbow", lessFirst(bow)}, true
+		return Association{"rainbow", "a rainbow", l.leastFirst(bow)}, true
 	}
 	for i := range c {
 		if l.Share[i] >= mourning && white.meets(c[i]) {

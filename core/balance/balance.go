@@ -6,7 +6,9 @@
 package balance
 
 import (
+	"cmp"
 	"math"
+	"slices"
 	"sort"
 
 	"lampfern/core/colour"
@@ -41,6 +43,12 @@ func (l Layout) Merge(fill []int, colours int) Layout {
 		}
 	}
 	return m
+}
+
+// leastFirst orders colours by the room they have, the least first.
+func (l Layout) leastFirst(of []int) []int {
+	slices.SortStableFunc(of, func(a, b int) int { return cmp.Compare(l.Share[a], l.Share[b]) })
+	return of
 }
 
 // Pull is how strongly one part draws the eye; only ratios mean anything.

@@ -126,15 +126,7 @@ func alikes(all []Note, l Layout, cs []Colour) Note {
 			said = append(said, words.All(names))
 		}
 	}
-	slices.SortStableFunc(out.Colours, func(a, b int) int {
-		switch {
-		case l.Share[a] < l.Share[b]:
-			return -1
-		case l.Share[a] > l.Share[b]:
-			return 1
-		}
-		return 0
-	})
+	l.leastFirst(out.Colours)
 	out.ID, out.Severity, out.Aside = groupID("alike", keys), Consider, out.Colours[0]
 	out.About = words.Capital(words.Count(len(out.Colours))) + " cards"
 	out.Words = fmt.Sprintf(" each lie under %g apart from another and will read as fewer colours: %s.", alikeApart, strings.Join(said, "; "))
