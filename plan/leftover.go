@@ -87,6 +87,7 @@ func (l Left) Words() string {
 // Trays is what the trays of all plans say of the shelf's materials: what they were left over
 // from, and which are, or were, in some tray.
 type Trays struct {
+	Key  string // the same while no plan was changed
 	Left map[uint][]Left
 	in   map[uint][]uint // the plans in whose trays a material lies
 }
@@ -102,7 +103,7 @@ func (t Trays) Used(but uint) map[uint]bool {
 
 // Trays reads every plan's tray; plans that are put away count too.
 func (k *Desk) Trays(ctx context.Context) (Trays, error) {
-	out := Trays{map[uint][]Left{}, map[uint][]uint{}}
+	out := Trays{Left: map[uint][]Left{}, in: map[uint][]uint{}}
 	rows, err := k.Store.Read(ctx).Plans()
 	if err != nil {
 		return out, fmt.Errorf("reading the plans: %w", err)
@@ -112,6 +113,7 @@ func (k *Desk) Trays(ctx context.Context) (Trays, error) {
 		return out, err
 	}
 	for _, r := range rows {
+		out.Key += fmt.Sprintf("%d.%d ", r.ID, r.Revision)
 		t := trays[r.ID]
 		if t == nil {
 			continue

@@ -95,15 +95,18 @@ func Palette(img image.Image, c Correction, most int) []Swatch {
 		points[i] = p.xyz().OKLab()
 	}
 	labels, k := cluster(points, most)
-	groups := make([][]pixel, k)
+	groups := make([][]int, k) // pixels by number
 	for i, l := range labels {
-		groups[l] = append(groups[l], all[i])
+		groups[l] = append(groups[l], i)
 	}
-	groups = slices.DeleteFunc(groups, func(g []pixel) bool { return len(g) == 0 })
+	groups = slices.DeleteFunc(groups, func(g []int) bool { return len(g) == 0 })
 	var out []Swatch
 	var light []pixel // mean of each swatch in linear light, for merging
 	for _, g := range groups {
-		m := mean(g)
+		var m pixel
+		for _, i := range g {
+			m.r, m.g, m.b = m.r+all[i].r/float64(len(g)), m.g+all[i].g/float64(len(g)), m.b+all[i].b/float64(len(g))
+		}
 		out = append(out, Swatch{c.Apply(m.xyz()), float64(len(g)) / float64(len(all))})
 		light = append(light, m)
 	}
@@ -129,7 +132,7 @@ func Palette(img image.Image, c Correction, most int) []Swatch {
 	kept := out[:0]
 	for i, s := range out {
 		if s.Share >= shareLeast {
-			s.Colour = c.Apply(nearestTo(groups[i], light[i]).xyz())
+			s.Colour = c.Apply(all[nearestTo(points, groups[i], light[i])].xyz())
 			kept = append(kept, s)
 		}
 	}
@@ -137,16 +140,16 @@ func Palette(img image.Image, c Correction, most int) []Swatch {
 	return kept
 }
 
-// nearestTo is the pixel that is nearest to another in OKLab.
-func nearestTo(all []pixel, to pixel) pixel {
+// nearestTo is which of some points is nearest to a pixel in OKLab.
+func nearestTo(points []colour.OKLab, of []int, to pixel) int {
 	want := to.xyz().OKLab()
 	best, at := math.Inf(1), 0
-	for i, p := range all {
-		if d := distance2(p.xyz().OKLab(), want); d < best {
+	for _, i := range of {
+		if d := distance2(points[i], want); d < best {
 			best, at = d, i
 		}
 	}
-	return all[at]
+	return at
 }
 
 func distance2(a, b colour.OKLab) float64 {
