@@ -140,15 +140,16 @@ func gone(dir, path string) error {
 	return fmt.Errorf("%s holds photos, and its database is gone or empty. Restore a backup into another folder (lampfern restore); to begin anew here, move the photos away", dir)
 }
 
-// private takes the rights of others to a data folder away, and makes its database, which is
-// then made with no more; the files beside it follow.
+// private takes the rights of others to what lies in a data folder away, and makes its database,
+// which is then made with no more; the files beside it follow. The folder itself is its owner's
+// alone where it is made here; one that was there may hold other things, and stays as it is.
 func private(dir, path string) error {
 	f, err := os.OpenFile(path, os.O_CREATE|os.O_RDWR, ownerFile)
 	if err != nil {
 		return plain(fmt.Errorf("opening %s: %w", path, err))
 	}
 	f.Close()
-	for p, rights := range map[string]os.FileMode{dir: ownerOnly, path: ownerFile, path + "-wal": ownerFile, path + "-shm": ownerFile, filepath.Join(dir, photoFolder): ownerOnly, filepath.Join(dir, modelFolder): ownerOnly} {
+	for p, rights := range map[string]os.FileMode{path: ownerFile, path + "-wal": ownerFile, path + "-shm": ownerFile, filepath.Join(dir, photoFolder): ownerOnly, filepath.Join(dir, modelFolder): ownerOnly} {
 		if err := os.Chmod(p, rights); err != nil && !errors.Is(err, os.ErrNotExist) && !errors.Is(err, os.ErrPermission) {
 			return plain(fmt.Errorf("keeping %s to its owner: %w", p, err))
 		}
