@@ -42,6 +42,7 @@ const (
 type Keeper struct {
 	Store         *store.Store
 	ReaderAddress string // of a colour reader; empty when there is none
+	Version       string // of the program, as the page of the workroom says it
 	PricesAddress string // of a seller's price list; empty when there is none
 	Mail          exchange.MailServer
 

@@ -20,10 +20,12 @@ func TestABackupByOnePress(t *testing.T) {
 	m := visit(t, true)
 	_, body := m.get("/")
 	assert.Contains(t, plain(body), "No backup yet. How is the workroom?")
+	m.work.Version = "1.2.3"
 	code, body := m.post("/care/backup", nil)
 	assert.Equal(t, http.StatusOK, code)
 	said := plain(body)
 	assert.Contains(t, said, "is made and was read back whole.")
+	assert.Contains(t, said, "with backups. Lamp Fern 1.2.3.")
 	assert.Contains(t, said, "Nothing is wrong: 164 materials, 9 plans")
 	at := regexp.MustCompile(`/care/backups/lampfern-[\d-]+\.zip`).FindString(body)
 	require.NotEmpty(t, at)

@@ -241,7 +241,7 @@ func serve(c *cobra.Command, dir string, at reach, by beside, dev bool, fill fun
 		slog.Info("what was left unfinished was taken away", "files", gone)
 	}
 	work := desk(st)
-	work.ReaderAddress, work.PricesAddress, work.Mail = by.reader, by.prices, by.mail
+	work.ReaderAddress, work.PricesAddress, work.Mail, work.Version = by.reader, by.prices, by.mail, version
 	if fill != nil {
 		if err := fill(c.Context(), work); err != nil {
 			return fmt.Errorf("filling the workroom: %w", err)
@@ -281,10 +281,17 @@ func serve(c *cobra.Command, dir string, at reach, by beside, dev bool, fill fun
 	}
 	ctx, cancel := context.WithTimeout(context.Background(), stopWithin)
 	defer cancel()
-	if err := server.Shutdown(ctx); err != nil && !errors.Is(err, http.ErrServerClosed) {
+	switch err := server.Shutdown(ctx); {
+	case errors.Is(err, context.DeadlineExceeded): // a file that comes in by drips
+		if err := server.Close(); err != nil {
+			return fmt.Errorf("closing: %w", err)
+		}
+		fmt.Fprintln(c.OutOrStdout(), "Closed. What was still on its way, such as a file being sent, was cut off and is not kept: send it again. Everything else is kept.")
+	case err != nil:
 		return fmt.Errorf("closing: %w", err)
+	default:
+		fmt.Fprintln(c.OutOrStdout(), "Closed. Everything is kept.")
 	}
-	fmt.Fprintln(c.OutOrStdout(), "Closed. Everything is kept.")
 	return nil
 }
 

@@ -9,6 +9,7 @@ import (
 	"image/jpeg"
 	"io"
 	"mime/multipart"
+	"net"
 	"net/http"
 	"net/url"
 	"os"
@@ -99,6 +100,24 @@ func TestDemoStartsAndStopsCleanly(t *testing.T) {
 	folder := regexp.MustCompile(`Data folder: (\S+)`).FindStringSubmatch(said)[1]
 	_, err = os.Stat(folder)
 	assert.ErrorIs(t, err, os.ErrNotExist, "the throw-away folder is gone")
+}
+
+// A file that comes in by drips does not hold the program open.
+func TestAStuckFileIsCutOffAtClosing(t *testing.T) {
+	p := start(t, "serve", "--data", t.TempDir())
+	at := strings.TrimPrefix(p.url, "http://")
+	conn, err := net.Dial("tcp", at)
+	require.NoError(t, err)
+	defer conn.Close()
+	_, err = fmt.Fprintf(conn, "POST /shelf/import HTTP/1.1\r\nHost: %s\r\nOrigin: %s\r\nContent-Type: multipart/form-data; boundary=x\r\nContent-Length: 1000000\r\n\r\n--x\r\n", at, p.url)
+	require.NoError(t, err)
+	time.Sleep(100 * time.Millisecond)
+	begin := time.Now()
+	require.NoError(t, p.Process.Signal(os.Interrupt))
+	said := <-p.rest
+	require.NoError(t, p.Wait(), "it ends without complaint")
+	assert.Contains(t, said, "was cut off and is not kept: send it again. Everything else is kept.")
+	assert.Less(t, time.Since(begin), 2*stopWithin)
 }
 
 func TestImportAndVersion(t *testing.T) {

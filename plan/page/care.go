@@ -17,6 +17,7 @@ import (
 type careBody struct {
 	Where   string
 	Size    string
+	Version string // of the program
 	Backups []shelf.Backup
 	Report  *shelf.Report // of a check, or of a backup that was just made
 	Said    string        // what the report is of
@@ -49,7 +50,7 @@ func (s pages) showCare(c *gin.Context, r *shelf.Report, said string) {
 	p := s.Page(c, "care", "How is the workroom?")
 	p.Sub = "Where it lies, what was backed up, and whether all of it can be read"
 	p.Path = "/care"
-	p.Body = careBody{Where: where, Size: sized(size), Backups: all, Report: r, Said: said}
+	p.Body = careBody{Where: where, Size: sized(size), Version: s.Desk.Version, Backups: all, Report: r, Said: said}
 	s.Render(c, http.StatusOK, p)
 }
 
