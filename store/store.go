@@ -8,9 +8,11 @@ import (
 	"database/sql"
 	"errors"
 	"fmt"
+	"log/slog"
 	"os"
 	"path/filepath"
 	"strings"
+	"syscall"
 
 	"github.com/glebarez/sqlite"
 	"golang.org/x/sync/semaphore"
@@ -44,10 +46,16 @@ var (
 // Open opens the data folder, making it when it is not there, and brings the
 // database up to date. The error is a sentence for the maker.
 func Open(dir string) (*Store, error) {
-	if err := writable(dir); err != nil {
+	path := filepath.Join(dir, FileName)
+	room := filepath.Join(dir, roomFile)
+	err := writable(dir)
+	full := errors.Is(err, syscall.ENOSPC) && holds(path)
+	if full {
+		_ = os.Remove(room)
+		slog.Warn("the disk is full: the workroom can be read, and a save works again once there is room", "folder", dir)
+	} else if err != nil {
 		return nil, err
 	}
-	path := filepath.Join(dir, FileName)
 	if err := gone(dir, path); err != nil {
 		return nil, err
 	}
@@ -73,6 +81,9 @@ func Open(dir string) (*Store, error) {
 		s.Close()
 		return nil, err
 	}
+	if !full {
+		_ = os.WriteFile(room, make([]byte, roomSize), ownerFile) // without it, a full disk is only told
+	}
 	return s, nil
 }
 
@@ -83,6 +94,14 @@ var inURI = strings.NewReplacer("%", "%25", "?", "%3f", "#", "%23")
 const (
 	ownerOnly = 0o700
 	ownerFile = 0o600
+)
+
+// A file of nothing is given up where the disk is full at the start, so that the database's index
+// of its log (32 kB, https://www.sqlite.org/walformat.html) has room, without which nothing can be
+// read.
+const (
+	roomFile = ".room"
+	roomSize = 128 << 10
 )
 
 // readers is how many may read at once; a further one waits.
@@ -127,10 +146,16 @@ func writable(dir string) error {
 	return nil
 }
 
+// holds says whether something is in a file.
+func holds(path string) bool {
+	info, err := os.Stat(path)
+	return err == nil && info.Size() > 0
+}
+
 // gone refuses a folder whose photos are there and whose database is not, or is empty: beginning
 // anew there would look like a shelf that is lost.
 func gone(dir, path string) error {
-	if info, err := os.Stat(path); err == nil && info.Size() > 0 {
+	if holds(path) {
 		return nil
 	}
 	entries, err := os.ReadDir(filepath.Join(dir, photoFolder))
@@ -165,6 +190,7 @@ func plain(err error) error {
 	text := strings.ToLower(err.Error())
 	for _, m := range []struct{ sign, say string }{
 		{"no space left", "The disk is full. Nothing was changed; make some room and start again"},
+		{"disk i/o error (4874)", "The disk is full, or nothing can be written to it. Nothing was changed; make some room and start again"},
 		{"disk is full", "The disk is full. Nothing was changed; make some room and try again"},
 		{"read-only file system", "The data folder is read-only. Choose another with --data, or make it writable"},
 		{"readonly database", "The data folder is read-only. Choose another with --data, or make it writable"},

@@ -9,6 +9,7 @@ import (
 	"path/filepath"
 	"strings"
 	"sync"
+	"syscall"
 	"testing"
 	"time"
 
@@ -386,7 +387,7 @@ func TestPlainWordsForTheDisk(t *testing.T) {
 // mount one.
 func TestFullAndReadOnlyDisk(t *testing.T) {
 	dir := t.TempDir()
-	if out, err := exec.Command("mount", "-t", "tmpfs", "-o", "size=900k", "tmpfs", dir).CombinedOutput(); err != nil {
+	if out, err := exec.Command("mount", "-t", "tmpfs", "-o", "size=1100k", "tmpfs", dir).CombinedOutput(); err != nil {
 		t.Skipf("no right to mount a small disk here: %s", out)
 	}
 	t.Cleanup(func() { exec.Command("umount", dir).Run() })
@@ -406,10 +407,28 @@ func TestFullAndReadOnlyDisk(t *testing.T) {
 	require.NoError(t, err)
 	assert.Len(t, got, 1, "what was kept before is still there")
 	s.Close()
-	_, err = Open(dir)
-	assert.ErrorContains(t, err, "The disk is full")
 
+	// Started on a disk on which not a byte is free, it lets one read.
+	fill, err := os.Create(filepath.Join(dir, "fill"))
+	require.NoError(t, err)
+	for err == nil {
+		_, err = fill.Write(make([]byte, 512))
+	}
+	require.ErrorIs(t, err, syscall.ENOSPC)
+	fill.Close()
+	s, err = Open(dir)
+	require.NoError(t, err)
+	got, err = s.Read(ctx).Materials()
+	require.NoError(t, err)
+	assert.Len(t, got, 1)
+	u := Upload{Name: "big", Content: make([]byte, 256<<10)}
+	assert.ErrorContains(t, s.Write(ctx, func(tx Tx) error { return tx.PutUpload(&u) }), "The disk is full")
+	require.NoError(t, os.Remove(fill.Name()))
 	require.NoError(t, os.Remove(filepath.Join(dir, "junk")))
+	u = Upload{Name: "small", Content: make([]byte, 16<<10)}
+	require.NoError(t, s.Write(ctx, func(tx Tx) error { return tx.PutUpload(&u) }), "and once there is room it saves")
+	s.Close()
+
 	require.NoError(t, exec.Command("mount", "-o", "remount,ro", dir).Run())
 	_, err = Open(dir)
 	assert.ErrorContains(t, err, "read-only")
