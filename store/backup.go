@@ -436,7 +436,7 @@ func (s *Store) thinBackups() error {
 }
 
 // BackupDue reports whether something was written since the last backup, and that is a day
-// old.
+// old. A backup dated after now, made while the clock was ahead, does not put the next one off.
 func (s *Store) BackupDue(now time.Time) (bool, error) {
 	all, err := s.Backups()
 	if err != nil {
@@ -448,6 +448,7 @@ func (s *Store) BackupDue(now time.Time) (bool, error) {
 			written = info.ModTime()
 		}
 	}
+	all = slices.DeleteFunc(all, func(b Backup) bool { return b.MadeAt.After(now) })
 	if len(all) == 0 {
 		var n int64
 		err := s.reader.Raw("SELECT (SELECT count(*) FROM materials) + (SELECT count(*) FROM plans)").Scan(&n).Error

@@ -54,6 +54,9 @@ func TestABackupComesBackWhole(t *testing.T) {
 	due, err = s.BackupDue(now.Add(time.Hour))
 	require.NoError(t, err)
 	assert.False(t, due, "once a day is enough")
+	due, err = s.BackupDue(now.AddDate(0, -1, 0))
+	require.NoError(t, err)
+	assert.True(t, due, "the clock was ahead, and was set back")
 
 	to := filepath.Join(t.TempDir(), "other # folder? 50%")
 	path := filepath.Join(dir, backupFolder, b.Name)

@@ -1,0 +1,24 @@
+package page
+
+import (
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/assert"
+
+	"lampfern/shelf"
+)
+
+func TestTheLastBackupIsToldByTheCalendar(t *testing.T) {
+	now := time.Date(2026, 11, 25, 8, 0, 0, 0, time.Local)
+	assert.Equal(t, "No backup yet.", lastBackup(nil, now))
+	for made, want := range map[time.Time]string{
+		now.Add(-time.Hour):       "Backed up today.",
+		now.Add(-10 * time.Hour):  "Backed up yesterday.",
+		now.AddDate(0, 0, -12):    "Backed up 12 days ago.",
+		now.AddDate(0, 0, 30):     "The last backup is dated 25 December 2026, a day still to come: is the clock right?",
+		now.Add(20 * time.Minute): "Backed up today.",
+	} {
+		assert.Equal(t, want, lastBackup([]shelf.Backup{{MadeAt: made}}, now))
+	}
+}
