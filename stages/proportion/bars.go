@@ -29,7 +29,7 @@ type BarRow struct {
 type PourRow struct {
 	piece.Trial
 	Ranges []BarRow
-	Uneven float64 // the widest range of a part, in shares of a bar
+	Uneven float64 // the widest range of a part, between whole per cents as they are shown, in shares of a bar
 	Now    bool
 }
 
@@ -92,7 +92,7 @@ func Pours(k *plan.Desk, p *plan.Plan) (*BarsView, error) {
 			}
 			row.Ranges = ranges(t.Bars(built, trial.Set))
 			for _, r := range row.Ranges {
-				row.Uneven = max(row.Uneven, r.Most-r.Least)
+				row.Uneven = max(row.Uneven, (math.Round(100*r.Most)-math.Round(100*r.Least))/100)
 			}
 			return row
 		})
