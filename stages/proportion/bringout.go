@@ -2,6 +2,7 @@ package proportion
 
 import (
 	"fmt"
+	"math"
 	"slices"
 
 	"lampfern/core/balance"
@@ -155,6 +156,8 @@ func broughtWords(p *plan.Plan, r balance.Candidate, focus, open int, part strin
 	}
 	said := fmt.Sprintf("%s leads, %.1f times the next", who, r.Times)
 	switch {
+	case math.Abs(r.Times-1) < .005: // as far as the figures below tell
+		said = fmt.Sprintf("%s does not lead alone: another part pulls as strongly", who)
 	case r.Times < 1:
 		said = fmt.Sprintf("%s does not lead: it pulls %.0f%% as strongly as what does", who, 100*r.Times)
 	case r.Times < balance.FocusClear:
