@@ -28,6 +28,7 @@ var (
 type (
 	Report = store.Report
 	Backup = store.Backup
+	Loose  = store.Loose
 )
 
 // How much is held in memory at once.
@@ -69,6 +70,16 @@ func Cache[K comparable, V any](n int) *lru.Cache[K, V] {
 		panic(err) // only for n < 1, which is a fault of the program
 	}
 	return c
+}
+
+// Salvage saves what can be read of a damaged data folder into another, as store.Salvage does,
+// when it is its turn.
+func (s *Keeper) Salvage(ctx context.Context, from, to string) (r Report, err error) {
+	err = s.Heavy(ctx, func() error {
+		r, err = store.Salvage(ctx, from, to)
+		return err
+	})
+	return r, err
 }
 
 // Check reports whether the data can be read.

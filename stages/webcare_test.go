@@ -4,6 +4,7 @@ import (
 	"archive/zip"
 	"bytes"
 	"net/http"
+	"net/url"
 	"os"
 	"path/filepath"
 	"regexp"
@@ -51,4 +52,85 @@ func TestABackupByOnePress(t *testing.T) {
 	require.NoError(t, os.Truncate(filepath.Join(dir, "photos", photos[0].Hash), 100))
 	_, body = m.post("/care/check", nil)
 	assert.Contains(t, plain(body), "The photo "+photos[0].Name+" is damaged")
+}
+
+// A photo that nothing uses is let go and taken back; a backup waits for the next start, or not.
+func TestWhatNothingUsesAndABackupThatWaits(t *testing.T) {
+	m := visit(t, false)
+	_, body := m.get("/care")
+	assert.NotContains(t, plain(body), "Not used by anything")
+	picture := []byte("a picture")
+	hash := store.HashOf(picture)
+	require.NoError(t, m.work.Store.PutPhotoFile(hash, picture))
+	require.NoError(t, m.work.Store.Write(t.Context(), func(tx store.Tx) error {
+		return tx.PutPhoto(store.Photo{Hash: hash, Name: "old <b>.jpg", Kind: "jpeg"})
+	}))
+	_, body = m.get("/care")
+	assert.Contains(t, plain(body), "old &lt;b&gt;.jpg")
+	assert.Contains(t, plain(body), "Let all of them go, 1 kB")
+	_, body = m.post("/care/let-go", url.Values{"hash": {hash}})
+	assert.Contains(t, plain(body), "1 file is let go. Until they go for good they can be taken back below.")
+	assert.Contains(t, plain(body), "goes for good on")
+	_, body = m.get("/photos")
+	assert.NotContains(t, body, hash)
+	_, body = m.post("/care/let-go", url.Values{"hash": {hash}})
+	assert.Contains(t, plain(body), "Nothing was let go")
+	_, body = m.post("/care/take-back", url.Values{"hash": {hash}})
+	assert.Contains(t, plain(body), "1 file is taken back.")
+
+	_, body = m.post("/care/backup", nil)
+	name := regexp.MustCompile(`lampfern-[\d-]+\.zip`).FindString(body)
+	_, body = m.post("/care/next", url.Values{"name": {name}})
+	assert.Contains(t, plain(body), "At the next start the workroom will be that of "+name)
+	_, body = m.post("/care/not-next", nil)
+	assert.Contains(t, plain(body), "The workroom stays as it is.")
+	code, _ := m.post("/care/next", url.Values{"name": {"../lampfern.db"}})
+	assert.Equal(t, http.StatusNotFound, code)
+
+	_, file := m.get("/care/backups/" + name)
+	_, body = m.upload("/care/bring", "from elsewhere.zip", []byte(file))
+	assert.Contains(t, plain(body), "from elsewhere.zip is kept as "+name)
+	_, body = m.upload("/care/bring", "cat.zip", []byte("miaow"))
+	assert.Contains(t, plain(body), "cat.zip cannot be taken: it is no whole backup: it cannot be opened as a zip. Nothing was changed.")
+}
+
+// Where the database is damaged, every page says so, nothing is written, and what can be read is
+// saved by one press.
+func TestADamagedWorkroomIsLookedAt(t *testing.T) {
+	m := visit(t, true)
+	_, dir := m.work.Store.Size()
+	require.NoError(t, m.work.Store.Close())
+	path := filepath.Join(dir, store.FileName)
+	data, err := os.ReadFile(path)
+	require.NoError(t, err)
+	at := bytes.Index(data, []byte("Harbour"))
+	require.Positive(t, at)
+	copy(data[at/4096*4096:at/4096*4096+4096], bytes.Repeat([]byte{0xAA}, 4096))
+	require.NoError(t, os.WriteFile(path, data, 0o600))
+	st, err := store.Open(dir)
+	require.NoError(t, err)
+	t.Cleanup(func() { st.Close() })
+	require.NoError(t, st.QuickCheck(t.Context()))
+	m.work.Store = st
+
+	for _, page := range []string{"/", "/plans", "/shelf", "/care", "/nowhere"} {
+		_, body := m.get(page)
+		assert.Contains(t, plain(body), "The database is damaged: it can be looked at, and nothing more is saved.", page)
+	}
+	_, body := m.post("/plans", url.Values{"name": {"New"}, "craft": {"quilt"}})
+	assert.Contains(t, plain(body), "nothing more is written to it")
+	code, body := m.post("/care/salvage", nil)
+	assert.Equal(t, http.StatusOK, code)
+	said := plain(body)
+	assert.Contains(t, said, "What could be read lies in "+dir+"-saved-")
+	saved, err := filepath.Glob(dir + "-saved-*")
+	require.NoError(t, err)
+	require.Len(t, saved, 1)
+	again, err := store.Open(saved[0])
+	require.NoError(t, err)
+	defer again.Close()
+	r, err := again.Check(t.Context())
+	require.NoError(t, err)
+	assert.Greater(t, r.Materials+r.Plans, 100)
+	require.NoError(t, os.RemoveAll(saved[0]))
 }

@@ -58,11 +58,30 @@ type Backup struct {
 	Bytes  int64
 }
 
+// damagedDatabase begins what is wrong with a database that SQLite finds damaged.
+const damagedDatabase = "The database is damaged: "
+
+// QuickCheck has SQLite look whether the database is whole, as Check does in less time and
+// without its indexes. One that is not is looked at only from then on.
+func (s *Store) QuickCheck(ctx context.Context) error {
+	var said []string
+	if err := s.reader.WithContext(ctx).Raw("PRAGMA quick_check(1)").Scan(&said).Error; err != nil {
+		return plain(err)
+	}
+	if len(said) != 1 || said[0] != "ok" {
+		s.damaged.Store(true)
+	}
+	return nil
+}
+
 // Check reads everything once: the database by SQLite's own checks, every file by its hash.
 func (s *Store) Check(ctx context.Context) (Report, error) {
 	r, err := checkDatabase(s.reader.WithContext(ctx))
 	if err != nil {
 		return r, err
+	}
+	if strings.HasPrefix(strings.Join(r.Wrong, " "), damagedDatabase) {
+		s.damaged.Store(true)
 	}
 	photos, err := s.Read(ctx).Photos()
 	if err != nil {
@@ -125,7 +144,7 @@ func checkDatabase(db *gorm.DB) (r Report, err error) {
 		return r, plain(err)
 	}
 	if len(said) != 1 || said[0] != "ok" {
-		r.Wrong = append(r.Wrong, "The database is damaged: "+strings.Join(said, "; ")+".")
+		r.Wrong = append(r.Wrong, damagedDatabase+strings.Join(said, "; ")+".")
 	}
 	var loose int64
 	if err := db.Raw("SELECT count(*) FROM pragma_foreign_key_check").Scan(&loose).Error; err != nil {
@@ -422,6 +441,9 @@ func (s *Store) thinBackups() error {
 	}
 	weeks := map[string]bool{}
 	for _, b := range all[backupsDaily:] {
+		if b.Name == s.Next() {
+			continue
+		}
 		year, week := b.MadeAt.ISOWeek()
 		key := fmt.Sprint(year, week)
 		if !weeks[key] && len(weeks) < backupsWeekly {
@@ -513,28 +535,31 @@ func (s *Store) Sweep(ctx context.Context) (gone int, err error) {
 	for _, hash := range staged {
 		remove(filepath.Join(s.dir, stagedFolder, hash))
 	}
-	// The journal keeps only what differs, so that of a hash a little may be cut off at its ends.
-	middle := func(hash string) string { return hash[min(6, len(hash)/4) : len(hash)-min(6, len(hash)/4)] }
-	for _, one := range []struct {
-		folder, used string
-		by           func(hash string) []any
-	}{
-		{photoFolder, "SELECT count(*) FROM photos WHERE hash = ?", func(h string) []any { return []any{h} }},
-		{modelFolder, `SELECT (SELECT count(*) FROM sections WHERE instr(CAST(doc AS TEXT), ?)) +
-			(SELECT count(*) FROM changes WHERE instr(CAST(before AS TEXT), ?) OR instr(CAST(after AS TEXT), ?))`, func(h string) []any { return []any{h, middle(h), middle(h)} }},
-	} {
-		all, err := s.names(one.folder)
-		if err != nil {
-			return gone, err
+	// A photo is kept by its record, a mesh by what speaks of it.
+	known := map[string]bool{}
+	var rows []string
+	if err := s.reader.WithContext(ctx).Model(&Photo{}).Pluck("hash", &rows).Error; err != nil {
+		return gone, plain(err)
+	}
+	for _, hash := range rows {
+		known[hash] = true
+	}
+	photos, err := s.names(photoFolder)
+	if err != nil {
+		return gone, err
+	}
+	for _, hash := range photos {
+		if !known[hash] {
+			remove(filepath.Join(s.dir, photoFolder, hash))
 		}
-		for _, hash := range all {
-			var n int64
-			if err := s.reader.WithContext(ctx).Raw(one.used, one.by(hash)...).Scan(&n).Error; err != nil {
-				return gone, plain(err)
-			}
-			if n == 0 {
-				remove(filepath.Join(s.dir, one.folder, hash))
-			}
+	}
+	loose, _, err := s.Unused(ctx)
+	if err != nil {
+		return gone, err
+	}
+	for _, l := range loose {
+		if l.Mesh {
+			remove(filepath.Join(s.dir, modelFolder, l.Hash))
 		}
 	}
 	return gone, nil

@@ -198,15 +198,18 @@ func (t Tx) putMaterialLists(all []Material, batch int) error {
 	return nil
 }
 
-// uploadsKept is how long an upload waits for its confirmation.
-const uploadsKept = 48 * time.Hour
+// How long an upload waits for its confirmation, and how many wait at most.
+const (
+	uploadsKept = 48 * time.Hour
+	uploadsMost = 12
+)
 
-// PutUpload keeps a file and lets go of those that waited too long.
+// PutUpload keeps a file and lets go of those that waited too long, or are too many.
 func (t Tx) PutUpload(u *Upload) error {
-	if err := t.db.Where("created_at < ?", time.Now().Add(-uploadsKept)).Delete(&Upload{}).Error; err != nil {
+	if err := t.db.Create(u).Error; err != nil {
 		return plain(err)
 	}
-	return plain(t.db.Create(u).Error)
+	return plain(t.db.Where("created_at < ? OR id <= (SELECT id FROM uploads ORDER BY id DESC LIMIT 1 OFFSET ?)", time.Now().Add(-uploadsKept), uploadsMost).Delete(&Upload{}).Error)
 }
 
 // Upload returns a kept file.

@@ -279,6 +279,9 @@ var migrations = []*gormigrate.Migration{
 			INSERT INTO diary_words(diary_words, rowid, title, words, changed, why) VALUES ('delete', old.id, old.title, old.words, old.changed, old.why);
 			INSERT INTO diary_words(rowid, title, words, changed, why) VALUES (new.id, new.title, new.words, new.changed, new.why); END`,
 	)},
+	{ID: "0018", Migrate: run(
+		`CREATE TABLE let_go (hash TEXT PRIMARY KEY, at DATETIME NOT NULL)`,
+	)},
 }
 
 func run(statements ...string) gormigrate.MigrateFunc {

@@ -142,8 +142,11 @@ func (s *Store) file(folder, hash string) ([]byte, error) {
 	return data, plain(err)
 }
 
-// PutPhoto writes a photo's record; one that is known stays as it is.
+// PutPhoto writes a photo's record; one that is known stays as it is, and is not let go any more.
 func (t Tx) PutPhoto(p Photo) error {
+	if err := t.db.Where("hash = ?", p.Hash).Delete(&letGo{}).Error; err != nil {
+		return plain(err)
+	}
 	return plain(t.db.Clauses(clause.OnConflict{DoNothing: true}).Create(&p).Error)
 }
 
@@ -153,8 +156,8 @@ func (t Tx) Photo(hash string) (Photo, error) {
 	return p, found(t.db.Where("hash = ?", hash).Take(&p).Error)
 }
 
-// Photos returns every photo's record, newest first.
+// Photos returns the record of every photo that was not let go, newest first.
 func (t Tx) Photos() ([]Photo, error) {
 	var all []Photo
-	return all, plain(t.db.Order("created_at DESC").Find(&all).Error)
+	return all, plain(t.db.Where("hash NOT IN (SELECT hash FROM let_go)").Order("created_at DESC").Find(&all).Error)
 }

@@ -290,11 +290,15 @@ func (c Change) turn(doc []byte, undo bool) ([]byte, error) {
 // PlanScope is the scope of a plan's steps.
 func PlanScope(id uint) string { return fmt.Sprintf("plan/%d", id) }
 
-// StepsKept is how many steps of one scope can be undone.
-const StepsKept = 200
+// How many steps of one scope can be undone, and how many bytes they take together at most;
+// the newest step is kept whatever it takes.
+const (
+	StepsKept     = 200
+	stepsBytesMax = 16 << 20
+)
 
 // Record adds a step to the journal; steps of its scope that were undone and
-// not redone fall away, and so do those beyond StepsKept, the oldest first.
+// not redone fall away, and so do those beyond StepsKept or stepsBytesMax, the oldest first.
 func (t Tx) Record(s *Step) error {
 	if err := t.db.Where("scope = ? AND undone", s.Scope).Delete(&Step{}).Error; err != nil {
 		return plain(err)
@@ -310,8 +314,12 @@ func (t Tx) Record(s *Step) error {
 			return plain(err)
 		}
 	}
-	return plain(t.db.Exec("DELETE FROM journal WHERE scope = ? AND id <= (SELECT id FROM journal WHERE scope = ? ORDER BY id DESC LIMIT 1 OFFSET ?)",
-		s.Scope, s.Scope, StepsKept).Error)
+	return plain(t.db.Exec(`DELETE FROM journal WHERE id IN (SELECT id FROM (
+		SELECT id, row_number() OVER newest AS n, sum(bytes) OVER newest AS upto FROM (
+			SELECT id, length(before) + length(after) + (SELECT coalesce(sum(length(before) + length(after)), 0) FROM changes WHERE step_id = journal.id) AS bytes
+			FROM journal WHERE scope = ?)
+		WINDOW newest AS (ORDER BY id DESC))
+		WHERE n > ? OR n > 1 AND upto > ?)`, s.Scope, StepsKept, stepsBytesMax).Error)
 }
 
 func (t Tx) lastDone(scope string) *gorm.DB {

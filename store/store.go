@@ -12,6 +12,7 @@ import (
 	"os"
 	"path/filepath"
 	"strings"
+	"sync/atomic"
 	"syscall"
 
 	"github.com/glebarez/sqlite"
@@ -31,6 +32,8 @@ type Store struct {
 	turn   *semaphore.Weighted // of writers, in the order they came
 	reader *gorm.DB
 	dir    string
+
+	damaged atomic.Bool // nothing more is written
 }
 
 // Tx is a view of the data, either one transaction of Write or plain reads.
@@ -65,15 +68,21 @@ func Open(dir string) (*Store, error) {
 	// Immediate transactions: one that reads and then writes must hold the
 	// write lock from its start, or half of two at once fail.
 	writer, err := open(path, "_txlock=immediate&_pragma=journal_mode(WAL)&_pragma=synchronous(FULL)", 1)
+	if isDamage(err) {
+		return nothing(dir, err)
+	}
 	if err != nil {
 		return nil, err
 	}
 	s := &Store{writer: writer, turn: semaphore.NewWeighted(1), dir: dir}
-	if err := s.copyBeforeMigration(); err != nil {
-		s.Close()
-		return nil, plain(fmt.Errorf("making a copy before bringing %s up to date: %w", path, err))
+	err = s.copyBeforeMigration()
+	if err == nil {
+		err = migrate(writer)
 	}
-	if err := migrate(writer); err != nil {
+	if isDamage(err) { // what can be read of it can be looked at
+		s.damaged.Store(true)
+		slog.Error("the database is damaged: it can be looked at, and nothing more is written to it", "err", err)
+	} else if err != nil {
 		s.Close()
 		return nil, plain(fmt.Errorf("bringing %s up to date: %w", path, err))
 	}
@@ -81,10 +90,56 @@ func Open(dir string) (*Store, error) {
 		s.Close()
 		return nil, err
 	}
+	for _, db := range []*gorm.DB{s.writer, s.reader} {
+		if err := s.watch(db); err != nil {
+			s.Close()
+			return nil, err
+		}
+	}
 	if !full {
 		_ = os.WriteFile(room, make([]byte, roomSize), ownerFile) // without it, a full disk is only told
 	}
 	return s, nil
+}
+
+// errDamaged refuses a write to a damaged database.
+var errDamaged = errors.New("The database is damaged: it can be looked at, and nothing more is written to it. the page “How is the workroom?” says how to get it back") //nolint:staticcheck // a sentence for the maker
+
+// isDamage reports whether an error tells that the database itself is damaged.
+func isDamage(err error) bool {
+	return err != nil && (errors.Is(err, errDamaged) || strings.Contains(err.Error(), "malformed"))
+}
+
+// nothing stands for a database of which nothing at all can be read: its pages are empty, and say
+// how to get it back.
+func nothing(dir string, why error) (*Store, error) {
+	slog.Error("the database is damaged, and nothing of it can be read by itself", "err", why)
+	db, err := open("", "mode=memory", 1)
+	if err != nil {
+		return nil, err
+	}
+	s := &Store{writer: db, reader: db, turn: semaphore.NewWeighted(1), dir: dir}
+	s.damaged.Store(true)
+	if err := migrate(db); err != nil {
+		s.Close()
+		return nil, plain(fmt.Errorf("opening %s: %w", dir, err))
+	}
+	return s, nil
+}
+
+// Damaged reports whether the database was found damaged. Nothing is written to it then.
+func (s *Store) Damaged() bool { return s.damaged.Load() }
+
+// watch marks the store as damaged when anything that is read or written through db says so.
+func (s *Store) watch(db *gorm.DB) error {
+	look := func(tx *gorm.DB) {
+		if isDamage(tx.Error) {
+			s.damaged.Store(true)
+		}
+	}
+	on := db.Callback()
+	return errors.Join(on.Query().After("*").Register("damage", look), on.Raw().After("*").Register("damage", look), on.Row().After("*").Register("damage", look),
+		on.Create().After("*").Register("damage", look), on.Update().After("*").Register("damage", look), on.Delete().After("*").Register("damage", look))
 }
 
 // inURI writes a path as a part of SQLite's URI (https://www.sqlite.org/uri.html).
@@ -197,7 +252,7 @@ func plain(err error) error {
 		{"permission denied", "The data folder may not be written. Choose another with --data, or make it writable"},
 		{"not a database", "The file is not a Lamp Fern database. Move it away, or choose another folder with --data"},
 		{"migration in db that does not exist in code", "This data folder was written by a newer Lamp Fern. Start that one; nothing was changed"},
-		{"malformed", "The database is damaged, and nothing more is written to it. Restore a backup into another folder, or save what can be read: lampfern salvage"},
+		{"malformed", "The database is damaged, and nothing more is written to it. the page “How is the workroom?” says how to get it back"},
 		{"database is locked", "Another program is using the data folder. Close it and try again"},
 	} {
 		if strings.Contains(text, m.sign) {
@@ -241,6 +296,9 @@ func (s *Store) Write(ctx context.Context, f func(Tx) error) error {
 		return fmt.Errorf("waiting to write: %w", err)
 	}
 	defer s.turn.Release(1)
+	if s.Damaged() {
+		return errDamaged
+	}
 	return plain(s.writer.WithContext(ctx).Transaction(func(db *gorm.DB) error { return f(Tx{db}) }))
 }
 

@@ -291,7 +291,7 @@ func TestMigrationsFromEveryVersion(t *testing.T) {
 	fill["0012"] = fill["0011"] + `INSERT INTO mixes VALUES (1, '2026-03-01', 1, 'Grey', '[{"material":1,"parts":2}]', 'weight', 'dry', '', 50, 0, 0, 0, '');`
 	fill["0013"] = fill["0011"] + strings.Replace(strings.TrimPrefix(fill["0012"], fill["0011"]), "mixes VALUES", "mixes (id, made_at, plan_id, name, parts, basis, read_as, light, l, a, b, kept_off, remark) VALUES", 1)
 	fill["0014"] = fill["0013"]
-	fill["0015"], fill["0016"], fill["0017"] = fill["0014"], fill["0014"], fill["0014"]
+	fill["0015"], fill["0016"], fill["0017"], fill["0018"] = fill["0014"], fill["0014"], fill["0014"], fill["0014"]
 	all := migrations
 	defer func() { migrations = all }()
 	for n := range all {

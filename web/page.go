@@ -26,6 +26,7 @@ type Page struct {
 	Stage    string     // the page of the plan
 	Door     bool       // only who knows the passphrase is here
 	Flash    string     // one sentence on what just happened
+	Damaged  bool       // the database can only be looked at
 	Notes    []balance.Note
 	Hidden   []plan.HiddenNote        // that the maker hid
 	Mends    func(balance.Note) *Mend // what a note offers beside setting aside and swapping; nil for none
@@ -55,7 +56,7 @@ func (s *Server) Page(c *gin.Context, template, heading string) *Page {
 			p.View = ViewOn(c.Request, sh)
 		}
 	}
-	p.Door = s.Doorway.Closed
+	p.Door, p.Damaged = s.Doorway.Closed, s.Desk.Store.Damaged()
 	for _, r := range s.rooms {
 		for _, l := range r.Leaves {
 			l.Here, l.Filled = l.Key == template || l.Key == r.Within[template], true
@@ -69,7 +70,7 @@ func (s *Server) Page(c *gin.Context, template, heading string) *Page {
 // PlanPage starts a page of a plan.
 func (s *Server) PlanPage(c *gin.Context, p *plan.Plan, page string) *Page {
 	out := &Page{Template: page, View: ViewOn(c.Request, p.Shelf), Path: fmt.Sprintf("/plans/%d/%s", p.ID, page), Plan: p, Stage: page,
-		Undo: p.Undo, Redo: p.Redo, Flash: takeFlash(c), Door: s.Doorway.Closed}
+		Undo: p.Undo, Redo: p.Redo, Flash: takeFlash(c), Door: s.Doorway.Closed, Damaged: s.Desk.Store.Damaged()}
 	if out.View.Others {
 		p.OfferAll()
 	}

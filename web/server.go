@@ -80,6 +80,9 @@ type Options struct {
 // maxBody bounds what a request may send; a list or plan file fits well.
 const maxBody = 12 << 20
 
+// maxBackup bounds a backup that is brought in; it is not held in memory.
+const maxBackup = 4 << 30
+
 // HaveHeader names the fronds, or the outlines of the piece, that the asking page
 // shows already.
 const HaveHeader = "X-Lampfern-Have"
@@ -204,6 +207,8 @@ func (s *Server) guard(c *gin.Context) {
 		most = exchange.MaxPhotoBytes + form
 	case "/shelf/import":
 		most = exchange.MaxShelfBytes + form
+	case "/care/bring":
+		most = maxBackup
 	case "/plans/import":
 		most = plan.MaxFileBytes + form
 	}

@@ -14,9 +14,17 @@ import (
 	"lampfern/store"
 )
 
-// backUpDaily makes a backup when one is due, and looks every hour.
-func backUpDaily(ctx context.Context, st *store.Store) {
+// keepWell looks whether the database is whole, makes a backup when one is due, and tidies; it
+// looks again every hour.
+func keepWell(ctx context.Context, st *store.Store) {
+	if err := st.QuickCheck(ctx); err != nil && ctx.Err() == nil {
+		slog.Error("the database could not be checked", "err", err)
+	}
 	for {
+		if st.Damaged() {
+			slog.Error("the database is damaged: it can be looked at, and nothing more is written to it")
+			return
+		}
 		due, err := st.BackupDue(time.Now())
 		if err == nil && due {
 			var r store.Report
@@ -26,6 +34,9 @@ func backUpDaily(ctx context.Context, st *store.Store) {
 		}
 		if err != nil && ctx.Err() == nil {
 			slog.Error("the daily backup could not be made", "err", err)
+		}
+		if err := st.Upkeep(ctx, time.Now()); err != nil && ctx.Err() == nil {
+			slog.Error("the workroom could not be tidied", "err", err)
 		}
 		select {
 		case <-ctx.Done():

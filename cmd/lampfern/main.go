@@ -230,15 +230,25 @@ func serve(c *cobra.Command, dir string, at reach, by beside, dev bool, fill fun
 		return err
 	}
 	defer free()
+	switch told, err := store.TakeNext(c.Context(), dir, time.Now()); {
+	case err != nil:
+		fmt.Fprintf(c.OutOrStdout(), "The backup could not be brought back, and the workroom is as it was: %v.\n", err)
+	case told != "":
+		fmt.Fprintln(c.OutOrStdout(), told)
+	}
 	st, err := store.Open(dir)
 	if err != nil {
 		return err
 	}
 	defer st.Close()
-	if gone, err := st.Sweep(c.Context()); err != nil {
-		return fmt.Errorf("tidying the data folder: %w", err)
-	} else if gone > 0 {
-		slog.Info("what was left unfinished was taken away", "files", gone)
+	if !st.Damaged() {
+		gone, err := st.Sweep(c.Context())
+		if err != nil && !st.Damaged() {
+			return fmt.Errorf("tidying the data folder: %w", err)
+		}
+		if gone > 0 {
+			slog.Info("what was left unfinished was taken away", "files", gone)
+		}
 	}
 	work := desk(st)
 	work.ReaderAddress, work.PricesAddress, work.Mail, work.Version = by.reader, by.prices, by.mail, version
@@ -272,7 +282,7 @@ func serve(c *cobra.Command, dir string, at reach, by beside, dev bool, fill fun
 	failed := make(chan error, 1)
 	go func() { failed <- server.Serve(listener) }()
 	if fill == nil { // a demo that is thrown away needs none
-		go backUpDaily(c.Context(), st)
+		go keepWell(c.Context(), st)
 	}
 	select {
 	case err := <-failed:
@@ -393,6 +403,11 @@ func importCommand() *cobra.Command {
 	var leaveOut bool
 	c := &cobra.Command{Use: "import FILE", Short: "Bring in materials (.csv, .xlsx, CGATS text, design tokens), a whole shelf (.zip) or a plan (.zip, or .json of an earlier Lamp Fern)", Args: cobra.ExactArgs(1),
 		RunE: func(c *cobra.Command, args []string) error {
+			free, err := alone(dir)
+			if err != nil {
+				return err
+			}
+			defer free()
 			st, err := store.Open(dir)
 			if err != nil {
 				return err

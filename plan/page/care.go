@@ -1,7 +1,9 @@
 package page
 
 import (
+	"errors"
 	"fmt"
+	"math"
 	"net/http"
 	"path/filepath"
 	"time"
@@ -19,12 +21,35 @@ type careBody struct {
 	Size    string
 	Version string // of the program
 	Backups []shelf.Backup
+	Next    string        // the backup that waits for the next start
+	Unused  []shelf.Loose // photos and meshes that nothing uses
+	LetGo   []shelf.Loose // and those that were let go
+	Damaged bool
 	Report  *shelf.Report // of a check, or of a backup that was just made
-	Said    string        // what the report is of
+	Said    string        // what the report is of, or what was done
 }
 
 // Sized is a number of bytes in words.
 func (careBody) Sized(n int64) string { return sized(n) }
+
+// Day is a day in words.
+func (careBody) Day(t time.Time) string { return t.Format("2 January") }
+
+// Called is a photo by its name, a mesh by what it is.
+func (careBody) Called(l shelf.Loose) string {
+	if l.Mesh {
+		return "a mesh, " + l.Hash[:6]
+	}
+	return l.Name
+}
+
+// Bytes is how much files take together.
+func (careBody) Bytes(all []shelf.Loose) (n int64) {
+	for _, l := range all {
+		n += l.Bytes
+	}
+	return n
+}
 
 func sized(n int64) string {
 	switch {
@@ -33,11 +58,12 @@ func sized(n int64) string {
 	case n >= 1<<20:
 		return fmt.Sprintf("%.1f MB", float64(n)/(1<<20))
 	}
-	return fmt.Sprintf("%.0f kB", float64(n)/1024)
+	return fmt.Sprintf("%.0f kB", math.Ceil(float64(n)/1024))
 }
 
 func (s pages) care(c *gin.Context) { s.showCare(c, nil, "") }
 
+// showCare shows how the workroom is. It needs nothing of the database where that is damaged.
 func (s pages) showCare(c *gin.Context, r *shelf.Report, said string) {
 	size, where := s.Desk.Store.Size()
 	if full, err := filepath.Abs(where); err == nil {
@@ -47,10 +73,18 @@ func (s pages) showCare(c *gin.Context, r *shelf.Report, said string) {
 	if s.Trouble(c, err, "") {
 		return
 	}
+	b := careBody{Where: where, Size: sized(size), Version: s.Desk.Version, Backups: all, Next: s.Desk.Store.Next(), Report: r, Said: said}
+	if !s.Desk.Store.Damaged() {
+		b.Unused, b.LetGo, err = s.Desk.Store.Unused(c.Request.Context())
+		if !s.Desk.Store.Damaged() && s.Trouble(c, err, "") {
+			return
+		}
+	}
+	b.Damaged = s.Desk.Store.Damaged()
 	p := s.Page(c, "care", "How is the workroom?")
 	p.Sub = "Where it lies, what was backed up, and whether all of it can be read"
 	p.Path = "/care"
-	p.Body = careBody{Where: where, Size: sized(size), Version: s.Desk.Version, Backups: all, Report: r, Said: said}
+	p.Body = b
 	s.Render(c, http.StatusOK, p)
 }
 
@@ -70,6 +104,89 @@ func (s pages) backUp(c *gin.Context) {
 		return
 	}
 	s.showCare(c, &r, fmt.Sprintf("The backup %s, %s, is made and was read back whole.", b.Name, sized(b.Bytes)))
+}
+
+// bringBackup keeps a backup from elsewhere among those here. It is read as it comes in.
+func (s pages) bringBackup(c *gin.Context) {
+	parts, err := c.Request.MultipartReader()
+	if err != nil {
+		web.GoTo(c, "/care", "Choose a backup first.")
+		return
+	}
+	for {
+		part, err := parts.NextPart()
+		if err != nil {
+			web.GoTo(c, "/care", "Choose a backup first.")
+			return
+		}
+		if part.FormName() != "file" || part.FileName() == "" {
+			continue
+		}
+		b, r, err := s.Desk.Store.AddBackup(c.Request.Context(), part)
+		var big *http.MaxBytesError
+		switch {
+		case errors.As(err, &big):
+			s.Trouble(c, big, "")
+			return
+		case err != nil:
+			web.GoTo(c, "/care", fmt.Sprintf("%s cannot be taken: %s. Nothing was changed.", part.FileName(), err))
+			return
+		}
+		s.showCare(c, &r, fmt.Sprintf("%s is kept as %s, %s. Bring it back below, when you wish.", part.FileName(), b.Name, sized(b.Bytes)))
+		return
+	}
+}
+
+// restoreNext has a backup brought back at the next start.
+func (s pages) restoreNext(c *gin.Context) {
+	if s.Trouble(c, s.Desk.Store.RestoreNext(c.Request.Context(), c.PostForm("name")), "There is no such backup. The page of the workroom lists those that are kept.") {
+		return
+	}
+	web.GoTo(c, "/care", "")
+}
+
+// notNext leaves the workroom as it is.
+func (s pages) notNext(c *gin.Context) {
+	if s.Trouble(c, s.Desk.Store.NotNext(), "") {
+		return
+	}
+	web.GoTo(c, "/care", "The workroom stays as it is.")
+}
+
+// letGo lets photos and meshes go that nothing uses.
+func (s pages) letGo(c *gin.Context) {
+	n, err := s.Desk.Store.LetGo(c.Request.Context(), time.Now(), c.PostFormArray("hash")...)
+	if s.Trouble(c, err, "") {
+		return
+	}
+	said := fmt.Sprintf("%s let go. Until they go for good they can be taken back below.", words.Plural(n, "file is", "files are"))
+	if n == 0 {
+		said = "Nothing was let go: something uses it by now, or it is let go already."
+	}
+	web.GoTo(c, "/care", said)
+}
+
+// takeBack takes back what was let go.
+func (s pages) takeBack(c *gin.Context) {
+	n, err := s.Desk.Store.TakeBack(c.Request.Context(), c.PostFormArray("hash")...)
+	if s.Trouble(c, err, "") {
+		return
+	}
+	web.GoTo(c, "/care", fmt.Sprintf("%s taken back.", words.Plural(n, "file is", "files are")))
+}
+
+// salvage saves what can be read of a damaged workroom into a folder beside it.
+func (s pages) salvage(c *gin.Context) {
+	_, dir := s.Desk.Store.Size()
+	if full, err := filepath.Abs(dir); err == nil {
+		dir = full
+	}
+	to := dir + "-saved-" + time.Now().Format("2006-01-02-150405")
+	r, err := s.Desk.Salvage(c.Request.Context(), dir, to)
+	if s.Trouble(c, err, "") {
+		return
+	}
+	s.showCare(c, &r, fmt.Sprintf("What could be read lies in %s: %s and %s. Close Lamp Fern and start it there: lampfern serve --data %q", to, words.Plural(r.Materials, "material", "materials"), words.Plural(r.Plans, "plan", "plans"), to))
 }
 
 // backupFile sends a backup.
