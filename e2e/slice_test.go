@@ -276,6 +276,7 @@ func TestAddAndEditAMaterial(t *testing.T) {
 	assert.Equal(t, []string{"Reed"}, b.texts("#deck .tab b"))
 }
 
+// Two tabs on one plan see each other's change, and what is typed in one survives the other's.
 func TestTwoTabsOnOnePlan(t *testing.T) {
 	s := serve(t, true)
 	one, two := s.open("/plans/9/values"), s.open("/plans/9/values")
@@ -283,11 +284,30 @@ func TestTwoTabsOnOnePlan(t *testing.T) {
 	one.press('1', 'x')
 	assert.Len(t, one.trayNames(), 4)
 	two.MustActivate()
-	two.press('2', 'x')
-	assert.Contains(t, two.text(".flash"), "changed in another tab")
-	assert.Equal(t, one.trayNames(), two.trayNames(), "nothing was overwritten and the newer plan is shown")
+	two.until("the other's change", `() => document.querySelectorAll('.tray-card').length === 4`)
+	assert.Contains(t, two.text(".flash"), "changed in another tab, and is shown as it is now")
+	assert.Equal(t, one.trayNames(), two.trayNames())
 	two.press('1', 'x')
 	assert.Len(t, two.trayNames(), 3)
+
+	one, two = s.open("/plans/9/brief"), s.open("/plans/9/brief")
+	one.MustActivate()
+	typeIn := func(b *tab, field, words string) {
+		b.MustEval(`(id, words) => { const f = document.getElementById(id); f.focus(); f.value = words; f.blur = () => {}; }`, field, words)
+	}
+	typeIn(one, "brief-purpose", "Half a sentence of one")
+	typeIn(one, "brief-for", "a guild")
+	two.MustActivate()
+	two.MustEval(`() => { const f = document.getElementById('brief-purpose'); f.value = 'All that two says'; f.dispatchEvent(new Event('change', { bubbles: true })); }`)
+	two.settle()
+	one.MustActivate()
+	one.until("both versions", `() => !!document.querySelector('.theirs')`)
+	value := func(id string) string { return one.MustElement("#" + id).MustProperty("value").Str() }
+	assert.Equal(t, []string{"Half a sentence of one", "a guild"}, []string{value("brief-purpose"), value("brief-for")}, "what is typed stays")
+	assert.Equal(t, []string{"saved meanwhile: All that two says Take that"}, one.texts(".theirs"), "both stand there, where both were changed")
+	one.click(".theirs .act")
+	assert.Equal(t, "All that two says", value("brief-purpose"))
+	assert.Equal(t, "a guild", value("brief-for"))
 }
 
 func TestLampChangesMaterialsAndNothingElse(t *testing.T) {

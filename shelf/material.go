@@ -43,12 +43,16 @@ func (s *Keeper) SaveMaterial(ctx context.Context, id uint, revision int64, m ma
 	return rows[0].ID, err
 }
 
-// TakeOff takes a material off the shelf; plans that use it keep it.
-func (s *Keeper) TakeOff(ctx context.Context, id uint) error {
+// TakeOff takes a material that was read at the given revision off the shelf; plans that use it
+// keep it.
+func (s *Keeper) TakeOff(ctx context.Context, id uint, revision int64) error {
 	return s.changeShelf(ctx, nil, func(_ store.Tx, sh *Shelf) (string, []store.Material, error) {
 		c, err := sh.Card(id)
 		if err != nil {
 			return "", nil, err
+		}
+		if c.Revision != revision {
+			return "", nil, ErrConflict
 		}
 		row := c.row
 		row.Removed = true
@@ -159,9 +163,13 @@ func (s *Keeper) WriteShelf(ctx context.Context, change func(store.Tx, *Shelf) (
 	return err
 }
 
-// StepShelf undoes or redoes the last change of the shelf and says which.
-func (s *Keeper) StepShelf(ctx context.Context, undo bool) (label string, err error) {
+// StepShelf undoes or redoes the last change of the shelf as it was read at a version, and says
+// which. ErrConflict tells that it was changed since: the last change is another one then.
+func (s *Keeper) StepShelf(ctx context.Context, version int64, undo bool) (label string, err error) {
 	err = s.WriteShelf(ctx, func(tx store.Tx, sh *Shelf) (rows []store.Material, err error) {
+		if sh.version != version {
+			return nil, ErrConflict
+		}
 		label, err = StepBack(tx, shelfScope, undo, func(state []byte) error {
 			if err := json.Unmarshal(state, &rows); err != nil {
 				return fmt.Errorf("reading a kept state of the shelf: %w", err)
@@ -181,9 +189,17 @@ func (s *Keeper) StepShelf(ctx context.Context, undo bool) (label string, err er
 	return label, err
 }
 
-// ShelfSteps says what undo and redo would do on the shelf, empty when nothing.
-func (s *Keeper) ShelfSteps(ctx context.Context) (undo, redo string, err error) {
-	return s.Store.Read(ctx).Labels(shelfScope)
+// ShelfSteps says what undo and redo would do on the shelf as it is at a version, empty when
+// nothing.
+func (s *Keeper) ShelfSteps(ctx context.Context) (undo, redo string, version int64, err error) {
+	err = s.Store.View(ctx, func(tx store.Tx) error {
+		if version, err = tx.ShelfVersion(); err != nil {
+			return err
+		}
+		undo, redo, err = tx.Labels(shelfScope)
+		return err
+	})
+	return undo, redo, version, err
 }
 
 // Row is a material as a new row of the store.

@@ -246,7 +246,7 @@ func TestShelfEditsUndoAndTwoTabs(t *testing.T) {
 	assert.ErrorContains(t, err, "on the shelf already")
 	_, err = s.SaveMaterial(testroom.Ctx, 999, 1, material.Material{Name: "x"})
 	assert.ErrorIs(t, err, shelf.ErrNotFound)
-	require.NoError(t, s.TakeOff(testroom.Ctx, ids["Fox"]))
+	require.NoError(t, s.TakeOff(testroom.Ctx, ids["Fox"], 1))
 
 	names := func() string {
 		sh, err := s.Shelf(testroom.Ctx)
@@ -259,18 +259,18 @@ func TestShelfEditsUndoAndTwoTabs(t *testing.T) {
 	}
 	assert.Equal(t, "Gorse flower", names())
 	for _, want := range []string{"Gorse flower Fox", "Gorse Fox", "Gorse", ""} {
-		_, err = s.StepShelf(testroom.Ctx, true)
+		_, err = s.StepShelf(testroom.Ctx, testroom.ShelfVersion(t, s), true)
 		require.NoError(t, err)
 		assert.Equal(t, want, names())
 	}
-	_, err = s.StepShelf(testroom.Ctx, true)
+	_, err = s.StepShelf(testroom.Ctx, testroom.ShelfVersion(t, s), true)
 	assert.EqualError(t, err, "There is nothing to undo.")
 	for _, want := range []string{"Gorse", "Gorse Fox", "Gorse flower Fox", "Gorse flower"} {
-		_, err = s.StepShelf(testroom.Ctx, false)
+		_, err = s.StepShelf(testroom.Ctx, testroom.ShelfVersion(t, s), false)
 		require.NoError(t, err)
 		assert.Equal(t, want, names())
 	}
-	undo, redo, err := s.ShelfSteps(testroom.Ctx)
+	undo, redo, _, err := s.ShelfSteps(testroom.Ctx)
 	require.NoError(t, err)
 	assert.Equal(t, []string{"take Fox off the shelf", ""}, []string{undo, redo})
 }
@@ -349,7 +349,7 @@ func TestBringInAListIsOneStep(t *testing.T) {
 	assert.Equal(t, 2, n)
 	_, _, err = s.Confirm(testroom.Ctx, id)
 	assert.ErrorContains(t, err, "brought in already")
-	label, err := s.StepShelf(testroom.Ctx, true)
+	label, err := s.StepShelf(testroom.Ctx, testroom.ShelfVersion(t, s), true)
 	require.NoError(t, err)
 	assert.Equal(t, "bring in 2 materials from mine.csv", label)
 	sh, _ = s.Shelf(testroom.Ctx)

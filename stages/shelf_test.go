@@ -56,7 +56,7 @@ func TestALongImportTellsHowFarItIsAndCanBeStopped(t *testing.T) {
 	sh, err := s.Shelf(testroom.Ctx)
 	require.NoError(t, err)
 	assert.Empty(t, sh.Cards, "all of it stayed out")
-	undo, _, err := s.ShelfSteps(testroom.Ctx)
+	undo, _, _, err := s.ShelfSteps(testroom.Ctx)
 	require.NoError(t, err)
 	assert.Empty(t, undo)
 

@@ -3,6 +3,7 @@ package stages
 import (
 	"bytes"
 	"context"
+	"encoding/json"
 	"fmt"
 	"io"
 	"io/fs"
@@ -164,6 +165,11 @@ func TestChangesWithoutAScript(t *testing.T) {
 	}
 	_, body = m.post("/plans/9/change", url.Values{"revision": {"1"}, "stage": {"values"}, "act": {"do=aside&key=1"}})
 	assert.Contains(t, plain(body), "changed in another tab")
+	code, body = m.post("/plans/9/change", url.Values{"revision": {"1"}, "stage": {"brief"}, "do": {"brief"}, "purpose": {"A <b>typed</b> purpose"}})
+	assert.Equal(t, 409, code)
+	assert.Contains(t, body, `<p class="sent">A &lt;b&gt;typed&lt;/b&gt; purpose</p>`)
+	assert.Contains(t, body, `<input type="hidden" name="purpose" value="A &lt;b&gt;typed&lt;/b&gt; purpose">`)
+	assert.Contains(t, plain(body), "Make this change on the newer plan")
 	code, _ = m.post("/plans/99/change", url.Values{"revision": {"1"}, "act": {"do=aside&key=1"}})
 	assert.Equal(t, 404, code)
 	code, body = m.post("/plans", url.Values{"name": {"  "}, "craft": {"quilt"}})
@@ -279,9 +285,31 @@ func TestMaterialForms(t *testing.T) {
 	sh, _ = m.work.Shelf(context.Background())
 	after, _ := sh.Card(1)
 	assert.Equal(t, before.Colour, after.Colour, "saving a remark leaves the colour as exact as it was")
+	// A stale tab: what only one of them changed is kept of both, what both did is asked about.
+	was, err := json.Marshal(page.FormOf(before).Values)
+	require.NoError(t, err)
+	fields.Set("was", string(was))
+	fields.Set("remark", "mine, <i>typed</i>")
 	code, body = m.post("/shelf/material/1", fields)
 	assert.Equal(t, 409, code)
-	assert.Contains(t, plain(body), "changed in another tab")
+	assert.Contains(t, plain(body), "changed in another tab, and yours is not saved yet")
+	assert.Contains(t, body, `value="mine, &lt;i&gt;typed&lt;/i&gt;"`)
+	assert.Contains(t, plain(body), "saved meanwhile: seen again Take that")
+	fields.Set("remark", before.Remark)
+	fields.Set("supplier", "Fox Lane")
+	code, body = m.post("/shelf/material/1", fields)
+	assert.Equal(t, 200, code)
+	assert.Contains(t, plain(body), "is saved, with what another tab changed meanwhile.")
+	sh, _ = m.work.Shelf(context.Background())
+	after, _ = sh.Card(1)
+	assert.Equal(t, []string{"seen again", "Fox Lane"}, []string{after.Remark, after.Supplier})
+	_, body = m.post("/shelf/material/1/off", url.Values{"revision": {revision}})
+	assert.Contains(t, plain(body), "and was not taken off")
+	_, body = m.post("/shelf/step", url.Values{"do": {"undo"}, "version": {"1"}})
+	assert.Contains(t, plain(body), "nothing was undone or done again")
+	for k, v := range page.FormOf(after).Values {
+		fields.Set(k, v)
+	}
 	fields.Set("revision", fmt.Sprint(after.Revision))
 	fields.Set("colour", "#336699")
 	m.post("/shelf/material/1", fields)
@@ -314,9 +342,12 @@ func TestStockForms(t *testing.T) {
 	assert.Contains(t, text, "175.5 g, 3.51 × ball")
 	assert.Contains(t, text, "Lot 7b beside lot 7a:")
 	assert.Contains(t, body, "linear-gradient", "face and flash are shown as a pair")
+	old.Set("lot-place", "under the stairs")
 	code, body = m.post(path+"/stock", old)
 	assert.Equal(t, 409, code)
-	assert.Contains(t, plain(body), "changed in another tab")
+	assert.Contains(t, plain(body), "The lots were changed in another tab, and yours are not saved yet.")
+	assert.Contains(t, plain(body), "Lot 7a, 3 ball on hand, 4.2, chest by the door, #38302b, in use")
+	assert.Contains(t, body, `value="under the stairs"`)
 	for want, change := range map[string][2]string{"write a number": {"lot-on-hand", "some"}, "not a colour": {"lot-colour", "#12"}, "say how many g one ball holds": {"pack", ""}, "there twice": {"lot-name", "7B"}} {
 		f := fields()
 		f[change[0]][0] = change[1]
@@ -348,7 +379,7 @@ func TestStockForms(t *testing.T) {
 	used["lot-state"][0] = "used up"
 	_, body = m.post(path+"/stock", used)
 	assert.Contains(t, plain(body), "25.5 g")
-	m.post("/shelf/step", url.Values{"do": {"undo"}})
+	m.post("/shelf/step", url.Values{"do": {"undo"}, "version": {regexp.MustCompile(`name="version" value="(\d+)"`).FindStringSubmatch(body)[1]}})
 	_, body = m.get(path)
 	assert.Contains(t, plain(body), "175.5 g", "undo brings a lot back")
 }

@@ -103,7 +103,7 @@ func TestADamagedWorkroomIsLookedAt(t *testing.T) {
 	path := filepath.Join(dir, store.FileName)
 	data, err := os.ReadFile(path)
 	require.NoError(t, err)
-	at := bytes.Index(data, []byte("Harbour"))
+	at := bytes.LastIndex(data, []byte("Moth wing"))
 	require.Positive(t, at)
 	copy(data[at/4096*4096:at/4096*4096+4096], bytes.Repeat([]byte{0xAA}, 4096))
 	require.NoError(t, os.WriteFile(path, data, 0o600))

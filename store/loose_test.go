@@ -106,7 +106,9 @@ func TestTheJournalIsBoundedAndSpaceGivenBack(t *testing.T) {
 	step, err := s.Read(ctx).Undoable("shelf")
 	require.NoError(t, err)
 	assert.Equal(t, "all", step.Label, "the newest is kept whatever it takes")
-	require.NoError(t, s.Write(ctx, func(tx Tx) error { return tx.Record(&Step{Scope: "shelf", Label: "small", Before: []byte{}, After: []byte{}}) }))
+	require.NoError(t, s.Write(ctx, func(tx Tx) error {
+		return tx.Record(&Step{Scope: "shelf", Label: "small", Before: []byte{}, After: []byte{}})
+	}))
 	before, _ := s.Size()
 	require.NoError(t, s.Upkeep(ctx, time.Now()))
 	after, _ := s.Size()

@@ -72,6 +72,13 @@ func (t Tx) Plan(id uint) (Plan, []Section, error) {
 	return p, all, plain(t.db.Where("plan_id = ?", id).Order("name").Find(&all).Error)
 }
 
+// Revision returns the revision a plan is at.
+func (t Tx) Revision(id uint) (int64, error) {
+	var p Plan
+	err := t.db.Select("revision").Take(&p, id).Error
+	return p.Revision, found(err)
+}
+
 // Plans returns the header of every plan, the one worked on last first.
 func (t Tx) Plans() ([]Plan, error) {
 	var all []Plan

@@ -65,6 +65,9 @@ func Salvage(ctx context.Context, from, to string) (r Report, err error) {
 					wrong = append(wrong, fmt.Sprintf("Of the table %s nothing can be read.", table))
 					continue
 				}
+				if lost == countless {
+					wrong = append(wrong, fmt.Sprintf("Of the table %s %s could be read; the rest cannot.", table, rowsWord(len(rows))))
+				}
 				if lost > 0 {
 					wrong = append(wrong, fmt.Sprintf("Of the table %s about %s cannot be read.", table, rowsWord(lost)))
 				}
@@ -157,6 +160,13 @@ func rowsWord(n int) string {
 // mostSalvaged bounds the numbers of the rows of one table that are looked for.
 const mostSalvaged = int64(1) << 40
 
+// mostTries bounds the reads of one table of which much is damaged; how many of its rows are lost
+// is not known then.
+const (
+	mostTries = 40_000
+	countless = -1
+)
+
 // readable are the rows of a table that can be read: all at once, or else by halves of their
 // numbers, so that only what is damaged is lost.
 func readable(db *gorm.DB, table string) (out []map[string]any, lost int, err error) {
@@ -197,21 +207,26 @@ func readable(db *gorm.DB, table string) (out []map[string]any, lost int, err er
 			break
 		}
 	}
-	var halve func(low, high int64)
-	halve = func(low, high int64) {
-		rows, err := read(low, high)
+	// The widest first, so that where nothing can be read the tries end soon.
+	type span struct{ low, high int64 }
+	todo := []span{{0, high}}
+	for tries := 0; len(todo) > 0 && tries < mostTries; tries++ {
+		at := todo[0]
+		todo = todo[1:]
+		rows, err := read(at.low, at.high)
 		switch {
 		case err == nil:
 			out = append(out, rows...)
-		case low == high:
+		case at.low == at.high:
 			lost++
 		default:
-			middle := low + (high-low)/2
-			halve(low, middle)
-			halve(middle+1, high)
+			middle := at.low + (at.high-at.low)/2
+			todo = append(todo, span{at.low, middle}, span{middle + 1, at.high})
 		}
 	}
-	halve(0, high)
+	if len(todo) > 0 {
+		return out, countless, nil
+	}
 	return out, lost, nil
 }
 

@@ -103,7 +103,7 @@ func Open(dir string) (*Store, error) {
 }
 
 // errDamaged refuses a write to a damaged database.
-var errDamaged = errors.New("The database is damaged: it can be looked at, and nothing more is written to it. the page “How is the workroom?” says how to get it back") //nolint:staticcheck // a sentence for the maker
+var errDamaged = errors.New("The database is damaged: it can be looked at, and nothing more is written to it. The page “How is the workroom?” says how to get it back") //nolint:staticcheck // a sentence for the maker
 
 // isDamage reports whether an error tells that the database itself is damaged.
 func isDamage(err error) bool {
@@ -252,9 +252,12 @@ func plain(err error) error {
 		{"permission denied", "The data folder may not be written. Choose another with --data, or make it writable"},
 		{"not a database", "The file is not a Lamp Fern database. Move it away, or choose another folder with --data"},
 		{"migration in db that does not exist in code", "This data folder was written by a newer Lamp Fern. Start that one; nothing was changed"},
-		{"malformed", "The database is damaged, and nothing more is written to it. the page “How is the workroom?” says how to get it back"},
+		{"malformed", "The database is damaged, and nothing more is written to it. The page “How is the workroom?” says how to get it back"},
 		{"database is locked", "Another program is using the data folder. Close it and try again"},
 	} {
+		if strings.Contains(err.Error(), m.say) {
+			return err // it is said already
+		}
 		if strings.Contains(text, m.sign) {
 			return fmt.Errorf("%s (%w)", m.say, err)
 		}

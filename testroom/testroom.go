@@ -34,6 +34,14 @@ func FillOf(p *plan.Plan, part string) string {
 	return ""
 }
 
+// ShelfVersion is at which version the shelf is.
+func ShelfVersion(t *testing.T, k *plan.Desk) int64 {
+	t.Helper()
+	_, _, version, err := k.ShelfSteps(Ctx)
+	require.NoError(t, err)
+	return version
+}
+
 // SwatchPhoto is a photo of white paper on the left and plum cloth on the
 // right, in a warm light.
 func SwatchPhoto(t *testing.T, width int) []byte {

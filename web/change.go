@@ -3,9 +3,12 @@ package web
 import (
 	"errors"
 	"fmt"
+	"maps"
 	"net/http"
 	"net/url"
+	"slices"
 	"strconv"
+	"strings"
 
 	"github.com/gin-gonic/gin"
 
@@ -22,6 +25,10 @@ func (s *Server) stage(c *gin.Context) {
 
 // RenderStage shows a page of a plan with what just happened.
 func (s *Server) RenderStage(c *gin.Context, status int, id uint, page, flash string) {
+	s.renderStage(c, status, id, page, flash, nil)
+}
+
+func (s *Server) renderStage(c *gin.Context, status int, id uint, page, flash string, sent *Sent) {
 	p, err := s.Desk.Open(c.Request.Context(), id)
 	if s.Trouble(c, err, NoSuchPlan) {
 		return
@@ -32,6 +39,7 @@ func (s *Server) RenderStage(c *gin.Context, status int, id uint, page, flash st
 		return
 	}
 	out := s.PlanPage(c, p, page)
+	out.Sent = sent
 	if flash != "" {
 		out.Flash = flash
 	}
@@ -55,8 +63,7 @@ func (s *Server) change(c *gin.Context) {
 		GoTo(c, "/plans", "The plan is put away. It can be brought back from the foot of this page.")
 		return
 	}
-	s.answer(c, id, c.PostForm("stage"), said, err,
-		"This plan was changed in another tab. Your last change was not saved and nothing was overwritten; the page now shows the newer plan. Make the change again.")
+	s.answer(c, id, c.PostForm("stage"), said, err)
 }
 
 // do makes the change that a form asks for and says what the maker should know.
@@ -96,14 +103,59 @@ func revisionOf(c *gin.Context) int64 {
 	return revision
 }
 
-// answer shows the page a change was made on, with what came of it. conflict is
-// said when the plan was saved meanwhile.
-func (s *Server) answer(c *gin.Context, id uint, page, said string, err error, conflict string) {
+// revision says at which revision a plan is, so that a page finds out that another tab changed it.
+func (s *Server) revision(c *gin.Context) {
+	n, err := s.Desk.Store.Read(c.Request.Context()).Revision(PathID(c))
+	if errors.Is(err, shelf.ErrNotFound) {
+		c.Status(http.StatusNotFound)
+		return
+	}
+	if s.Trouble(c, err, NoSuchPlan) {
+		return
+	}
+	c.String(http.StatusOK, strconv.FormatInt(n, 10))
+}
+
+// Sent is a change that was not made because the plan was changed meanwhile, as a plain form sent
+// it: what was typed, and all of it to be sent again.
+type Sent struct {
+	Typed  []string
+	Fields []Field
+}
+
+// Field is one field of a form.
+type Field struct{ Name, Value string }
+
+// sentOf is the change that a request asked for.
+func sentOf(c *gin.Context) *Sent {
+	out := &Sent{}
+	for _, name := range slices.Sorted(maps.Keys(c.Request.PostForm)) {
+		if name == "revision" || name == "act" {
+			continue
+		}
+		for _, v := range c.Request.PostForm[name] {
+			out.Fields = append(out.Fields, Field{name, v})
+			if name != "do" && name != "stage" && strings.TrimSpace(v) != "" {
+				out.Typed = append(out.Typed, v)
+			}
+		}
+	}
+	return out
+}
+
+// stale is said when the plan was saved meanwhile.
+const stale = "This plan was changed in another tab. Your last change was not made and nothing was overwritten; the page shows the newer plan, and what you typed is kept. Look at it, then make the change again."
+
+// answer shows the page a change was made on, with what came of it.
+func (s *Server) answer(c *gin.Context, id uint, page, said string, err error) {
 	status := http.StatusOK
 	var refused words.Refusal
 	switch {
+	case errors.Is(err, shelf.ErrConflict) && c.GetHeader(PartHeader) == "":
+		s.renderStage(c, http.StatusConflict, id, page, stale, sentOf(c))
+		return
 	case errors.Is(err, shelf.ErrConflict):
-		status, said = http.StatusConflict, conflict
+		status, said = http.StatusConflict, stale
 	case errors.As(err, &refused):
 		status, said = http.StatusUnprocessableEntity, string(refused)
 	case s.Trouble(c, err, NoSuchPlan):

@@ -26,12 +26,14 @@ type Page struct {
 	Stage    string     // the page of the plan
 	Door     bool       // only who knows the passphrase is here
 	Flash    string     // one sentence on what just happened
+	Sent     *Sent      // a change that was not made, to be sent again; nil for none
 	Damaged  bool       // the database can only be looked at
 	Notes    []balance.Note
 	Hidden   []plan.HiddenNote        // that the maker hid
 	Mends    func(balance.Note) *Mend // what a note offers beside setting aside and swapping; nil for none
 	Undo     string
 	Redo     string
+	Shelf    int64 // version of the shelf that undo and redo are of, outside plans
 	Body     any
 }
 

@@ -187,6 +187,7 @@ func (s *Server) routes(r *gin.Engine) {
 		}
 	}
 	r.GET("/plans/:id/:stage", s.stage)
+	r.GET("/plans/:id/revision", s.revision)
 	r.POST("/plans/:id/change", s.change)
 	r.POST("/plans/:id/bring", s.bring)
 	r.NoRoute(func(c *gin.Context) {
@@ -247,7 +248,7 @@ func (s *Server) guard(c *gin.Context) {
 // long in going out, takes no other's turn.
 func inTurn(r *http.Request) bool {
 	at := r.URL.Path
-	return r.Method == http.MethodGet && !strings.HasPrefix(at, "/static/") && !strings.HasSuffix(at, ".zip") && at != "/healthz"
+	return r.Method == http.MethodGet && !strings.HasPrefix(at, "/static/") && !strings.HasSuffix(at, ".zip") && !strings.HasSuffix(at, "/revision") && at != "/healthz"
 }
 
 func (s *Server) healthz(c *gin.Context) {

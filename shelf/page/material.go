@@ -1,6 +1,7 @@
 package page
 
 import (
+	"encoding/json"
 	"errors"
 	"fmt"
 	"math"
@@ -25,16 +26,21 @@ type materialForm struct {
 	ID       uint
 	Revision int64
 	Values   map[string]string
+	Was      string             // the values as the maker was shown them, as JSON
+	Theirs   map[string]*theirs // what was saved meanwhile, of fields that the maker changed as well
 	Problems material.Problems
 	Kinds    []web.Choice
 	Finishes []web.Choice
 	Sources  []web.Choice
 }
 
+// theirs is what another tab saved in a field.
+type theirs struct{ Text string }
+
 var materialFields = []string{"name", "kind", "reference", "supplier", "lot", "finish", "colour", "L", "a", "b", "source", "uncertainty", "discontinued", "remark"}
 
 func newForm(values map[string]string) materialForm {
-	f := materialForm{Values: values, Problems: material.Problems{}}
+	f := materialForm{Values: values, Was: asJSON(values), Problems: material.Problems{}}
 	pick := func(all []string, field string) []web.Choice {
 		var out []web.Choice
 		for i, k := range all {
@@ -177,7 +183,7 @@ func (s pages) renderMaterial(c *gin.Context, status int, sh *shelf.Shelf, card 
 		p.Flash = flash
 	}
 	var err error
-	if p.Undo, p.Redo, err = s.Desk.ShelfSteps(c.Request.Context()); s.Trouble(c, err, "") {
+	if p.Undo, p.Redo, p.Shelf, err = s.Desk.ShelfSteps(c.Request.Context()); s.Trouble(c, err, "") {
 		return
 	}
 	_, inGamut := card.Colour.RGB()
@@ -242,11 +248,31 @@ func figures(c *shelf.Card) [][2]string {
 	return out
 }
 
-// changedMeanwhile tells that another tab saved the material first, and shows
-// it as it is now.
-func (s pages) changedMeanwhile(c *gin.Context, sh *shelf.Shelf, card *shelf.Card) {
-	s.renderMaterial(c, http.StatusConflict, sh, card, FormOf(card),
-		"This material was changed in another tab. Nothing here was saved; the page now shows the newer one. Make your change again.")
+// asJSON writes what a form held, for telling afterwards what was changed in it.
+func asJSON(values any) string {
+	text, err := json.Marshal(values)
+	if err != nil {
+		return "" // as if nothing were known of it
+	}
+	return string(text)
+}
+
+// merge lays what a maker typed over what another tab saved: what the maker left as it was shown
+// takes what was saved. both are the fields that each changed, and to something else.
+func merge(typed, was, saved map[string]string) (out map[string]string, both map[string]*theirs) {
+	out, both = map[string]string{}, map[string]*theirs{}
+	for _, f := range materialFields {
+		before, known := was[f]
+		switch {
+		case typed[f] == saved[f] || known && saved[f] == before:
+			out[f] = typed[f]
+		case known && typed[f] == before:
+			out[f] = saved[f]
+		default:
+			out[f], both[f] = typed[f], &theirs{saved[f]}
+		}
+	}
+	return out, both
 }
 
 // saveMaterial adds a material or writes over one.
@@ -263,23 +289,42 @@ func (s pages) saveMaterial(c *gin.Context) {
 	}
 	var card *shelf.Card
 	var before *material.Material
+	meanwhile := ""
 	if id != 0 {
 		if card, err = sh.Card(id); s.Trouble(c, err, noSuchMaterial) {
 			return
 		}
 		before = &card.Material
+		if card.Revision != revision {
+			var was map[string]string
+			_ = json.Unmarshal([]byte(c.PostForm("was")), &was) // without it every field that differs is asked about
+			kept := FormOf(card)
+			merged, both := merge(values, was, kept.Values)
+			if len(both) > 0 {
+				form := newForm(merged)
+				form.ID, form.Revision, form.Theirs, form.Was = id, card.Revision, both, kept.Was
+				s.renderMaterial(c, http.StatusConflict, sh, card, form,
+					"This material was changed in another tab, and yours is not saved yet. What you typed is here, with what was saved there below it: take either, then save.")
+				return
+			}
+			values, revision, meanwhile = merged, card.Revision, ", with what another tab changed meanwhile"
+		}
 	}
 	m, problems := readMaterial(values, before)
 	saved := id
 	if len(problems) == 0 {
-		var done bool
-		if saved, problems, done = s.save(c, sh, card, id, revision, m); done {
+		var again, done bool
+		if saved, problems, again, done = s.save(c, id, revision, m); done {
+			return
+		}
+		if again { // saved by another in between
+			s.saveMaterial(c)
 			return
 		}
 	}
 	if len(problems) > 0 {
 		form := newForm(values)
-		form.ID, form.Revision, form.Problems = id, revision, problems
+		form.ID, form.Revision, form.Problems, form.Was = id, revision, problems, c.PostForm("was")
 		const flash = "Nothing was saved yet. Mend what is marked below."
 		if card != nil {
 			s.renderMaterial(c, http.StatusUnprocessableEntity, sh, card, form, flash)
@@ -292,14 +337,20 @@ func (s pages) saveMaterial(c *gin.Context) {
 	}
 	words := m.Name + " is on the shelf."
 	if id != 0 {
-		words = m.Name + " is saved."
+		words = m.Name + " is saved" + meanwhile + "."
 	}
 	web.GoTo(c, fmt.Sprintf("/shelf/material/%d", saved), words)
 }
 
 func (s pages) takeOff(c *gin.Context) {
 	id := web.PathID(c)
-	if s.Trouble(c, s.Desk.TakeOff(c.Request.Context(), id), noSuchMaterial) {
+	revision, _ := strconv.ParseInt(c.PostForm("revision"), 10, 64)
+	err := s.Desk.TakeOff(c.Request.Context(), id, revision)
+	if errors.Is(err, shelf.ErrConflict) {
+		web.GoTo(c, fmt.Sprintf("/shelf/material/%d", id), "This material was changed in another tab, and was not taken off. It is shown as it is now: take it off then, if you still wish.")
+		return
+	}
+	if s.Trouble(c, err, noSuchMaterial) {
 		return
 	}
 	web.GoTo(c, "/shelf", "Taken off the shelf. Plans that use it keep it; undo brings it back.")
@@ -307,9 +358,13 @@ func (s pages) takeOff(c *gin.Context) {
 
 func (s pages) stepShelf(c *gin.Context) {
 	undo := c.PostForm("do") != "redo"
-	label, err := s.Desk.StepShelf(c.Request.Context(), undo)
+	version, _ := strconv.ParseInt(c.PostForm("version"), 10, 64)
+	label, err := s.Desk.StepShelf(c.Request.Context(), version, undo)
 	var refused words.Refusal
 	switch {
+	case errors.Is(err, shelf.ErrConflict):
+		web.GoTo(c, "/shelf", "The shelf was changed in another tab meanwhile, and nothing was undone or done again: the last change is another one now, as the button says.")
+		return
 	case errors.As(err, &refused):
 		web.GoTo(c, "/shelf", string(refused))
 		return
@@ -326,27 +381,27 @@ func (s pages) stepShelf(c *gin.Context) {
 // formField is one field of the material form with its problem, if any.
 type formField struct {
 	Name, Label, Class, Value, Problem string
+	Theirs                             *theirs
 	Choices                            []web.Choice
 }
 
 func fieldOf(f materialForm, name, label, class string) formField {
-	return formField{Name: name, Label: label, Class: class, Value: f.Values[name], Problem: f.Problems[name]}
+	return formField{Name: name, Label: label, Class: class, Value: f.Values[name], Problem: f.Problems[name], Theirs: f.Theirs[name]}
 }
 
 func chooseOf(f materialForm, name, label string, choices []web.Choice) formField {
-	return formField{Name: name, Label: label, Problem: f.Problems[name], Choices: choices}
+	return formField{Name: name, Label: label, Problem: f.Problems[name], Theirs: f.Theirs[name], Choices: choices}
 }
 
-// save saves a material. problems are what keeps it from being saved; done tells that
-// the request was answered, for another reason.
-func (s pages) save(c *gin.Context, sh *shelf.Shelf, card *shelf.Card, id uint, revision int64, m material.Material) (saved uint, problems material.Problems, done bool) {
+// save saves a material. problems are what keeps it from being saved; again tells that another
+// saved it first; done, that the request was answered, for another reason.
+func (s pages) save(c *gin.Context, id uint, revision int64, m material.Material) (saved uint, problems material.Problems, again, done bool) {
 	saved, err := s.Desk.SaveMaterial(c.Request.Context(), id, revision, m)
 	switch {
 	case errors.As(err, &problems):
-		return 0, problems, false
+		return 0, problems, false, false
 	case errors.Is(err, shelf.ErrConflict):
-		s.changedMeanwhile(c, sh, card)
-		return 0, nil, true
+		return 0, nil, true, false
 	}
-	return saved, nil, s.Trouble(c, err, noSuchMaterial)
+	return saved, nil, false, s.Trouble(c, err, noSuchMaterial)
 }

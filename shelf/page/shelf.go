@@ -55,7 +55,7 @@ func (s pages) shelf(c *gin.Context) {
 		return
 	}
 	p := s.Page(c, "shelf", "Shelf")
-	p.Undo, p.Redo, err = s.Desk.ShelfSteps(c.Request.Context())
+	p.Undo, p.Redo, p.Shelf, err = s.Desk.ShelfSteps(c.Request.Context())
 	if s.Trouble(c, err, "") {
 		return
 	}

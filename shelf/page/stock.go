@@ -1,8 +1,10 @@
 package page
 
 import (
+	"cmp"
 	"fmt"
 	"net/http"
+	"slices"
 	"strconv"
 	"strings"
 
@@ -18,6 +20,8 @@ import (
 // stockForm is a material's lots and further colours as typed.
 type stockForm struct {
 	Revision           int64
+	Was                string   // what the maker was shown, as JSON
+	Theirs             []string // what was saved meanwhile, in words
 	Pack, Size, Repeat string
 	PackWord, Base     string
 	Units              []string
@@ -78,7 +82,37 @@ func stockOf(c *shelf.Card) stockForm {
 	for _, x := range c.Further {
 		f.Further = append(f.Further, furtherRow{x.Role, hexOf(x.Colour), orEmpty(100 * x.Coverage)})
 	}
+	f.Was = asJSON([]any{f.Pack, f.Size, f.Repeat, f.Rows, f.Further})
 	return f.withBlanks()
+}
+
+// inWords is what a form holds, a line for each lot and colour.
+func (f stockForm) inWords() (out []string) {
+	line := func(all ...string) {
+		all = slices.DeleteFunc(all, func(s string) bool { return s == "" })
+		if len(all) > 0 {
+			out = append(out, strings.Join(all, ", "))
+		}
+	}
+	if f.Pack != "" {
+		line("One " + f.PackWord + " holds " + f.Pack + " " + f.Base)
+	}
+	line(f.Size)
+	if f.Repeat != "" {
+		line("a repeat of " + f.Repeat + " mm")
+	}
+	for _, r := range f.Rows {
+		if r.Name+r.OnHand != "" {
+			line("Lot "+cmp.Or(r.Name, "without a name"), r.OnHand+" "+r.Unit+" on hand", r.Price, r.Place, r.Colour, r.State)
+		}
+	}
+	for _, r := range f.Further {
+		line(r.Role+" "+r.Colour, r.Coverage)
+	}
+	if len(out) == 0 {
+		return []string{"no lots"}
+	}
+	return out
 }
 
 // lotsBeside compares the measured lots of a material in words.
@@ -180,9 +214,23 @@ func (s pages) saveStock(c *gin.Context) {
 	}
 	revision, _ := strconv.ParseInt(c.PostForm("revision"), 10, 64)
 	m, form, bad := readStock(c, card.Material)
+	form.Was = c.PostForm("was")
+	if kept := stockOf(card); card.Revision != revision {
+		if kept.Was != form.Was { // else only what is not of this form was changed
+			form.Revision, form.Was, form.Theirs = card.Revision, kept.Was, kept.inWords()
+			s.renderMaterial(c, http.StatusConflict, sh, card, FormOf(card),
+				"The lots were changed in another tab, and yours are not saved yet. What you typed is here, with what was saved there below it: mend what is to be otherwise, then save.", form)
+			return
+		}
+		revision = card.Revision
+	}
 	if bad == nil {
-		_, problems, done := s.save(c, sh, card, card.ID, revision, m)
+		_, problems, again, done := s.save(c, card.ID, revision, m)
 		if done {
+			return
+		}
+		if again {
+			s.saveStock(c)
 			return
 		}
 		if problems != nil {

@@ -104,7 +104,7 @@ func TestAPaintedCardComesBack(t *testing.T) {
 	c, _ = sh.Card(ids["Heather rail"])
 	require.Len(t, c.Further, 1, "a layer is entered once and then changed")
 	assert.InDelta(t, 38, c.Further[0].Colour.L, 1e-9)
-	label, err := s.StepShelf(testroom.Ctx, true)
+	label, err := s.StepShelf(testroom.Ctx, testroom.ShelfVersion(t, s), true)
 	require.NoError(t, err)
 	assert.Contains(t, label, "Heather rail", "and can be undone")
 	_, err = s.Repaint(testroom.Ctx, 999, colour.Lab{}, "typed", 3, 1)

@@ -19,7 +19,7 @@ document.addEventListener('submit', (e) => {
   e.preventDefault();
   const fields = new FormData(form);
   if (button?.name) fields.set(button.name, button.value);
-  change(fields);
+  change(fields, form);
 });
 
 document.addEventListener('click', (e) => {
@@ -27,6 +27,14 @@ document.addEventListener('click', (e) => {
   if (view && !e.ctrlKey && !e.metaKey && !e.shiftKey) {
     e.preventDefault();
     show(view.getAttribute('href'));
+  }
+  const take = e.target.closest('[data-take]'); // what was saved meanwhile
+  if (take) {
+    const field = take.closest('label').querySelector('input, select');
+    field.value = take.dataset.take;
+    field.focus();
+    take.closest('.theirs').remove();
+    e.preventDefault();
   }
   if (e.target.closest('[data-keys]')) document.getElementById('keys').showModal();
 });

@@ -43,8 +43,9 @@ export function hint(words) {
   say(words);
 }
 
-/** Makes a change to the plan: fields as the change form takes them. */
-export function change(fields) {
+/** Makes a change to the plan: fields as the change form takes them; form is the one
+ * they were typed in, if any. */
+export function change(fields, form = null) {
   return inTurn(async () => {
     const b = bench();
     if (!b.dataset.plan) return;
@@ -53,11 +54,13 @@ export function change(fields) {
     body.set('stage', b.dataset.stage);
     const path = b.dataset.path.split('?')[1];
     const answer = await fetch(`/plans/${b.dataset.plan}/change${path ? '?' + path : ''}`, { method: 'POST', body, headers: part() });
-    replace(await answer.text(), answer.status === REFUSED);
+    if (answer.status === REFUSED) replace(await answer.text(), null);
+    else replace(await answer.text(), answer.status === CHANGED ? typed() : typed(form, body));
   }, UNCERTAIN);
 }
 
 const REFUSED = 422;
+const CHANGED = 409; // by another tab meanwhile
 
 let toShow = null; // the address to be shown when it is its turn
 
@@ -70,7 +73,8 @@ export function show(address) {
   return inTurn(async () => {
     const now = toShow;
     toShow = null;
-    replace(await (await fetch(now, { headers: part() })).text());
+    const here = now.split('?')[0] === bench().dataset.path?.split('?')[0];
+    replace(await (await fetch(now, { headers: part() })).text(), here ? typed() : []);
     keepPlace();
   }, UNCHANGED);
 }
@@ -94,13 +98,14 @@ addEventListener('popstate', () => show(location.pathname + location.search));
 export function send(address, body) {
   return inTurn(async () => {
     const answer = await fetch(address, { method: 'POST', body, headers: part() });
-    replace(await answer.text());
+    replace(await answer.text(), []);
     if (answer.redirected) history.pushState(null, '', new URL(answer.url).pathname);
   }, UNCERTAIN);
 }
 
-// What was refused stays typed as it was, to be mended.
-function replace(html, refused = false) {
+// Shows an answer in place of the bench. stays is what is typed and stays so; null leaves
+// every field as it is, to be mended.
+function replace(html, stays) {
   const old = bench();
   const box = document.createElement('template');
   box.innerHTML = html.trim();
@@ -109,7 +114,7 @@ function replace(html, refused = false) {
   const focus = document.activeElement?.closest('[id]')?.id;
   fresh.setAttribute('aria-busy', 'true'); // taken away when the queue is empty
   become(old, fresh);
-  if (!refused) fillIn(old);
+  if (stays) { fillIn(old); keepTyped(stays); }
   if (focus && document.activeElement === document.body) document.getElementById(focus)?.focus({ preventScroll: true });
   document.title = old.dataset.title;
   say(old.querySelector('.flash')?.textContent ?? '');
@@ -125,6 +130,78 @@ function fillIn(root) {
   }
   for (const t of root.querySelectorAll('textarea')) if (t !== document.activeElement) t.value = t.defaultValue;
 }
+
+// The fields that a maker types in or sets, and that are sent by a button.
+const FIELDS = 'input:is([type=text], [type=search], [type=number], [type=date], [type=email], :not([type])), textarea, select:not([data-auto]), [type=checkbox]:not([data-auto])';
+const fieldsOf = () => [...bench().querySelectorAll(FIELDS)].filter((f) => f.form && f.name);
+// What tells a field from others, also after its element was replaced.
+const nameOf = (f) => [f.form.id || f.form.getAttribute('action'), f.form.querySelector('[name=do]')?.value, f.name, f.id].join(' ');
+const saved = (f) => (f.type === 'checkbox' ? String(f.hasAttribute('checked')) : f.nodeName === 'SELECT' ? (f.querySelector('option[selected]') ?? f.options[0])?.value ?? '' : f.defaultValue);
+const now = (f) => (f.type === 'checkbox' ? String(f.checked) : f.value);
+const set = (f, v) => { if (f.type === 'checkbox') f.checked = v === 'true'; else f.value = v; };
+
+// What is typed on the page and not saved, but for what form or body sends.
+function typed(form = null, body = null) {
+  const count = {};
+  return fieldsOf().map((f) => {
+    const name = nameOf(f);
+    count[name] = (count[name] ?? -1) + 1;
+    return { f, name, nth: count[name], was: saved(f), is: now(f) };
+  }).filter((t) => t.is !== t.was && t.f.form !== form && !body?.has(t.f.name));
+}
+
+const other = new Map(); // what another tab saved in a field in which something else is typed
+
+// Puts back what was typed. Where another tab saved something else in the same field,
+// both stand there to choose from.
+function keepTyped(all) {
+  const count = {};
+  const typedIn = new Map(all.map((t) => [t.name + ' ' + t.nth, t]));
+  for (const f of fieldsOf()) {
+    const name = nameOf(f);
+    count[name] = (count[name] ?? -1) + 1;
+    const key = name + ' ' + count[name];
+    const t = typedIn.get(key);
+    if (!t || saved(f) === t.is) { other.delete(key); continue; }
+    set(f, t.is);
+    if (saved(f) !== t.was) other.set(key, saved(f));
+    if (other.has(key)) offer(f, key, other.get(key));
+  }
+}
+
+function offer(f, key, theirs) {
+  const p = document.createElement('em');
+  p.className = 'theirs';
+  const words = f.nodeName === 'SELECT' ? [...f.options].find((o) => o.value === theirs)?.text : f.type === 'checkbox' ? (theirs === 'true' ? 'yes' : 'no') : theirs;
+  const b = document.createElement('b');
+  b.textContent = words || 'nothing';
+  const take = document.createElement('button');
+  take.type = 'button';
+  take.className = 'act';
+  take.textContent = 'Take that';
+  take.addEventListener('click', (e) => { e.preventDefault(); set(f, theirs); other.delete(key); p.remove(); f.focus(); });
+  p.append('saved meanwhile: ', b, ' ', take);
+  f.after(p);
+}
+
+const LOOK = 2500; // ms between two looks whether another tab changed the plan
+let held = false; // while something is dragged
+addEventListener('pointerdown', () => { held = true; });
+for (const end of ['pointerup', 'pointercancel', 'dragend']) addEventListener(end, () => { held = false; });
+
+/** Shows a plan anew when another tab changed it. */
+async function look() {
+  const { plan, revision } = bench().dataset;
+  if (!plan || document.hidden || held || waiting) return;
+  const answer = await fetch(`/plans/${plan}/revision`).catch(() => null);
+  if (!answer?.ok) return; // the next change tells what is wrong
+  const newest = await answer.text();
+  if (waiting || held || newest === revision || bench().dataset.revision !== revision || bench().dataset.plan !== plan) return;
+  await show(bench().dataset.path);
+  hint('This plan was changed in another tab, and is shown as it is now.');
+}
+setInterval(look, LOOK);
+document.addEventListener('visibilitychange', look);
 
 // What an element is, for telling which old one a new one takes the place of.
 function firstClass(n) {
