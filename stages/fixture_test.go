@@ -4,11 +4,8 @@ import (
 	"archive/zip"
 	"encoding/json"
 	"fmt"
-	"io"
 	"os"
-	"path/filepath"
 	"reflect"
-	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -27,19 +24,7 @@ func unzipped(t *testing.T, file string) string {
 	z, err := zip.OpenReader(file)
 	require.NoError(t, err)
 	defer z.Close()
-	for _, f := range z.File {
-		to := filepath.Join(dir, filepath.FromSlash(f.Name))
-		if strings.HasSuffix(f.Name, "/") {
-			require.NoError(t, os.MkdirAll(to, 0o755))
-			continue
-		}
-		require.NoError(t, os.MkdirAll(filepath.Dir(to), 0o755))
-		r, err := f.Open()
-		require.NoError(t, err)
-		data, err := io.ReadAll(r)
-		require.NoError(t, err)
-		require.NoError(t, os.WriteFile(to, data, 0o644))
-	}
+	require.NoError(t, os.CopyFS(dir, z))
 	return dir
 }
 
@@ -95,14 +80,14 @@ func clean(v any) any {
 // program before sections kept it, with a plan that fills every field, and undoes
 // every step that can be undone there.
 func TestADataFolderOfVersionOneOpensAndLosesNothing(t *testing.T) {
-	text, err := os.ReadFile("../store/testdata/data-0.1-states.json")
+	text, err := os.ReadFile("../store/testdata/folder-0010-states.json")
 	require.NoError(t, err)
 	var states map[string][]struct {
 		Undo string
 		Plan map[string]any
 	}
 	require.NoError(t, json.Unmarshal(text, &states))
-	st, err := store.Open(unzipped(t, "../store/testdata/data-0.1.zip"))
+	st, err := store.Open(unzipped(t, "../store/testdata/folder-0010.zip"))
 	require.NoError(t, err)
 	defer st.Close()
 	k := plan.NewDesk(shelf.New(st), All())
@@ -137,7 +122,7 @@ func TestADataFolderOfVersionOneOpensAndLosesNothing(t *testing.T) {
 // TestEveryFieldOfAPlanTravels sends a plan that fills every field elsewhere, as a
 // plan file, and compares all that its sections say.
 func TestEveryFieldOfAPlanTravels(t *testing.T) {
-	st, err := store.Open(unzipped(t, "../store/testdata/data-0.1.zip"))
+	st, err := store.Open(unzipped(t, "../store/testdata/folder-0010.zip"))
 	require.NoError(t, err)
 	defer st.Close()
 	k := plan.NewDesk(shelf.New(st), All())

@@ -44,12 +44,19 @@ type maker struct {
 
 func visit(t testing.TB, full bool) *maker {
 	t.Helper()
-	st, err := store.Open(t.TempDir())
+	m := visitAt(t, t.TempDir())
+	if full {
+		require.NoError(t, demo.Load(context.Background(), m.work))
+	}
+	return m
+}
+
+// visitAt visits a workroom that lies in a folder.
+func visitAt(t testing.TB, dir string) *maker {
+	t.Helper()
+	st, err := store.Open(dir)
 	require.NoError(t, err)
 	work := plan.NewDesk(shelf.New(st), All())
-	if full {
-		require.NoError(t, demo.Load(context.Background(), work))
-	}
 	h, err := web.New(work, web.Options{}, Rooms())
 	require.NoError(t, err)
 	srv := httptest.NewServer(h)
