@@ -8,6 +8,7 @@ import (
 	"errors"
 	"fmt"
 	"image"
+	"runtime/debug"
 	"sync"
 
 	lru "github.com/hashicorp/golang-lru/v2"
@@ -122,6 +123,14 @@ func (s *Keeper) remember(sh *Shelf) {
 	}
 }
 
+// What the program keeps its memory under by collecting more often, as long as what it holds
+// allows: many clients at once; and a heavy job, so that a photo of 40 megapixels is read within
+// 200 MB.
+const (
+	MostMemory  = 400 << 20
+	heavyMemory = 140 << 20
+)
+
 // Heavy runs a job that needs much memory or time, such as reading a file of a maker's, when
 // it is its turn, or returns the context's error when nobody waits for it any more. A heavy
 // job must not start another.
@@ -133,5 +142,6 @@ func (s *Keeper) Heavy(ctx context.Context, job func() error) error {
 	if err := ctx.Err(); err != nil {
 		return err
 	}
+	defer debug.SetMemoryLimit(debug.SetMemoryLimit(heavyMemory))
 	return job()
 }

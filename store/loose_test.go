@@ -107,7 +107,7 @@ func TestTheJournalIsBoundedAndSpaceGivenBack(t *testing.T) {
 	require.NoError(t, err)
 	assert.Equal(t, "all", step.Label, "the newest is kept whatever it takes")
 	require.NoError(t, s.Write(ctx, func(tx Tx) error {
-		return tx.Record(&Step{Scope: "shelf", Label: "small", Before: []byte{}, After: []byte{}})
+		return tx.Record(&Step{Scope: "shelf", Label: "later", Before: []byte(big), After: []byte{}})
 	}))
 	before, _ := s.Size()
 	require.NoError(t, s.Upkeep(ctx, time.Now()))

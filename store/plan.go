@@ -321,12 +321,28 @@ func (t Tx) Record(s *Step) error {
 			return plain(err)
 		}
 	}
+	if err := t.db.Exec("DELETE FROM journal WHERE scope = ? AND id <= (SELECT id FROM journal WHERE scope = ? ORDER BY id DESC LIMIT 1 OFFSET ?)",
+		s.Scope, s.Scope, StepsKept).Error; err != nil {
+		return plain(err)
+	}
+	if s.bytes() < stepsBytesMax/StepsKept && s.ID%StepsKept != 0 { // small ones are weighed now and then
+		return nil
+	}
 	return plain(t.db.Exec(`DELETE FROM journal WHERE id IN (SELECT id FROM (
 		SELECT id, row_number() OVER newest AS n, sum(bytes) OVER newest AS upto FROM (
 			SELECT id, length(before) + length(after) + (SELECT coalesce(sum(length(before) + length(after)), 0) FROM changes WHERE step_id = journal.id) AS bytes
 			FROM journal WHERE scope = ?)
 		WINDOW newest AS (ORDER BY id DESC))
-		WHERE n > ? OR n > 1 AND upto > ?)`, s.Scope, StepsKept, stepsBytesMax).Error)
+		WHERE n > 1 AND upto > ?)`, s.Scope, stepsBytesMax).Error)
+}
+
+// bytes is how much a step takes.
+func (s *Step) bytes() int {
+	n := len(s.Before) + len(s.After)
+	for _, c := range s.Changes {
+		n += len(c.Before) + len(c.After)
+	}
+	return n
 }
 
 func (t Tx) lastDone(scope string) *gorm.DB {

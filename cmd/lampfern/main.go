@@ -216,15 +216,10 @@ func serveCommand() *cobra.Command {
 	return c
 }
 
-// softMemory is what the program keeps its memory under by collecting more
-// often, as long as what it holds allows: reading a photo of 40 megapixels then
-// stays below 200 MB.
-const softMemory = 140 << 20
-
 // serve opens the data folder, fills it when asked, and serves until the
 // context ends.
 func serve(c *cobra.Command, dir string, at reach, by beside, dev bool, fill func(context.Context, *plan.Desk) error) error {
-	debug.SetMemoryLimit(softMemory)
+	debug.SetMemoryLimit(shelf.MostMemory)
 	free, err := alone(dir)
 	if err != nil {
 		return err

@@ -38,7 +38,11 @@ func TestMain(m *testing.M) {
 		panic(err)
 	}
 	binary = filepath.Join(dir, "lampfern")
-	if out, err := exec.Command("go", "build", "-o", binary, ".").CombinedOutput(); err != nil {
+	build := []string{"build", "-o", binary}
+	if os.Getenv("LAMPFERN_RACE") != "" { // a trial under the race detector
+		build = append(build, "-race")
+	}
+	if out, err := exec.Command("go", append(build, ".")...).CombinedOutput(); err != nil {
 		fmt.Fprintf(os.Stderr, "the program does not build: %s\n", out)
 		os.Exit(1)
 	}

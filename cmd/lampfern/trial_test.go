@@ -39,7 +39,10 @@ func follows(after time.Duration) *http.Client {
 	return &http.Client{Timeout: after, CheckRedirect: func(*http.Request, []*http.Request) error { return http.ErrUseLastResponse }}
 }
 
-var revisionOf = regexp.MustCompile(`data-revision="(\d+)"`)
+var (
+	revisionOf  = regexp.MustCompile(`data-revision="(\d+)"`)
+	rowRevision = regexp.MustCompile(`name="revision" value="(\d+)"`)
+)
 
 // read gets a page and returns its status and text.
 func read(c *http.Client, at string) (int, string, error) {
@@ -158,17 +161,33 @@ func TestTrialClients(t *testing.T) {
 		wait.Go(func() {
 			c := follows(30 * time.Second)
 			rnd := rand.New(rand.NewPCG(uint64(who), 1))
-			for n := 0; time.Now().Before(end); n++ {
+			own := "" // the client's own material
+			for time.Now().Before(end) {
 				plan := p.url + fmt.Sprintf("/plans/%d", 1+rnd.IntN(10))
 				began := time.Now()
 				kind, page, status, err := "read", "", 0, error(nil)
 				switch rnd.IntN(6) {
 				case 0:
-					var res *http.Response
+					// Each client adds a material of its own, and then measures it again and again.
 					kind = "material"
-					if res, err = c.PostForm(p.url+"/shelf/new", url.Values{"name": {fmt.Sprintf("C%d-%d", who, n)}, "colour": {fmt.Sprintf("#%06x", rnd.IntN(1<<24))}}); err == nil {
+					fields := url.Values{"name": {fmt.Sprintf("C%d", who)}, "L": {fmt.Sprint(10 + rnd.IntN(80))}, "a": {fmt.Sprint(rnd.IntN(40) - 20)}, "b": {fmt.Sprint(rnd.IntN(40) - 20)}}
+					at := p.url + "/shelf/new"
+					if own != "" {
+						var text string
+						if _, text, err = read(c, p.url+own); err != nil {
+							break
+						}
+						at = p.url + own
+						fields.Set("revision", rowRevision.FindStringSubmatch(text)[1])
+						began = time.Now()
+					}
+					var res *http.Response
+					if res, err = c.PostForm(at, fields); err == nil {
 						status = res.StatusCode
 						res.Body.Close()
+						if own == "" {
+							own = res.Header.Get("Location")
+						}
 					}
 				case 1:
 					var text string
@@ -188,6 +207,8 @@ func TestTrialClients(t *testing.T) {
 				}
 				mu.Lock()
 				took = append(took, time.Since(began))
+				tenth := fmt.Sprintf("after %d s", int(time.Duration(seconds)*time.Second-time.Until(end)+time.Second)/int(10*time.Second)*10)
+				by[tenth] = append(by[tenth], time.Since(began))
 				by[kind+page] = append(by[kind+page], time.Since(began))
 				switch {
 				case err != nil:
@@ -213,6 +234,9 @@ func TestTrialClients(t *testing.T) {
 	for kind := range counts {
 		assert.Contains(t, []string{"read", "material", "change", "honest conflicts"}, kind, "nothing but honest conflicts goes wrong")
 	}
+	require.NoError(t, p.Process.Signal(os.Interrupt))
+	<-p.rest
+	assert.NoError(t, p.Wait(), "it closes without complaint, also of the race detector")
 }
 
 // TestTrialDoors tries each door that must be shut: another name, another site's posts, no
