@@ -220,7 +220,7 @@ func (k *Desk) export(ctx context.Context, id uint, sheets bool) (name string, f
 			photos[hash] = true
 		}
 	}
-	rows, err := k.Photos(ctx)
+	rows, err := k.SoundPhotos(ctx)
 	if err != nil {
 		return "", nil, err
 	}

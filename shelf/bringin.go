@@ -19,7 +19,8 @@ import (
 // name is on the shelf already are among the bad ones.
 type Preview struct {
 	ID   uint
-	Name string // of the file
+	Name string   // of the file
+	Lost []string // photos that are damaged in the file and stay out
 	exchange.List
 }
 
@@ -44,6 +45,8 @@ func (s *Keeper) readList(ctx context.Context, data []byte) (list exchange.List,
 	})
 	return list, err
 }
+
+var errDamagedPhoto = errors.New("it is not the photo that its list names")
 
 // mostStaged bounds the photos of one shelf, unpacked, in bytes.
 const mostStaged = 2 << 30
@@ -71,13 +74,13 @@ func (s *Keeper) UploadShelf(ctx context.Context, name string, r io.ReaderAt, si
 			_, err = exchange.CheckPhoto(data)
 		}
 		if err == nil && PhotoHash(data) != p.Hash {
-			err = fmt.Errorf("the photo %s in the zip is not the one its list names: save the shelf again", p.Name)
+			err = errDamagedPhoto
 		}
-		if unpacked += len(data); err == nil && unpacked > mostStaged {
-			err = fmt.Errorf("its photos are larger than %d GB together: save the shelf in two", mostStaged>>30)
+		if unpacked += len(data); unpacked > mostStaged {
+			return 0, words.Refuse("Nothing was brought in: its photos are larger than %d GB together: save the shelf in two.", mostStaged>>30)
 		}
 		if err != nil {
-			return 0, words.Refuse("Nothing was brought in: %s.", err)
+			continue // the preview names it among those that stay out
 		}
 		if _, err := s.Store.PhotoFile(p.Hash); err == nil {
 			continue // it is here
@@ -95,7 +98,7 @@ func (s *Keeper) ExportShelf(ctx context.Context, w io.Writer) error {
 	if err != nil {
 		return err
 	}
-	rows, err := s.Photos(ctx)
+	rows, err := s.SoundPhotos(ctx)
 	if err != nil {
 		return err
 	}
@@ -124,7 +127,15 @@ func (s *Keeper) Preview(ctx context.Context, id uint) (Preview, error) {
 	if err != nil {
 		return Preview{}, err
 	}
-	return preview(u, list, sh), nil
+	p := preview(u, list, sh)
+	p.Photos = slices.DeleteFunc(slices.Clone(list.Photos), func(photo exchange.ShelfPhoto) bool {
+		if _, err := s.Store.StagedFile(photo.Hash); err == nil || s.HasPhotoFile(photo.Hash) {
+			return false
+		}
+		p.Lost = append(p.Lost, photo.Name)
+		return true
+	})
+	return p, nil
 }
 
 func preview(u store.Upload, list exchange.List, sh *Shelf) Preview {

@@ -8,6 +8,7 @@ import (
 	"image"
 	"image/jpeg"
 	"math"
+	"slices"
 	"sync"
 
 	"golang.org/x/image/draw"
@@ -84,6 +85,22 @@ func (s *Keeper) Photos(ctx context.Context) ([]PhotoRecord, error) {
 	return s.Store.Read(ctx).Photos()
 }
 
+// SoundPhotos are those whose files are there and are what they were when they were kept: what is
+// saved elsewhere holds no others, or it could not be brought in again.
+func (s *Keeper) SoundPhotos(ctx context.Context) ([]PhotoRecord, error) {
+	all, err := s.Photos(ctx)
+	if err != nil {
+		return nil, err
+	}
+	return slices.DeleteFunc(all, func(p PhotoRecord) bool {
+		data, err := s.Store.PhotoFile(p.Hash)
+		return err != nil || PhotoHash(data) != p.Hash
+	}), nil
+}
+
+// HasPhotoFile reports whether the file of a photo is there.
+func (s *Keeper) HasPhotoFile(hash string) bool { return s.Store.HasPhotoFile(hash) }
+
 // Photo returns a kept photo ready to be read.
 func (s *Keeper) Photo(ctx context.Context, hash string) (*Photo, error) {
 	if p, known := s.photos.Get(hash); known {
@@ -94,12 +111,15 @@ func (s *Keeper) Photo(ctx context.Context, hash string) (*Photo, error) {
 		return nil, err
 	}
 	data, err := s.Store.PhotoFile(hash)
+	if errors.Is(err, ErrNotFound) {
+		return nil, words.Refuse("The photo %s is gone from the data folder. Bring it in again, or bring a backup back: “How is the workroom?” lists them.", row.Name)
+	}
 	if err != nil {
 		return nil, err
 	}
 	read, err := s.read(ctx, data)
 	if err != nil {
-		return nil, words.Refuse("The photo %s can no longer be read: %s.", row.Name, err)
+		return nil, words.Refuse("The photo %s can no longer be read: %s. Bring it in again, or bring a backup back: “How is the workroom?” lists them.", row.Name, err)
 	}
 	p := photoOf(row, read)
 	s.photos.Add(hash, p)

@@ -3,11 +3,13 @@ package stages
 import (
 	"archive/zip"
 	"bytes"
+	"fmt"
 	"net/http"
 	"net/url"
 	"os"
 	"path/filepath"
 	"regexp"
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -133,4 +135,55 @@ func TestADamagedWorkroomIsLookedAt(t *testing.T) {
 	require.NoError(t, err)
 	assert.Greater(t, r.Materials+r.Plans, 100)
 	require.NoError(t, os.RemoveAll(saved[0]))
+}
+
+// Where the files of photos are gone, the pages say so, and shelf and plans can still be saved and
+// brought in elsewhere; a photo that is cut off in a zip stays out, and is named.
+func TestPhotosThatAreGone(t *testing.T) {
+	m := visit(t, true)
+	_, whole := m.get("/shelf/shelf.zip")
+	_, dir := m.work.Store.Size()
+	photos, err := m.work.Photos(t.Context())
+	require.NoError(t, err)
+	for _, p := range photos {
+		require.NoError(t, os.Remove(filepath.Join(dir, "photos", p.Hash)))
+	}
+	_, body := m.get("/photos")
+	assert.Contains(t, plain(body), photos[0].Name+": gone from the data folder")
+	fresh := visitAt(t, dir) // nothing is remembered there
+	code, body := fresh.get("/photos/" + photos[0].Hash)
+	assert.Equal(t, http.StatusUnprocessableEntity, code)
+	assert.Contains(t, plain(body), "The photo "+photos[0].Name+" is gone from the data folder. Bring it in again, or bring a backup back")
+	for id := 1; id <= 9; id++ {
+		for _, st := range m.work.Stages() {
+			code, _ := fresh.get(fmt.Sprintf("/plans/%d/%s", id, st.Key))
+			assert.Equal(t, http.StatusOK, code, "%s of plan %d", st.Key, id)
+		}
+		code, _ := fresh.get(fmt.Sprintf("/plans/%d/plan.zip", id))
+		assert.Equal(t, http.StatusOK, code, "plan %d", id)
+	}
+	code, without := fresh.get("/shelf/shelf.zip")
+	assert.Equal(t, http.StatusOK, code)
+	other := visit(t, false)
+	_, body = other.upload("/shelf/import", "shelf.zip", []byte(without))
+	assert.Contains(t, plain(body), "164 materials can come in")
+
+	z, err := zip.NewReader(strings.NewReader(whole), int64(len(whole)))
+	require.NoError(t, err)
+	var cut bytes.Buffer
+	w := zip.NewWriter(&cut)
+	for _, f := range z.File {
+		if strings.HasPrefix(f.Name, "photos/"+photos[0].Hash) {
+			to, err := w.Create(f.Name)
+			require.NoError(t, err)
+			_, err = to.Write([]byte("half a photo"))
+			require.NoError(t, err)
+			continue
+		}
+		require.NoError(t, w.Copy(f))
+	}
+	require.NoError(t, w.Close())
+	_, body = other.upload("/shelf/import", "shelf.zip", cut.Bytes())
+	assert.Contains(t, plain(body), "1 photo is damaged in the file and stays out: "+photos[0].Name+".")
+	assert.Contains(t, plain(body), fmt.Sprintf("%d photos come along", len(photos)-1))
 }

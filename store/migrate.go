@@ -281,6 +281,8 @@ var migrations = []*gormigrate.Migration{
 	)},
 	{ID: "0018", Migrate: run(
 		`CREATE TABLE let_go (hash TEXT PRIMARY KEY, at DATETIME NOT NULL)`,
+		`ALTER TABLE plans ADD COLUMN worked INTEGER NOT NULL DEFAULT 0`,
+		`UPDATE plans SET worked = (SELECT count(*) FROM plans AS q WHERE q.updated_at < plans.updated_at OR q.updated_at = plans.updated_at AND q.id <= plans.id)`,
 	)},
 }
 

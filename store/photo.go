@@ -82,6 +82,12 @@ func (s *Store) HasModelFile(hash string) bool {
 	return photoName.MatchString(hash) && err == nil
 }
 
+// HasPhotoFile reports whether the file of a photo is there.
+func (s *Store) HasPhotoFile(hash string) bool {
+	_, err := os.Stat(filepath.Join(s.dir, photoFolder, hash))
+	return photoName.MatchString(hash) && err == nil
+}
+
 // DropModelFile lets go of a mesh that nothing came to use.
 func (s *Store) DropModelFile(hash string) error {
 	if !photoName.MatchString(hash) {

@@ -24,6 +24,7 @@ type Plan struct {
 	Revision  int64
 	CreatedAt time.Time
 	UpdatedAt time.Time
+	Worked    int64 // rises with each save of any plan, whatever the clock says
 }
 
 // Section is one document of a plan. Its content is known to whoever keeps it;
@@ -82,7 +83,7 @@ func (t Tx) Revision(id uint) (int64, error) {
 // Plans returns the header of every plan, the one worked on last first.
 func (t Tx) Plans() ([]Plan, error) {
 	var all []Plan
-	return all, plain(t.db.Order("updated_at DESC, id DESC").Find(&all).Error)
+	return all, plain(t.db.Order("worked DESC, id DESC").Find(&all).Error)
 }
 
 // SectionOfAll returns one section of every plan that has it, by plan.
@@ -102,6 +103,9 @@ func (t Tx) SectionOfAll(name string) (map[uint]Section, error) {
 func (t Tx) AddPlan(p *Plan, sections []Section) error {
 	p.ID, p.Revision = 0, 1
 	p.someKinds()
+	if err := t.workedOn(p); err != nil {
+		return err
+	}
 	if err := t.db.Create(p).Error; err != nil {
 		return plain(err)
 	}
@@ -151,11 +155,19 @@ func (t Tx) SavePlan(p *Plan, before Plan, was, now []Section, label string) err
 	return t.Record(step)
 }
 
+// workedOn makes a plan the one worked on last.
+func (t Tx) workedOn(p *Plan) error {
+	return plain(t.db.Raw("SELECT coalesce(max(worked), 0) + 1 FROM plans").Scan(&p.Worked).Error)
+}
+
 func (t Tx) savePlan(p *Plan) error {
 	read := p.Revision
 	p.Revision++
 	p.someKinds()
 	p.UpdatedAt = time.Now()
+	if err := t.workedOn(p); err != nil {
+		return err
+	}
 	res := t.db.Model(p).Where("revision = ?", read).Select("*").Omit("created_at").Updates(p)
 	if res.Error != nil {
 		return plain(res.Error)

@@ -127,6 +127,25 @@ func TestPlanIsWrittenWholeOrNotAtAll(t *testing.T) {
 	assert.Equal(t, now.Doc, all[p.ID].Doc)
 }
 
+// The plan worked on last comes first, also where the clock was ahead or is set back.
+func TestPlansComeByWorkNotByTheClock(t *testing.T) {
+	s := opened(t)
+	for _, name := range []string{"A", "B", "C"} {
+		require.NoError(t, s.Write(ctx, func(tx Tx) error { return tx.AddPlan(&Plan{Name: name}, nil) }))
+	}
+	require.NoError(t, s.writer.Exec("UPDATE plans SET updated_at = '2031-01-01' WHERE name = 'A'").Error)
+	require.NoError(t, s.Write(ctx, func(tx Tx) error {
+		p, _, err := tx.Plan(2)
+		require.NoError(t, err)
+		was := p
+		p.Name = "B, again"
+		return tx.SavePlan(&p, was, nil, nil, "name it")
+	}))
+	all, err := s.Read(ctx).Plans()
+	require.NoError(t, err)
+	assert.Equal(t, []string{"B, again", "C", "A"}, []string{all[0].Name, all[1].Name, all[2].Name})
+}
+
 func TestOnlyWhatDiffersIsJournalled(t *testing.T) {
 	for _, c := range []struct{ was, now string }{{"", "{}"}, {`{"a":1}`, `{"a":12}`}, {`{"a":[1,1,1]}`, `{"a":[1,1]}`}, {"aaaa", "aa"}, {`{"a":1}`, ""}, {"x", "x"}} {
 		got := changeOf(Section{Doc: []byte(c.was)}, Section{Doc: []byte(c.now)})

@@ -27,6 +27,7 @@ type photosBody struct {
 	Problem string
 	Plan    string // the plan that scraps go to, carried along
 	MaxMB   int
+	There   func(hash string) bool // whether its file is there
 }
 
 func (s pages) renderPhotos(c *gin.Context, status int, problem string) {
@@ -37,7 +38,7 @@ func (s pages) renderPhotos(c *gin.Context, status int, problem string) {
 	p := s.Page(c, "photos", "Photos")
 	p.Path = "/photos"
 	p.Sub = "Photograph a heap of cloth or yarn with a sheet of white paper in it, and take the colours here"
-	p.Body = photosBody{all, problem, c.Query("plan"), exchange.MaxPhotoBytes >> 20}
+	p.Body = photosBody{all, problem, c.Query("plan"), exchange.MaxPhotoBytes >> 20, s.Desk.HasPhotoFile}
 	s.Render(c, status, p)
 }
 
