@@ -100,27 +100,31 @@ func (t Tx) ShelfVersion() (int64, error) {
 
 // Materials returns every material, removed ones too.
 func (t Tx) Materials() ([]Material, error) {
-	var all []Material
-	if err := t.db.Order("id").Find(&all).Error; err != nil {
-		return nil, plain(err)
+	all, err := findAll[Material](t, "materials", "id")
+	if err != nil {
+		return nil, err
 	}
-	var lots []Lot
-	if err := t.db.Order("material_id, position").Find(&lots).Error; err != nil {
-		return nil, plain(err)
+	lots, err := findAll[Lot](t, "lots", "material_id, position")
+	if err != nil {
+		return nil, err
 	}
-	var further []Further
-	if err := t.db.Order("material_id, position").Find(&further).Error; err != nil {
-		return nil, plain(err)
+	further, err := findAll[Further](t, "colours", "material_id, position")
+	if err != nil {
+		return nil, err
 	}
 	at := make(map[uint]*Material, len(all))
 	for i := range all {
 		at[all[i].ID] = &all[i]
 	}
 	for _, l := range lots {
-		at[l.MaterialID].Lots = append(at[l.MaterialID].Lots, l)
+		if m := at[l.MaterialID]; m != nil { // else it could not be read
+			m.Lots = append(m.Lots, l)
+		}
 	}
 	for _, f := range further {
-		at[f.MaterialID].Further = append(at[f.MaterialID].Further, f)
+		if m := at[f.MaterialID]; m != nil {
+			m.Further = append(m.Further, f)
+		}
 	}
 	return all, nil
 }

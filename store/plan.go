@@ -82,8 +82,7 @@ func (t Tx) Revision(id uint) (int64, error) {
 
 // Plans returns the header of every plan, the one worked on last first.
 func (t Tx) Plans() ([]Plan, error) {
-	var all []Plan
-	return all, plain(t.db.Order("worked DESC, id DESC").Find(&all).Error)
+	return findAll[Plan](t, "plans", "worked DESC, id DESC")
 }
 
 // SectionOfAll returns one section of every plan that has it, by plan.
@@ -380,13 +379,14 @@ func (t Tx) Redoable(scope string) (Step, error) {
 // Labels returns what undo and redo would do next, empty when nothing.
 func (t Tx) Labels(scope string) (undo, redo string, err error) {
 	var u, r []string
-	if err := t.lastDone(scope).Model(&Step{}).Limit(1).Pluck("label", &u).Error; err != nil {
-		return "", "", plain(err)
+	err = t.lastDone(scope).Model(&Step{}).Limit(1).Pluck("label", &u).Error
+	if err == nil {
+		err = t.firstUndone(scope).Model(&Step{}).Limit(1).Pluck("label", &r).Error
 	}
-	if err := t.firstUndone(scope).Model(&Step{}).Limit(1).Pluck("label", &r).Error; err != nil {
-		return "", "", plain(err)
+	if isDamage(err) {
+		return "", "", nil // nothing can be undone there
 	}
-	return first(u), first(r), nil
+	return first(u), first(r), plain(err)
 }
 
 func first(s []string) string {

@@ -194,12 +194,26 @@ func readable(db *gorm.DB, table string) (out []map[string]any, lost int, err er
 			}
 			all = append(all, row)
 		}
-		return all, rows.Err()
+		if err := rows.Err(); err != nil {
+			return nil, err
+		}
+		return all, nil
 	}
 	var columns []string
 	if err := db.Raw(fmt.Sprintf("SELECT name FROM pragma_table_info(%q)", table)).Scan(&columns).Error; err != nil || len(columns) == 0 {
 		return nil, 0, errors.Join(errors.New("the table is not there"), err)
 	}
+	lost = byHalves(db, table, func(low, high int64) error {
+		rows, err := read(low, high)
+		out = append(out, rows...)
+		return err
+	})
+	return out, lost, nil
+}
+
+// byHalves has all rows of a table read, or else by halves of their numbers: read appends the rows
+// of a range only where all of them can be read. It returns how many cannot be, or countless.
+func byHalves(db *gorm.DB, table string, read func(low, high int64) error) (lost int) {
 	high := int64(1) // beyond which there is no row
 	for ; high < mostSalvaged; high *= 2 {
 		var beyond []int64
@@ -213,10 +227,9 @@ func readable(db *gorm.DB, table string) (out []map[string]any, lost int, err er
 	for tries := 0; len(todo) > 0 && tries < mostTries; tries++ {
 		at := todo[0]
 		todo = todo[1:]
-		rows, err := read(at.low, at.high)
+		err := read(at.low, at.high)
 		switch {
 		case err == nil:
-			out = append(out, rows...)
 		case at.low == at.high:
 			lost++
 		default:
@@ -225,9 +238,26 @@ func readable(db *gorm.DB, table string) (out []map[string]any, lost int, err er
 		}
 	}
 	if len(todo) > 0 {
-		return out, countless, nil
+		return countless
 	}
-	return out, lost, nil
+	return lost
+}
+
+// findAll reads a table in an order; of a damaged one what can be read, to be looked at.
+func findAll[T any](t Tx, table, order string) (all []T, err error) {
+	if err = t.db.Order(order).Find(&all).Error; !isDamage(err) {
+		return all, plain(err)
+	}
+	all = nil
+	byHalves(t.db, table, func(low, high int64) error {
+		var part []T
+		err := t.db.Where("rowid BETWEEN ? AND ?", low, high).Order(order).Find(&part).Error
+		if err == nil {
+			all = append(all, part...)
+		}
+		return err
+	})
+	return all, nil
 }
 
 // lay puts rows into a table, of each the columns that are known here.

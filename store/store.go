@@ -142,6 +142,14 @@ func (s *Store) watch(db *gorm.DB) error {
 		on.Create().After("*").Register("damage", look), on.Update().After("*").Register("damage", look), on.Delete().After("*").Register("damage", look))
 }
 
+// marked is an error in plain words; one that tells of damage marks the store as damaged.
+func (s *Store) marked(err error) error {
+	if isDamage(err) {
+		s.damaged.Store(true)
+	}
+	return plain(err)
+}
+
 // inURI writes a path as a part of SQLite's URI (https://www.sqlite.org/uri.html).
 var inURI = strings.NewReplacer("%", "%25", "?", "%3f", "#", "%23")
 
@@ -287,7 +295,7 @@ func (s *Store) Read(ctx context.Context) Tx { return Tx{s.reader.WithContext(ct
 
 // View runs reads that all see the data of one moment.
 func (s *Store) View(ctx context.Context, f func(Tx) error) error {
-	return plain(s.reader.WithContext(ctx).Transaction(func(db *gorm.DB) error { return f(Tx{db}) }, &sql.TxOptions{ReadOnly: true}))
+	return s.marked(s.reader.WithContext(ctx).Transaction(func(db *gorm.DB) error { return f(Tx{db}) }, &sql.TxOptions{ReadOnly: true}))
 }
 
 // Write runs f as one transaction: all of it is kept, safely on disk when
@@ -302,7 +310,7 @@ func (s *Store) Write(ctx context.Context, f func(Tx) error) error {
 	if s.Damaged() {
 		return errDamaged
 	}
-	return plain(s.writer.WithContext(ctx).Transaction(func(db *gorm.DB) error { return f(Tx{db}) }))
+	return s.marked(s.writer.WithContext(ctx).Transaction(func(db *gorm.DB) error { return f(Tx{db}) }))
 }
 
 func found(err error) error {
