@@ -295,7 +295,16 @@ func (s *Store) Read(ctx context.Context) Tx { return Tx{s.reader.WithContext(ct
 
 // View runs reads that all see the data of one moment.
 func (s *Store) View(ctx context.Context, f func(Tx) error) error {
-	return s.marked(s.reader.WithContext(ctx).Transaction(func(db *gorm.DB) error { return f(Tx{db}) }, &sql.TxOptions{ReadOnly: true}))
+	read := false
+	err := s.marked(s.reader.WithContext(ctx).Transaction(func(db *gorm.DB) error {
+		err := f(Tx{db})
+		read = err == nil
+		return err
+	}, &sql.TxOptions{ReadOnly: true}))
+	if read && isDamage(err) {
+		return nil // what could be read of it was enough; only the end of the transaction complains
+	}
+	return err
 }
 
 // Write runs f as one transaction: all of it is kept, safely on disk when
