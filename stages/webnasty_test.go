@@ -22,6 +22,7 @@ import (
 	"lampfern/stages/brief"
 	"lampfern/stages/gather"
 	"lampfern/stages/proportion"
+	"lampfern/stages/values"
 	"lampfern/stages/wheel"
 	"lampfern/testroom"
 )
@@ -66,30 +67,47 @@ func TestNastyNames(t *testing.T) {
 		}
 		testroom.Do(t, m.work, id, wheel.KeepTray{})
 	}
-	// Moods are kept, taken and let go of by their names.
-	change := func(fields url.Values) (int, string) {
+	// Moods and recipes are kept, and taken by their names.
+	change := func(stage string, fields url.Values) int {
 		fields.Set("revision", fmt.Sprint(testroom.MustOpen(t, m.work, id).Revision))
-		fields.Set("stage", "brief")
-		return m.post(fmt.Sprintf("/plans/%d/change", id), fields)
+		fields.Set("stage", stage)
+		code, _ := m.post(fmt.Sprintf("/plans/%d/change", id), fields)
+		return code
 	}
+	require.Less(t, change("ramp", url.Values{"do": {"ramp-start"}, "key": {"1"}}), 400)
+	_, body := m.get(fmt.Sprintf("/plans/%d/ramp", id))
+	key := regexp.MustCompile(`name="key" value="(\d+)"`).FindStringSubmatch(body)[1]
 	for _, name := range nasty {
-		code, body := change(url.Values{"do": {"save-mood"}, "mood": {name}})
-		assert.Less(t, code, 400, "%q: %.300s", name, plain(body))
+		assert.Less(t, change("brief", url.Values{"do": {"save-mood"}, "mood": {name}}), 400, "%q", name)
+		assert.Less(t, change("ramp", url.Values{"do": {"save-recipe"}, "key": {key}, "recipe": {name}}), 400, "%q", name)
 	}
-	_, body := m.get(fmt.Sprintf("/plans/%d/brief", id))
-	taken := 0
-	for _, act := range regexp.MustCompile(`value="(do=mood&amp;mood=[^"]+)"`).FindAllStringSubmatch(body, -1) {
-		press := html.UnescapeString(act[1])
-		code, _ := change(url.Values{"act": {press}})
-		require.Less(t, code, 400, press)
-		q, err := url.ParseQuery(press)
-		require.NoError(t, err)
-		assert.Equal(t, q.Get("mood"), brief.Of(testroom.MustOpen(t, m.work, id)).Brief.Mood)
-		if slices.ContainsFunc(nasty, func(n string) bool { return form.New(url.Values{"n": {n}}).Text("n") == q.Get("mood") }) {
-			taken++
+	for _, c := range []struct {
+		stage, verb, field string
+		now                func() string
+	}{
+		{"brief", "mood", "mood", func() string { return brief.Of(testroom.MustOpen(t, m.work, id)).Brief.Mood }},
+		{"ramp", "ramp-recipe", "recipe", func() string {
+			ramps := values.Of(testroom.MustOpen(t, m.work, id)).Ramps
+			return ramps[len(ramps)-1].Recipe.Name
+		}},
+	} {
+		_, body := m.get(fmt.Sprintf("/plans/%d/%s", id, c.stage))
+		taken := 0
+		for _, act := range regexp.MustCompile(`value="(do=`+c.verb+`&amp;[^"]+)"`).FindAllStringSubmatch(body, -1) {
+			press := html.UnescapeString(act[1])
+			q, err := url.ParseQuery(press)
+			require.NoError(t, err)
+			if q.Get(c.field) == "" {
+				continue
+			}
+			require.Less(t, change(c.stage, url.Values{"act": {press}}), 400, press)
+			assert.Equal(t, q.Get(c.field), c.now(), c.verb)
+			if slices.ContainsFunc(nasty, func(n string) bool { return form.New(url.Values{"n": {n}}).Text("n") == q.Get(c.field) }) {
+				taken++
+			}
 		}
+		assert.GreaterOrEqual(t, taken, len(nasty)-2, "each %s is taken by its own name (white space is made one)", c.field)
 	}
-	assert.GreaterOrEqual(t, taken, len(nasty)-2, "each is taken by its own name (white space is made one)")
 	pages := []string{"/", "/shelf", "/plans", "/portrait", "/care", "/worked", "/photos", fmt.Sprintf("/shelf?q=%s", url.QueryEscape(nasty[0]))}
 	for _, p := range []string{"brief", "gather", "scraps", "wheel", "combinations", "nudge?seed=3&n=4", "values", "ramp", "squint", "cards", "proportion", "ways", "bringout", "worktable", "mix", "buy", "list", "signoff", "log", "diary", "made"} {
 		pages = append(pages, fmt.Sprintf("/plans/%d/%s", id, p))

@@ -19,6 +19,8 @@ import (
 	"golang.org/x/sync/semaphore"
 	"gorm.io/gorm"
 	"gorm.io/gorm/logger"
+
+	"lampfern/core/words"
 )
 
 // FileName is the database inside a data folder.
@@ -103,7 +105,7 @@ func Open(dir string) (*Store, error) {
 }
 
 // errDamaged refuses a write to a damaged database.
-var errDamaged = errors.New("The database is damaged: it can be looked at, and nothing more is written to it. The page “How is the workroom?” says how to get it back") //nolint:staticcheck // a sentence for the maker
+var errDamaged = words.Refuse("The database is damaged: it can be looked at, and nothing more is written to it. The page “How is the workroom?” says how to get it back.")
 
 // isDamage reports whether an error tells that the database itself is damaged.
 func isDamage(err error) bool {
