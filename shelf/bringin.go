@@ -283,14 +283,23 @@ func (s *Keeper) TakePhotos(tx store.Tx, photos []exchange.ShelfPhoto) (known ma
 }
 
 // AddMaterials puts materials on an empty shelf, or beside others whose names
-// differ, as one step.
-func (s *Keeper) AddMaterials(ctx context.Context, label string, all []material.Material) error {
-	return s.changeShelf(ctx, nil, func(store.Tx, *Shelf) (string, []store.Material, error) {
-		rows := make([]store.Material, len(all))
-		for i, m := range all {
-			toStore(&rows[i], m)
+// differ, as one step, and does then, which is given their numbers, within the same transaction.
+func (s *Keeper) AddMaterials(ctx context.Context, label string, all []material.Material, then ...func(tx store.Tx, ids []uint) error) error {
+	rows := make([]store.Material, len(all))
+	for i, m := range all {
+		toStore(&rows[i], m)
+	}
+	return s.changeShelf(ctx, nil, func(store.Tx, *Shelf) (string, []store.Material, error) { return label, rows, nil }, func(tx store.Tx) error {
+		ids := make([]uint, len(rows))
+		for i := range rows {
+			ids[i] = rows[i].ID
 		}
-		return label, rows, nil
+		for _, do := range then {
+			if err := do(tx, ids); err != nil {
+				return err
+			}
+		}
+		return nil
 	})
 }
 

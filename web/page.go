@@ -28,6 +28,7 @@ type Page struct {
 	Flash    string     // one sentence on what just happened
 	Sent     *Sent      // a change that was not made, to be sent again; nil for none
 	Damaged  bool       // the database can only be looked at
+	InTrial  bool       // this is the demo workroom, which is thrown away
 	Notes    []balance.Note
 	Hidden   []plan.HiddenNote        // that the maker hid
 	Mends    func(balance.Note) *Mend // what a note offers beside setting aside and swapping; nil for none
@@ -58,7 +59,7 @@ func (s *Server) Page(c *gin.Context, template, heading string) *Page {
 			p.View = ViewOn(c.Request, sh)
 		}
 	}
-	p.Door, p.Damaged = s.Doorway.Closed, s.Desk.Store.Damaged()
+	p.Door, p.Damaged, p.InTrial = s.Doorway.Closed, s.Desk.Store.Damaged(), s.options.inTrial
 	for _, r := range s.rooms {
 		for _, l := range r.Leaves {
 			l.Here, l.Filled = l.Key == template || l.Key == r.Within[template], true
@@ -69,10 +70,13 @@ func (s *Server) Page(c *gin.Context, template, heading string) *Page {
 	return p
 }
 
+// CanTry reports whether there is a demo workroom to look around in.
+func (s *Server) CanTry() bool { return s.options.Try != nil }
+
 // PlanPage starts a page of a plan.
 func (s *Server) PlanPage(c *gin.Context, p *plan.Plan, page string) *Page {
 	out := &Page{Template: page, View: ViewOn(c.Request, p.Shelf), Path: fmt.Sprintf("/plans/%d/%s", p.ID, page), Plan: p, Stage: page,
-		Undo: p.Undo, Redo: p.Redo, Flash: takeFlash(c), Door: s.Doorway.Closed, Damaged: s.Desk.Store.Damaged()}
+		Undo: p.Undo, Redo: p.Redo, Flash: takeFlash(c), Door: s.Doorway.Closed, Damaged: s.Desk.Store.Damaged(), InTrial: s.options.inTrial}
 	if out.View.Others {
 		p.OfferAll()
 	}

@@ -35,12 +35,16 @@ type Server struct {
 	Desk    *plan.Desk
 	Doorway Doorway
 
+	options Options
+
 	rooms  []Room
 	shop   *shop
 	stages map[string]StagePage // by the last part of their address
 	edits  map[string]func() plan.Edit
 	brings map[string]func() plan.Bring
 	acts   map[string]func() plan.Act
+	trial  trial
+	makers []func(*Server) Room
 	pages  *semaphore.Weighted // that are made at once, in the order they were asked for
 }
 
@@ -75,6 +79,9 @@ type Options struct {
 	Doorway
 
 	Dev bool // read templates, modules and sheets from the source at every request
+	Try *Try // a demo workroom to look around in; nil for none
+
+	inTrial bool // this is the demo workroom
 }
 
 // maxBody bounds what a request may send; a list or plan file fits well.
@@ -97,7 +104,7 @@ const PartHeader = "X-Lampfern-Part"
 // New returns the handler of the whole application: the rooms' pages and what
 // the desk's stages can do.
 func New(desk *plan.Desk, o Options, rooms []func(*Server) Room) (http.Handler, error) {
-	s := &Server{Desk: desk, Doorway: o.Doorway, stages: map[string]StagePage{}, pages: semaphore.NewWeighted(int64(pagesAtOnce * runtime.GOMAXPROCS(0)))}
+	s := &Server{Desk: desk, Doorway: o.Doorway, options: o, makers: rooms, stages: map[string]StagePage{}, pages: semaphore.NewWeighted(int64(pagesAtOnce * runtime.GOMAXPROCS(0)))}
 	for _, room := range rooms {
 		s.rooms = append(s.rooms, room(s))
 	}
@@ -117,6 +124,11 @@ func New(desk *plan.Desk, o Options, rooms []func(*Server) Room) (http.Handler, 
 	gin.SetMode(gin.ReleaseMode)
 	r := gin.New()
 	r.Use(s.guard, s.enter, gzip.Gzip(gzipLevel, gzip.WithCustomShouldCompressFn(whole)))
+	if o.Try != nil {
+		r.Use(s.trying)
+		r.POST("/try", s.try)
+		r.POST("/try/leave", s.leaveTrial)
+	}
 	s.routes(r)
 	return o.Doorway.known(http.NewCrossOriginProtection().Handler(headed(r))), nil
 }

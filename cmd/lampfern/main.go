@@ -261,7 +261,13 @@ func serve(c *cobra.Command, dir string, at reach, by beside, dev bool, fill fun
 	if err != nil {
 		return err
 	}
-	handler, err := web.New(work, web.Options{Dev: dev, Doorway: way}, stages.Rooms())
+	options := web.Options{Dev: dev, Doorway: way}
+	if fill == nil { // one's own workroom
+		t := &tried{}
+		defer func() { _ = t.close() }() // a folder of the system's, which tidies it too
+		options.Try = &web.Try{Open: t.open, Close: t.close}
+	}
+	handler, err := web.New(work, options, stages.Rooms())
 	if err != nil {
 		return err
 	}
@@ -298,6 +304,41 @@ func serve(c *cobra.Command, dir string, at reach, by beside, dev bool, fill fun
 		fmt.Fprintln(c.OutOrStdout(), "Closed. Everything is kept.")
 	}
 	return nil
+}
+
+// tried is a demo workroom in a throw-away folder, to look around in.
+type tried struct {
+	st  *store.Store
+	dir string
+}
+
+func (t *tried) open(ctx context.Context) (*plan.Desk, error) {
+	var err error
+	if t.dir, err = os.MkdirTemp("", "lampfern-try-*"); err != nil {
+		return nil, fmt.Errorf("making a temporary data folder: %w", err)
+	}
+	if t.st, err = store.Open(t.dir); err != nil {
+		return nil, errors.Join(err, t.close())
+	}
+	work := desk(t.st)
+	work.Version = version
+	if err := demo.Load(ctx, work); err != nil {
+		return nil, errors.Join(err, t.close())
+	}
+	return work, nil
+}
+
+func (t *tried) close() error {
+	if t.dir == "" {
+		return nil
+	}
+	var err error
+	if t.st != nil {
+		err = t.st.Close()
+	}
+	err = errors.Join(err, os.RemoveAll(t.dir))
+	t.st, t.dir = nil, ""
+	return err
 }
 
 // lockName is the file that tells a second program that a data folder is in use.

@@ -1,6 +1,7 @@
 package page
 
 import (
+	"errors"
 	"fmt"
 	"net/http"
 	"slices"
@@ -9,6 +10,7 @@ import (
 	"github.com/gin-gonic/gin"
 
 	"lampfern/core/brief"
+	"lampfern/core/material"
 	"lampfern/core/wheel"
 	"lampfern/core/words"
 	"lampfern/draw"
@@ -17,8 +19,30 @@ import (
 	"lampfern/web"
 )
 
+// beginForm is a list of colours as it was typed, and of which kind they are.
+type beginForm struct {
+	Text, Kind, Problem string
+	Kinds               []string
+}
+
+// begin puts typed colours on the shelf and into a first plan.
+func (s pages) begin(c *gin.Context) {
+	id, err := s.Desk.Begin(c.Request.Context(), c.PostForm("colours"), c.PostForm("kind"))
+	var refused words.Refusal
+	if errors.As(err, &refused) {
+		s.showHome(c, http.StatusUnprocessableEntity, beginForm{Text: c.PostForm("colours"), Kind: c.PostForm("kind"), Problem: string(refused)})
+		return
+	}
+	if s.Trouble(c, err, "") {
+		return
+	}
+	web.GoTo(c, fmt.Sprintf("/plans/%d/wheel", id), "Your colours are on the shelf, and in the tray of a first plan. Light a scheme here; Proportion, at the left, shows them on a piece.")
+}
+
 // home shows the workroom: the whole shelf on the wheel, and the plans.
-func (s pages) home(c *gin.Context) {
+func (s pages) home(c *gin.Context) { s.showHome(c, http.StatusOK, beginForm{}) }
+
+func (s pages) showHome(c *gin.Context, status int, form beginForm) {
 	sh, err := s.Desk.Shelf(c.Request.Context())
 	if s.Trouble(c, err, "") {
 		return
@@ -56,8 +80,10 @@ func (s pages) home(c *gin.Context) {
 		}
 	}
 	b.Week = weekOf(agenda)
+	form.Kinds = material.Kinds()
+	b.Begin, b.Try = form, s.CanTry()
 	p.Body = b
-	s.Render(c, http.StatusOK, p)
+	s.Render(c, status, p)
 }
 
 // week is what each plan needs next, over all plans.
@@ -125,6 +151,8 @@ type homeBody struct {
 	Week      *week  // nil where no plan has an order of work
 	Kept      string // when it was last backed up
 	Portrait  string // of the shelf, in a sentence; empty for an empty one
+	Begin     beginForm
+	Try       bool // there is a demo workroom to look around in
 }
 
 // mostNews bounds the answers that the workroom shows.

@@ -36,6 +36,7 @@ func Room(s *web.Server) web.Room {
 			r.POST("/care/let-go", p.letGo)
 			r.POST("/care/take-back", p.takeBack)
 			r.POST("/care/salvage", p.salvage)
+			r.POST("/begin", p.begin)
 			r.POST("/portrait", p.keepTaste)
 			r.POST("/plans", p.newPlan)
 			r.POST("/plans/import", p.importPlan)

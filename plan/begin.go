@@ -1,0 +1,131 @@
+package plan
+
+import (
+	"context"
+	"fmt"
+	"slices"
+	"strings"
+
+	"lampfern/core/colour"
+	"lampfern/core/craft"
+	"lampfern/core/material"
+	"lampfern/core/words"
+	"lampfern/shelf"
+	"lampfern/store"
+)
+
+// MostBegun bounds the text of colours that a plan is begun with, in bytes.
+const MostBegun = 64 << 10
+
+// Begin puts the colours of a text on the shelf, as materials of one kind, and starts a plan of the
+// craft that is mostly made of it, with all of them in the tray, the first as lead colour, and on its first
+// piece in their order. A material that is there by name and colour is used as it is. It is one act; undoing it on the
+// shelf takes the materials off again, and the plan keeps them.
+func (k *Desk) Begin(ctx context.Context, text, kind string) (id uint, err error) {
+	if !slices.Contains(material.Kinds(), kind) {
+		return 0, words.Refuse("Choose what they are: %q is no kind of material.", kind)
+	}
+	if len(text) > MostBegun {
+		return 0, words.Refuse("The text is longer than %d kB: paste the colours alone.", MostBegun>>10)
+	}
+	all, err := colour.ParseList(text)
+	switch {
+	case err != nil:
+		return 0, words.Refuse("%s. Nothing was taken.", words.Capital(err.Error()))
+	case len(all) == 0:
+		return 0, words.Refuse("No colour is in the text: write # and six digits, rgb(…) or hsb(…), one a line, with a name beside it if you like.")
+	case len(all) > MaxTray:
+		return 0, words.Refuse("The text holds %d colours and a palette %d: paste fewer, or bring them in as a list.", len(all), MaxTray)
+	}
+	sh, err := k.Shelf(ctx)
+	if err != nil {
+		return 0, err
+	}
+	fresh, at, err := begun(sh, all, kind)
+	if err != nil {
+		return 0, err
+	}
+	p := &Plan{Plan: store.Plan{Name: fmt.Sprintf("%s in %s", words.Capital(kind), words.Plural(len(at), "colour", "colours")), Craft: craftOf(kind)}}
+	if of, known := craft.Named(p.Craft); known && len(of.Patterns) > 0 {
+		p.Pattern = of.Patterns[0].Key
+	}
+	if err := k.checked(p); err != nil {
+		return 0, err
+	}
+	if p.Pattern != "" { // a first picture at once
+		built, err := k.pieceOf(p)
+		if err != nil {
+			return 0, err
+		}
+		for i, part := range built.Parts {
+			p.Fills = append(p.Fills, Fill{Part: part.Key, EntryKey: i%len(at) + 1})
+		}
+	}
+	err = k.AddMaterials(ctx, fmt.Sprintf("add %s", words.Plural(len(fresh), "colour", "colours")), fresh, func(tx store.Tx, ids []uint) error {
+		for i, a := range at {
+			material := a.known
+			if material == 0 {
+				material = ids[a.fresh]
+			}
+			p.Entries = append(p.Entries, Entry{Key: i + 1, MaterialID: &material, Position: i})
+		}
+		p.LeadID = p.Entries[0].MaterialID
+		sections, err := p.documents()
+		if err != nil {
+			return err
+		}
+		for i := range sections {
+			sections[i].Version = k.version(sections[i].Name)
+		}
+		return tx.AddPlan(&p.Plan, sections)
+	})
+	return p.ID, err
+}
+
+// begin is one colour that a plan begins with: a material of the shelf, or the nth new one.
+type begin struct {
+	known uint
+	fresh int
+}
+
+// begun are the materials that a list of colours adds to a shelf, and where each colour of the list
+// is found then. A colour that stands in the list twice is one.
+func begun(sh *shelf.Shelf, all []colour.Listed, kind string) (fresh []material.Material, at []begin, err error) {
+	taken := func(name string) bool {
+		return sh.Named(name) != nil || slices.ContainsFunc(fresh, func(m material.Material) bool { return strings.EqualFold(m.Name, name) })
+	}
+	for _, l := range all {
+		c := l.RGB.Lab()
+		name := l.Name
+		if name == "" {
+			name = words.Capital(string(colour.Family(c)))
+		}
+		if known := sh.Named(name); known != nil && known.Colour == c {
+			if !slices.Contains(at, begin{known: known.ID}) {
+				at = append(at, begin{known: known.ID})
+			}
+			continue
+		}
+		if slices.ContainsFunc(fresh, func(m material.Material) bool { return strings.EqualFold(m.Name, name) && m.Colour == c }) {
+			continue
+		}
+		m := material.Material{Name: shelf.FreeName(name, "another", taken), Kind: kind, Colour: c}
+		if p := m.Tidy(); p != nil {
+			return nil, nil, words.Refuse("%s Nothing was taken.", p.Error())
+		}
+		at = append(at, begin{fresh: len(fresh)})
+		fresh = append(fresh, m)
+	}
+	return fresh, at, nil
+}
+
+// craftOf is the craft whose things are mostly made of a kind.
+func craftOf(kind string) string {
+	best, place := craft.Names()[0], len(material.Kinds())
+	for _, c := range craft.All() {
+		if i := slices.Index(c.Kinds, kind); i >= 0 && i < place {
+			best, place = c.Name, i
+		}
+	}
+	return best
+}

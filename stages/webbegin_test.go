@@ -1,0 +1,119 @@
+package stages
+
+import (
+	"context"
+	"net/http"
+	"net/http/cookiejar"
+	"net/http/httptest"
+	"net/url"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"lampfern/demo"
+	"lampfern/plan"
+	"lampfern/shelf"
+	"lampfern/store"
+	"lampfern/testroom"
+	"lampfern/web"
+)
+
+// Five pasted yarns are on the shelf, on a wheel and on stripes after one press.
+func TestAFirstPlanFromPastedColours(t *testing.T) {
+	m := visit(t, false)
+	_, body := m.get("/")
+	assert.Contains(t, plain(body), "Type or paste your colours")
+	assert.NotContains(t, body, "try-demo", "there is none here")
+	five := "Plum #5a2a4e\nMoth wing #d9cbb0\n#8a5a86\nReed rgb(124, 138, 58)\nTeal #1f6f74\nplum #5a2a4e"
+	code, body := m.post("/begin", url.Values{"colours": {five}, "kind": {"yarn"}})
+	require.Equal(t, http.StatusOK, code)
+	assert.Contains(t, plain(body), "Your colours are on the shelf, and in the tray of a first plan.")
+	p := testroom.MustOpen(t, m.work, 1)
+	assert.Equal(t, []string{"Yarn in 5 colours", "knitting or crochet"}, []string{p.Plan.Name, p.Craft})
+	assert.Equal(t, "Plum:stripe 1 Moth wing:stripe 2 Violet:stripe 3 Reed:stripe 4 Teal:stripe 5", testroom.Tray(p))
+	assert.Equal(t, "Plum", p.Lead.Name)
+	for _, c := range p.Tray {
+		assert.Equal(t, []string{"yarn", "typed"}, []string{c.Kind, c.Source})
+	}
+
+	// Pasted again they are the same cards; another colour of a name has a name of its own.
+	id, err := m.work.Begin(t.Context(), "Plum #5a2a4e\nTeal #336699", "yarn")
+	require.NoError(t, err)
+	assert.Equal(t, "Plum:stripe 1, stripe 3 and stripe 5 Teal (another):stripe 2 and stripe 4", testroom.Tray(testroom.MustOpen(t, m.work, id)))
+	sh, err := m.work.Shelf(t.Context())
+	require.NoError(t, err)
+	assert.Len(t, sh.Cards, 6)
+	for text, want := range map[string]string{
+		"nothing here":                         "No colour is in the text",
+		"Plum #5a2":                            "",
+		"Plum #5a2x4e":                         "is no colour",
+		strings.Repeat("#102030 #112233 ", 30): "The text holds 60 colours and a palette 40",
+		strings.Repeat("x", plan.MostBegun+1):  "longer than 64 kB",
+	} {
+		code, body := m.post("/begin", url.Values{"colours": {text}, "kind": {"fabric"}})
+		if want == "" {
+			assert.Equal(t, http.StatusOK, code, text)
+			continue
+		}
+		assert.Equal(t, http.StatusUnprocessableEntity, code, "%.20s", text)
+		assert.Contains(t, plain(body), want)
+		assert.Contains(t, body, `<option selected>fabric</option>`, "what was typed is kept")
+	}
+	code, body = m.post("/begin", url.Values{"colours": {"#123456"}, "kind": {"feathers"}})
+	assert.Equal(t, http.StatusUnprocessableEntity, code)
+	assert.Contains(t, plain(body), `"feathers" is no kind of material`)
+	for kind, want := range map[string]string{"fabric": "quilt", "thread": "quilt", "paint": "painted models", "filament": "printed parts", "paper": "cards", "building part": "building parts", "soap colourant": "soap"} {
+		id, err := m.work.Begin(t.Context(), "#456789 #987654", kind)
+		require.NoError(t, err, kind)
+		assert.Equal(t, want, testroom.MustOpen(t, m.work, id).Craft, kind)
+	}
+}
+
+// The demo workroom is apart from one's own, and is thrown away on leaving.
+func TestTryingTheDemoWorkroom(t *testing.T) {
+	st, err := store.Open(t.TempDir())
+	require.NoError(t, err)
+	defer st.Close()
+	opened, closed := 0, 0
+	try := &web.Try{Open: func(ctx context.Context) (*plan.Desk, error) {
+		opened++
+		other, err := store.Open(t.TempDir())
+		require.NoError(t, err)
+		t.Cleanup(func() { other.Close() })
+		k := plan.NewDesk(shelf.New(other), All())
+		return k, demo.Load(ctx, k)
+	}, Close: func() error { closed++; return nil }}
+	work := plan.NewDesk(shelf.New(st), All())
+	h, err := web.New(work, web.Options{Try: try}, Rooms())
+	require.NoError(t, err)
+	srv := httptest.NewServer(h)
+	defer srv.Close()
+	jar, err := cookiejar.New(nil)
+	require.NoError(t, err)
+	m, other := &maker{t, &http.Client{Jar: jar}, srv.URL, work}, &maker{t, &http.Client{}, srv.URL, work}
+
+	_, body := m.get("/")
+	assert.Contains(t, body, "try-demo")
+	_, body = m.post("/try", nil)
+	assert.Contains(t, plain(body), "This is the demo workroom: what you do here is thrown away when you leave.")
+	assert.Contains(t, plain(body), "164 materials")
+	code, body := m.get("/plans/9/proportion")
+	assert.Equal(t, http.StatusOK, code)
+	assert.Contains(t, plain(body), "This is the demo workroom")
+	m.post("/shelf/new", url.Values{"name": {"Tried red"}, "colour": {"#aa2233"}})
+	_, body = m.get("/shelf?q=tried")
+	assert.Contains(t, plain(body), "Tried red")
+	_, body = other.get("/shelf")
+	assert.Contains(t, plain(body), "The shelf is empty", "one's own holds nothing of it")
+	m.post("/try", nil)
+	assert.Equal(t, 1, opened, "one that is there is gone on with")
+	_, body = m.post("/try/leave", nil)
+	assert.Contains(t, plain(body), "You are in your own workroom again")
+	assert.Equal(t, 1, closed)
+	_, body = m.get("/shelf")
+	assert.Contains(t, plain(body), "The shelf is empty")
+	code, _ = other.get("/plans/9/wheel")
+	assert.Equal(t, http.StatusNotFound, code)
+}
