@@ -44,6 +44,9 @@ func Load(ctx context.Context, s *plan.Desk) error {
 	if err := s.AddMaterials(ctx, fmt.Sprintf("bring in %d materials from materials.csv", len(all)), all); err != nil {
 		return fmt.Errorf("filling the shelf: %w", err)
 	}
+	if err := s.KeepTour(ctx, false); err != nil { // it shows a workroom in use
+		return err
+	}
 	if _, err := keepPhoto(ctx, s, "photos/"+barePhoto); err != nil {
 		return err
 	}

@@ -8,6 +8,7 @@ import (
 	"errors"
 	"fmt"
 	"slices"
+	"sync/atomic"
 	"time"
 
 	lru "github.com/hashicorp/golang-lru/v2"
@@ -41,6 +42,7 @@ type Desk struct {
 	ways   *lru.Cache[string, balance.Found]
 	sums   *lru.Cache[planAt, docSum] // of what was put into the piece
 	known  *lru.Cache[string, any]    // results of stages, by all they depend on
+	tour   atomic.Pointer[bool]       // whether hints are shown; nil until it was read
 }
 
 // NewDesk returns a desk for the plans of a data folder, whose sections are

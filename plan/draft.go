@@ -13,6 +13,7 @@ import (
 // can be done to it.
 type Stage struct {
 	Key, Name, Letter string
+	Hint              string // what it is for, in a sentence, for who is new; empty below a stage
 	Pattern, Press    string // of a page for what is put into one pattern: the pattern's key, and the words of the press that leads to it
 
 	New    func() Section                                   // its empty section; nil when it keeps nothing

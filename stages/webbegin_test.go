@@ -2,6 +2,7 @@ package stages
 
 import (
 	"context"
+	"fmt"
 	"net/http"
 	"net/http/cookiejar"
 	"net/http/httptest"
@@ -116,4 +117,52 @@ func TestTryingTheDemoWorkroom(t *testing.T) {
 	assert.Contains(t, plain(body), "The shelf is empty")
 	code, _ = other.get("/plans/9/wheel")
 	assert.Equal(t, http.StatusNotFound, code)
+}
+
+// Each stage says in a sentence what it is for, until the maker puts that away for good.
+func TestHintsOfTheStages(t *testing.T) {
+	m := visit(t, false)
+	id, err := m.work.Begin(t.Context(), "#456789 #987654 #224466", "fabric")
+	require.NoError(t, err)
+	at := fmt.Sprintf("/plans/%d/", id)
+	for _, st := range m.work.Stages() {
+		_, body := m.get(at + st.Key)
+		assert.Equal(t, st.Letter != "", st.Hint != "", "stages have hints, what lies below them none: %s", st.Key)
+		if st.Hint != "" {
+			assert.Contains(t, plain(body), st.Hint)
+		}
+	}
+	_, body := m.post("/tour", url.Values{"back": {at + "wheel"}})
+	assert.Contains(t, plain(body), "The hints are put away.")
+	assert.NotContains(t, body, "tour-away")
+	again := plan.NewDesk(shelf.New(m.work.Store), All()) // as after a restart
+	shown, err := again.Tour(t.Context())
+	require.NoError(t, err)
+	assert.False(t, shown)
+	_, body = m.get("/care")
+	assert.Contains(t, body, "tour-again")
+	_, body = m.post("/tour", url.Values{"back": {"//evil.example"}, "shown": {"1"}})
+	assert.Contains(t, plain(body), "Each stage of a plan says again")
+	_, body = m.get(at + "wheel")
+	assert.Contains(t, body, "tour-away")
+}
+
+// A material added on the way from a plan leads back to it; another of a heap keeps what they share.
+func TestAddingAMaterialFromAPlan(t *testing.T) {
+	m := visit(t, true)
+	_, body := m.get("/plans/9/gather")
+	assert.Contains(t, body, `href="/shelf/new?plan=9"`)
+	_, body = m.get("/shelf/new?plan=9&like=3")
+	assert.Contains(t, body, `name="plan" value="9"`)
+	assert.Contains(t, body, `value="Gorse Drapery"`)
+	assert.Contains(t, body, `<option value="fabric" selected>`)
+	fields := url.Values{"plan": {"9"}, "name": {""}, "kind": {"fabric"}, "colour": {"#806040"}}
+	code, body := m.post("/shelf/new", fields)
+	assert.Equal(t, http.StatusUnprocessableEntity, code)
+	assert.Contains(t, body, `name="plan" value="9"`, "the way back is kept")
+	fields.Set("name", "Tent & awning")
+	code, body = m.post("/shelf/new", fields)
+	assert.Equal(t, http.StatusOK, code)
+	assert.Contains(t, plain(body), "Tent & awning is on the shelf, and shown here: pull it.")
+	assert.Contains(t, body, "Tent &amp; awning</b>")
 }

@@ -103,6 +103,23 @@ func revisionOf(c *gin.Context) int64 {
 	return revision
 }
 
+// tour puts the hints of the stages away, or shows them again.
+func (s *Server) tour(c *gin.Context) {
+	shown := c.PostForm("shown") != ""
+	if s.Trouble(c, s.Desk.KeepTour(c.Request.Context(), shown), "") {
+		return
+	}
+	said := "The hints are put away. “How is the workroom?” shows them again."
+	if shown {
+		said = "Each stage of a plan says again, at the right, what it is for."
+	}
+	back := c.PostForm("back")
+	if !here(back) {
+		back = "/"
+	}
+	GoTo(c, back, said)
+}
+
 // revision says at which revision a plan is, so that a page finds out that another tab changed it.
 func (s *Server) revision(c *gin.Context) {
 	n, err := s.Desk.Store.Read(c.Request.Context()).Revision(PathID(c))

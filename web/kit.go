@@ -81,8 +81,11 @@ func asciiOnly(name string) string {
 }
 
 // PathID is the id in the address, 0 when there is none to be found.
-func PathID(c *gin.Context) uint {
-	n, err := strconv.ParseUint(c.Param("id"), 10, 32)
+func PathID(c *gin.Context) uint { return NumberOf(c.Param("id")) }
+
+// NumberOf is the number that a text writes, 0 when it is none.
+func NumberOf(text string) uint {
+	n, err := strconv.ParseUint(text, 10, 32)
 	if err != nil {
 		return 0
 	}

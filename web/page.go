@@ -28,6 +28,7 @@ type Page struct {
 	Flash    string     // one sentence on what just happened
 	Sent     *Sent      // a change that was not made, to be sent again; nil for none
 	Damaged  bool       // the database can only be looked at
+	Hint     string     // what the stage is for, for who is new; empty where hints are put away
 	InTrial  bool       // this is the demo workroom, which is thrown away
 	Notes    []balance.Note
 	Hidden   []plan.HiddenNote        // that the maker hid
@@ -91,6 +92,9 @@ func (s *Server) PlanPage(c *gin.Context, p *plan.Plan, page string) *Page {
 		l := Leaf{Key: st.Key, Name: st.Name, Letter: st.Letter, Address: fmt.Sprintf("/plans/%d/%s", p.ID, st.Key)}
 		l.Here, l.Filled = st.Key == at.stage, st.Filled != nil && st.Filled(p)
 		if st.Key == page {
+			if shown, err := s.Desk.Tour(c.Request.Context()); err == nil && shown { // else the page is shown without
+				out.Hint = st.Hint
+			}
 			out.Heading, out.Title = st.Name, st.Name+" · "+p.Plan.Name
 		}
 		out.Rail = append(out.Rail, l)

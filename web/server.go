@@ -200,6 +200,7 @@ func (s *Server) routes(r *gin.Engine) {
 	}
 	r.GET("/plans/:id/:stage", s.stage)
 	r.GET("/plans/:id/revision", s.revision)
+	r.POST("/tour", s.tour)
 	r.POST("/plans/:id/change", s.change)
 	r.POST("/plans/:id/bring", s.bring)
 	r.NoRoute(func(c *gin.Context) {

@@ -322,7 +322,11 @@ func (t *tried) open(ctx context.Context) (*plan.Desk, error) {
 	}
 	work := desk(t.st)
 	work.Version = version
-	if err := demo.Load(ctx, work); err != nil {
+	err = demo.Load(ctx, work)
+	if err == nil {
+		err = work.KeepTour(ctx, true) // who looks around is new
+	}
+	if err != nil {
 		return nil, errors.Join(err, t.close())
 	}
 	return work, nil

@@ -25,6 +25,7 @@ type careBody struct {
 	Unused  []shelf.Loose // photos and meshes that nothing uses
 	LetGo   []shelf.Loose // and those that were let go
 	Damaged bool
+	Tour    bool          // hints of the stages are shown
 	Report  *shelf.Report // of a check, or of a backup that was just made
 	Said    string        // what the report is of, or what was done
 }
@@ -81,6 +82,9 @@ func (s pages) showCare(c *gin.Context, r *shelf.Report, said string) {
 		}
 	}
 	b.Damaged = s.Desk.Store.Damaged()
+	if b.Tour, err = s.Desk.Tour(c.Request.Context()); err != nil {
+		b.Tour = true // where it cannot be read it cannot be changed
+	}
 	p := s.Page(c, "care", "How is the workroom?")
 	p.Sub = "Where it lies, what was backed up, and whether all of it can be read"
 	p.Path = "/care"

@@ -6,6 +6,7 @@ import (
 	"fmt"
 	"math"
 	"net/http"
+	"net/url"
 	"strconv"
 	"strings"
 
@@ -24,6 +25,7 @@ import (
 // materialForm is a material as typed, kept as it is when something is wrong.
 type materialForm struct {
 	ID       uint
+	Plan     uint // the plan that the maker came from, 0 for none
 	Revision int64
 	Values   map[string]string
 	Was      string             // the values as the maker was shown them, as JSON
@@ -138,7 +140,21 @@ func readMaterial(values map[string]string, before *material.Material) (material
 func (s pages) newMaterial(c *gin.Context) {
 	p := s.Page(c, "new", "Add a material")
 	p.Sub = "By a hex colour, or by L, a and b from a reader"
-	p.Body = newForm(map[string]string{})
+	values := map[string]string{}
+	if like, err := strconv.ParseUint(c.Query("like"), 10, 32); err == nil && like > 0 {
+		sh, err := s.Desk.Shelf(c.Request.Context())
+		if s.Trouble(c, err, "") {
+			return
+		}
+		if card, err := sh.Card(uint(like)); err == nil { // another one of the same heap
+			values = map[string]string{"kind": card.Kind, "finish": card.Finish, "supplier": card.Supplier, "source": card.Source}
+		}
+	}
+	form := newForm(values)
+	if form.Plan = web.NumberOf(c.Query("plan")); form.Plan != 0 {
+		p.Sub = "It is put on the shelf, and you are back at the plan"
+	}
+	p.Body = form
 	s.Render(c, http.StatusOK, p)
 }
 
@@ -330,9 +346,14 @@ func (s pages) saveMaterial(c *gin.Context) {
 			s.renderMaterial(c, http.StatusUnprocessableEntity, sh, card, form, flash)
 			return
 		}
+		form.Plan = web.NumberOf(c.PostForm("plan"))
 		p := s.Page(c, "new", "Add a material")
 		p.Path, p.Body, p.Flash = "/shelf/new", form, flash
 		s.Render(c, http.StatusUnprocessableEntity, p)
+		return
+	}
+	if plan := web.NumberOf(c.PostForm("plan")); plan != 0 && id == 0 {
+		web.GoTo(c, fmt.Sprintf("/plans/%d/gather?q=%s", plan, url.QueryEscape(m.Name)), m.Name+" is on the shelf, and shown here: pull it.")
 		return
 	}
 	words := m.Name + " is on the shelf."

@@ -9,7 +9,7 @@ const Key = "buy"
 
 // Stage is the stage as a plan knows it.
 func Stage() plan.Stage {
-	return plan.Stage{Key: Key, Name: "Buy", Letter: "y",
+	return plan.Stage{Key: Key, Name: "Buy", Letter: "y", Hint: "See what the piece takes, what is on hand, and what is to be bought.",
 		New: func() plan.Section { return &Section{} },
 		Edits: map[string]func() plan.Edit{
 			"drop-wish": func() plan.Edit { return &DropWish{} },

@@ -4,7 +4,7 @@ import "lampfern/plan"
 
 // Stage is the stage as a plan knows it.
 func Stage() plan.Stage {
-	return plan.Stage{Key: Key, Name: "Cards", Letter: "c",
+	return plan.Stage{Key: Key, Name: "Cards", Letter: "c", Hint: "Lay the cards edge to edge: each is read beside its neighbour.",
 		New: func() plan.Section { return &Section{} },
 		Edits: map[string]func() plan.Edit{
 			"lay":         func() plan.Edit { return &LayDown{} },

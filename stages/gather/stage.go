@@ -9,7 +9,7 @@ const Key = "gather"
 
 // Stage is the stage as a plan knows it.
 func Stage() plan.Stage {
-	return plan.Stage{Key: Key, Name: "Gather", Letter: "g",
+	return plan.Stage{Key: Key, Name: "Gather", Letter: "g", Hint: "Pull cards from your shelf into the tray below, and choose one to lead.",
 		Edits: map[string]func() plan.Edit{
 			"name-scrap": func() plan.Edit { return &RenameScrap{} },
 			"drop-scrap": func() plan.Edit { return &DropScrap{} },

@@ -9,7 +9,7 @@ const Key = "mix"
 
 // Stage is the stage as a plan knows it.
 func Stage() plan.Stage {
-	return plan.Stage{Key: Key, Name: "Mix", Letter: "m",
+	return plan.Stage{Key: Key, Name: "Mix", Letter: "m", Hint: "Find how to mix, from what you own, a colour that you have not.",
 		New: func() plan.Section { return &Section{} },
 		Edits: map[string]func() plan.Edit{
 			"work-on":     func() plan.Edit { return &WorkOn{} },

@@ -9,7 +9,7 @@ const Key = "signoff"
 
 // Stage is the stage as a plan knows it.
 func Stage() plan.Stage {
-	return plan.Stage{Key: Key, Name: "Sign-off", Letter: "s",
+	return plan.Stage{Key: Key, Name: "Sign-off", Letter: "s", Hint: "Show a client a sheet, and keep what was agreed.",
 		Filled: func(p *plan.Plan) bool { return p.Shown },
 		Acts: map[string]func() plan.Act{
 			"make-sheet":     func() plan.Act { return &Make{} },

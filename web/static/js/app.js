@@ -44,6 +44,17 @@ document.addEventListener('change', (e) => {
   if (e.target.matches('[data-auto]')) e.target.form.requestSubmit();
 });
 
+// A colour chosen by eye is written into the field beside it, and the other way round.
+document.addEventListener('input', (e) => {
+  const t = /** @type {HTMLInputElement} */ (e.target);
+  if (t.dataset.picks) document.getElementById(t.dataset.picks).value = t.value;
+});
+document.addEventListener('focusin', (e) => {
+  const t = /** @type {HTMLInputElement} */ (e.target);
+  const now = t.dataset?.picks && document.getElementById(t.dataset.picks).value.trim();
+  if (now && /^#[0-9a-f]{6}$/i.test(now)) t.value = now.toLowerCase();
+});
+
 // A link that acts as a button answers the space bar too.
 document.addEventListener('keydown', (e) => {
   if (e.key === ' ' && e.target.matches('a[role=button]')) { e.preventDefault(); e.target.click(); }
