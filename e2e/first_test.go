@@ -39,3 +39,27 @@ func TestTheFirstMinutes(t *testing.T) {
 		assert.LessOrEqual(t, fields, mostFields)
 	}
 }
+
+// On a phone every stage has its picture, at a size to work with, and nothing lies on it or runs
+// off the side of the window.
+func TestPicturesOnAPhone(t *testing.T) {
+	s := serve(t, true)
+	b := s.openAt("/photos", 390, 844)
+	photo := *b.MustElement("#photo-list a").MustAttribute("href")
+	for _, c := range []struct{ page, picture string }{
+		{photo, "#photo img"}, {"/plans/6/draft", ".draft-picture svg"}, {"/plans/9/cards", ".riffle"}, {"/plans/9/values", ".run-picture svg"}, {"/plans/9/proportion", "#piece"},
+		{"/plans/4/proportion", ".solid-view"}, {"/plans/7/stitches", "#chart"}, {"/plans/3/drawing", "#drawing"}, {"/plans/9/wheel", ".wheel-picture svg"}, {"/plans/9/squint", ".squint svg"},
+	} {
+		b.visit(c.page)
+		b.settle()
+		b.until("the picture of "+c.page, `(s) => document.querySelector(s)?.getBoundingClientRect().height >= 110`, c.picture)
+		over := b.MustEval(`(s) => {
+			const box = document.querySelector(s).getBoundingClientRect();
+			const on = [...document.querySelectorAll('#stage form, #stage .eye, #stage .heading')].filter((f) => !f.closest('.tools') && !f.contains(document.querySelector(s)) && !document.querySelector(s).contains(f) && !document.querySelector(s).parentElement.contains(f));
+			return on.filter((f) => { const o = f.getBoundingClientRect(); return o.height && o.top < box.bottom - 1 && o.bottom > box.top + 1 && o.left < box.right - 1 && o.right > box.left + 1; }).map((f) => f.className || f.id).join(', ');
+		}`, c.picture).Str()
+		assert.Empty(t, over, "what lies on the picture of %s", c.page)
+		wide := b.MustEval(`() => [...document.querySelectorAll('#stage input, #stage select, #stage button')].filter((f) => f.offsetParent && f.getBoundingClientRect().right > 391 && !f.closest('[data-scroll], .riffle, .laid-out, .deck, table')).map((f) => f.name || f.id || f.textContent).join(', ')`).Str()
+		assert.Empty(t, wide, "what runs off the side of %s", c.page)
+	}
+}
