@@ -151,6 +151,7 @@ func TestPictureAtTrueSize(t *testing.T) {
 	b := img.Bounds()
 	assert.InDelta(t, 50/25.4*300, b.Dx(), 1)
 	assert.InDelta(t, (stripHigh+stripNames)/25.4*300, b.Dy(), 1)
+	assert.Contains(t, string(data[:80]), "sRGB\x00", "it says that its colours are sRGB's")
 	at := bytes.Index(data, []byte("pHYs"))
 	require.Positive(t, at)
 	assert.Equal(t, uint32(11811), binary.BigEndian.Uint32(data[at+4:]), "300 dots an inch")

@@ -23,6 +23,7 @@ func PDF(title string, pages []Scene) ([]byte, error) {
 	}
 	pdf := fpdf.NewCustom(&fpdf.InitType{UnitStr: "mm", OrientationStr: orientation(pages[0]), Size: size(pages[0])})
 	pdf.SetTitle(title, true)
+	pdf.SetLang("en-GB")
 	pdf.SetCreator("Lamp Fern", true)
 	pdf.SetAutoPageBreak(false, 0)
 	pdf.SetMargins(0, 0, 0)

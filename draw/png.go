@@ -45,16 +45,20 @@ func PNG(s Scene) ([]byte, error) {
 	return trueSize(b.Bytes()), nil
 }
 
-// trueSize puts the dots a metre behind the header (PNG specification, pHYs).
+// trueSize puts behind the header that the colours are sRGB's, and how many dots a metre has (PNG
+// specification, sRGB and pHYs).
 func trueSize(data []byte) []byte {
 	const header = 8 + 25 // signature and IHDR
-	perMetre := uint32(math.Round(PNGDots / 0.0254))
-	chunk := append([]byte("pHYs"), binary.BigEndian.AppendUint32(binary.BigEndian.AppendUint32(nil, perMetre), perMetre)...)
-	chunk = append(chunk, 1) // the unit is the metre
 	out := append([]byte(nil), data[:header]...)
-	out = binary.BigEndian.AppendUint32(out, uint32(len(chunk)-4))
-	out = append(out, chunk...)
-	out = binary.BigEndian.AppendUint32(out, crc32.ChecksumIEEE(chunk))
+	put := func(name string, content []byte) {
+		chunk := append([]byte(name), content...)
+		out = binary.BigEndian.AppendUint32(out, uint32(len(content)))
+		out = append(out, chunk...)
+		out = binary.BigEndian.AppendUint32(out, crc32.ChecksumIEEE(chunk))
+	}
+	perMetre := uint32(math.Round(PNGDots / 0.0254))
+	put("sRGB", []byte{0})                                                                                        // to be shown perceptually
+	put("pHYs", append(binary.BigEndian.AppendUint32(binary.BigEndian.AppendUint32(nil, perMetre), perMetre), 1)) // the unit is the metre
 	return append(out, data[header:]...)
 }
 

@@ -26,7 +26,7 @@ func ReadMaterials(r io.Reader) (List, error) {
 	if len(data) > MaxListBytes {
 		return List{}, fmt.Errorf("the list is larger than %d MB: split it and bring in the parts one after another", MaxListBytes>>20)
 	}
-	data = bytes.TrimPrefix(data, []byte("\xef\xbb\xbf"))
+	data = bytes.TrimPrefix(data, []byte(Mark))
 	if !utf8.Valid(data) || bytes.IndexByte(data, 0) >= 0 {
 		return List{}, errors.New("the list is not UTF-8 text: save it from the spreadsheet as CSV, UTF-8")
 	}
@@ -106,6 +106,10 @@ func orBlank(v float64) string {
 	return strconv.FormatFloat(v, 'g', -1, 64)
 }
 
+// Mark begins a text that is written as UTF-8, so that a spreadsheet opens it with its umlauts
+// (Unicode, chapter 23.8).
+const Mark = "\ufeff"
+
 // WriteMaterials writes a list that ReadMaterials reads back the same, for
 // materials with at most one lot and a flash: for further lots and colours the
 // list has no room. Colours are written as L, a, b in full and as the nearest
@@ -133,6 +137,9 @@ func WriteMaterials(w io.Writer, all []material.Material) error {
 		}
 		rows = append(rows, SafeRow([]string{m.Name, m.Kind, rgb.Hex(), full(m.Colour.L), full(m.Colour.A), full(m.Colour.B), m.Source,
 			full(m.Uncertainty), m.Finish, m.Reference, m.Supplier, m.Lot, gone, m.Remark, m.Size, orBlank(m.Pack), orBlank(m.Repeat), flash, lot[0], lot[1], lot[2], lot[3]}))
+	}
+	if _, err := io.WriteString(w, Mark); err != nil {
+		return fmt.Errorf("writing the list of materials: %w", err)
 	}
 	if err := out.WriteAll(rows); err != nil {
 		return fmt.Errorf("writing the list of materials: %w", err)

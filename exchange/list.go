@@ -52,7 +52,7 @@ func ReadList(data []byte) (List, error) {
 	if len(data) > MaxListBytes {
 		return List{}, fmt.Errorf("the list is larger than %d MB: split it and bring in the parts one after another", MaxListBytes>>20)
 	}
-	start := bytes.TrimLeft(bytes.TrimPrefix(data, []byte("\xef\xbb\xbf")), " \t\r\n")
+	start := bytes.TrimLeft(bytes.TrimPrefix(data, []byte(Mark)), " \t\r\n")
 	switch {
 	case bytes.HasPrefix(data, []byte("PK\x03\x04")):
 		return ReadSpreadsheet(data)

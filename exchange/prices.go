@@ -70,7 +70,7 @@ func ReadPrices(data []byte) ([]PriceList, error) {
 	if head, _, _ := bytes.Cut(data, []byte("\n")); len(head) > mostHeading && !bytes.HasPrefix(bytes.TrimSpace(head), []byte("{")) {
 		return nil, errors.New("the first row of the price list is far too long: it names the columns seller, year, name and so on, and each price has a row of its own")
 	}
-	start := bytes.TrimLeft(bytes.TrimPrefix(data, []byte("\xef\xbb\xbf")), " \t\r\n")
+	start := bytes.TrimLeft(bytes.TrimPrefix(data, []byte(Mark)), " \t\r\n")
 	var lists []PriceList
 	if len(start) > 0 && start[0] == '{' {
 		var f struct {

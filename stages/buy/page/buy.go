@@ -201,8 +201,8 @@ func (s pages) sendList(format string) gin.HandlerFunc {
 		name := p.Name + " to buy"
 		switch format {
 		case "csv":
-			var b bytes.Buffer
-			w := csv.NewWriter(&b)
+			b := bytes.NewBufferString(exchange.Mark)
+			w := csv.NewWriter(b)
 			rows := [][]string{{"supplier", "name", "kind", "reference", "needed", "buy", "price", "cost", "bought"}}
 			for _, g := range v.Groups {
 				for _, r := range g.Rows {
