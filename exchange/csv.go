@@ -6,16 +6,17 @@ import (
 	"errors"
 	"fmt"
 	"io"
+	"regexp"
 	"slices"
 	"strconv"
 	"strings"
-	"unicode/utf8"
 
 	"lampfern/core/material"
 )
 
 // ReadMaterials reads a list of materials: CSV with a heading line, comma,
-// semicolon or tab between fields, UTF-8 with or without a byte order mark.
+// semicolon or tab between fields, in any usual encoding; a title may stand above the headings, and
+// without headings the columns are told by what they hold.
 // The error is a sentence about the whole file; troubles of single lines are
 // in List.Bad.
 func ReadMaterials(r io.Reader) (List, error) {
@@ -26,25 +27,22 @@ func ReadMaterials(r io.Reader) (List, error) {
 	if len(data) > MaxListBytes {
 		return List{}, fmt.Errorf("the list is larger than %d MB: split it and bring in the parts one after another", MaxListBytes>>20)
 	}
-	data = bytes.TrimPrefix(data, []byte(Mark))
-	if !utf8.Valid(data) || bytes.IndexByte(data, 0) >= 0 {
-		return List{}, errors.New("the list is not UTF-8 text: save it from the spreadsheet as CSV, UTF-8")
+	data, err = decode(data)
+	if err != nil {
+		return List{}, err
 	}
 	if n := bytes.Count(data, []byte("\n")); n > MaxListLines {
 		return List{}, fmt.Errorf("the list has %d lines and %d is the most at once: split it and bring in the parts one after another", n, MaxListLines)
 	}
-	comma := delimiter(data)
+	comma, skipped := delimiter(data), 0
+	if told := separatorTold.FindSubmatch(data); told != nil { // as some spreadsheets begin
+		comma, skipped, data = rune(told[1][0]), 1, data[len(told[0]):]
+	}
 	in := csv.NewReader(bytes.NewReader(data))
 	in.Comma, in.FieldsPerRecord, in.TrimLeadingSpace = comma, -1, comma != '\t'
-	head, err := in.Read()
-	if err != nil {
-		return List{}, errors.New("the list is empty: its first line must name the columns, such as name,colour,kind")
-	}
-	t, err := newTable(head, comma != ',')
-	if err != nil {
-		return List{}, err
-	}
 	list := newCollector()
+	var rows [][]string
+	var lines []int
 	for {
 		row, err := in.Read()
 		if err == io.EOF {
@@ -52,30 +50,54 @@ func ReadMaterials(r io.Reader) (List, error) {
 		}
 		var broken *csv.ParseError
 		if errors.As(err, &broken) {
-			list.refuse(broken.StartLine, "", "a quotation mark is missing or stands in the wrong place")
+			list.refuse(broken.StartLine+skipped, "", "a quotation mark is missing or stands in the wrong place")
 			continue
 		}
-		line, _ := in.FieldPos(0)
 		if len(row) == 1 && strings.TrimSpace(row[0]) == "" {
 			continue
 		}
-		if reason := wrongWidth(row, len(head), comma); reason != "" {
-			list.refuse(line, t.name(row), reason)
+		line, _ := in.FieldPos(0)
+		rows, lines = append(rows, row), append(lines, line+skipped)
+	}
+	if len(rows) == 0 {
+		return List{}, errors.New("the list is empty: its first line must name the columns, such as name,colour,kind")
+	}
+	t, above, err := findTable(rows, comma != ',')
+	if err != nil {
+		return List{}, err
+	}
+	for i, row := range rows[above:] {
+		if reason := wrongWidth(row, t.width, comma); t.width >= 0 && reason != "" {
+			list.refuse(lines[above+i], t.name(row), reason)
 			continue
 		}
 		for i := range row {
 			row[i] = unsafeCell(row[i])
 		}
-		list.row(line, t, row)
+		list.row(lines[above+i], t, row)
 	}
 	return list.done("the list has headings and no materials: put one material on each line below them", t.unused)
 }
 
+// separatorTold is a first line that tells what stands between fields.
+var separatorTold = regexp.MustCompile(`^(?i:"?sep=)([,;\t|])"?[ \t]*\n`)
+
 var delimiterNames = map[rune]string{',': "commas", ';': "semicolons", '\t': "tabs"}
 
-// delimiter is the one found most often in the heading line.
+// delimiter is the one found most often in the first lines, among which the headings are.
 func delimiter(data []byte) rune {
-	head, _, _ := bytes.Cut(data, []byte("\n"))
+	head := data
+	for at, n := 0, 0; n < headingsWithin; n++ {
+		i := bytes.IndexByte(data[at:], '\n')
+		if i < 0 {
+			break
+		}
+		at += i + 1
+		head = data[:at]
+	}
+	if first, _, _ := bytes.Cut(data, []byte("\n")); bytes.ContainsAny(first, ",;\t") {
+		head = first
+	}
 	best, most := ',', 0
 	for _, c := range []rune{',', ';', '\t'} {
 		if n := bytes.Count(head, []byte(string(c))); n > most {

@@ -79,11 +79,11 @@ func TestBadLinesAreNamed(t *testing.T) {
 
 func TestListsRefusedWhole(t *testing.T) {
 	for text, want := range map[string]string{
-		"":                               "is empty",
-		"title,shade\nPlum,#4b2346\n":    "at least name and colour",
-		"name,L,a\nPlum,1,2\n":           "at least name and colour",
-		"name,colour\n":                  "no materials",
-		"name,colour\nPl\xffm,#4b2346\n": "UTF-8",
+		"":                              "is empty",
+		"title,shade\nPlum,#4b2346\n":   "at least name and colour",
+		"name,L,a\nPlum,1,2\n":          "at least name and colour",
+		"name,colour\n":                 "no materials",
+		"name,colour\nPl\x00m,#4b234\n": "is no text",
 		"name,colour\n" + strings.Repeat("x,#fff\n", 100000):                "100001 lines",
 		"name,colour\n" + strings.Repeat(strings.Repeat("x", 1000), 11<<10): "larger than 10 MB",
 	} {

@@ -7,6 +7,7 @@ import (
 	"errors"
 	"fmt"
 	"io"
+	"slices"
 	"strings"
 
 	"github.com/xuri/excelize/v2"
@@ -59,7 +60,7 @@ func tooDeep(f *zip.File) bool {
 }
 
 // ReadSpreadsheet reads a list of materials from the first sheet of an .xlsx
-// file: a heading row as in CSV and one material a row. The error is a
+// file that holds one: a heading row as in CSV and one material a row. The error is a
 // sentence about the whole file.
 func ReadSpreadsheet(data []byte) (List, error) {
 	if z, err := zip.NewReader(bytes.NewReader(data), int64(len(data))); err == nil {
@@ -81,35 +82,56 @@ func ReadSpreadsheet(data []byte) (List, error) {
 	if len(sheets) == 0 {
 		return List{}, errors.New("the spreadsheet has no sheet: put the materials on its first one")
 	}
-	rows, err := f.Rows(sheets[0])
+	var first error
+	for _, sheet := range sheets[:min(len(sheets), mostSheets)] {
+		list, err := readSheet(f, sheet)
+		if err == nil {
+			return list, nil
+		}
+		if first == nil {
+			first = err
+		}
+	}
+	return List{}, first
+}
+
+// How many sheets are looked at for a list, and how many columns of each.
+const (
+	mostSheets  = 6
+	mostColumns = 60
+)
+
+// readSheet reads a list from one sheet. The error is a sentence.
+func readSheet(f *excelize.File, sheet string) (List, error) {
+	in, err := f.Rows(sheet)
 	if err != nil {
 		return List{}, errors.New("the first sheet of the spreadsheet cannot be read: save it again as .xlsx, or as CSV")
 	}
-	defer rows.Close()
-	list := newCollector()
-	var t *table
-	for line := 1; rows.Next(); line++ {
+	defer in.Close()
+	var rows [][]string
+	var lines []int
+	for line := 1; in.Next(); line++ {
 		if line > MaxListLines+1 {
 			return List{}, fmt.Errorf("the sheet has more than %d rows: split it and bring in the parts one after another", MaxListLines)
 		}
-		row, err := rows.Columns()
+		row, err := in.Columns()
 		if err != nil {
 			return List{}, fmt.Errorf("the sheet cannot be read from row %d on: save it again as .xlsx, or as CSV", line)
 		}
-		switch {
-		case strings.TrimSpace(strings.Join(row, "")) == "":
-		case t == nil:
-			head, err := newTable(row, false)
-			if err != nil {
-				return List{}, err
-			}
-			t = &head
-		default:
-			list.row(line, *t, row)
+		if strings.TrimSpace(strings.Join(row, "")) != "" {
+			rows, lines = append(rows, slices.Clone(row[:min(len(row), mostColumns)])), append(lines, line)
 		}
 	}
-	if t == nil {
+	if len(rows) == 0 {
 		return List{}, errors.New("the first sheet is empty: its first row must name the columns, such as name, colour, kind")
+	}
+	t, above, err := findTable(rows, false)
+	if err != nil {
+		return List{}, err
+	}
+	list := newCollector()
+	for i, row := range rows[above:] {
+		list.row(lines[above+i], t, row)
 	}
 	return list.done("the sheet has headings and no materials: put one material on each row below them", t.unused)
 }

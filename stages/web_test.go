@@ -237,7 +237,7 @@ func TestBadLists(t *testing.T) {
 		"lines":   {[]byte("name,colour\n" + strings.Repeat("x,#fff\n", 100000)), 422, "100001 lines"},
 		"large":   {make([]byte, 50<<20), 422, "larger than 10 MB"},
 		"empty":   {nil, 422, "is empty"},
-		"picture": {[]byte("\x89PNG\r\n\x1a\n\x00\x00"), 422, "not UTF-8 text"},
+		"picture": {[]byte("\x89PNG\r\n\x1a\n\x00\x00"), 422, "is no text"},
 	} {
 		code, body := m.upload("/shelf/import", name+".csv", c.data)
 		assert.Equal(t, c.code, code, name)

@@ -20,6 +20,39 @@ type Listed struct {
 // six digits of which one is a figure, rgb() and hsb() with commas or spaces.
 var written = regexp.MustCompile(`(?i)#[0-9a-f]{6}\b|#[0-9a-f]{3}\b|\brgba?\(\s*([\d.]+%?)[\s,]+([\d.]+%?)[\s,]+([\d.]+%?)[^)]*\)|\bhs[bv]\(\s*([\d.]+)°?[\s,]+([\d.]+)%?[\s,]+([\d.]+)%?\s*\)|\b[0-9a-f]{6}\b`)
 
+// hsl is a colour by hue, saturation and lightness, as sheets of the web write it.
+var hsl = regexp.MustCompile(`(?i)^hsla?\(\s*([\d.]+)(?:deg|°)?[\s,]+([\d.]+)%[\s,]+([\d.]+)%[^)]*\)$`)
+
+// Parse reads one colour, written in any way a list may have it, or as hsl() (CSS Color 4, 7.1).
+// The error is a sentence.
+func Parse(text string) (RGB, error) {
+	text = strings.TrimSpace(text)
+	if m := hsl.FindStringSubmatch(text); m != nil {
+		var v [3]float64
+		for i, most := range []float64{360, 100, 100} {
+			n, err := strconv.ParseFloat(m[i+1], 64)
+			if err != nil || n > most {
+				return RGB{}, fmt.Errorf("%q is no colour: a figure in it is too large", text)
+			}
+			v[i] = n / most
+		}
+		at := func(n float64) float64 {
+			k := math.Mod(n+12*v[0], 12)
+			return v[2] - v[1]*math.Min(v[2], 1-v[2])*math.Max(-1, math.Min(math.Min(k-3, 9-k), 1))
+		}
+		return RGB{at(0), at(8), at(4)}, nil
+	}
+	if m := written.FindStringSubmatchIndex(text); m != nil && m[0] == 0 && m[1] == len(text) {
+		return oneWritten(text, func(n int) string {
+			if m[2*n] < 0 {
+				return ""
+			}
+			return text[m[2*n]:m[2*n+1]]
+		})
+	}
+	return ParseHex(text)
+}
+
 // halfWritten is what looks like the beginning of a colour.
 var halfWritten = regexp.MustCompile(`(?i)#\w+|\b(?:rgba?|hs[bv])\([^)]*\)?`)
 
