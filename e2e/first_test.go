@@ -63,3 +63,18 @@ func TestPicturesOnAPhone(t *testing.T) {
 		assert.Empty(t, wide, "what runs off the side of %s", c.page)
 	}
 }
+
+// By keyboard one skips to the stage, the notes and the tray, and hears what a change did.
+func TestSkippingAndHearing(t *testing.T) {
+	s := serve(t, true)
+	b := s.open("/plans/9/proportion")
+	assert.Equal(t, []string{"Skip to the stage", "Skip to the notes", "Skip to the tray"}, b.texts(".skip"))
+	for _, id := range []string{"notes", "tray", "stage"} {
+		b.MustEval(`(id) => document.querySelector('.skip[href="#' + id + '"]').click()`, id)
+		assert.Equal(t, id, b.MustEval(`() => document.activeElement.id`).Str())
+	}
+	b.press('1', 'x')
+	assert.Contains(t, b.text("#said"), "Plum curtain", "what was done is said")
+	b.press('z')
+	assert.Contains(t, b.text("#said"), "Undone")
+}

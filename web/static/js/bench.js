@@ -112,14 +112,19 @@ function replace(html, stays) {
   const fresh = box.content.querySelector('#bench');
   if (!fresh) throw new Error('the answer holds no bench');
   const focus = document.activeElement?.closest('[id]')?.id;
+  const done = lastStep();
   fresh.setAttribute('aria-busy', 'true'); // taken away when the queue is empty
   become(old, fresh);
   if (stays) { fillIn(old); keepTyped(stays); }
   if (focus && document.activeElement === document.body) document.getElementById(focus)?.focus({ preventScroll: true });
   document.title = old.dataset.title;
-  say(old.querySelector('.flash')?.textContent ?? '');
+  const flash = old.querySelector('.flash')?.textContent;
+  say(flash ?? (lastStep() === done ? '' : lastStep()));
   for (const f of after) f();
 }
+
+// What undo would take back, in a few words: after a change, the change itself.
+const lastStep = () => /^Undo: (.*) \(z\)$/.exec(document.getElementById('undo')?.title ?? '')?.[1] ?? '';
 
 // Gives every field what the answer says, but for the one being typed in.
 function fillIn(root) {
