@@ -44,6 +44,7 @@ const (
 type Keeper struct {
 	Store         *store.Store
 	ReaderAddress string // of a colour reader; empty when there is none
+	Passing       bool   // the data folder is thrown away at closing
 	Version       string // of the program, as the page of the workroom says it
 	PricesAddress string // of a seller's price list; empty when there is none
 	Mail          exchange.MailServer

@@ -172,6 +172,7 @@ func TestChangesWithoutAScript(t *testing.T) {
 	}
 	_, body = m.post("/plans/9/change", url.Values{"revision": {"1"}, "stage": {"values"}, "act": {"do=aside&key=1"}})
 	assert.Contains(t, plain(body), "changed in another tab")
+	assert.NotContains(t, body, `class="sent"`, "the number of a card is nothing that was typed")
 	code, body = m.post("/plans/9/change", url.Values{"revision": {"1"}, "stage": {"brief"}, "do": {"brief"}, "purpose": {"A <b>typed</b> purpose"}})
 	assert.Equal(t, 409, code)
 	assert.Contains(t, body, `<p class="sent">A &lt;b&gt;typed&lt;/b&gt; purpose</p>`)

@@ -89,6 +89,16 @@ func TestWhatNothingUsesAndABackupThatWaits(t *testing.T) {
 	code, _ := m.post("/care/next", url.Values{"name": {"../lampfern.db"}})
 	assert.Equal(t, http.StatusNotFound, code)
 
+	_, dir := m.work.Store.Size()
+	require.NoError(t, os.WriteFile(filepath.Join(dir, "backups", "lampfern-2026-01-02-030405.zip"), []byte("half"), 0o600))
+	_, body = m.post("/care/next", url.Values{"name": {"lampfern-2026-01-02-030405.zip"}})
+	assert.Contains(t, plain(body), "It cannot be brought back: lampfern-2026-01-02-030405.zip is no whole backup")
+	m.work.Passing = true
+	_, body = m.get("/care")
+	assert.NotContains(t, body, "Bring back", "into a folder that is thrown away nothing can be brought back")
+	assert.Contains(t, plain(body), "This workroom is thrown away when it is closed or left.")
+	m.work.Passing = false
+
 	_, file := m.get("/care/backups/" + name)
 	_, body = m.upload("/care/bring", "from elsewhere.zip", []byte(file))
 	assert.Contains(t, plain(body), "from elsewhere.zip is kept as "+name)

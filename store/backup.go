@@ -170,9 +170,9 @@ func (s *Store) copyTo(ctx context.Context, path string) error {
 // Report says what it holds; what was damaged before is among what is wrong, and the rest is
 // in the backup all the same.
 func (s *Store) MakeBackup(ctx context.Context, now time.Time) (b Backup, r Report, err error) {
-	dir := filepath.Join(s.dir, backupFolder)
-	if err := os.MkdirAll(dir, ownerOnly); err != nil {
-		return b, r, plain(fmt.Errorf("making the folder of backups: %w", err))
+	dir, err := s.backupDir()
+	if err != nil {
+		return b, r, err
 	}
 	work, err := os.MkdirTemp(dir, ".new-*")
 	if err != nil {
@@ -402,6 +402,15 @@ func Restore(ctx context.Context, path, dir string) (r Report, err error) {
 	return r, nil
 }
 
+// backupDir is the folder of backups, made where it is not there.
+func (s *Store) backupDir() (string, error) {
+	dir := filepath.Join(s.dir, backupFolder)
+	if err := os.MkdirAll(dir, ownerOnly); err != nil {
+		return "", plain(fmt.Errorf("making the folder of backups: %w", err))
+	}
+	return dir, nil
+}
+
 // Backups lists those kept, the newest first.
 func (s *Store) Backups() (out []Backup, err error) {
 	entries, err := os.ReadDir(filepath.Join(s.dir, backupFolder))
@@ -492,8 +501,8 @@ func (s *Store) copyBeforeMigration() error {
 	if last >= migrations[len(migrations)-1].ID {
 		return nil
 	}
-	dir := filepath.Join(s.dir, backupFolder)
-	if err := os.MkdirAll(dir, ownerOnly); err != nil {
+	dir, err := s.backupDir()
+	if err != nil {
 		return err
 	}
 	to := filepath.Join(dir, fmt.Sprintf("before-%s.db", migrations[len(migrations)-1].ID))
@@ -504,65 +513,6 @@ func (s *Store) copyBeforeMigration() error {
 		return err
 	}
 	return errors.Join(os.Chmod(to+".new", ownerFile), os.Rename(to+".new", to), syncFolder(dir))
-}
-
-// Sweep takes away what a program that was killed left behind: files that were being written,
-// photos that waited, photos without a record, and meshes that no plan and no undo speaks of.
-// It says how many.
-func (s *Store) Sweep(ctx context.Context) (gone int, err error) {
-	remove := func(path string) {
-		if os.RemoveAll(path) == nil {
-			gone++
-		}
-	}
-	for _, folder := range []string{".", photoFolder, modelFolder, backupFolder} {
-		entries, err := os.ReadDir(filepath.Join(s.dir, folder))
-		if err != nil && !errors.Is(err, os.ErrNotExist) {
-			return gone, plain(err)
-		}
-		for _, e := range entries {
-			for _, left := range []string{".probe-", ".new-", ".check-", ".restore-"} {
-				if strings.HasPrefix(e.Name(), left) {
-					remove(filepath.Join(s.dir, folder, e.Name()))
-				}
-			}
-		}
-	}
-	staged, err := s.names(stagedFolder)
-	if err != nil {
-		return gone, err
-	}
-	for _, hash := range staged {
-		remove(filepath.Join(s.dir, stagedFolder, hash))
-	}
-	// A photo is kept by its record, a mesh by what speaks of it.
-	known := map[string]bool{}
-	var rows []string
-	if err := s.reader.WithContext(ctx).Model(&Photo{}).Pluck("hash", &rows).Error; err != nil {
-		return gone, plain(err)
-	}
-	for _, hash := range rows {
-		known[hash] = true
-	}
-	photos, err := s.names(photoFolder)
-	if err != nil {
-		return gone, err
-	}
-	for _, hash := range photos {
-		if !known[hash] {
-			remove(filepath.Join(s.dir, photoFolder, hash))
-		}
-	}
-	loose, _, err := s.Unused(ctx)
-	if err != nil {
-		return gone, err
-	}
-	for _, l := range loose {
-		if l.Mesh {
-			remove(filepath.Join(s.dir, modelFolder, l.Hash))
-		}
-	}
-	return gone, nil
 }
 
 // Size is how many bytes the data folder takes, and where it lies.

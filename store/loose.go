@@ -215,6 +215,65 @@ func (s *Store) TakeBack(ctx context.Context, hashes ...string) (n int, err erro
 	return n, err
 }
 
+// Sweep takes away what a program that was killed left behind: files that were being written,
+// photos that waited, photos without a record, and meshes that no plan and no undo speaks of.
+// It says how many.
+func (s *Store) Sweep(ctx context.Context) (gone int, err error) {
+	remove := func(path string) {
+		if os.RemoveAll(path) == nil {
+			gone++
+		}
+	}
+	for _, folder := range []string{".", photoFolder, modelFolder, backupFolder} {
+		entries, err := os.ReadDir(filepath.Join(s.dir, folder))
+		if err != nil && !errors.Is(err, os.ErrNotExist) {
+			return gone, plain(err)
+		}
+		for _, e := range entries {
+			for _, left := range []string{".probe-", ".new-", ".check-", ".restore-"} {
+				if strings.HasPrefix(e.Name(), left) {
+					remove(filepath.Join(s.dir, folder, e.Name()))
+				}
+			}
+		}
+	}
+	staged, err := s.names(stagedFolder)
+	if err != nil {
+		return gone, err
+	}
+	for _, hash := range staged {
+		remove(filepath.Join(s.dir, stagedFolder, hash))
+	}
+	// A photo is kept by its record, a mesh by what speaks of it.
+	known := map[string]bool{}
+	var rows []string
+	if err := s.reader.WithContext(ctx).Model(&Photo{}).Pluck("hash", &rows).Error; err != nil {
+		return gone, plain(err)
+	}
+	for _, hash := range rows {
+		known[hash] = true
+	}
+	photos, err := s.names(photoFolder)
+	if err != nil {
+		return gone, err
+	}
+	for _, hash := range photos {
+		if !known[hash] {
+			remove(filepath.Join(s.dir, photoFolder, hash))
+		}
+	}
+	loose, _, err := s.Unused(ctx)
+	if err != nil {
+		return gone, err
+	}
+	for _, l := range loose {
+		if l.Mesh {
+			remove(filepath.Join(s.dir, modelFolder, l.Hash))
+		}
+	}
+	return gone, nil
+}
+
 // Upkeep takes away what waited long enough: files that were let go, lists that were never
 // confirmed; and gives the disk back what the database no longer needs. It may take a second,
 // in which others can read and not write.

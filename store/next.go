@@ -131,9 +131,9 @@ func keepAside(ctx context.Context, dir string, now time.Time) (name string, err
 
 // AddBackup keeps a backup from elsewhere among those here, once it was read whole.
 func (s *Store) AddBackup(ctx context.Context, from io.Reader) (b Backup, r Report, err error) {
-	dir := filepath.Join(s.dir, backupFolder)
-	if err := os.MkdirAll(dir, ownerOnly); err != nil {
-		return b, r, plain(fmt.Errorf("making the folder of backups: %w", err))
+	dir, err := s.backupDir()
+	if err != nil {
+		return b, r, err
 	}
 	f, err := os.CreateTemp(dir, ".new-*")
 	if err != nil {

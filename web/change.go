@@ -9,6 +9,7 @@ import (
 	"slices"
 	"strconv"
 	"strings"
+	"unicode"
 
 	"github.com/gin-gonic/gin"
 
@@ -152,7 +153,7 @@ func sentOf(c *gin.Context) *Sent {
 		}
 		for _, v := range c.Request.PostForm[name] {
 			out.Fields = append(out.Fields, Field{name, v})
-			if name != "do" && name != "stage" && strings.TrimSpace(v) != "" {
+			if name != "do" && name != "stage" && strings.ContainsFunc(v, unicode.IsLetter) { // numbers are of cards and parts
 				out.Typed = append(out.Typed, v)
 			}
 		}

@@ -159,13 +159,14 @@ func demoCommand() *cobra.Command {
 	var dev bool
 	c := &cobra.Command{Use: "demo", Short: "Serve the demo workroom, from a throw-away data folder unless --data keeps it", Args: cobra.NoArgs,
 		RunE: func(c *cobra.Command, _ []string) error {
-			fill := demo.Load
+			fill, passing := demo.Load, false
 			if dir == "" {
 				var err error
 				if dir, err = os.MkdirTemp("", "lampfern-demo-*"); err != nil {
 					return fmt.Errorf("making a temporary data folder: %w", err)
 				}
 				defer os.RemoveAll(dir)
+				passing = true
 			} else if _, err := os.Stat(filepath.Join(dir, store.FileName)); err == nil {
 				fill = nil // it holds a workroom already
 			}
@@ -187,7 +188,7 @@ func demoCommand() *cobra.Command {
 			if err != nil {
 				return fmt.Errorf("starting the simulated mail server: %w", err)
 			}
-			return serve(c, dir, at, beside{listener.Addr().String(), prices.Addr().String(), post}, dev, fill)
+			return serve(c, dir, at, beside{listener.Addr().String(), prices.Addr().String(), post, passing}, dev, fill)
 		}}
 	c.Flags().StringVar(&dir, "data", "", "data folder to keep the demo workroom in")
 	reachFlags(c, &at)
@@ -246,7 +247,7 @@ func serve(c *cobra.Command, dir string, at reach, by beside, dev bool, fill fun
 		}
 	}
 	work := desk(st)
-	work.ReaderAddress, work.PricesAddress, work.Mail, work.Version = by.reader, by.prices, by.mail, version
+	work.ReaderAddress, work.PricesAddress, work.Mail, work.Version, work.Passing = by.reader, by.prices, by.mail, version, by.passing
 	if fill != nil {
 		if err := fill(c.Context(), work); err != nil {
 			return fmt.Errorf("filling the workroom: %w", err)
@@ -321,7 +322,7 @@ func (t *tried) open(ctx context.Context) (*plan.Desk, error) {
 		return nil, errors.Join(err, t.close())
 	}
 	work := desk(t.st)
-	work.Version = version
+	work.Version, work.Passing = version, true
 	err = demo.Load(ctx, work)
 	if err == nil {
 		err = work.KeepTour(ctx, true) // who looks around is new
@@ -368,6 +369,7 @@ func alone(dir string) (free func(), err error) {
 type beside struct {
 	reader, prices string
 	mail           exchange.MailServer
+	passing        bool // the data folder is thrown away at closing
 }
 
 // serveMailbox serves the simulated mail server and the page of its mailbox until the

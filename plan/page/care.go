@@ -25,6 +25,7 @@ type careBody struct {
 	Unused  []shelf.Loose // photos and meshes that nothing uses
 	LetGo   []shelf.Loose // and those that were let go
 	Damaged bool
+	Passing bool          // the folder is thrown away at closing, and nothing can be brought back into it
 	Tour    bool          // hints of the stages are shown
 	Report  *shelf.Report // of a check, or of a backup that was just made
 	Said    string        // what the report is of, or what was done
@@ -74,7 +75,7 @@ func (s pages) showCare(c *gin.Context, r *shelf.Report, said string) {
 	if s.Trouble(c, err, "") {
 		return
 	}
-	b := careBody{Where: where, Size: sized(size), Version: s.Desk.Version, Backups: all, Next: s.Desk.Store.Next(), Report: r, Said: said}
+	b := careBody{Where: where, Size: sized(size), Version: s.Desk.Version, Backups: all, Next: s.Desk.Store.Next(), Passing: s.Desk.Passing, Report: r, Said: said}
 	if !s.Desk.Store.Damaged() {
 		b.Unused, b.LetGo, err = s.Desk.Store.Unused(c.Request.Context())
 		if !s.Desk.Store.Damaged() && s.Trouble(c, err, "") {
@@ -143,7 +144,13 @@ func (s pages) bringBackup(c *gin.Context) {
 
 // restoreNext has a backup brought back at the next start.
 func (s pages) restoreNext(c *gin.Context) {
-	if s.Trouble(c, s.Desk.Store.RestoreNext(c.Request.Context(), c.PostForm("name")), "There is no such backup. The page of the workroom lists those that are kept.") {
+	name := c.PostForm("name")
+	err := s.Desk.Store.RestoreNext(c.Request.Context(), name)
+	if err != nil && !errors.Is(err, shelf.ErrNotFound) {
+		web.GoTo(c, "/care", fmt.Sprintf("It cannot be brought back: %s. Nothing was changed; try another.", err))
+		return
+	}
+	if s.Trouble(c, err, "There is no such backup. The page of the workroom lists those that are kept.") {
 		return
 	}
 	web.GoTo(c, "/care", "")
