@@ -122,7 +122,7 @@ func TestRunNamesNeverOverlap(t *testing.T) {
 		cards[0].Words = "too red"
 		var laid []box
 		high := cardHeight(cards)
-		names := runNames(cards, runPlaces(cards, high), high)
+		names := runNames(cards, runPlaces(cards, high), high, runLabel, "for-wide")
 		assert.False(t, names[0].none, "a stray's name is never lost")
 		for i, name := range names {
 			if name.none {

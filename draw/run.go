@@ -27,6 +27,7 @@ type RunPicture struct {
 	Gaps   [][2]float64 // values between which something is missing
 	Crowds [][2]int     // cards that are too near, by number
 	Wanted []colour.Lab // colours wanted in gaps, drawn as outlines
+	Narrow bool         // names are drawn a second time, of class "for-narrow", as large as a narrow window needs them
 }
 
 // Sizes of the value scale, in pixels of its own picture.
@@ -42,6 +43,7 @@ const (
 	runFarthest             = 146.0 // and no more than that
 	runColumn               = 582.0 // where names stand that have no room beside their card
 	runLabel                = 14.0
+	runLabelNarrow          = 29.0 // 12 px where the picture is 340 px wide
 )
 
 func valueAt(v float64) float64 { return scaleBottom - v*(scaleBottom-scaleTop)/10 }
@@ -80,15 +82,27 @@ func Run(r RunPicture) Scene {
 			Title: fmt.Sprintf("Wanted: value %.1f", w.Value())})
 	}
 	places := runPlaces(r.Cards, high)
-	names := runNames(r.Cards, places, high)
-	for i, c := range r.Cards { // under every card and name, so that none is struck through
-		y, right := valueAt(c.Lab.L/10), places[i]+runCardWide/2
-		if n := names[i]; !n.none && (n.at.Y != y || n.at.X > right+11) {
-			s.Add(Shape{Path: Line(Point{right, y}, Point{n.at.X - 3, n.at.Y}), Style: Style{Stroke: Ink, Width: 0.6, Class: "rule"}})
+	all := [][]runName{runNames(r.Cards, places, high, runLabel, "for-wide")}
+	if r.Narrow {
+		all = append(all, runNames(r.Cards, places, high, runLabelNarrow, "for-narrow"))
+	}
+	for _, names := range all {
+		for i, c := range r.Cards { // under every card and name, so that none is struck through
+			y, right := valueAt(c.Lab.L/10), places[i]+runCardWide/2
+			if n := names[i]; !n.none && (n.at.Y != y || n.at.X > right+11) {
+				s.Add(Shape{Path: Line(Point{right, y}, Point{n.at.X - 3, n.at.Y}), Style: Style{Stroke: Ink, Width: 0.6, Class: "rule " + n.class}})
+			}
 		}
 	}
 	for i, c := range r.Cards {
-		s.Add(runCard(r.Light, c, places[i], high, names[i]))
+		g := runCard(r.Light, c, places[i], high)
+		for _, names := range all {
+			if n := names[i]; !n.none {
+				g.Nodes = append(g.Nodes, Text{At: Point{n.at.X, n.at.Y + 0.36*n.size}, Words: fit(n.words, n.size, c.Words != "", scaleWidth-4-n.at.X),
+					Size: n.size, Bold: c.Words != "", Paint: Ink, Class: "over-lines " + n.class})
+			}
+		}
+		s.Add(g)
 	}
 	for _, c := range r.Crowds {
 		s.Add(joined(r.Cards[c[0]], places[c[0]], r.Cards[c[1]], places[c[1]]))
@@ -124,10 +138,12 @@ func runPlaces(cards []RunCard, high float64) []float64 {
 	return out
 }
 
-// runName is where a card's name begins.
+// runName is a card's name and where it begins.
 type runName struct {
-	at   Point
-	none bool // there is no room for it
+	words, class string
+	size         float64
+	at           Point
+	none         bool // there is no room for it
 }
 
 type box struct{ left, top, right, bottom float64 }
@@ -137,8 +153,9 @@ func (a box) meets(b box) bool {
 }
 
 // runNames lays the names: beside its card where a name meets no card and no
-// other name, else in a column at the right, pushed apart. Strays come first.
-func runNames(cards []RunCard, places []float64, high float64) []runName {
+// other name, else in a column at the right, pushed apart. Strays come first. What is
+// said of a card has room only at the usual size.
+func runNames(cards []RunCard, places []float64, high, size float64, class string) []runName {
 	var taken []box
 	for i, c := range cards {
 		x, y := places[i], valueAt(c.Lab.L/10)
@@ -152,20 +169,24 @@ func runNames(cards []RunCard, places []float64, high float64) []runName {
 	out := make([]runName, len(cards))
 	for _, i := range order {
 		c := cards[i]
-		y, wide := valueAt(c.Lab.L/10), measure(c.said(), runLabel, c.Words != "")
+		words := c.said()
+		if size > runLabel {
+			words = c.Name
+		}
+		y, wide := valueAt(c.Lab.L/10), math.Min(measure(words, size, c.Words != ""), scaleWidth-runColumn)
 		tries := []Point{{places[i] + runCardWide/2 + 10, y}}
 		for shift := 0.0; shift < 130; shift += 4 {
 			tries = append(tries, Point{runColumn, y - shift}, Point{runColumn, y + shift})
 		}
-		out[i].none = true
+		out[i] = runName{words: words, class: class, size: size, none: true}
 		for _, t := range tries {
-			b := box{t.X, t.Y - runLabel/2 - 1, t.X + wide, t.Y + runLabel/2 + 1}
+			b := box{t.X, t.Y - size/2 - 1, t.X + wide, t.Y + size/2 + 1}
 			free := b.top > 0 && b.bottom < scaleHeight
 			for _, o := range taken {
 				free = free && !b.meets(o)
 			}
 			if free {
-				out[i] = runName{at: t}
+				out[i].at, out[i].none = t, false
 				taken = append(taken, b)
 				break
 			}
@@ -182,7 +203,7 @@ func (c RunCard) said() string {
 	return c.Name
 }
 
-func runCard(light Light, c RunCard, x, high float64, name runName) Group {
+func runCard(light Light, c RunCard, x, high float64) Group {
 	y := valueAt(c.Lab.L / 10)
 	rgb, _ := light.Show(c.Lab)
 	said := fmt.Sprintf("%s, value %.1f", c.Name, c.Lab.Value())
@@ -194,10 +215,6 @@ func runCard(light Light, c RunCard, x, high float64, name runName) Group {
 		g.Nodes = append(g.Nodes, Shape{Path: Line(Point{runCentre, y}, Point{x, y}), Style: Style{Stroke: Ink, Width: 1.5}})
 	}
 	g.Nodes = append(g.Nodes, Shape{Path: Box(x-runCardWide/2, y-high/2, runCardWide, high), Style: Style{Fill: Solid(rgb)}, Title: said})
-	if name.none {
-		return g
-	}
-	g.Nodes = append(g.Nodes, Text{At: Point{name.at.X, name.at.Y + 5}, Words: fit(c.said(), runLabel, c.Words != "", scaleWidth-4-name.at.X), Size: runLabel, Bold: c.Words != "", Paint: Ink, Class: "over-lines"})
 	return g
 }
 

@@ -245,7 +245,7 @@ func frond(w WheelPicture, i int, f WheelFrond) Group {
 	}
 	// At the sides there is room for two short lines and not for one long.
 	if first, second, two := strings.Cut(t.Words, "-"); two && i%6 == 3 {
-		g.Nodes = append(g.Nodes, Text{At: Point{t.At.X, t.At.Y - 8}, Words: first + "-", Size: t.Size, Paint: Ink, Anchor: t.Anchor})
+		g.Nodes = append(g.Nodes, Text{At: Point{t.At.X, t.At.Y - 8}, Words: first + "-", Size: t.Size, Paint: Ink, Anchor: t.Anchor, Class: "first-line"})
 		t.At.Y, t.Words = t.At.Y+8, second
 	}
 	g.Nodes = append(g.Nodes, t)

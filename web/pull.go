@@ -1,6 +1,7 @@
 package web
 
 import (
+	"cmp"
 	"fmt"
 	"html"
 	"html/template"
@@ -20,8 +21,8 @@ type CardButton struct {
 	id      string // of the element, empty for none
 	Act     string // the change it makes, encoded
 	Does    string // one word shown on it, such as "pull"
+	Says    string // the same in more words, for a screen reader; Does when empty
 	name    string // on its tab, the card's own when empty
-	Label   string // for a screen reader
 	In      bool   // in the tray already
 	Outside string // why it lies outside the brief
 }
@@ -35,33 +36,33 @@ func (b CardButton) HTML() template.HTML {
 		}
 	}
 	title := fmt.Sprintf("%s, value %.1f", b.card.Name, b.card.Colour.Value())
-	class, said, label := "pull-card", b.Does, b.Label
+	class, said, does := "pull-card", b.Does, cmp.Or(b.Says, b.Does)
 	if b.Outside != "" {
 		class += " outside"
 		title += ", outside the brief: " + b.Outside
-		said, label = b.Outside, label+", "+b.Outside+" for the brief"
+		said, does = b.Outside, b.Outside+" for the brief, "+does
 	}
 	if b.In {
-		said = "in the tray"
+		said, does = "in the tray", "in the tray"
 	}
 	name := b.name
 	if name == "" {
 		name = b.card.Name
 	}
-	write(`<li><button form="change" name="act" value="`, html.EscapeString(b.Act), `" class="`, class, `" title="`, html.EscapeString(title), `" aria-label="`, html.EscapeString(label), `"`)
+	write(`<li><button form="change" name="act" value="`, html.EscapeString(b.Act), `" class="`, class, `" title="`, html.EscapeString(title), `" aria-label="`, html.EscapeString(name+", "+does), `"`)
 	if b.id != "" {
 		write(` id="`, b.id, `"`)
 	}
 	if b.In {
 		write(` disabled`)
 	}
-	write(`><span class="tab"><b>`, html.EscapeString(name), `</b></span><span class="colour" style="`, string(b.paint), `"><em>`, html.EscapeString(said), `</em></span></button></li>`)
+	write(`><span class="tab"><b>`, html.EscapeString(name), `</b></span> <span class="colour" style="`, string(b.paint), `"><em>`, html.EscapeString(said), `</em></span></button></li>`)
 	return template.HTML(out.String())
 }
 
 // Offered is a card of the shelf as a button.
 func Offered(p *Page, c *shelf.Card) CardButton {
-	b := CardButton{card: c, paint: p.View.Paint(c.Colour), Act: "do=pull&material=" + strconv.Itoa(int(c.ID)), Does: "pull", Label: "Pull " + c.Name, Outside: p.Plan.Outside(c)}
+	b := CardButton{card: c, paint: p.View.Paint(c.Colour), Act: "do=pull&material=" + strconv.Itoa(int(c.ID)), Does: "pull", Outside: p.Plan.Outside(c)}
 	for _, t := range p.Plan.Tray {
 		b.In = b.In || t.ID == c.ID
 	}
@@ -89,7 +90,7 @@ func PullLayered(p *Page, n shelf.NearLayer) template.HTML {
 	}
 	b := Offered(p, n.Card)
 	name, _ := n.Card.InLayers(n.Layers)
-	b.name, b.paint, b.Label = fmt.Sprintf("%s · %.0f", name, n.Apart), p.View.Paint(n.Lab), "Pull "+name
+	b.name, b.paint = fmt.Sprintf("%s · %.0f", name, n.Apart), p.View.Paint(n.Lab)
 	b.Act = fmt.Sprintf("do=pull-layers&material=%d&layers=%d", n.Card.ID, n.Layers)
 	b.In = slices.ContainsFunc(p.Plan.Tray, func(t plan.TrayCard) bool { return t.ID == 0 && t.Name == name })
 	return b.HTML()
@@ -99,6 +100,6 @@ func PullLayered(p *Page, n shelf.NearLayer) template.HTML {
 func ReplaceBy(p *Page, c *shelf.Card, key int) template.HTML {
 	b := Offered(p, c)
 	b.Act = fmt.Sprintf("do=replace&key=%d&material=%d", key, c.ID)
-	b.Does, b.Label = "take", "Take "+c.Name+" in its place"
+	b.Does, b.Says = "take", "take in its place"
 	return b.HTML()
 }

@@ -294,10 +294,10 @@ func tryCard(p *web.Page, t stage.Try, old string) template.HTML {
 	b := web.Offered(p, t.Card)
 	b.In, b.Outside = false, ""
 	b.Act = fmt.Sprintf("do=lay-instead&old=%s&token=m%d", old, t.ID)
-	b.Does, b.Label = "try", fmt.Sprintf("Try %s, %.0f apart", t.Name, t.Apart)
+	b.Does, b.Says = "try", fmt.Sprintf("try, %.0f apart", t.Apart)
 	if len(t.Holds) > 0 {
 		b.Does = fmt.Sprintf("holds %d", len(t.Holds))
-		b.Label = "Try " + t.Name + ", which holds " + strings.Join(t.Holds, " and ")
+		b.Says = fmt.Sprintf("holds %d, %s", len(t.Holds), strings.Join(t.Holds, " and "))
 	}
 	return b.HTML()
 }

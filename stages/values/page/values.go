@@ -56,7 +56,9 @@ func valuesStage(c *gin.Context, p *web.Page) error {
 		}
 	}
 	b.Strip = v.MakesStrips()
-	b.Picture = draw.Run(runPicture(p.View.Light, v))
+	run := runPicture(p.View.Light, v)
+	run.Narrow = true
+	b.Picture = draw.Run(run)
 	p.Body = b
 	from := map[string]string{stage.FromTray: "of the tray", stage.FromScraps: "of the scrap page", stage.FromShelf: "of the shelf"}[b.Source]
 	p.Sub = fmt.Sprintf("%s %s, dark to light", words.Plural(len(v.Cards), "colour", "colours"), from)

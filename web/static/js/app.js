@@ -1,7 +1,7 @@
 // Starts every page: forms and links that replace the bench, the keys and the tray.
 // What belongs to one stage starts itself, from the module beside its page.
 
-import { bench, change, show, query } from './bench.js';
+import { bench, change, onBench, show, query } from './bench.js';
 import { chosen, choose, chooseNth, startTray } from './tray.js';
 import { keys, pressed } from './keys.js';
 
@@ -36,6 +36,8 @@ document.addEventListener('click', (e) => {
     take.closest('.theirs').remove();
     e.preventDefault();
   }
+  const fold = e.target.closest('[data-folds]'); // what a narrow window folds away
+  if (fold) fold.setAttribute('aria-expanded', String(fold.getAttribute('aria-expanded') !== 'true'));
   if (e.target.closest('[data-keys]')) document.getElementById('keys').showModal();
 });
 
@@ -102,6 +104,14 @@ document.addEventListener('keydown', (e) => {
   if (e.key === 'g') { going = performance.now(); return; }
   if (/^[1-9]$/.test(e.key)) { chooseNth(Number(e.key) - 1); return; }
   pressed(e);
+});
+
+// In a narrow window the stages are a row that scrolls: the one that is shown is in sight.
+let stood = null;
+onBench(() => {
+  const { stage } = bench().dataset;
+  if (stage !== stood) document.querySelector('.rail .here')?.scrollIntoView({ block: 'nearest', inline: 'center' });
+  stood = stage;
 });
 
 if (location.hash === '#find') document.getElementById('find')?.focus();

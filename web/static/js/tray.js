@@ -12,7 +12,9 @@ export function choose(next) {
   key = next;
   mark();
   const c = chosen();
-  if (c) say(`${c.querySelector('b').textContent} chosen`);
+  if (!c) return;
+  c.scrollIntoView({ block: 'nearest', inline: 'nearest' });
+  say(`${c.querySelector('b').textContent} chosen`);
 }
 
 /** Chooses the n-th card of the tray, counted from 0. */
