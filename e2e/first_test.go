@@ -3,7 +3,9 @@ package e2e
 import (
 	"testing"
 
+	"github.com/go-rod/rod/lib/input"
 	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
 )
 
 // From an empty folder to five pasted yarns on a scheme and on stripes: counted presses and fields,
@@ -67,8 +69,12 @@ func TestPicturesOnAPhone(t *testing.T) {
 // By keyboard one skips to the stage, the notes and the tray, and hears what a change did.
 func TestSkippingAndHearing(t *testing.T) {
 	s := serve(t, true)
-	b := s.open("/plans/9/proportion")
-	assert.Equal(t, []string{"Skip to the stage", "Skip to the notes", "Skip to the tray"}, b.texts(".skip"))
+	b := s.open("/plans/9/gather")
+	b.MustEval(`() => document.querySelector('.skip.to-find').click()`)
+	assert.Equal(t, "find", b.MustEval(`() => document.activeElement.id`).Str())
+	b.visit("/plans/9/proportion")
+	assert.False(t, b.MustEval(`() => document.querySelector('.skip.to-find').checkVisibility()`).Bool(), "there is no finder here")
+	assert.Equal(t, []string{"Skip to the stage", "Skip to the finder", "Skip to the notes", "Skip to the tray"}, b.texts(".skip"))
 	for _, id := range []string{"notes", "tray", "stage"} {
 		b.MustEval(`(id) => document.querySelector('.skip[href="#' + id + '"]').click()`, id)
 		assert.Equal(t, id, b.MustEval(`() => document.activeElement.id`).Str())
@@ -77,4 +83,67 @@ func TestSkippingAndHearing(t *testing.T) {
 	assert.Contains(t, b.text("#said"), "Plum curtain", "what was done is said")
 	b.press('z')
 	assert.Contains(t, b.text("#said"), "Undone")
+}
+
+// After a press takes away what it was on, the keyboard goes on from what took its place.
+func TestThePlaceOfTheKeyboardIsKept(t *testing.T) {
+	s := serve(t, true)
+	for _, c := range []struct{ page, press, to string }{
+		{"/plans/9/wheel", ".place .pull-card:not([disabled])", ".pull-card"},
+		{"/plans/9/wheel", `#tray-2 [value^="do=aside"]`, "#tray"},
+		{"/plans/9/gather", `.deck [value^="do=pull"]:not([disabled])`, ".deck"},
+		{"/plans/9/values", `#heap [value^="do=put-back"]`, "#notes"},
+		{"/plans/9/proportion", `#notes button.mends`, "#notes"},
+		{"/plans/9/proportion", `#notes [value^="do=dismiss"]`, "#notes"},
+		{"/plans/9/scraps", `[value^="do=drop-scrap"]`, "#stage"},
+		{"/plans/9/combinations", `[value^="do=drop-tried"]`, "#stage"},
+		{"/plans/9/ramp?ramp=1", `[value^="do=ramp-drop"]`, "#stage"},
+		{"/plans/3/mix", `[value^="do=drop-target"]`, "#stage"},
+	} {
+		b := s.open(c.page)
+		b.MustElement(c.press).MustFocus()
+		b.press(input.Enter)
+		b.until("the keyboard to be within "+c.to+" after "+c.press, `(s) => !!document.activeElement.closest(s) && document.activeElement.checkVisibility()`, c.to)
+		assert.NotEmpty(t, b.text("#said"), "%s: what was done is said", c.press)
+	}
+}
+
+// Letters that are pressed act alone, with Alt or not at all, as the maker has it.
+func TestLettersActAsTheMakerHasIt(t *testing.T) {
+	s := serve(t, true)
+	b := s.open("/plans/9/proportion")
+	b.press('?')
+	b.MustElement("#keys-act").MustSelect("not at all")
+	b.MustElement("#keys .btn-dark").MustClick()
+	b.press('1', 'x', 'z')
+	assert.Len(t, b.trayNames(), 5, "nothing was set aside")
+	b.visit("/plans/9/proportion")
+	b.MustElement(".rail [data-keys]").MustClick()
+	b.MustElement("#keys-act").MustSelect("together with Alt")
+	b.MustElement("#keys .btn-dark").MustClick()
+	b.press('1', 'x')
+	assert.Len(t, b.trayNames(), 5)
+	require.NoError(t, b.Keyboard.Press(input.AltLeft))
+	b.press('1', 'x')
+	require.NoError(t, b.Keyboard.Release(input.AltLeft))
+	assert.Len(t, b.trayNames(), 4)
+}
+
+// With the spacing of text that some readers need, no line is cut off.
+func TestTextMayStandWider(t *testing.T) {
+	s := serve(t, true)
+	for _, w := range []int{1280, 390} {
+		b := s.openAt("/", w, 844)
+		for _, v := range views {
+			b.visit(v.path)
+			cut := b.MustEval(`() => {
+				const s = document.createElement('style');
+				s.textContent = '* { line-height: 1.5 !important; letter-spacing: .12em !important; word-spacing: .16em !important } p { margin-bottom: 2em !important }';
+				document.head.append(s);
+				return [...document.querySelectorAll('#bench *:not(svg *)')].filter((e) => [...e.childNodes].some((n) => n.nodeType === 3 && n.textContent.trim()) && ['hidden', 'clip'].includes(getComputedStyle(e).overflowY)
+					&& e.clientHeight && e.scrollHeight > e.clientHeight + 2 && !e.closest('.visually-hidden')).map((e) => e.className + ' ' + e.textContent.trim().slice(0, 30)).join('; ');
+			}`).Str()
+			assert.Empty(t, cut, "%s at %d px", v.name, w)
+		}
+	}
 }

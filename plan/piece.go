@@ -17,6 +17,7 @@ type Piece struct {
 	Key     string // of its outlines: another when they may differ
 	Shares  []float64
 	Borders [][]float64
+	Lies    []string // where each part lies, in words
 	Thin    []bool // parts made only of narrow shapes
 	Missing bool   // its mesh is not kept here, and boxes stand in for it
 }
@@ -59,7 +60,7 @@ func (k *Desk) Piece(of *Plan, pattern string, settings piece.Values) (*Piece, e
 	if err != nil {
 		return nil, words.Refuse("The piece cannot be made: %s.", err)
 	}
-	p := &Piece{Piece: built, Key: fmt.Sprintf("%x", key[:8]), Shares: built.Shares(), Borders: built.Borders()}
+	p := &Piece{Piece: built, Key: fmt.Sprintf("%x", key[:8]), Shares: built.Shares(), Borders: built.Borders(), Lies: built.Lies()}
 	shorter := min(built.Width, built.Height)
 	for _, w := range built.Widths(p.Borders) {
 		p.Thin = append(p.Thin, w < thinBelow*shorter)

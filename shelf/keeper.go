@@ -43,10 +43,11 @@ const (
 // goroutines.
 type Keeper struct {
 	Store         *store.Store
-	ReaderAddress string // of a colour reader; empty when there is none
-	Passing       bool   // the data folder is thrown away at closing
-	Version       string // of the program, as the page of the workroom says it
-	PricesAddress string // of a seller's price list; empty when there is none
+	ReaderAddress string                             // of a colour reader; empty when there is none
+	StartReader   func() (address string, err error) // starts a simulated reader; nil where there is none to start
+	Passing       bool                               // the data folder is thrown away at closing
+	Version       string                             // of the program, as the page of the workroom says it
+	PricesAddress string                             // of a seller's price list; empty when there is none
 	Mail          exchange.MailServer
 
 	photos  *lru.Cache[string, *Photo]
@@ -55,6 +56,7 @@ type Keeper struct {
 
 	mu    sync.Mutex
 	shelf *Shelf        // as it was last read or written
+	stood string        // address of a simulated reader that was started meanwhile
 	jobs  map[uint]*job // imports under way, by upload
 }
 

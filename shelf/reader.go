@@ -1,6 +1,7 @@
 package shelf
 
 import (
+	"cmp"
 	"context"
 	"errors"
 	"fmt"
@@ -33,12 +34,41 @@ func (m Measured) Uncertainty() float64 {
 	return math.Round(10*math.Hypot(own, m.Spread)) / 10
 }
 
+// Reader is the address of the colour reader in use, empty for none.
+func (s *Keeper) Reader() string {
+	s.mu.Lock()
+	defer s.mu.Unlock()
+	return cmp.Or(s.ReaderAddress, s.stood)
+}
+
+// Simulate starts a simulated reader where no reader is in use.
+func (s *Keeper) Simulate() error {
+	if s.Reader() != "" {
+		return nil
+	}
+	if s.StartReader == nil {
+		return words.Refuse("There is no simulated reader to start here.")
+	}
+	s.mu.Lock()
+	defer s.mu.Unlock()
+	if s.stood != "" {
+		return nil
+	}
+	address, err := s.StartReader()
+	if err != nil {
+		return words.Refuse("The simulated reader could not be started: %s.", err)
+	}
+	s.stood = address
+	return nil
+}
+
 // withReader opens a talk with the reader, does a job, and ends it.
 func (s *Keeper) withReader(ctx context.Context, do func(*exchange.Reader) error) error {
-	if s.ReaderAddress == "" {
-		return words.Refuse("No colour reader is set up. Start the program with --reader and the reader's address.")
+	address := s.Reader()
+	if address == "" {
+		return words.Refuse("No colour reader is set up. Start the program with --reader and the reader's address, or take the simulated one to see how measuring goes.")
 	}
-	r, err := exchange.DialReader(ctx, s.ReaderAddress)
+	r, err := exchange.DialReader(ctx, address)
 	if err == nil {
 		defer r.Close()
 		err = do(r)

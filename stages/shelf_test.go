@@ -155,7 +155,12 @@ func TestMeasuringWithAReader(t *testing.T) {
 	done, stop := context.WithCancel(testroom.Ctx)
 	defer stop()
 	go func() { _ = standin.NewReader(5).Serve(done, l) }()
-	s.ReaderAddress = l.Addr().String()
+	assert.ErrorContains(t, s.Simulate(), "no simulated reader")
+	started := 0
+	s.StartReader = func() (string, error) { started++; return l.Addr().String(), nil }
+	require.NoError(t, s.Simulate())
+	require.NoError(t, s.Simulate())
+	assert.Equal(t, 1, started, "it is started once")
 	name, simulated, err := s.ReaderState(testroom.Ctx)
 	require.NoError(t, err)
 	assert.Equal(t, "FERN-SIM 1 true", fmt.Sprint(name, " ", simulated))

@@ -170,15 +170,10 @@ func demoCommand() *cobra.Command {
 			} else if _, err := os.Stat(filepath.Join(dir, store.FileName)); err == nil {
 				fill = nil // it holds a workroom already
 			}
-			listener, err := net.Listen("tcp", "127.0.0.1:0")
+			reader, err := startReader(c.Context())
 			if err != nil {
 				return fmt.Errorf("starting the simulated colour reader: %w", err)
 			}
-			go func() {
-				if err := standin.NewReader(readerSeed).Serve(c.Context(), listener); err != nil {
-					slog.Error("the simulated colour reader stopped", "err", err)
-				}
-			}()
 			prices, err := net.Listen("tcp", "127.0.0.1:0")
 			if err != nil {
 				return fmt.Errorf("starting the simulated suppliers: %w", err)
@@ -188,7 +183,7 @@ func demoCommand() *cobra.Command {
 			if err != nil {
 				return fmt.Errorf("starting the simulated mail server: %w", err)
 			}
-			return serve(c, dir, at, beside{listener.Addr().String(), prices.Addr().String(), post, passing}, dev, fill)
+			return serve(c, dir, at, beside{reader, prices.Addr().String(), post, passing}, dev, fill)
 		}}
 	c.Flags().StringVar(&dir, "data", "", "data folder to keep the demo workroom in")
 	reachFlags(c, &at)
@@ -248,6 +243,7 @@ func serve(c *cobra.Command, dir string, at reach, by beside, dev bool, fill fun
 	}
 	work := desk(st)
 	work.ReaderAddress, work.PricesAddress, work.Mail, work.Version, work.Passing = by.reader, by.prices, by.mail, version, by.passing
+	work.StartReader = func() (string, error) { return startReader(c.Context()) }
 	if fill != nil {
 		if err := fill(c.Context(), work); err != nil {
 			return fmt.Errorf("filling the workroom: %w", err)
@@ -264,7 +260,7 @@ func serve(c *cobra.Command, dir string, at reach, by beside, dev bool, fill fun
 	}
 	options := web.Options{Dev: dev, Doorway: way}
 	if fill == nil { // one's own workroom
-		t := &tried{}
+		t := &tried{reader: work.StartReader}
 		defer func() { _ = t.close() }() // a folder of the system's, which tidies it too
 		options.Try = &web.Try{Open: t.open, Close: t.close}
 	}
@@ -309,8 +305,9 @@ func serve(c *cobra.Command, dir string, at reach, by beside, dev bool, fill fun
 
 // tried is a demo workroom in a throw-away folder, to look around in.
 type tried struct {
-	st  *store.Store
-	dir string
+	st     *store.Store
+	dir    string
+	reader func() (string, error) // starts a simulated reader
 }
 
 func (t *tried) open(ctx context.Context) (*plan.Desk, error) {
@@ -322,7 +319,7 @@ func (t *tried) open(ctx context.Context) (*plan.Desk, error) {
 		return nil, errors.Join(err, t.close())
 	}
 	work := desk(t.st)
-	work.Version, work.Passing = version, true
+	work.Version, work.Passing, work.StartReader = version, true, t.reader
 	err = demo.Load(ctx, work)
 	if err == nil {
 		err = work.KeepTour(ctx, true) // who looks around is new
@@ -395,6 +392,20 @@ func serveMailbox(ctx context.Context) (exchange.MailServer, error) {
 
 // readerSeed starts the noise of the simulated reader.
 const readerSeed = 1
+
+// startReader starts a simulated colour reader on a free port, until ctx ends.
+func startReader(ctx context.Context) (address string, err error) {
+	listener, err := net.Listen("tcp", "127.0.0.1:0")
+	if err != nil {
+		return "", err
+	}
+	go func() {
+		if err := standin.NewReader(readerSeed).Serve(ctx, listener); err != nil {
+			slog.Error("the simulated colour reader stopped", "err", err)
+		}
+	}()
+	return listener.Addr().String(), nil
+}
 
 func readerCommand() *cobra.Command {
 	var addr string

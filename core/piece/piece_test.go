@@ -90,3 +90,19 @@ func strips() Piece {
 	p.Frame(3, 0, 0, 340, 440, 20)
 	return p
 }
+
+func TestWhereEachPartLies(t *testing.T) {
+	box := func(part int, x, y, w, h float64) Region {
+		return Region{Part: part, Outline: []Point{{x, y}, {x + w, y}, {x + w, y + h}, {x, y + h}}}
+	}
+	p := Piece{Width: 90, Height: 60, Parts: make([]Part, 6), Regions: []Region{
+		box(0, 0, 0, 90, 10), box(1, 0, 10, 20, 50), box(2, 70, 50, 20, 10), box(3, 40, 25, 10, 10), box(4, 20, 10, 20, 10), box(4, 50, 10, 20, 10),
+		box(4, 22, 40, 20, 18), box(4, 70, 30, 20, 18),
+	}}
+	assert.Equal(t, []string{"across the top", "down the left", "lower right", "middle", "all over", ""}, p.Lies())
+	knit := OfCells(Knitted, 10, 10, 5, 4, make([]Part, 2))
+	for x := range 10 {
+		knit.Cells.Part[90+x] = 1
+	}
+	assert.Equal(t, []string{"all over", "across the foot"}, knit.Lies())
+}

@@ -24,6 +24,7 @@ type readerBody struct {
 	Name      string // of the reader; empty when none answers
 	Simulated bool
 	Trouble   string // why none answers
+	Offered   bool   // a simulated one can be started
 	For       *shelf.Card
 	Plan      *plan.Plan // whose finished thing is measured; nil for none
 	Readings  int
@@ -71,7 +72,7 @@ func (s pages) renderReader(c *gin.Context, status int, flash string, m *shelf.M
 	var refused words.Refusal
 	b.Name, b.Simulated, err = s.Desk.ReaderState(ctx)
 	if errors.As(err, &refused) {
-		b.Trouble = string(refused)
+		b.Trouble, b.Offered = string(refused), s.Desk.Reader() == "" && s.Desk.StartReader != nil
 	} else if s.Trouble(c, err, "") {
 		return
 	}
@@ -114,6 +115,12 @@ func (s pages) readerAct(c *gin.Context) {
 			s.Trouble(c, err, "")
 		}
 		return true
+	}
+	if c.PostForm("do") == "simulate" {
+		if !say(s.Desk.Simulate()) {
+			s.renderReader(c, http.StatusOK, "The simulated reader answers until the program is closed. Say what lies under it, calibrate, then measure.", nil)
+		}
+		return
 	}
 	if c.PostForm("do") == "calibrate" {
 		if !say(s.Desk.Calibrate(ctx)) {

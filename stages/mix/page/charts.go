@@ -95,7 +95,7 @@ func (s pages) chartsStage(c *gin.Context, p *web.Page) error {
 	if len(asked) > 0 {
 		p.Path += "?" + asked.Encode()
 	}
-	b.Reader = s.Desk.ReaderAddress != ""
+	b.Reader = s.Desk.Reader() != ""
 	b.Today = time.Now().Format("2006-01-02")
 	b.Enter = asked.Get("enter") != "" || asked.Get("photo") != ""
 	if b.Enter {

@@ -94,7 +94,7 @@ func (s pages) mixStage(c *gin.Context, p *web.Page) error {
 	kept := stage.Of(p.Plan)
 	b := mixBody{MixView: v, States: stage.States(), PartsMost: kept.Parts, Unit: stage.Unit(v.Basis), Kept: kept, Today: time.Now().Format("2006-01-02"),
 		Latest: v.Records[:min(len(v.Records), latest)], DoseBases: material.DoseBases(), Papers: card.Papers()}
-	b.Reader = s.Desk.ReaderAddress != ""
+	b.Reader = s.Desk.Reader() != ""
 	b.All = len(v.Paints) <= mostListed || c.Query("paints") != ""
 	for _, one := range v.Paints {
 		if b.All || one.On {

@@ -1,8 +1,10 @@
 package page
 
 import (
+	"cmp"
 	"fmt"
 	"slices"
+	"strings"
 
 	"github.com/gin-gonic/gin"
 
@@ -70,6 +72,8 @@ type partRow struct {
 	Pinned  bool // it keeps its card
 	Grouped bool // it takes a card together with others
 	Layers  int  // its card lies in; 0 for one that is not laid down in layers
+	Lies    string
+	Meets   string // the parts it touches most
 }
 
 // patternChoice is a pattern with the settings it would be built with.
@@ -89,6 +93,25 @@ func choiceOf(p *plan.Plan, t piece.Pattern) patternChoice {
 		}
 	}
 	return ch
+}
+
+// meetsMost is how many parts are named that one touches.
+const meetsMost = 3
+
+// meets names the parts that a part touches along the longest borders.
+func meets(pc *plan.Piece, part int) string {
+	var at []int
+	for j, b := range pc.Borders[part] {
+		if b > 0 {
+			at = append(at, j)
+		}
+	}
+	slices.SortStableFunc(at, func(a, b int) int { return cmp.Compare(pc.Borders[part][b], pc.Borders[part][a]) })
+	var names []string
+	for _, j := range at[:min(len(at), meetsMost)] {
+		names = append(names, pc.Parts[j].Name)
+	}
+	return strings.Join(names, ", ")
 }
 
 func (s pages) proportionStage(c *gin.Context, p *web.Page) (err error) {
@@ -120,7 +143,7 @@ func (s pages) proportionStage(c *gin.Context, p *web.Page) (err error) {
 		b.Under, b.Written, b.Bars = under(s.Desk, p.Plan), writtenOf(p.Plan), stage.Bars(p.Plan)
 		p.Sub = fmt.Sprintf("%s, %s · choose a card of the tray, then the part that takes it", pc.Name, b.Size)
 		for i, part := range pc.Parts {
-			row := partRow{Part: part, Share: pc.Shares[i], Pinned: slices.Contains(p.Plan.Pinned, part.Key)}
+			row := partRow{Part: part, Share: pc.Shares[i], Lies: pc.Lies[i], Meets: meets(pc, i), Pinned: slices.Contains(p.Plan.Pinned, part.Key)}
 			for _, g := range p.Plan.Groups {
 				row.Grouped = row.Grouped || slices.Contains(g, part.Key)
 			}

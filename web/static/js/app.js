@@ -3,7 +3,7 @@
 
 import { bench, change, onBench, show, query } from './bench.js';
 import { chosen, choose, chooseNth, startTray } from './tray.js';
-import { keys, pressed } from './keys.js';
+import { keys, keysAct, letter, pressed, setKeysAct } from './keys.js';
 
 document.addEventListener('submit', (e) => {
   const form = e.target;
@@ -51,11 +51,19 @@ document.addEventListener('input', (e) => {
   const t = /** @type {HTMLInputElement} */ (e.target);
   if (t.dataset.picks) document.getElementById(t.dataset.picks).value = t.value;
 });
-document.addEventListener('focusin', (e) => {
+function showPicked() {
+  for (const t of /** @type {NodeListOf<HTMLInputElement>} */ (document.querySelectorAll('[data-picks]'))) {
+    const now = document.getElementById(t.dataset.picks).value.trim();
+    if (/^#[0-9a-f]{6}$/i.test(now)) t.value = now.toLowerCase();
+  }
+}
+document.addEventListener('change', (e) => {
   const t = /** @type {HTMLInputElement} */ (e.target);
-  const now = t.dataset?.picks && document.getElementById(t.dataset.picks).value.trim();
-  if (now && /^#[0-9a-f]{6}$/i.test(now)) t.value = now.toLowerCase();
+  const field = t.dataset.picks && document.getElementById(t.dataset.picks);
+  if (field?.hasAttribute('data-auto')) field.form.requestSubmit();
+  if (!field) showPicked();
 });
+onBench(showPicked);
 
 // A link that acts as a button answers the space bar too.
 document.addEventListener('keydown', (e) => {
@@ -92,19 +100,25 @@ Object.assign(keys, {
 });
 
 document.addEventListener('keydown', (e) => {
-  if (e.ctrlKey || e.metaKey || e.altKey || e.defaultPrevented) return;
+  if (e.ctrlKey || e.metaKey || e.defaultPrevented) return;
+  const k = letter(e);
+  if (!k) return;
   if (e.target.closest('input:not([type=checkbox]), textarea, select, dialog')) return;
   const waited = performance.now() - going;
   going = -Infinity;
   if (waited < 2000) {
-    const leaf = document.querySelector(`[data-letter="${CSS.escape(e.key)}"]`);
+    const leaf = document.querySelector(`[data-letter="${CSS.escape(k)}"]`);
     if (leaf) { e.preventDefault(); leaf.click(); }
     return;
   }
-  if (e.key === 'g') { going = performance.now(); return; }
-  if (/^[1-9]$/.test(e.key)) { chooseNth(Number(e.key) - 1); return; }
-  pressed(e);
+  if (k === 'g') { e.preventDefault(); going = performance.now(); return; }
+  if (/^[1-9]$/.test(k)) { e.preventDefault(); chooseNth(Number(k) - 1); return; }
+  pressed(e, k);
 });
+
+const how = /** @type {HTMLSelectElement} */ (document.getElementById('keys-act'));
+how.value = keysAct();
+how.addEventListener('change', () => setKeysAct(how.value));
 
 // In a narrow window the stages are a row that scrolls: the one that is shown is in sight.
 let stood = null;

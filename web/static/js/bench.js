@@ -111,16 +111,42 @@ function replace(html, stays) {
   box.innerHTML = html.trim();
   const fresh = box.content.querySelector('#bench');
   if (!fresh) throw new Error('the answer holds no bench');
-  const focus = document.activeElement?.closest('[id]')?.id;
+  const back = whereFocusIs();
   const done = lastStep();
   fresh.setAttribute('aria-busy', 'true'); // taken away when the queue is empty
   become(old, fresh);
   if (stays) { fillIn(old); keepTyped(stays); }
-  if (focus && document.activeElement === document.body) document.getElementById(focus)?.focus({ preventScroll: true });
+  back();
   document.title = old.dataset.title;
   const flash = old.querySelector('.flash')?.textContent;
   say(flash ?? (lastStep() === done ? '' : lastStep()));
   for (const f of after) f();
+}
+
+const CAN_FOCUS = 'a[href], button:not(:disabled), input:not([type=hidden], :disabled), select:not(:disabled), textarea, summary, [tabindex="0"]';
+
+// Remembers where the keyboard is, and gives what brings it back there once the bench was
+// replaced: to the same thing, else to what took its place in its list, else to what is left of
+// the part of the page that it was in.
+function whereFocusIs() {
+  const was = /** @type {any} */ (document.activeElement);
+  if (!was || was === document.body || !bench().contains(was)) return () => {};
+  const { id } = was.closest('[id]');
+  const { value } = was;
+  const above = [];
+  for (let n = was; n !== bench(); n = n.parentElement) above.push([n, n.parentElement, [...n.parentElement.children].indexOf(n)]);
+  const first = (n) => [n, ...n.querySelectorAll(CAN_FOCUS)].find((m) => m.matches(CAN_FOCUS) && m.checkVisibility());
+  return () => {
+    if (document.activeElement !== document.body && !document.activeElement.disabled) return;
+    const same = was.name === 'act' && bench().querySelector(`[name=act][value="${CSS.escape(value)}"]:not(:disabled)`);
+    let to = same || (document.getElementById(id)?.matches(CAN_FOCUS) && document.getElementById(id));
+    for (const [, list, at] of above) {
+      if (to || !list.isConnected) continue;
+      const all = [...list.children];
+      to = [...all.slice(at), ...all.slice(0, at).reverse()].map(first).find((n) => n);
+    }
+    (to || document.getElementById('stage')).focus({ preventScroll: true });
+  };
 }
 
 // What undo would take back, in a few words: after a change, the change itself.
