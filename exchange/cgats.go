@@ -79,7 +79,7 @@ func ReadCGATS(data []byte) (List, error) {
 			list.refuse(f.lines[i], m.Name, err.Error())
 			continue
 		}
-		list.take(f.lines[i], m)
+		list.take(f.lines[i], m, material.Given{Colour: true})
 	}
 	return list.done("the file of measured data holds no samples: measure some and export it again", c.unused)
 }

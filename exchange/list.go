@@ -22,16 +22,18 @@ const (
 // that cannot, each with its reason.
 type List struct {
 	Good   []Line
+	Stock  []Line // lines without a colour, which can only tell of the stock of what is there
 	Bad    []BadLine
 	Unused []string // columns that mean nothing here
 	Photos []ShelfPhoto
 	Mixes  []MixRecord
 }
 
-// Line is a material and the line of the file it starts on, from 1.
+// Line is a material, the line of the file it starts on, from 1, and what that line gives.
 type Line struct {
 	Line     int
 	Material material.Material
+	Gives    material.Given
 }
 
 // BadLine is a line that cannot be used.
@@ -80,8 +82,12 @@ func (c *collector) refuse(line int, text, reason string) {
 
 // take keeps a material that is sound and whose name is not there yet, or says
 // what is wrong.
-func (c *collector) take(line int, m material.Material) {
-	if p := m.Tidy(); p != nil {
+func (c *collector) take(line int, m material.Material, gives material.Given) {
+	if m.Name = strings.TrimSpace(m.Name); !gives.Colour && m.Name == "" {
+		c.refuse(line, m.Name, "it has no name")
+		return
+	}
+	if p := m.Tidy(); p != nil && gives.Colour { // the rest of another is checked with what it updates
 		c.refuse(line, m.Name, p.Error())
 		return
 	}
@@ -91,22 +97,26 @@ func (c *collector) take(line int, m material.Material) {
 		return
 	}
 	c.seen[key] = line
-	c.list.Good = append(c.list.Good, Line{line, m})
+	if !gives.Colour {
+		c.list.Stock = append(c.list.Stock, Line{line, m, gives})
+		return
+	}
+	c.list.Good = append(c.list.Good, Line{line, m, gives})
 }
 
 // row takes one row of a table.
 func (c *collector) row(line int, t table, row []string) {
-	m, reason := t.material(row)
+	m, gives, reason := t.material(row)
 	if reason != "" {
 		c.refuse(line, t.name(row), reason)
 		return
 	}
-	c.take(line, m)
+	c.take(line, m, gives)
 }
 
 // done is the list, or the sentence empty when it holds nothing at all.
 func (c *collector) done(empty string, unused []string) (List, error) {
-	if len(c.list.Good)+len(c.list.Bad) == 0 {
+	if len(c.list.Good)+len(c.list.Stock)+len(c.list.Bad) == 0 {
 		return List{}, errors.New(empty)
 	}
 	c.list.Unused = unused

@@ -151,7 +151,7 @@ func readShelfRecord(data []byte) (Shelf, error) {
 			list.refuse(i+1, r.Name, err.Error())
 			continue
 		}
-		list.take(i+1, m)
+		list.take(i+1, m, material.Given{Colour: true, Lot: len(m.Lots) > 0, OnHand: true, Unit: true, Price: true, Place: true})
 	}
 	var mixes []MixRecord
 	for i, m := range f.Mixes {

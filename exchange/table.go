@@ -76,7 +76,12 @@ func newTable(head []string, decimalComma bool) (table, error) {
 		_, has := t.at[c]
 		lab = lab && has
 	}
-	if !name || !hex && !lab {
+	stock := false
+	for _, c := range []string{"on hand", "price", "lot", "place"} {
+		_, has := t.at[c]
+		stock = stock || has
+	}
+	if !name || !hex && !lab && !stock {
 		return table{}, fmt.Errorf("the first line must name the columns and have at least name and colour (or L, a and b); it reads %q", shorten(strings.Join(head, " ")))
 	}
 	return t, nil
@@ -183,7 +188,7 @@ func (t table) name(row []string) string {
 
 // material makes a material of one row, or says why it cannot; it may not be
 // tidy yet.
-func (t table) material(row []string) (m material.Material, reason string) {
+func (t table) material(row []string) (m material.Material, gives material.Given, reason string) {
 	field := func(c string) string {
 		if i, ok := t.at[c]; ok && i < len(row) {
 			return strings.TrimSpace(row[i])
@@ -202,15 +207,18 @@ func (t table) material(row []string) (m material.Material, reason string) {
 	if kind, known := material.KindOf(m.Kind); known {
 		m.Kind = kind
 	}
+	gives = material.Given{Colour: true, Lot: field("lot") != "", OnHand: field("on hand") != "", Unit: field("unit") != "", Price: field("price") != "", Place: field("place") != ""}
 	switch {
 	case field("L") != "" || field("a") != "" || field("b") != "":
 		m.Colour = colour.Lab{L: number("L"), A: number("a"), B: number("b")}
+	case field("colour") == "" && gives.Stock():
+		gives.Colour = false
 	case field("colour") == "":
-		return m, "it has no colour"
+		return m, gives, "it has no colour"
 	default:
 		rgb, err := colour.Parse(field("colour"))
 		if err != nil {
-			return m, err.Error()
+			return m, gives, err.Error()
 		}
 		m.Colour = rgb.Lab()
 	}
@@ -224,7 +232,7 @@ func (t table) material(row []string) (m material.Material, reason string) {
 	if field("flash") != "" {
 		rgb, err := colour.ParseHex(field("flash"))
 		if err != nil {
-			return m, "the flash: " + err.Error()
+			return m, gives, "the flash: " + err.Error()
 		}
 		m.Further = []material.Further{{Role: material.Flash, Colour: rgb.Lab()}}
 	}
@@ -232,16 +240,16 @@ func (t table) material(row []string) (m material.Material, reason string) {
 		m.Lots = []material.Lot{{Name: m.Lot, OnHand: optional("on hand"), Unit: field("unit"), Price: optional("price"), Place: field("place")}}
 	}
 	if reason != "" {
-		return m, reason
+		return m, gives, reason
 	}
 	switch strings.ToLower(field("discontinued")) {
 	case "", "no", "0", "false", "n":
 	case "yes", "1", "true", "y", "x":
 		m.Discontinued = true
 	default:
-		return m, fmt.Sprintf("discontinued is %q: write yes or no", field("discontinued"))
+		return m, gives, fmt.Sprintf("discontinued is %q: write yes or no", field("discontinued"))
 	}
-	return m, ""
+	return m, gives, ""
 }
 
 // plainNumber is a number without what stands about it in lists: a sign of money, and marks

@@ -136,7 +136,7 @@ func (s *tokenScan) token(token map[string]json.RawMessage, value json.RawMessag
 			m = exact
 		}
 	}
-	s.list.take(s.count, m)
+	s.list.take(s.count, m, material.Given{Colour: true})
 }
 
 // sameAsWritten is the ΔE00 a colour written as sRGB may be off for rounding.

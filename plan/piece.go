@@ -18,8 +18,8 @@ type Piece struct {
 	Shares  []float64
 	Borders [][]float64
 	Lies    []string // where each part lies, in words
-	Thin    []bool // parts made only of narrow shapes
-	Missing bool   // its mesh is not kept here, and boxes stand in for it
+	Thin    []bool   // parts made only of narrow shapes
+	Missing bool     // its mesh is not kept here, and boxes stand in for it
 }
 
 // thinBelow is the mean width, as a share of the piece's shorter side, under

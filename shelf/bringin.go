@@ -16,13 +16,26 @@ import (
 )
 
 // Preview is what a list of materials would bring onto the shelf. Lines whose
-// name is on the shelf already are among the bad ones.
+// name is on the shelf already can update it where they tell something else, and are
+// among the bad ones where they do not.
 type Preview struct {
-	ID   uint
-	Name string   // of the file
-	Lost []string // photos that are damaged in the file and stay out
+	ID      uint
+	Name    string   // of the file
+	Lost    []string // photos that are damaged in the file and stay out
+	Updates []Update
 	exchange.List
 }
+
+// Update is what a line of a list would change in a material of the shelf.
+type Update struct {
+	Line  int
+	Card  *Card
+	Now   material.Material
+	Words string // what becomes different
+}
+
+// Came is how much a list brought in.
+type Came struct{ Added, Updated, Mixes int }
 
 // Upload reads a list and keeps the file until it is confirmed. A file that
 // cannot be read at all is refused and not kept.
@@ -139,18 +152,34 @@ func (s *Keeper) Preview(ctx context.Context, id uint) (Preview, error) {
 }
 
 func preview(u store.Upload, list exchange.List, sh *Shelf) Preview {
-	onShelf := map[string]bool{}
+	onShelf := map[string]*Card{}
 	for _, c := range sh.Cards {
-		onShelf[strings.ToLower(c.Name)] = true
+		onShelf[strings.ToLower(c.Name)] = c
 	}
 	p := Preview{ID: u.ID, Name: u.Name, List: exchange.List{Bad: list.Bad, Unused: list.Unused, Photos: list.Photos, Mixes: list.Mixes}}
-	for _, g := range list.Good {
-		if onShelf[strings.ToLower(g.Material.Name)] {
-			p.Bad = append(p.Bad, exchange.BadLine{Line: g.Line, Text: g.Material.Name, Reason: "the name is on the shelf already"})
+	out := func(g exchange.Line, reason string) {
+		p.Bad = append(p.Bad, exchange.BadLine{Line: g.Line, Text: g.Material.Name, Reason: reason})
+	}
+	for _, g := range slices.Concat(list.Good, list.Stock) {
+		c := onShelf[strings.ToLower(g.Material.Name)]
+		if c == nil && g.Gives.Colour {
+			p.Good = append(p.Good, g)
 			continue
 		}
-		p.Good = append(p.Good, g)
+		if c == nil {
+			out(g, "it has no colour, and nothing of this name is on the shelf to be updated")
+			continue
+		}
+		now, said := c.Material.Updated(g.Material, g.Gives)
+		if problems := now.Tidy(); problems != nil {
+			out(g, problems.Error())
+		} else if len(said) == 0 {
+			out(g, "it is on the shelf already, just as it stands here")
+		} else {
+			p.Updates = append(p.Updates, Update{Line: g.Line, Card: c, Now: now, Words: strings.Join(said, "; ")})
+		}
 	}
+	slices.SortStableFunc(p.Updates, func(a, b Update) int { return a.Line - b.Line })
 	slices.SortStableFunc(p.Bad, func(a, b exchange.BadLine) int { return a.Line - b.Line })
 	return p
 }
@@ -182,15 +211,16 @@ func (s *Keeper) StopImport(id uint) {
 	}
 }
 
-// Confirm brings the good lines of a kept list onto the shelf as one step, and the
-// records of mixes with them, and lets go of the file. Progress tells how far it is, and StopImport stops it.
-func (s *Keeper) Confirm(ctx context.Context, id uint) (added, mixes int, err error) {
+// Confirm brings the good lines of a kept list onto the shelf as one step, updates what is there
+// by the lines that update is true of (nil for none), takes the records of mixes with them, and lets
+// go of the file. Progress tells how far it is, and StopImport stops it.
+func (s *Keeper) Confirm(ctx context.Context, id uint, update func(line int) bool) (came Came, err error) {
 	u, err := s.Store.Read(ctx).Upload(id)
 	if errors.Is(err, ErrNotFound) {
-		return 0, 0, words.Refuse("This list was brought in already, or waited too long. Choose the file again.")
+		return Came{}, words.Refuse("This list was brought in already, or waited too long. Choose the file again.")
 	}
 	if err != nil {
-		return 0, 0, err
+		return Came{}, err
 	}
 	j := &job{}
 	ctx, j.stop = context.WithCancel(ctx)
@@ -202,7 +232,7 @@ func (s *Keeper) Confirm(ctx context.Context, id uint) (added, mixes int, err er
 	}
 	s.mu.Unlock()
 	if busy {
-		return 0, 0, words.Refuse("This list is being brought in already.")
+		return Came{}, words.Refuse("This list is being brought in already.")
 	}
 	defer func() {
 		s.mu.Lock()
@@ -211,15 +241,16 @@ func (s *Keeper) Confirm(ctx context.Context, id uint) (added, mixes int, err er
 	}()
 	list, err := s.readList(ctx, u.Content)
 	if err != nil {
-		return 0, 0, err
+		return Came{}, err
 	}
 	watch := func(done, of int) { j.done.Store(int64(done)); j.of.Store(int64(of)) }
-	var rows []store.Material
+	var rows []store.Material // the new ones first
 	var with *Shelf
 	err = s.changeShelf(ctx, watch, func(tx store.Tx, sh *Shelf) (string, []store.Material, error) {
 		p := preview(u, list, sh)
 		with = sh
-		if len(p.Good) == 0 && len(p.Mixes) == 0 {
+		p.Updates = slices.DeleteFunc(p.Updates, func(up Update) bool { return update == nil || !update(up.Line) })
+		if len(p.Good)+len(p.Updates)+len(p.Mixes) == 0 {
 			return "", nil, words.Refuse("No line of %s can be brought in. Mend the list and choose it again.", u.Name)
 		}
 		known, err := s.TakePhotos(tx, p.Photos)
@@ -233,23 +264,39 @@ func (s *Keeper) Confirm(ctx context.Context, id uint) (added, mixes int, err er
 			}
 			toStore(&rows[i], g.Material)
 		}
-		added = len(rows)
-		watch(0, added)
-		return fmt.Sprintf("bring in %d materials from %s", added, u.Name), rows, tx.DropUpload(id)
+		came = Came{Added: len(p.Good), Updated: len(p.Updates)}
+		for _, up := range p.Updates {
+			row := up.Card.row
+			toStore(&row, up.Now)
+			rows = append(rows, row)
+		}
+		watch(0, len(rows))
+		return came.label(u.Name), rows, tx.DropUpload(id)
 	}, func(tx store.Tx) (err error) {
-		mixes, err = takeMixes(tx, with, list.Mixes, rows, u.Name)
-		if err == nil && added+mixes == 0 {
+		came.Mixes, err = takeMixes(tx, with, list.Mixes, rows[:came.Added], u.Name)
+		if err == nil && came == (Came{}) {
 			err = words.Refuse("All that %s holds is here already, or cannot be brought in: nothing was changed.", u.Name)
 		}
 		return err
 	})
 	if err != nil && ctx.Err() != nil { // the database only says that it was interrupted
-		return 0, 0, words.Refuse("Stopped. Nothing was brought in; the list is still here.")
+		return Came{}, words.Refuse("Stopped. Nothing was brought in; the list is still here.")
 	}
 	if err != nil {
-		return 0, 0, err
+		return Came{}, err
 	}
-	return added, mixes, nil
+	return came, nil
+}
+
+// label says what a step did.
+func (c Came) label(file string) string {
+	switch {
+	case c.Updated == 0:
+		return fmt.Sprintf("bring in %d materials from %s", c.Added, file)
+	case c.Added == 0:
+		return fmt.Sprintf("update %d materials from %s", c.Updated, file)
+	}
+	return fmt.Sprintf("bring in %d materials and update %d from %s", c.Added, c.Updated, file)
 }
 
 // TakePhotos writes the records of photos whose files are there and returns

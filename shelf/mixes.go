@@ -154,14 +154,17 @@ func takeMixes(tx store.Tx, sh *Shelf, list []exchange.MixRecord, rows []store.M
 	return len(fresh), ChangeMixes(tx, fmt.Sprintf("bring in %s of mixes from %s", words.Plural(len(fresh), "record", "records"), from), nil, fresh)
 }
 
-// CameIn says what was brought in.
-func CameIn(materials, mixes int) string {
-	said := words.Plural(materials, "material is", "materials are") + " now on the shelf"
-	switch {
-	case mixes > 0 && materials > 0:
-		said += ", and " + words.Plural(mixes, "record of a mix came", "records of mixes came") + " along"
-	case mixes > 0:
-		said = words.Plural(mixes, "record of a mix is", "records of mixes are") + " now kept"
+// Words says what was brought in.
+func (c Came) Words() string {
+	var said []string
+	if c.Added > 0 {
+		said = append(said, words.Plural(c.Added, "material is", "materials are")+" now on the shelf")
 	}
-	return words.Capital(said) + "."
+	if c.Updated > 0 {
+		said = append(said, words.Plural(c.Updated, "is", "are")+" updated")
+	}
+	if c.Mixes > 0 {
+		said = append(said, words.Plural(c.Mixes, "record of a mix is", "records of mixes are")+" kept")
+	}
+	return words.Capital(words.List(said)) + "."
 }

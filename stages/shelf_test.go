@@ -6,6 +6,7 @@ import (
 	"errors"
 	"fmt"
 	"net"
+	"net/url"
 	"strings"
 	"testing"
 	"time"
@@ -40,7 +41,7 @@ func TestALongImportTellsHowFarItIsAndCanBeStopped(t *testing.T) {
 	_, _, running := s.Progress(id)
 	assert.False(t, running)
 	ended := make(chan error)
-	go func() { _, _, err := s.Confirm(testroom.Ctx, id); ended <- err }()
+	go func() { _, err := s.Confirm(testroom.Ctx, id, nil); ended <- err }()
 	seen := 0
 	require.Eventually(t, func() bool {
 		done, of, running := s.Progress(id)
@@ -60,9 +61,9 @@ func TestALongImportTellsHowFarItIsAndCanBeStopped(t *testing.T) {
 	require.NoError(t, err)
 	assert.Empty(t, undo)
 
-	n, _, err := s.Confirm(testroom.Ctx, id)
+	came, err := s.Confirm(testroom.Ctx, id, nil)
 	require.NoError(t, err, "the list waits for another try")
-	assert.Equal(t, 5000, n)
+	assert.Equal(t, 5000, came.Added)
 	_, _, running = s.Progress(id)
 	assert.False(t, running)
 }
@@ -85,7 +86,7 @@ func TestAWholeShelfGoesElsewhereWithItsPhotos(t *testing.T) {
 	photos, err := b.Photos(testroom.Ctx)
 	require.NoError(t, err)
 	assert.Empty(t, photos, "nothing is kept before it is confirmed")
-	_, _, err = b.Confirm(testroom.Ctx, id)
+	_, err = b.Confirm(testroom.Ctx, id, nil)
 	require.NoError(t, err)
 	from, _ := a.Shelf(testroom.Ctx)
 	to, _ := b.Shelf(testroom.Ctx)
@@ -112,7 +113,7 @@ func TestAWholeShelfGoesElsewhereWithItsPhotos(t *testing.T) {
 	c := testroom.Studio(t, All()...)
 	id, err = c.Upload(testroom.Ctx, "shelf.json", []byte(`{"format":"lampfern-shelf","version":1,"materials":[{"name":"Sprig","L":30,"picture":{"photo":"`+hash+`","box":[0,0,1,1]}}],"photos":[{"hash":"`+hash+`","name":"heap.jpg","file":"x"}]}`))
 	require.NoError(t, err)
-	_, _, err = c.Confirm(testroom.Ctx, id)
+	_, err = c.Confirm(testroom.Ctx, id, nil)
 	require.NoError(t, err)
 	sh, _ := c.Shelf(testroom.Ctx)
 	assert.Nil(t, sh.Cards[0].Picture)
@@ -211,10 +212,48 @@ func BenchmarkBringIn5000(b *testing.B) {
 		require.NoError(b, err)
 		_, err = s.Preview(testroom.Ctx, id)
 		require.NoError(b, err)
-		_, _, err = s.Confirm(testroom.Ctx, id)
+		_, err = s.Confirm(testroom.Ctx, id, nil)
 		require.NoError(b, err)
 		b.StopTimer()
 		st.Close()
 		b.StartTimer()
 	}
+}
+
+func TestAListUpdatesWhatIsOnTheShelf(t *testing.T) {
+	m := visit(t, false)
+	s := m.work
+	require.NoError(t, s.AddMaterials(testroom.Ctx, "set up", []material.Material{
+		{Name: "Plum", Kind: "yarn", Colour: colour.Lab{L: 21, A: 22, B: -13}, Lots: []material.Lot{{Name: "7a", OnHand: 100, Unit: "g"}}},
+		{Name: "Reed", Kind: "yarn", Colour: colour.Lab{L: 55, A: -10, B: 40}},
+	}))
+	for _, list := range []string{"name,on hand,unit,price,colour\nPlum,40,g,0.06,\nReed,3,,,\nTeal,1,,,\nNew,2,,,#aabbcc\n"} {
+		id, err := s.Upload(testroom.Ctx, "stock.csv", []byte(list))
+		require.NoError(t, err)
+		p, err := s.Preview(testroom.Ctx, id)
+		require.NoError(t, err)
+		require.Len(t, p.Updates, 2)
+		assert.Equal(t, "40 g on hand, was 100 g; price 0.06, was 0", p.Updates[0].Words)
+		assert.Len(t, p.Good, 1)
+		require.Len(t, p.Bad, 1)
+		assert.Contains(t, p.Bad[0].Reason, "nothing of this name is on the shelf")
+		_, body := m.get(fmt.Sprintf("/shelf/import/%d", id))
+		assert.Contains(t, plain(body), "2 are on the shelf already and can be updated")
+		_, body = m.post(fmt.Sprintf("/shelf/import/%d", id), url.Values{"update": {"2"}})
+		assert.Contains(t, plain(body), "1 material is now on the shelf and 1 is updated")
+	}
+	sh, err := s.Shelf(testroom.Ctx)
+	require.NoError(t, err)
+	amounts := map[string]float64{}
+	for _, c := range sh.Cards {
+		for _, l := range c.Lots {
+			amounts[c.Name] += l.OnHand
+		}
+	}
+	assert.Equal(t, map[string]float64{"Plum": 40, "New": 2}, amounts, "Reed was not ticked")
+	_, err = s.StepShelf(testroom.Ctx, testroom.ShelfVersion(t, s), true)
+	require.NoError(t, err)
+	sh, _ = s.Shelf(testroom.Ctx)
+	assert.Len(t, sh.Cards, 2)
+	assert.Equal(t, 100.0, sh.Cards[0].Lots[0].OnHand, "one undo takes it all back")
 }

@@ -185,7 +185,7 @@ func TestChangesWithoutAScript(t *testing.T) {
 	assert.Contains(t, body, "Give the plan a name")
 	_, body = m.post("/plans/9/change", url.Values{"revision": {currentRevision(m)}, "act": {"do=away&away=1"}})
 	assert.Contains(t, plain(body), "8 plans")
-	assert.Contains(t, body, "Bring Stage curtain back")
+	assert.Contains(t, body, "Bring back Stage curtain")
 }
 
 func currentRevision(m *maker) string {
@@ -247,7 +247,7 @@ func TestBadLists(t *testing.T) {
 	code, body := m.upload("/shelf/import", "mixed.csv", []byte("\xef\xbb\xbfname,colour\nNew one,#abc\nTwo;#fff\nThree,#12\nPLUM CURTAIN,#000\nNew one,#fff\n"))
 	assert.Equal(t, 200, code)
 	text := plain(body)
-	for _, want := range []string{"4 lines stay out", "1 material can come in", "semicolons between the fields", "six digits", "on the shelf already", "stands on line 2 already"} {
+	for _, want := range []string{"3 lines stay out", "1 material can come in", "1 is on the shelf already and can be updated", "semicolons between the fields", "six digits", "on the shelf already", "stands on line 2 already"} {
 		assert.Contains(t, text, want)
 	}
 	_, body = m.get("/shelf")

@@ -153,9 +153,9 @@ func TestNastyNames(t *testing.T) {
 	other := visit(t, false)
 	up, err := other.work.Upload(ctx, "list.csv", []byte(list))
 	require.NoError(t, err)
-	added, _, err := other.work.Confirm(ctx, up)
+	came, err := other.work.Confirm(ctx, up, nil)
 	require.NoError(t, err)
-	assert.Equal(t, len(nasty), added)
+	assert.Equal(t, len(nasty), came.Added)
 	there, err := other.work.Shelf(ctx)
 	require.NoError(t, err)
 	for _, c := range sh.Cards {

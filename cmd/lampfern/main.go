@@ -453,7 +453,7 @@ func supplierCommand() *cobra.Command {
 
 func importCommand() *cobra.Command {
 	var dir string
-	var leaveOut bool
+	var leaveOut, update bool
 	c := &cobra.Command{Use: "import FILE", Short: "Bring in materials (.csv, .xlsx, CGATS text, design tokens), a whole shelf (.zip) or a plan (.zip, or .json of an earlier Lamp Fern)", Args: cobra.ExactArgs(1),
 		RunE: func(c *cobra.Command, args []string) error {
 			free, err := alone(dir)
@@ -466,15 +466,16 @@ func importCommand() *cobra.Command {
 				return err
 			}
 			defer st.Close()
-			return importFile(c, desk(st), args[0], leaveOut)
+			return importFile(c, desk(st), args[0], leaveOut, update)
 		}}
 	dataFlag(c, &dir)
+	c.Flags().BoolVar(&update, "update", false, "change what is on the shelf already by lines that tell something else of it")
 	c.Flags().BoolVar(&leaveOut, "leave-out-bad", false, "bring in the good lines even when some are bad")
 	return c
 }
 
 // importFile brings in a file of whatever kind it is.
-func importFile(c *cobra.Command, work *plan.Desk, file string, leaveOut bool) error {
+func importFile(c *cobra.Command, work *plan.Desk, file string, leaveOut, update bool) error {
 	f, err := os.Open(file)
 	if err != nil {
 		return fmt.Errorf("%s cannot be read (%w): check its name", file, errors.Unwrap(err))
@@ -499,7 +500,7 @@ func importFile(c *cobra.Command, work *plan.Desk, file string, leaveOut bool) e
 		if err != nil {
 			return err
 		}
-		return importList(c, work, id, leaveOut)
+		return importList(c, work, id, leaveOut, update)
 	}
 	data, err := io.ReadAll(io.LimitReader(f, exchange.MaxListBytes+1))
 	if err != nil {
@@ -515,10 +516,10 @@ func importFile(c *cobra.Command, work *plan.Desk, file string, leaveOut bool) e
 	if err != nil {
 		return err
 	}
-	return importList(c, work, id, leaveOut)
+	return importList(c, work, id, leaveOut, update)
 }
 
-func importList(c *cobra.Command, work *plan.Desk, id uint, leaveOut bool) error {
+func importList(c *cobra.Command, work *plan.Desk, id uint, leaveOut, update bool) error {
 	p, err := work.Preview(c.Context(), id)
 	if err != nil {
 		return err
@@ -527,14 +528,21 @@ func importList(c *cobra.Command, work *plan.Desk, id uint, leaveOut bool) error
 	for _, b := range p.Bad {
 		fmt.Fprintf(out, "line %d, %s: %s\n", b.Line, b.Text, b.Reason)
 	}
+	for _, up := range p.Updates {
+		fmt.Fprintf(out, "line %d, %s: %s\n", up.Line, up.Card.Name, up.Words)
+	}
+	if len(p.Updates) > 0 && !update && !leaveOut {
+		return fmt.Errorf("nothing was brought in: %s on the shelf and would be changed. Add --update to change them, or --leave-out-bad to leave them as they are",
+			words.Plural(len(p.Updates), "line is", "lines are"))
+	}
 	if len(p.Bad) > 0 && !leaveOut {
 		return fmt.Errorf("nothing was brought in: %d of %d lines are bad. Mend them, or add --leave-out-bad to bring in the others", len(p.Bad), len(p.Bad)+len(p.Good))
 	}
-	n, mixes, err := work.Confirm(c.Context(), id)
+	came, err := work.Confirm(c.Context(), id, func(int) bool { return update })
 	if err != nil {
 		return err
 	}
-	fmt.Fprintf(out, "%s %s left out.\n", shelf.CameIn(n, mixes), words.Plural(len(p.Bad), "line was", "lines were"))
+	fmt.Fprintf(out, "%s %s left out.\n", came.Words(), words.Plural(len(p.Bad), "line was", "lines were"))
 	return nil
 }
 

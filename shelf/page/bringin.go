@@ -6,6 +6,7 @@ import (
 	"io"
 	"net/http"
 	"path/filepath"
+	"strconv"
 	"strings"
 
 	"github.com/gin-gonic/gin"
@@ -82,6 +83,20 @@ type previewBody struct {
 	shelf.Preview
 	Cards    []material.Material // the first of the good ones
 	BadShown []exchange.BadLine
+	Ups      []shelf.Update // the first of those that are on the shelf
+}
+
+// ticked tells of which lines a form asks that they update what is on the shelf: those that are
+// ticked, and where it says so all that were not shown.
+func ticked(c *gin.Context) func(line int) bool {
+	asked, last := map[string]bool{}, 0
+	for _, line := range c.PostFormArray("update") {
+		asked[line] = true
+	}
+	if n, err := strconv.Atoi(c.PostForm("rest")); err == nil && n > 0 {
+		last = n
+	}
+	return func(line int) bool { return asked[strconv.Itoa(line)] || last > 0 && line > last }
 }
 
 func (s pages) importPreview(c *gin.Context) { s.renderPreview(c, http.StatusOK, "") }
@@ -93,7 +108,7 @@ func (s pages) renderPreview(c *gin.Context, status int, flash string) {
 	}
 	p := s.Page(c, "preview", "Bring in a list")
 	p.Sub = pre.Name
-	b := previewBody{Preview: pre, BadShown: pre.Bad[:min(len(pre.Bad), badLinesShown)]}
+	b := previewBody{Preview: pre, BadShown: pre.Bad[:min(len(pre.Bad), badLinesShown)], Ups: pre.Updates[:min(len(pre.Updates), badLinesShown)]}
 	for _, g := range pre.Good[:min(len(pre.Good), goodShown)] {
 		b.Cards = append(b.Cards, g.Material)
 	}
@@ -102,7 +117,7 @@ func (s pages) renderPreview(c *gin.Context, status int, flash string) {
 }
 
 func (s pages) importConfirm(c *gin.Context) {
-	n, mixes, err := s.Desk.Confirm(c.Request.Context(), web.PathID(c))
+	came, err := s.Desk.Confirm(c.Request.Context(), web.PathID(c), ticked(c))
 	var refused words.Refusal
 	if errors.As(err, &refused) {
 		s.renderPreview(c, http.StatusUnprocessableEntity, string(refused))
@@ -111,7 +126,7 @@ func (s pages) importConfirm(c *gin.Context) {
 	if s.Trouble(c, err, "") {
 		return
 	}
-	web.GoTo(c, "/shelf", shelf.CameIn(n, mixes))
+	web.GoTo(c, "/shelf", came.Words())
 }
 
 // importProgress tells how far an import is: two numbers, done and of.

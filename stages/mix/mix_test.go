@@ -660,13 +660,13 @@ func TestRecordsAreCorrectedAndTravel(t *testing.T) {
 	for range 2 { // brought in again nothing is doubled
 		up, err := other.UploadShelf(testroom.Ctx, "shelf.zip", bytes.NewReader(zip.Bytes()), int64(zip.Len()))
 		require.NoError(t, err)
-		_, mixes, err := other.Confirm(testroom.Ctx, up)
-		if mixes == 0 {
+		came, err := other.Confirm(testroom.Ctx, up, nil)
+		if came.Mixes == 0 {
 			assert.ErrorContains(t, err, "is here already")
 			continue
 		}
 		require.NoError(t, err)
-		assert.Equal(t, 1, mixes)
+		assert.Equal(t, 1, came.Mixes)
 	}
 	there, err := other.NewPlan(testroom.Ctx, "There", "painted models")
 	require.NoError(t, err)
