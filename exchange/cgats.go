@@ -81,6 +81,7 @@ func ReadCGATS(data []byte) (List, error) {
 		}
 		list.take(f.lines[i], m, material.Given{Colour: true})
 	}
+	list.list.Note = c.light(f.light)
 	return list.done("the file of measured data holds no samples: measure some and export it again", c.unused)
 }
 
@@ -190,6 +191,7 @@ func cgatsWords(line string) (words []string) {
 type cgatsColumns struct {
 	at       map[string]int
 	lab, xyz bool
+	d65      bool // the colours were worked out for D65; else for D50
 	nm       []float64
 	band     []int // field of each wavelength of nm
 	scale    float64
@@ -197,7 +199,7 @@ type cgatsColumns struct {
 }
 
 func (f cgatsFile) columns() (c cgatsColumns, err error) {
-	c = cgatsColumns{at: map[string]int{}, scale: 1}
+	c = cgatsColumns{at: map[string]int{}, scale: 1, d65: f.light == "D65"}
 	if len(f.fields) == 0 {
 		return c, errors.New("the file names no fields between BEGIN_DATA_FORMAT and END_DATA_FORMAT: export it again")
 	}
@@ -245,12 +247,25 @@ func (f cgatsFile) columns() (c cgatsColumns, err error) {
 		return c, fmt.Errorf("the file lacks the field %s: export it again with LAB_L, LAB_A and LAB_B", strings.Join(xyz, " and "))
 	case !c.lab && !c.xyz:
 		return c, errors.New("the file has no colours: export it again with LAB_L, LAB_A and LAB_B, or with spectral bands")
-	case f.light != "" && f.light != "D50":
-		return c, fmt.Errorf("the colours in the file were worked out for the light %s: export it again for D50, or with spectral bands", f.light)
+	case f.light != "" && f.light != "D50" && f.light != "D65":
+		return c, fmt.Errorf("the colours in the file were worked out for the light %s: export it again for D50 or D65, or with spectral bands", f.light)
 	case f.observer == "10":
 		return c, errors.New("the colours in the file were worked out for the 10° observer: export it again for 2°, or with spectral bands")
 	}
 	return c, nil
+}
+
+// light says for which light the colours stand.
+func (c cgatsColumns) light(said string) string {
+	switch {
+	case len(c.nm) > 0:
+		return "Colours are worked out from the spectral bands, for D65."
+	case c.d65:
+		return "The colours in the file are for D65 and are taken as they are."
+	case said == "":
+		return "The file does not say for which light its colours are; the usual D50 was taken, and they are taken over to D65."
+	}
+	return "The colours in the file are for D50 and are taken over to D65."
 }
 
 // material makes a material of one set of values.
@@ -290,9 +305,16 @@ func (c cgatsColumns) material(set []string) (material.Material, error) {
 			m.Colour = m.Spectrum.Lab()
 		}
 	case c.lab:
-		m.Colour = colour.FromD50(colour.Lab{L: number(c.at["LAB_L"]), A: number(c.at["LAB_A"]), B: number(c.at["LAB_B"])})
+		m.Colour = colour.Lab{L: number(c.at["LAB_L"]), A: number(c.at["LAB_A"]), B: number(c.at["LAB_B"])}
+		if !c.d65 {
+			m.Colour = colour.FromD50(m.Colour)
+		}
 	default:
 		x := colour.XYZ{X: number(c.at["XYZ_X"]) / 100, Y: number(c.at["XYZ_Y"]) / 100, Z: number(c.at["XYZ_Z"]) / 100}
+		if c.d65 {
+			m.Colour = x.Lab(colour.WhiteD65)
+			break
+		}
 		m.Colour = colour.Adapt(x, colour.WhiteD50, colour.WhiteD65).Lab(colour.WhiteD65)
 	}
 	if m.Colour.L > 100 && m.Colour.L <= brightest {

@@ -136,10 +136,34 @@ func TestCGATSSpectra(t *testing.T) {
 	}
 }
 
+// Colours for D65 are taken as they are, those for D50 or for a light that is not said are taken over.
+func TestCGATSSaysItsLight(t *testing.T) {
+	const set = "BEGIN_DATA_FORMAT\nSAMPLE_NAME LAB_L LAB_A LAB_B\nEND_DATA_FORMAT\nBEGIN_DATA\nPlum 21 22 -13\nEND_DATA\n"
+	plum := colour.Lab{L: 21, A: 22, B: -13}
+	for light, c := range map[string]struct {
+		want colour.Lab
+		said string
+	}{
+		"ILLUMINATION_NAME \"D65\"\n": {plum, "for D65 and are taken as they are"},
+		"ILLUMINATION_NAME \"D50\"\n": {colour.FromD50(plum), "for D50 and are taken over"},
+		"":                            {colour.FromD50(plum), "does not say for which light"},
+	} {
+		l, err := ReadCGATS([]byte("CGATS.17\n" + light + set))
+		require.NoError(t, err)
+		assert.InDelta(t, 0, colour.DeltaE2000(c.want, l.Good[0].Material.Colour), 1e-9, light)
+		assert.Contains(t, l.Note, c.said)
+	}
+	x := plum.XYZ()
+	l, err := ReadCGATS([]byte("CGATS.17\nILLUMINATION_NAME \"D65\"\n" + strings.NewReplacer("LAB_L LAB_A LAB_B", "XYZ_X XYZ_Y XYZ_Z",
+		"21 22 -13", fmt.Sprintf("%.9f %.9f %.9f", 100*x.X, 100*x.Y, 100*x.Z)).Replace(set)))
+	require.NoError(t, err)
+	assert.InDelta(t, 0, colour.DeltaE2000(plum, l.Good[0].Material.Colour), 1e-5)
+}
+
 func TestCGATSRefusedWhole(t *testing.T) {
 	for from, c := range map[string][2]string{
 		"LAB_B\n":            {"OTHER\n", "lacks the field LAB_B"},
-		`NAME "D50"`:         {`NAME "D65"`, "worked out for the light D65"},
+		`NAME "D50"`:         {`NAME "F11"`, "worked out for the light F11"},
 		`ANGLE "2"`:          {`ANGLE "10"`, "10° observer"},
 		"SETS 3":             {"SETS 9", "promises 9 samples and holds 3"},
 		"END_DATA\n":         {"", "its END_DATA is missing"},

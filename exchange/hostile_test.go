@@ -84,7 +84,7 @@ func wholeText(s string) func() []byte { return func() []byte { return []byte(s)
 func hostiles(t testing.TB) []hostile {
 	list := func(data []byte) error { _, err := ReadList(data); return err }
 	wif := func(data []byte) error { _, err := ReadWIF(bytes.NewReader(data)); return err }
-	threemf := func(data []byte) error { _, err := Read3MF(data); return err }
+	threemf := func(data []byte) error { _, err := Read3MF(data, false); return err }
 	svg := func(data []byte) error { _, err := ReadSVG(bytes.NewReader(data)); return err }
 	stl := func(data []byte) error { _, err := ReadSTL("x", data); return err }
 	photo := func(data []byte) error { _, err := ReadPhoto(data); return err }

@@ -25,6 +25,7 @@ type List struct {
 	Stock  []Line // lines without a colour, which can only tell of the stock of what is there
 	Bad    []BadLine
 	Unused []string // columns that mean nothing here
+	Note   string   // what else is said of how the list was read
 	Photos []ShelfPhoto
 	Mixes  []MixRecord
 }

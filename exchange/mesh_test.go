@@ -118,7 +118,7 @@ func package3MF(t testing.TB, files map[string]string) []byte {
 }
 
 func TestA3MFByHand(t *testing.T) {
-	m, err := Read3MF(package3MF(t, map[string]string{"_rels/.rels": relations, "3D/pot.model": potModel}))
+	m, err := Read3MF(package3MF(t, map[string]string{"_rels/.rels": relations, "3D/pot.model": potModel}), false)
 	require.NoError(t, err)
 	require.Len(t, m.Bodies, 2)
 	assert.Equal(t, "corner", m.Bodies[0].Name)
@@ -130,7 +130,7 @@ func TestA3MFByHand(t *testing.T) {
 	red := colour.RGB{R: 1, G: 0.5}
 	var b bytes.Buffer
 	require.NoError(t, Write3MF(&b, "Pot & lid", m, []*colour.RGB{&red, nil}))
-	again, err := Read3MF(b.Bytes())
+	again, err := Read3MF(b.Bytes(), false)
 	require.NoError(t, err)
 	assert.Equal(t, m, again)
 	z, err := zip.NewReader(bytes.NewReader(b.Bytes()), int64(b.Len()))
@@ -140,6 +140,26 @@ func TestA3MFByHand(t *testing.T) {
 	said := readAll(t, text)
 	assert.Contains(t, said, `<base name="corner" displaycolor="#FF8000"/>`)
 	assert.Contains(t, said, `name="corner" pid="1" pindex="0"`)
+}
+
+// Parts in files of their own, a support, and corners that reckoning left a hair apart.
+func TestA3MFOfSeveralFiles(t *testing.T) {
+	const part = `<model unit="inch" xmlns="` + coreSpace + `"><resources><object id="1" name="peg"><mesh><vertices><vertex x="0" y="0" z="0"/><vertex x="1" y="0" z="0"/>
+<vertex x="0" y="1" z="0"/><vertex x="0" y="0" z="1"/><vertex x="0.000000000001" y="0" z="0"/></vertices><triangles><triangle v1="0" v2="2" v3="1"/><triangle v1="4" v2="1" v3="3"/>
+<triangle v1="0" v2="3" v3="2"/><triangle v1="1" v2="2" v3="3"/></triangles></mesh></object></resources></model>`
+	root := strings.NewReplacer(`<components>`, `<components><component p:path="/3D/Objects/Peg.model" objectid="1"/>`, `</resources>`, `<object id="9" type="support"><mesh><vertices>
+<vertex x="0" y="0" z="0"/></vertices><triangles/></mesh></object></resources>`, `</build>`, `<item objectid="9"/></build>`, `<model `, `<model xmlns:p="production" `).Replace(potModel)
+	files := map[string]string{"_rels/.rels": relations, "3D/pot.model": root, "3D/Objects/peg.model": part}
+	m, err := Read3MF(package3MF(t, files), false)
+	require.NoError(t, err)
+	require.Len(t, m.Bodies, 3)
+	assert.Equal(t, 1, m.Supports)
+	assert.Equal(t, "peg", m.Bodies[0].Name)
+	assert.InDelta(t, 25.4*25.4*25.4/6, m.Bodies[0].Volume(), 1e-6, "each file has its own unit")
+	assert.True(t, m.Bodies[0].Closed(), "corners a hair apart are one")
+	delete(files, "3D/Objects/peg.model")
+	_, err = Read3MF(package3MF(t, files), false)
+	assert.ErrorContains(t, err, "does not hold it")
 }
 
 func Test3MFsThatAreRefused(t *testing.T) {
@@ -161,7 +181,7 @@ func Test3MFsThatAreRefused(t *testing.T) {
 		"there are no triangles":       {"_rels/.rels": relations, "3D/pot.model": `<model xmlns="` + coreSpace + `"><resources/><build/></model>`},
 		"no place (not a number)":      with(`x="1" y="0" z="0"`, `x="NaN" y="0" z="0"`),
 	} {
-		_, err := Read3MF(package3MF(t, files))
+		_, err := Read3MF(package3MF(t, files), false)
 		assert.ErrorContains(t, err, words)
 	}
 	// Each object uses the next four times: four to the power of its depth.
@@ -169,17 +189,17 @@ func Test3MFsThatAreRefused(t *testing.T) {
 	for i := range 14 {
 		fmt.Fprintf(&nest, `<object id="n%d"><components>%s</components></object>`, i, strings.Repeat(fmt.Sprintf(`<component objectid="n%d"/>`, i+1), 4))
 	}
-	_, err := Read3MF(package3MF(t, with("</resources>", nest.String()+`<object id="n14"/></resources>`)))
+	_, err := Read3MF(package3MF(t, with("</resources>", nest.String()+`<object id="n14"/></resources>`)), false)
 	require.NoError(t, err, "not built, not placed")
 	_, err = modelText([]byte(strings.Replace(strings.Replace(potModel, "</resources>", nest.String()+`<object id="n14"/></resources>`, 1), `item objectid="2"`, `item objectid="n0"`, 1)))
 	assert.ErrorContains(t, err, "places more than 2000 objects")
-	_, err = Read3MF([]byte("not a zip"))
+	_, err = Read3MF([]byte("not a zip"), false)
 	assert.ErrorContains(t, err, "no 3MF package")
 	many := map[string]string{}
 	for i := range most3MFEntries + 1 {
 		many[fmt.Sprint(i)] = ""
 	}
-	_, err = Read3MF(package3MF(t, many))
+	_, err = Read3MF(package3MF(t, many), false)
 	assert.ErrorContains(t, err, "holds 401 files")
 	// A package that says it unpacks to half a gigabyte is not begun.
 	var bomb bytes.Buffer
@@ -187,7 +207,7 @@ func Test3MFsThatAreRefused(t *testing.T) {
 	_, err = z.CreateRaw(&zip.FileHeader{Name: "3D/pot.model", Method: zip.Deflate, UncompressedSize64: 500 << 20})
 	require.NoError(t, err)
 	require.NoError(t, z.Close())
-	_, err = Read3MF(bomb.Bytes())
+	_, err = Read3MF(bomb.Bytes(), false)
 	assert.ErrorContains(t, err, "unpacks to more than 400 MB")
 }
 
@@ -205,7 +225,7 @@ func FuzzRead3MF(f *testing.F) {
 	f.Add([]byte(potModel))
 	f.Add([]byte("PK"))
 	f.Fuzz(func(t *testing.T, data []byte) {
-		for _, read := range []func([]byte) (mesh.Mesh, error){modelText, Read3MF} { // as a model's text, and as a package
+		for _, read := range []func([]byte) (mesh.Mesh, error){modelText, package3MFOf} { // as a model's text, and as a package
 			if m, err := read(data); err == nil {
 				require.NoError(t, m.Check())
 			}
@@ -238,11 +258,13 @@ func BenchmarkSTL200k(b *testing.B) {
 
 // modelText reads the text of a model.
 func modelText(text []byte) (mesh.Mesh, error) {
-	m, err := readModel(tight(bytes.NewReader(text)))
+	p := package3MFs{z: &zip.Reader{}, models: map[string]*model3MF{}}
+	m, err := p.read(tight(bytes.NewReader(text)))
 	if err != nil {
 		return mesh.Mesh{}, err
 	}
-	return m.built()
+	p.models["m"] = &m
+	return p.built("m", false)
 }
 
 func readAll(t testing.TB, r io.Reader) string {
@@ -251,3 +273,5 @@ func readAll(t testing.TB, r io.Reader) string {
 	require.NoError(t, err)
 	return string(data)
 }
+
+func package3MFOf(data []byte) (mesh.Mesh, error) { return Read3MF(data, false) }

@@ -2,17 +2,20 @@ package exchange
 
 import (
 	"bytes"
+	"compress/gzip"
 	"encoding/xml"
 	"errors"
 	"fmt"
 	"io"
 	"math"
 	"regexp"
+	"slices"
 	"sort"
 	"strconv"
 	"strings"
 
 	"golang.org/x/image/colornames"
+	"golang.org/x/text/encoding/htmlindex"
 
 	"lampfern/core/colour"
 	"lampfern/core/piece"
@@ -66,7 +69,7 @@ type svgReader struct {
 	out     SVGDrawing
 	box     [4]float64 // the view box
 	left    map[string]int
-	classes map[string]string // fill by class
+	styles  []fillRule // of its style sheets, the later ones stronger
 	total   int
 	flat    int // lines a curve
 	corners int
@@ -86,14 +89,26 @@ type svgState struct {
 // its full stop.
 func ReadSVG(r io.Reader) (SVGDrawing, error) {
 	data, err := io.ReadAll(io.LimitReader(r, MaxSVGBytes+1))
+	if err == nil && bytes.HasPrefix(data, []byte("\x1f\x8b")) { // SVGZ
+		var packed *gzip.Reader
+		if packed, err = gzip.NewReader(bytes.NewReader(data)); err == nil {
+			data, err = io.ReadAll(io.LimitReader(packed, MaxSVGBytes+1))
+		}
+	}
 	if err != nil {
 		return SVGDrawing{}, fmt.Errorf("the drawing could not be read to its end: %w", err)
+	}
+	if bytes.HasPrefix(data, []byte("\xff\xfe")) || bytes.HasPrefix(data, []byte("\xfe\xff")) {
+		if data, err = decode(data); err != nil {
+			return SVGDrawing{}, errors.New("the file is no whole SVG drawing: export it again as plain SVG")
+		}
+		data = declared.ReplaceAll(data, nil)
 	}
 	if len(data) > MaxSVGBytes {
 		return SVGDrawing{}, fmt.Errorf("the drawing is larger than %d MB: simplify it, or leave pictures out of it", MaxSVGBytes>>20)
 	}
 	for _, flat := range []int{16, 8, 4, 2} {
-		s := &svgReader{left: map[string]int{}, classes: fillClasses(data), flat: flat}
+		s := &svgReader{left: map[string]int{}, styles: fillRules(data), flat: flat}
 		err := s.read(data)
 		if errors.Is(err, errCorners) {
 			continue // draw its curves with fewer lines
@@ -129,14 +144,48 @@ func (s *svgReader) words(before string) string {
 	return ""
 }
 
-var classFill = regexp.MustCompile(`\.([A-Za-z_][\w-]*)\s*\{[^}]*?fill\s*:\s*([^;}]+)`)
+// declared is the declaration of an encoding that a text no longer has.
+var declared = regexp.MustCompile(`encoding\s*=\s*("[^"]*"|'[^']*')`)
 
-func fillClasses(data []byte) map[string]string {
-	out := map[string]string{}
-	for _, m := range classFill.FindAllSubmatch(data, 5000) {
-		out[string(m[1])] = strings.TrimSpace(string(m[2]))
+// fillRule is the fill that a style sheet gives to what has an element's name, a class or an id;
+// each is empty where it may be any.
+type fillRule struct{ element, class, id, fill string }
+
+var (
+	sheetRule  = regexp.MustCompile(`([^{}<;]+)\{([^}]*)\}`)
+	remark     = regexp.MustCompile(`(?s)/\*.*?\*/`)
+	fillOf     = regexp.MustCompile(`(?:^|;)\s*fill\s*:\s*([^;]+)`)
+	plainMatch = regexp.MustCompile(`^([A-Za-z]+|\*)?(?:\.([A-Za-z_][\w-]*))?(?:#([A-Za-z_][\w-]*))?$`)
+	mostRules  = 5000
+)
+
+// fillRules reads the fills of the style sheets of a drawing, by plain selectors and lists of
+// them; the weaker kinds of selectors come first.
+func fillRules(data []byte) (out []fillRule) {
+	for _, m := range sheetRule.FindAllStringSubmatch(remark.ReplaceAllString(string(data), ""), mostRules) {
+		fill := fillOf.FindStringSubmatch(m[2])
+		if fill == nil {
+			continue
+		}
+		value, _, _ := strings.Cut(fill[1], "!")
+		for _, selector := range strings.Split(m[1], ",") {
+			words := strings.Fields(strings.ReplaceAll(selector, ">", " "))
+			if len(words) == 0 {
+				continue
+			}
+			if s := plainMatch.FindStringSubmatch(words[len(words)-1]); s != nil && len(out) < mostRules {
+				out = append(out, fillRule{strings.TrimPrefix(s[1], "*"), s[2], s[3], strings.TrimSpace(value)})
+			}
+		}
 	}
+	weight := func(r fillRule) int { return 2*min(len(r.id), 1) + min(len(r.class), 1) }
+	slices.SortStableFunc(out, func(a, b fillRule) int { return weight(a) - weight(b) })
 	return out
+}
+
+// gives reports whether the rule is for an element.
+func (r fillRule) gives(element, id string, classes []string) bool {
+	return (r.element == "" || r.element == element) && (r.id == "" || r.id == id) && (r.class == "" || slices.Contains(classes, r.class))
 }
 
 // never are elements whose content is no part of the drawing.
@@ -147,7 +196,12 @@ var named = map[string]string{"text": "text", "image": "picture", "use": "copy o
 
 func (s *svgReader) read(data []byte) error {
 	d := xml.NewDecoder(bytes.NewReader(data))
-	d.CharsetReader = func(_ string, in io.Reader) (io.Reader, error) { return in, nil }
+	d.CharsetReader = func(label string, in io.Reader) (io.Reader, error) {
+		if of, err := htmlindex.Get(label); err == nil {
+			return of.NewDecoder().Reader(in), nil
+		}
+		return in, nil
+	}
 	stack := []svgState{{at: affine{1, 0, 0, 1, 0, 0}, fill: "black"}}
 	begun := false
 	for {
@@ -250,9 +304,40 @@ func (s *svgReader) head(t xml.StartElement, st *svgState) error {
 		return nil
 	}
 	k := units[""]
+	s.box = [4]float64{0, 0, w / k, h / k}
 	s.out.Width, s.out.Height = w, h
 	st.at = affine{k, 0, 0, k, 0, 0}
 	return nil
+}
+
+// own is a length of an element in the drawing's own units: a plain number, one with a unit, or
+// per cent of the view box (SVG 2, §8.9); 0 when it is none.
+func (s *svgReader) own(name, text string) float64 {
+	text = strings.TrimSpace(text)
+	k := 1.0
+	if of, is := strings.CutSuffix(text, "%"); is {
+		text = of
+		switch name {
+		case "x", "width", "cx", "rx":
+			k = s.box[2] / 100
+		case "y", "height", "cy", "ry":
+			k = s.box[3] / 100
+		default:
+			k = math.Sqrt((s.box[2]*s.box[2]+s.box[3]*s.box[3])/2) / 100
+		}
+	} else {
+		for unit, mm := range units {
+			if of, is := strings.CutSuffix(text, unit); is && unit != "" {
+				text, k = of, mm/units[""]
+				break
+			}
+		}
+	}
+	v, err := strconv.ParseFloat(text, 64)
+	if err != nil || math.IsNaN(v) || math.IsInf(v, 0) {
+		return 0
+	}
+	return v * k
 }
 
 func attr(t xml.StartElement, name string) string {
@@ -266,12 +351,20 @@ func attr(t xml.StartElement, name string) string {
 
 // style is a property from the style attribute, else the attribute of its own.
 func style(t xml.StartElement, name string) string {
+	if own := ownStyle(t, name); own != "" {
+		return own
+	}
+	return strings.TrimSpace(attr(t, name))
+}
+
+// ownStyle is a property from the style attribute, empty where it has none.
+func ownStyle(t xml.StartElement, name string) string {
 	for _, p := range strings.Split(attr(t, "style"), ";") {
 		if k, v, ok := strings.Cut(p, ":"); ok && strings.TrimSpace(k) == name {
 			return strings.TrimSpace(v)
 		}
 	}
-	return strings.TrimSpace(attr(t, name))
+	return ""
 }
 
 func (s *svgReader) enter(t xml.StartElement, from svgState) (svgState, error) {
@@ -283,12 +376,16 @@ func (s *svgReader) enter(t xml.StartElement, from svgState) (svgState, error) {
 		}
 		st.at = st.at.times(by)
 	}
-	for _, class := range strings.Fields(attr(t, "class")) {
-		if f, known := s.classes[class]; known {
-			st.fill = f
+	if f := strings.TrimSpace(attr(t, "fill")); f != "" && f != "inherit" {
+		st.fill = f
+	}
+	classes := strings.Fields(attr(t, "class"))
+	for _, rule := range s.styles {
+		if rule.gives(t.Name.Local, attr(t, "id"), classes) {
+			st.fill = rule.fill
 		}
 	}
-	if f := style(t, "fill"); f != "" && f != "inherit" {
+	if f := ownStyle(t, "fill"); f != "" && f != "inherit" {
 		st.fill = f
 	}
 	st.hidden = st.hidden || style(t, "display") == "none" || style(t, "visibility") == "hidden"
@@ -297,11 +394,7 @@ func (s *svgReader) enter(t xml.StartElement, from svgState) (svgState, error) {
 		name = attr(t, "id")
 	}
 	num := func(k string) float64 {
-		v, err := strconv.ParseFloat(strings.TrimSuffix(strings.TrimSpace(attr(t, k)), "px"), 64)
-		if err != nil || math.IsNaN(v) || math.IsInf(v, 0) {
-			return 0
-		}
-		return v
+		return s.own(k, attr(t, k))
 	}
 	var loops [][]piece.Point
 	var err error

@@ -2,6 +2,7 @@ package exchange
 
 import (
 	"bytes"
+	"compress/gzip"
 	"fmt"
 	"math"
 	"strings"
@@ -9,6 +10,7 @@ import (
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+	"golang.org/x/text/encoding/unicode"
 
 	"lampfern/core/colour"
 	"lampfern/core/piece"
@@ -86,6 +88,36 @@ func TestSizesOfAnSVG(t *testing.T) {
 		require.NoError(t, err)
 		assert.InDeltaSlice(t, want[:], []float64{d.Width, d.Height}, 1e-9, head)
 	}
+}
+
+// Style sheets, sizes, packing and encodings as programs write them.
+func TestSVGsAsTheyAreWritten(t *testing.T) {
+	const sheet = `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 200 100"><style><![CDATA[ /* .a{fill:#000} */ .a, g > .b { stroke: none; fill: #ff0000 !important }
+rect{fill:#00ff00} #own{fill:#0000ff} ]]></style><rect class="a" width="50%" height="100%"/><rect x="50%" width="1in" height="10"/><rect id="own" class="b" fill="#fff" width="9" height="9"/>
+<circle class="a b" cx="100" cy="50" r="10%" style="fill:#123456"/></svg>`
+	var packed bytes.Buffer
+	z := gzip.NewWriter(&packed)
+	_, err := z.Write([]byte(sheet))
+	require.NoError(t, err)
+	require.NoError(t, z.Close())
+	wide, err := unicode.UTF16(unicode.BigEndian, unicode.UseBOM).NewEncoder().String(`<?xml version="1.0" encoding="UTF-16"?>` + sheet)
+	require.NoError(t, err)
+	for name, text := range map[string]string{"plain": sheet, "packed": packed.String(), "UTF-16": wide} {
+		d, err := ReadSVG(strings.NewReader(text))
+		require.NoError(t, err, name)
+		require.Len(t, d.Shapes, 4, name)
+		for i, want := range []string{"#ff0000", "#00ff00", "#0000ff", "#123456"} {
+			assert.Equal(t, want, d.Shapes[i].Fill.Hex(), "%s %d", name, i)
+		}
+		assert.Equal(t, piece.Point{X: 100, Y: 100}, d.Shapes[0].Corners[2])
+		assert.InDelta(t, 196, d.Shapes[1].Corners[2].X, 1e-9)
+		assert.InDelta(t, 100+math.Sqrt((200*200+100*100)/2.)/10, d.Shapes[3].Corners[0].X, 1e-9)
+	}
+	latin, err := ReadSVG(strings.NewReader("<?xml version=\"1.0\" encoding=\"windows-1252\"?><svg xmlns=\"http://www.w3.org/2000/svg\"><g id=\"K\xf6nig\"><path d=\"M0 0H9V9z\"/></g></svg>"))
+	require.NoError(t, err)
+	assert.Equal(t, "König", latin.Shapes[0].Group)
+	_, err = ReadSVG(strings.NewReader("\x1f\x8bnot packed"))
+	assert.ErrorContains(t, err, "could not be read")
 }
 
 func TestSVGsThatAreRefused(t *testing.T) {

@@ -23,6 +23,7 @@ const (
 	most3MFRels     = 1 << 20
 	most3MFDeep     = 16 // components within one another
 	most3MFObjects  = 2000
+	most3MFModels   = 200 // files of a package that hold parts
 )
 
 // Relations and media of a 3MF package (3MF Core Specification 1.3).
@@ -40,19 +41,29 @@ type (
 		unit    string
 		objects []object3MF
 		items   []use3MF
+		at      map[string]int // where each object stands, by its id
 	}
 	object3MF struct {
 		id, name   string
+		support    bool      // it only holds others up while they are printed
 		body       mesh.Body // its vertices and triangles, as written
 		components []use3MF
 	}
-	use3MF struct{ object, transform string }
+	use3MF struct{ object, transform, file string } // file is empty for the model it stands in
 )
 
+// package3MFs is a package with those of its models that were read, and how much they hold.
+type package3MFs struct {
+	z                            *zip.Reader
+	models                       map[string]*model3MF
+	objects, vertices, triangles int
+}
+
 // Read3MF reads a 3MF package: every object that is built, with its components and
-// transforms, in mm. Each use of a mesh is a body. The error is a sentence without
-// its full stop.
-func Read3MF(data []byte) (mesh.Mesh, error) {
+// transforms, in mm, also where its parts lie in several files (3MF Production Extension
+// 1.1). Each use of a mesh is a body; supports are left out and counted. The error is a
+// sentence without its full stop. With supports they are bodies too.
+func Read3MF(data []byte, supports bool) (mesh.Mesh, error) {
 	if len(data) > MaxMeshBytes {
 		return mesh.Mesh{}, fmt.Errorf("the package is larger than %d MB: export it coarser", MaxMeshBytes>>20)
 	}
@@ -69,16 +80,38 @@ func Read3MF(data []byte) (mesh.Mesh, error) {
 			return mesh.Mesh{}, fmt.Errorf("the package unpacks to more than %d MB: export it coarser", most3MFUnpacked>>20)
 		}
 	}
-	text, err := modelOf(z)
+	p := package3MFs{z: z, models: map[string]*model3MF{}}
+	file, err := modelOf(z)
 	if err != nil {
 		return mesh.Mesh{}, err
+	}
+	return p.built(file, supports)
+}
+
+// plainName is a file of the package as it is named within it.
+func plainName(name string) string {
+	return strings.ToLower(strings.TrimPrefix(path.Clean("/"+name), "/"))
+}
+
+// model reads a model of the package, once.
+func (p *package3MFs) model(file string) (*model3MF, error) {
+	if m, known := p.models[plainName(file)]; known {
+		return m, nil
+	}
+	if len(p.models) >= most3MFModels {
+		return nil, fmt.Errorf("the parts lie in more than %d files: join what belongs together", most3MFModels)
+	}
+	text, err := entry(p.z, plainName(file))
+	if err != nil {
+		return nil, fmt.Errorf("the package names the model %q and does not hold it: export it again", shorten(file))
 	}
 	defer text.Close()
-	m, err := readModel(tight(io.LimitReader(text, most3MFUnpacked)))
+	m, err := p.read(tight(io.LimitReader(text, most3MFUnpacked)))
 	if err != nil {
-		return mesh.Mesh{}, err
+		return nil, err
 	}
-	return m.built()
+	p.models[plainName(file)] = &m
+	return &m, nil
 }
 
 // Bounds of a model while it is read.
@@ -124,10 +157,10 @@ func (t *tightReader) Read(p []byte) (int, error) {
 	}
 }
 
-// readModel reads a model element by element.
-func readModel(r io.Reader) (m model3MF, err error) {
+// read reads a model element by element.
+func (p *package3MFs) read(r io.Reader) (m model3MF, err error) {
 	d := xml.NewDecoder(r)
-	deep, vertices, triangles := 0, 0, 0
+	deep := 0
 	var o *object3MF
 	for {
 		t, err := d.Token()
@@ -152,16 +185,16 @@ func readModel(r io.Reader) (m model3MF, err error) {
 		case "model":
 			m.unit = attr(e, "unit")
 		case "object":
-			if len(m.objects) >= most3MFObjects {
+			if p.objects++; p.objects > most3MFObjects {
 				return m, fmt.Errorf("the model has more than %d objects, which are not taken", most3MFObjects)
 			}
-			m.objects = append(m.objects, object3MF{id: attr(e, "id"), name: attr(e, "name")})
+			m.objects = append(m.objects, object3MF{id: attr(e, "id"), name: attr(e, "name"), support: strings.HasSuffix(attr(e, "type"), "support")})
 			o = &m.objects[len(m.objects)-1]
 		case "item":
 			if len(m.items) >= most3MFObjects {
 				return m, fmt.Errorf("the model places more than %d objects: join what belongs together", most3MFObjects)
 			}
-			m.items = append(m.items, use3MF{attr(e, "objectid"), attr(e, "transform")})
+			m.items = append(m.items, use3MF{attr(e, "objectid"), attr(e, "transform"), attr(e, "path")})
 		case "component", "vertex", "triangle":
 			if o == nil {
 				return m, errModel
@@ -171,9 +204,9 @@ func readModel(r io.Reader) (m model3MF, err error) {
 				if len(o.components) >= most3MFObjects {
 					return m, fmt.Errorf("the model places more than %d objects: join what belongs together", most3MFObjects)
 				}
-				o.components = append(o.components, use3MF{attr(e, "objectid"), attr(e, "transform")})
+				o.components = append(o.components, use3MF{attr(e, "objectid"), attr(e, "transform"), attr(e, "path")})
 			case "vertex":
-				if vertices++; vertices > 3*mesh.MostTriangles/2 {
+				if p.vertices++; p.vertices > 3*mesh.MostTriangles/2 {
 					return m, fmt.Errorf("the model has more than %d vertices: export it coarser", 3*mesh.MostTriangles/2)
 				}
 				var at [3]float64
@@ -184,7 +217,7 @@ func readModel(r io.Reader) (m model3MF, err error) {
 				}
 				o.body.Vertices = append(o.body.Vertices, mesh.Vec{X: at[0], Y: at[1], Z: at[2]})
 			case "triangle":
-				if triangles++; triangles > mesh.MostTriangles {
+				if p.triangles++; p.triangles > mesh.MostTriangles {
 					return m, fmt.Errorf("it has more than %d triangles: export it coarser", mesh.MostTriangles)
 				}
 				var of [3]int32
@@ -199,33 +232,43 @@ func readModel(r io.Reader) (m model3MF, err error) {
 			}
 		}
 	}
+	m.at = map[string]int{}
 	for i := range m.objects {
+		m.at[m.objects[i].id] = i
 		m.objects[i].body.DropUnused()
+		if !m.objects[i].body.Closed() {
+			m.objects[i].body.Weld()
+		}
 	}
 	return m, nil
 }
 
-// built is what a model builds.
-func (m model3MF) built() (mesh.Mesh, error) {
-	k, known := unit3MF[m.unit]
-	if !known {
-		return mesh.Mesh{}, fmt.Errorf("the model is measured in %q, which is no unit of 3MF", shorten(m.unit))
-	}
-	at := map[string]int{}
-	for i, o := range m.objects {
-		at[o.id] = i
+// built is what the model in a file builds.
+func (p *package3MFs) built(file string, supports bool) (mesh.Mesh, error) {
+	root, err := p.model(file)
+	if err != nil {
+		return mesh.Mesh{}, err
 	}
 	var out mesh.Mesh
 	placed, triangles := 0, 0
-	var place func(u use3MF, by transform3MF, deep int) error
-	place = func(u use3MF, by transform3MF, deep int) error {
+	var place func(u use3MF, m *model3MF, by transform3MF, deep int) error
+	place = func(u use3MF, m *model3MF, by transform3MF, deep int) error {
 		if placed++; placed > most3MFObjects { // objects that use one another over and over
 			return fmt.Errorf("the model places more than %d objects: join what belongs together", most3MFObjects)
 		}
 		if deep > most3MFDeep {
 			return errors.New("the components of the model lie in one another without end: export it again")
 		}
-		i, known := at[u.object]
+		if u.file != "" {
+			if m, err = p.model(u.file); err != nil {
+				return err
+			}
+		}
+		k, known := unit3MF[m.unit]
+		if !known {
+			return fmt.Errorf("the model is measured in %q, which is no unit of 3MF", shorten(m.unit))
+		}
+		i, known := m.at[u.object]
 		if !known {
 			return fmt.Errorf("the model builds the object %q, which it does not have", shorten(u.object))
 		}
@@ -235,6 +278,10 @@ func (m model3MF) built() (mesh.Mesh, error) {
 		}
 		by = own.then(by)
 		o := m.objects[i]
+		if o.support && !supports {
+			out.Supports++
+			return nil
+		}
 		if n := len(o.body.Triangles); n > 0 {
 			if len(out.Bodies) >= mesh.MostBodies {
 				return fmt.Errorf("the model has more than %d bodies: join those that take one colour", mesh.MostBodies)
@@ -258,31 +305,34 @@ func (m model3MF) built() (mesh.Mesh, error) {
 			out.Bodies = append(out.Bodies, b)
 		}
 		for _, c := range o.components {
-			if err := place(c, by, deep+1); err != nil {
+			if err := place(c, m, by, deep+1); err != nil {
 				return err
 			}
 		}
 		return nil
 	}
-	items := m.items
+	items := root.items
 	if len(items) == 0 { // nothing is built: all that is there
-		for _, o := range m.objects {
+		for _, o := range root.objects {
 			items = append(items, use3MF{object: o.id})
 		}
 	}
 	for _, item := range items {
-		if err := place(item, transform3MF{1, 0, 0, 0, 1, 0, 0, 0, 1, 0, 0, 0}, 0); err != nil {
+		if err := place(item, root, transform3MF{1, 0, 0, 0, 1, 0, 0, 0, 1, 0, 0, 0}, 0); err != nil {
 			return mesh.Mesh{}, err
 		}
+	}
+	if len(out.Bodies) == 0 && out.Supports > 0 {
+		return mesh.Mesh{}, errors.New("all that the package builds are supports: export the part itself")
 	}
 	return out, out.Check()
 }
 
-// modelOf finds the model part by the package's relations.
-func modelOf(z *zip.Reader) (io.ReadCloser, error) {
+// modelOf finds the file of the model by the package's relations.
+func modelOf(z *zip.Reader) (string, error) {
 	rels, err := entry(z, "_rels/.rels")
 	if err != nil {
-		return nil, errors.New("the package has no relations (_rels/.rels), so its model cannot be found: export it again")
+		return "", errors.New("the package has no relations (_rels/.rels), so its model cannot be found: export it again")
 	}
 	var r struct {
 		All []struct {
@@ -292,19 +342,14 @@ func modelOf(z *zip.Reader) (io.ReadCloser, error) {
 	}
 	defer rels.Close()
 	if err := xml.NewDecoder(tight(io.LimitReader(rels, most3MFRels))).Decode(&r); err != nil {
-		return nil, errors.New("the relations of the package are damaged: export it again")
+		return "", errors.New("the relations of the package are damaged: export it again")
 	}
 	for _, rel := range r.All {
-		if rel.Type != modelRelation {
-			continue
+		if rel.Type == modelRelation {
+			return rel.Target, nil
 		}
-		text, err := entry(z, strings.TrimPrefix(path.Clean("/"+rel.Target), "/"))
-		if err != nil {
-			return nil, fmt.Errorf("the package names the model %q and does not hold it: export it again", shorten(rel.Target))
-		}
-		return text, nil
 	}
-	return nil, errors.New("the relations of the package name no model: export it again")
+	return "", errors.New("the relations of the package name no model: export it again")
 }
 
 func entry(z *zip.Reader, name string) (io.ReadCloser, error) {

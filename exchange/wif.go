@@ -32,6 +32,8 @@ type Weaving struct {
 	EndsPer10mm   float64      // 0 when the file does not say
 	PicksPer10mm  float64
 	SinkingMended bool // the file's shed sinks; the tie-up was turned over
+	EmptyEnds     int  // places in the reed without a shaft, which were left out
+	EmptyPicks    int  // picks that lift nothing, which were left out
 }
 
 // wif is a file's sections by name, in small letters, each with its keys.
@@ -75,6 +77,16 @@ func ReadWIF(r io.Reader) (Weaving, error) {
 	if err != nil {
 		return Weaving{}, err
 	}
+	if err := f.colours(&w, warp, weft); err != nil {
+		return Weaving{}, err
+	}
+	w.EmptyEnds, w.EmptyPicks = dropEmpty(&w.Draft.Threading, &w.Warp), dropEmpty(&w.Draft.Treadling, &w.Weft)
+	switch {
+	case len(w.Draft.Threading) == 0:
+		return Weaving{}, errors.New("no end has a shaft in the file: the section [THREADING] is not whole")
+	case len(w.Draft.Treadling) == 0:
+		return Weaving{}, errors.New("no pick lifts anything in the file: it is not whole")
+	}
 	if rising := strings.ToLower(f["weaving"]["rising shed"]); rising == "false" || rising == "no" || rising == "off" || rising == "0" {
 		most := max(w.Draft.Shafts(), shafts)
 		for i, t := range w.Draft.TieUp {
@@ -91,7 +103,38 @@ func ReadWIF(r io.Reader) (Weaving, error) {
 	if err := w.Draft.Check(); err != nil {
 		return Weaving{}, fmt.Errorf("the draft in the file cannot be woven: %w", err)
 	}
-	return w, f.colours(&w, warp, weft)
+	w.usedYarns()
+	return w, nil
+}
+
+// dropEmpty leaves out the threads that are on nothing, with their yarns, and counts them.
+func dropEmpty(on, yarns *[]int) (left int) {
+	var kept, of []int
+	for i, at := range *on {
+		if at == 0 {
+			left++
+			continue
+		}
+		kept, of = append(kept, at), append(of, (*yarns)[i])
+	}
+	*on, *yarns = kept, of
+	return left
+}
+
+// usedYarns keeps only the yarns that a thread is of.
+func (w *Weaving) usedYarns() {
+	to, kept := map[int]int{}, []colour.RGB{}
+	for _, threads := range [][]int{w.Warp, w.Weft} {
+		for i, y := range threads {
+			at, known := to[y]
+			if !known {
+				at = len(kept)
+				to[y], kept = at, append(kept, w.Yarns[y])
+			}
+			threads[i] = at
+		}
+	}
+	w.Yarns = kept
 }
 
 // decodeText reads UTF-8, UTF-16 with its mark, or else Latin-1.
@@ -213,7 +256,7 @@ func list(text string) ([]int, error) {
 	return out, nil
 }
 
-// threads reads one number a thread.
+// threads reads one number a thread, 0 for one that has none.
 func (f wif) threads(section string, n int, thread, takes string, most int) ([]int, error) {
 	out := make([]int, n)
 	for key, value := range f[section] {
@@ -232,9 +275,6 @@ func (f wif) threads(section string, n int, thread, takes string, most int) ([]i
 		case len(all) == 1:
 			out[at-1] = all[0]
 		}
-	}
-	if at := slices.Index(out, 0); at >= 0 {
-		return nil, fmt.Errorf("%s %d has no %s in the file: the section [%s] is not whole", thread, at+1, takes, strings.ToUpper(section))
 	}
 	return out, nil
 }
@@ -292,9 +332,6 @@ func (f wif) treadled(d *weave.Draft, weft, shafts, treadles int) (err error) {
 			}
 		}
 	}
-	if at := slices.Index(d.Treadling, 0); at >= 0 {
-		return fmt.Errorf("pick %d has no treadle in the file: the section [TREADLING] is not whole", at+1)
-	}
 	return nil
 }
 
@@ -327,6 +364,9 @@ func (f wif) liftPlan(d *weave.Draft, weft, shafts int) error {
 			if shafts > 0 && s > shafts {
 				return fmt.Errorf("pick %d lifts shaft %d and the file has %d shafts", p+1, s, shafts)
 			}
+		}
+		if len(lifts) == 0 {
+			continue
 		}
 		if d.Treadling[p], err = treadleFor(d, sets, lifts); err != nil {
 			return err

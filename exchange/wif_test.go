@@ -131,6 +131,19 @@ func TestOtherWaysToWriteAWIF(t *testing.T) {
 	assert.Len(t, plain.Yarns, 2, "without colours, a dark and a light yarn")
 }
 
+func TestEmptyEndsAndPicksAreLeftOut(t *testing.T) {
+	whole, err := ReadWIF(strings.NewReader(twill))
+	require.NoError(t, err)
+	w, err := ReadWIF(strings.NewReader(strings.Replace(strings.Replace(twill, "Threads=6", "Threads=7", 1), "3=3\n4=4\n\n[COLOR", "3=3\n4=\n\n[COLOR", 1)))
+	require.NoError(t, err)
+	assert.Equal(t, 1, w.EmptyEnds)
+	assert.Equal(t, 1, w.EmptyPicks)
+	assert.Equal(t, whole.Draft.Threading, w.Draft.Threading)
+	assert.Equal(t, whole.Draft.Treadling[:3], w.Draft.Treadling)
+	assert.Len(t, w.Weft, 3)
+	assert.Equal(t, whole.Warp, w.Warp)
+}
+
 func TestWIFsThatAreNotWhole(t *testing.T) {
 	for _, c := range []struct{ from, to, words string }{
 		{"[WIF]", "[WOF]", "no section [WIF]"},
@@ -139,7 +152,6 @@ func TestWIFsThatAreNotWhole(t *testing.T) {
 		{"[TIEUP]", "[T]", "neither a [LIFTPLAN] nor both"},
 		{"Threads=6", "Threads=0", `says "0" threads`},
 		{"Threads=6", "Threads=5", `speaks of end "6" and there are 5`},
-		{"Threads=6", "Threads=7", "end 7 has no shaft in the file"},
 		{"6=2\n", "6=9\n", "end 6 is on shaft 9 and the file has 4"},
 		{"6=2\n", "6=x\n", `end 6 has "x" for its shaft`},
 		{"6=2\n", "6=1,2\n", "on 2 shafts at once"},

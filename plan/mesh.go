@@ -16,10 +16,15 @@ import (
 // ErrNoMesh tells that the file of a mesh is not in the data folder.
 var ErrNoMesh = errors.New("the mesh is not kept here")
 
-// ReadMesh reads a mesh of a kind.
-func ReadMesh(kind, name string, data []byte) (mesh.Mesh, error) {
+// ReadMesh reads a mesh of a kind, of at least so many bodies if it can be: one that was brought in
+// with its supports keeps them.
+func ReadMesh(kind, name string, data []byte, bodies int) (mesh.Mesh, error) {
 	if kind == "3mf" {
-		return exchange.Read3MF(data)
+		m, err := exchange.Read3MF(data, false)
+		if m.Supports > 0 && len(m.Bodies) < bodies {
+			return exchange.Read3MF(data, true)
+		}
+		return m, err
 	}
 	return exchange.ReadSTL(name, data)
 }
@@ -36,7 +41,7 @@ func (s *Desk) Mesh(of piece.Model) (*mesh.Mesh, error) {
 	if err != nil {
 		return nil, err
 	}
-	read, err := ReadMesh(of.Kind, of.Name, data)
+	read, err := ReadMesh(of.Kind, of.Name, data, of.Bodies)
 	if err != nil {
 		return nil, words.Refuse("The mesh of %s can no longer be read: %s.", of.Name, err)
 	}

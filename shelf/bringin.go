@@ -156,7 +156,7 @@ func preview(u store.Upload, list exchange.List, sh *Shelf) Preview {
 	for _, c := range sh.Cards {
 		onShelf[strings.ToLower(c.Name)] = c
 	}
-	p := Preview{ID: u.ID, Name: u.Name, List: exchange.List{Bad: list.Bad, Unused: list.Unused, Photos: list.Photos, Mixes: list.Mixes}}
+	p := Preview{ID: u.ID, Name: u.Name, List: exchange.List{Bad: list.Bad, Unused: list.Unused, Photos: list.Photos, Mixes: list.Mixes, Note: list.Note}}
 	out := func(g exchange.Line, reason string) {
 		p.Bad = append(p.Bad, exchange.BadLine{Line: g.Line, Text: g.Material.Name, Reason: reason})
 	}

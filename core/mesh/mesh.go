@@ -33,7 +33,10 @@ type Body struct {
 }
 
 // Mesh is an assembly of bodies.
-type Mesh struct{ Bodies []Body }
+type Mesh struct {
+	Bodies   []Body
+	Supports int // bodies of its file that only hold others up while they are printed, and are left out
+}
 
 // Limits of a mesh.
 const (
@@ -149,41 +152,115 @@ func (m Mesh) Bounds() (low, high Vec) {
 	return low, high
 }
 
-// Welded is a body of loose triangles, three corners each, with corners at one
-// place made one.
-func Welded(name string, corners []Vec) Body {
-	b := Body{Name: name, Triangles: make([][3]int32, 0, len(corners)/3), Vertices: make([]Vec, 0, len(corners)/5)}
-	// A table of vertices by place, open to the next free one (Knuth, 6.4); a map
-	// takes three times as long.
+// onePlace is how far apart two corners in mm may be and still be one: what reckoning
+// leaves over, far below what any file that keeps 32-bit numbers tells apart.
+const onePlace = 1e-6
+
+// welder makes corners at one place one.
+type welder struct {
+	vertices []Vec
+	table    []int32 // one more than the vertex, 0 for free
+}
+
+// newWelder has room for so many corners. Its table of vertices by place is open to the next
+// free one (Knuth, 6.4); a map takes three times as long.
+func newWelder(corners int) *welder {
 	size := 16
-	for size < 2*len(corners) {
+	for size < 2*corners {
 		size *= 2
 	}
-	table := make([]int32, size) // one more than the vertex, 0 for free
-	find := func(v Vec) int32 {
-		const mix uint64 = 0x9e3779b97f4a7c15
-		v = v.plus(Vec{}) // −0 is 0
-		h := math.Float64bits(v.X)*mix ^ math.Float64bits(v.Y)*(mix>>1|1) ^ math.Float64bits(v.Z)*(mix>>3|1)
-		h ^= h >> 29
-		h *= mix
-		for i := int(h>>32) & (size - 1); ; i = (i + 1) & (size - 1) {
-			switch n := table[i]; {
-			case n == 0:
-				b.Vertices = append(b.Vertices, v)
-				table[i] = int32(len(b.Vertices))
-				return table[i] - 1
-			case b.Vertices[n-1] == v:
-				return n - 1
+	return &welder{make([]Vec, 0, corners/5), make([]int32, size)}
+}
+
+// cell is the number of the cube of a side of onePlace that a coordinate lies in, and the next one
+// where it lies so near a face that what is meant to be the same may lie beyond.
+func cell(x float64) (at, or float64) {
+	const near = 0.001
+	q := x / onePlace
+	at = math.Floor(q + 0.5)
+	switch rest := q - at; {
+	case rest > 0.5-near:
+		return at, at + 1
+	case rest < near-0.5:
+		return at, at - 1
+	}
+	return at, at
+}
+
+func (w *welder) look(x, y, z float64, v Vec) (free int, known int32) {
+	const mix uint64 = 0x9e3779b97f4a7c15
+	h := math.Float64bits(x+0)*mix ^ math.Float64bits(y+0)*(mix>>1|1) ^ math.Float64bits(z+0)*(mix>>3|1)
+	h ^= h >> 29
+	h *= mix
+	for i := int(h>>32) & (len(w.table) - 1); ; i = (i + 1) & (len(w.table) - 1) {
+		n := w.table[i]
+		if n == 0 {
+			return i, -1
+		}
+		if u := w.vertices[n-1]; math.Abs(u.X-v.X) <= onePlace && math.Abs(u.Y-v.Y) <= onePlace && math.Abs(u.Z-v.Z) <= onePlace {
+			return 0, n - 1
+		}
+	}
+}
+
+// find is the vertex at a place, made where there is none.
+func (w *welder) find(v Vec) int32 {
+	x, x2 := cell(v.X)
+	y, y2 := cell(v.Y)
+	z, z2 := cell(v.Z)
+	free, known := w.look(x, y, z, v)
+	if known >= 0 {
+		return known
+	}
+	if x != x2 || y != y2 || z != z2 {
+		for _, at := range [][3]float64{{x2, y, z}, {x, y2, z}, {x, y, z2}, {x2, y2, z}, {x2, y, z2}, {x, y2, z2}, {x2, y2, z2}} {
+			if _, known := w.look(at[0], at[1], at[2], v); known >= 0 {
+				return known
 			}
 		}
 	}
+	w.vertices = append(w.vertices, v)
+	w.table[free] = int32(len(w.vertices))
+	return w.table[free] - 1
+}
+
+// whole reports whether a triangle is more than a sliver of no area.
+func whole(t [3]int32) bool { return t[0] != t[1] && t[1] != t[2] && t[2] != t[0] }
+
+// Welded is a body of loose triangles, three corners each, with corners at one
+// place made one.
+func Welded(name string, corners []Vec) Body {
+	b, w := Body{Name: name, Triangles: make([][3]int32, 0, len(corners)/3)}, newWelder(len(corners))
 	for i := 0; i+2 < len(corners); i += 3 {
-		t := [3]int32{find(corners[i]), find(corners[i+1]), find(corners[i+2])}
-		if t[0] != t[1] && t[1] != t[2] && t[2] != t[0] { // a sliver of no area
+		if t := [3]int32{w.find(corners[i]), w.find(corners[i+1]), w.find(corners[i+2])}; whole(t) {
 			b.Triangles = append(b.Triangles, t)
 		}
 	}
+	b.Vertices = w.vertices
 	return b
+}
+
+// Weld makes vertices at one place one. Triangles whose corners are not there are left as they
+// are, for Check to refuse.
+func (b *Body) Weld() {
+	w, to := newWelder(len(b.Vertices)), make([]int32, len(b.Vertices))
+	for i, v := range b.Vertices {
+		to[i] = w.find(v)
+	}
+	for _, t := range b.Triangles {
+		for _, v := range t {
+			if v < 0 || int(v) >= len(to) {
+				return
+			}
+		}
+	}
+	kept := b.Triangles[:0]
+	for _, t := range b.Triangles {
+		if t = [3]int32{to[t[0]], to[t[1]], to[t[2]]}; whole(t) {
+			kept = append(kept, t)
+		}
+	}
+	b.Vertices, b.Triangles = w.vertices, kept
 }
 
 // DropUnused takes away the vertices that no triangle has. Triangles whose corners are not

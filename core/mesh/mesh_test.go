@@ -50,6 +50,20 @@ func TestSurfaceAndVolumeInClosedForm(t *testing.T) {
 	assert.True(t, b.Closed())
 	// A pyramid over a square: a third of base times height.
 	o, p, q, r, tip := Vec{}, Vec{4, 0, 0}, Vec{4, 4, 0}, Vec{0, 4, 0}, Vec{2, 2, 9}
+	hair := box(Vec{5, -3, 100}, 2, 3, 7)
+	for i := range hair {
+		hair[i].X += float64(i%3-1) * 1e-12
+		hair[i].Y += 0.5e-6 // on the face between two cells
+	}
+	assert.True(t, Welded("hair", hair).Closed(), "corners a hair apart are one")
+	apart := Body{Vertices: hair}
+	for i := range int32(12) {
+		apart.Triangles = append(apart.Triangles, [3]int32{3 * i, 3*i + 1, 3*i + 2})
+	}
+	assert.False(t, apart.Closed())
+	apart.Weld()
+	assert.True(t, apart.Closed())
+	assert.Len(t, apart.Vertices, 8)
 	pyramid := Welded("pyramid", []Vec{o, q, p, o, r, q, o, p, tip, p, q, tip, q, r, tip, r, o, tip})
 	assert.True(t, pyramid.Closed())
 	assert.InEpsilon(t, 4*4*9./3, pyramid.Volume(), 1e-9)
@@ -81,7 +95,7 @@ func TestShellsOfAnAssembly(t *testing.T) {
 func TestWhatIsSeenFromAllRound(t *testing.T) {
 	// A box of 1 within one of 10 is never seen; a cube shows all its faces alike.
 	inner, outer := Welded("in", box(Vec{4, 4, 4}, 1, 1, 1)), Welded("out", box(Vec{}, 10, 10, 10))
-	m := Mesh{[]Body{inner, outer}}
+	m := Mesh{Bodies: []Body{inner, outer}}
 	require.NoError(t, m.Check())
 	count := map[int16]int{}
 	for _, d := range Round(26) {
@@ -108,29 +122,29 @@ func TestWhatIsSeenFromAllRound(t *testing.T) {
 }
 
 func TestCoarseKeepsTheForm(t *testing.T) {
-	fine := Mesh{[]Body{Welded("ball", ball(160, 10))}}
+	fine := Mesh{Bodies: []Body{Welded("ball", ball(160, 10))}}
 	require.Greater(t, fine.Triangles(), 80_000)
 	c := fine.Coarse(20_000)
 	assert.LessOrEqual(t, c.Triangles(), 20_000)
 	assert.Greater(t, c.Triangles(), 4_000)
 	assert.InEpsilon(t, fine.Bodies[0].Volume(), c.Bodies[0].Volume(), .03)
-	small := Mesh{[]Body{Welded("box", box(Vec{}, 1, 1, 1))}}
+	small := Mesh{Bodies: []Body{Welded("box", box(Vec{}, 1, 1, 1))}}
 	assert.Equal(t, small, small.Coarse(100))
 }
 
 func TestMeshesThatCannotBeUsed(t *testing.T) {
 	assert.ErrorContains(t, Mesh{}.Check(), "no triangles")
-	bad := Mesh{[]Body{{Vertices: []Vec{{X: math.NaN()}, {}, {}}, Triangles: [][3]int32{{0, 1, 2}}}}}
+	bad := Mesh{Bodies: []Body{{Vertices: []Vec{{X: math.NaN()}, {}, {}}, Triangles: [][3]int32{{0, 1, 2}}}}}
 	assert.ErrorContains(t, bad.Check(), "not a number")
 	bad.Bodies[0].Vertices[0].X = 1e9
 	assert.ErrorContains(t, bad.Check(), "check the unit")
 	bad.Bodies[0].Vertices[0].X, bad.Bodies[0].Triangles[0][1] = 1, 7
 	assert.ErrorContains(t, bad.Check(), "corner is missing")
-	assert.ErrorContains(t, Mesh{make([]Body, 41)}.Check(), "no triangles")
+	assert.ErrorContains(t, Mesh{Bodies: make([]Body, 41)}.Check(), "no triangles")
 }
 
 func BenchmarkLookRound200k(b *testing.B) {
-	m := Mesh{[]Body{Welded("ball", ball(224, 10))}}
+	m := Mesh{Bodies: []Body{Welded("ball", ball(224, 10))}}
 	for b.Loop() {
 		for _, d := range Round(26) {
 			m.Look(d, 110)
@@ -139,7 +153,7 @@ func BenchmarkLookRound200k(b *testing.B) {
 }
 
 func BenchmarkCoarse200k(b *testing.B) {
-	m := Mesh{[]Body{Welded("ball", ball(224, 10))}}
+	m := Mesh{Bodies: []Body{Welded("ball", ball(224, 10))}}
 	for b.Loop() {
 		m.Coarse(30_000)
 	}

@@ -33,6 +33,12 @@ func (e BringWIF) Do(d *plan.Draft) (string, error) {
 	if w.SinkingMended {
 		mended = " Its shed sinks, so the tie-up was turned over."
 	}
+	if w.EmptyEnds > 0 {
+		mended += fmt.Sprintf(" %s without a shaft left out.", words.Plural(w.EmptyEnds, "end is", "ends are"))
+	}
+	if w.EmptyPicks > 0 {
+		mended += fmt.Sprintf(" %s that lift nothing left out.", words.Plural(w.EmptyPicks, "pick is", "picks are"))
+	}
 	in := plan.Input[weaving.Cloth](d.Plan)
 	in.Draft = &weave.Draft{Threading: period(w.Draft.Threading), TieUp: w.Draft.TieUp, Treadling: period(w.Draft.Treadling)}
 	in.Warp, in.Weft = exchange.Stripes(period(w.Warp)), exchange.Stripes(period(w.Weft))

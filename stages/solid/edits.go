@@ -37,7 +37,7 @@ func (e BringMesh) Do(d *plan.Draft) (string, error) {
 	if bytes.HasPrefix(data, []byte("PK")) {
 		kind = "3mf"
 	}
-	m, err := plan.Read(d, func() (mesh.Mesh, error) { return plan.ReadMesh(kind, name, data) })
+	m, err := plan.Read(d, func() (mesh.Mesh, error) { return plan.ReadMesh(kind, name, data, 0) })
 	if err != nil {
 		return "", err
 	}
@@ -64,6 +64,9 @@ func (e BringMesh) Do(d *plan.Draft) (string, error) {
 	said := fmt.Sprintf("%s is brought in: %d triangles in %s, %.0f × %.0f × %.0f mm.", words.Capital(name), m.Triangles(), bodiesWord(len(m.Bodies)), size[0], size[1], size[2])
 	if holes > 0 {
 		said += fmt.Sprintf(" %s holes, so the volume is uncertain.", map[bool]string{true: "One body has", false: words.Capital(words.Count(holes)) + " bodies have"}[holes == 1])
+	}
+	if m.Supports > 0 {
+		said += fmt.Sprintf(" %s left out.", words.Plural(m.Supports, "support is", "supports are"))
 	}
 	in := &printed.Assembly{Solid: solid}
 	if old := plan.Input[printed.Assembly](d.Plan); d.Plan.Pattern == "solid" && old.Solid != nil && again(d, old, solid) {

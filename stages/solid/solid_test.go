@@ -58,7 +58,7 @@ func TestAMeshIsBroughtInPartByPart(t *testing.T) {
 
 	out, err := Solid3MF(s, p)
 	require.NoError(t, err)
-	again, err := exchange.Read3MF(out)
+	again, err := exchange.Read3MF(out, false)
 	require.NoError(t, err)
 	assert.Len(t, again.Bodies, 3)
 	z, err := zip.NewReader(bytes.NewReader(out), int64(len(out)))
