@@ -408,3 +408,11 @@ func TestALampShowsASpectrum(t *testing.T) {
 	without, _ := Light{Lamp: colour.Lamps()[1]}.Show(c)
 	assert.Greater(t, colour.DeltaE2000(one.Lab(), without.Lab()), 5.0)
 }
+
+func TestTextOnPaperKeepsItsWidthWithoutItsFont(t *testing.T) {
+	s := Scene{Width: 100, Height: 50, Millimetres: true}
+	s.Add(Text{At: Point{5, 5}, Words: "Plum curtain", Size: 4})
+	assert.Contains(t, s.SVG(), fmt.Sprintf(`textLength="%.3f" lengthAdjust="spacingAndGlyphs"`, measure("Plum curtain", 4, false)))
+	s.Millimetres = false
+	assert.NotContains(t, s.SVG(), "textLength", "on a page a style sheet may make it larger")
+}

@@ -15,7 +15,7 @@ import (
 func (s Scene) SVG() string {
 	w := &svgWriter{decimals: 1}
 	if s.Millimetres {
-		w.decimals = 3
+		w.decimals, w.fixed = 3, true
 	}
 	w.raw(`<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 `)
 	w.nums(s.Width, s.Height)
@@ -47,6 +47,7 @@ func (s Scene) SVG() string {
 type svgWriter struct {
 	strings.Builder
 	decimals int
+	fixed    bool // each line of text says its width, which holds where the font is missing
 }
 
 func (w *svgWriter) raw(s string) { w.WriteString(s) }
@@ -133,6 +134,10 @@ func (w *svgWriter) node(n Node) {
 		}
 		if n.Anchor != Start {
 			w.attr("text-anchor", [...]string{"start", "middle", "end"}[n.Anchor])
+		}
+		if w.fixed && len(n.Words) > 1 {
+			w.attr("textLength", w.num(measure(n.Words, n.Size, n.Bold)))
+			w.attr("lengthAdjust", "spacingAndGlyphs")
 		}
 		if n.Class != "" {
 			w.attr("class", n.Class)
