@@ -45,6 +45,9 @@ type window struct{ x0, y0, x1, y1 int }
 // grain from three pixels on. rgbs are the colours of the parts, nil for a part
 // that has none, which stays transparent.
 func cellPicture(c *piece.Cells, rgbs []*colour.RGB, of window, scale int) ([]byte, error) {
+	if c.Grain == piece.Flat && scale == 1 && len(rgbs) > 1 && len(rgbs) <= smoothParts {
+		return encoded(smoothed(c, rgbs, of))
+	}
 	grain := c.Grain
 	if scale < 3 || len(rgbs)*len(shades) > 255 {
 		grain = piece.Flat
@@ -92,6 +95,11 @@ func cellPicture(c *piece.Cells, rgbs []*colour.RGB, of window, scale int) ([]by
 			}
 		}
 	}
+	return encoded(img)
+}
+
+// encoded is a picture as PNG.
+func encoded(img image.Image) ([]byte, error) {
 	var b bytes.Buffer
 	// Speed before size: the picture goes no further than this machine.
 	if err := (&png.Encoder{CompressionLevel: png.BestSpeed}).Encode(&b, img); err != nil {

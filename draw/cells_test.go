@@ -4,6 +4,7 @@ import (
 	"bytes"
 	"image"
 	"image/png"
+	"math"
 	"strings"
 	"testing"
 
@@ -158,5 +159,64 @@ func BenchmarkCloth1000x1000(b *testing.B) {
 		if _, err := Piece(Light{}, p, parts, PieceLook{}); err != nil {
 			b.Fatal(err)
 		}
+	}
+}
+
+func TestEdgesOfFlatCellsAreSmooth(t *testing.T) {
+	const side = 60
+	parts := make([]piece.Part, 2)
+	p := piece.OfCells(piece.Flat, side, side, 1, 1, parts)
+	for i := range p.Cells.Part {
+		if x, y := i%side, i/side; 3*y > x+40 { // an edge that falls by one cell in three
+			p.Cells.Part[i] = 1
+		}
+		if i%side == 5 && i/side < 12 { // a thread one cell wide
+			p.Cells.Part[i] = 1
+		}
+	}
+	dark, light := colour.RGB{}, colour.RGB{R: 1, G: 1, B: 1}
+	data, err := cellPicture(p.Cells, []*colour.RGB{&dark, &light}, whole(p.Cells), 1)
+	require.NoError(t, err)
+	img, err := png.Decode(bytes.NewReader(data))
+	require.NoError(t, err)
+	require.Equal(t, 2*side, img.Bounds().Dx())
+	grey := func(x, y int) float64 { r, _, _, _ := img.At(x, y).RGBA(); return float64(r) / 65535 }
+	assert.Equal(t, 0.0, grey(2*30, 2*5))
+	assert.Equal(t, 1.0, grey(2*30, 2*55))
+	assert.Greater(t, grey(2*5, 2*5), 0.5, "what is one cell wide stays")
+	// Along the edge no pixel is farther than half a cell from the true line that is not told apart.
+	between := 0
+	for x := 20; x < 2*side-20; x++ {
+		for y := range 2 * side {
+			far := ((float64(y)+.5)/2 - ((float64(x)+.5)/2+40)/3 - .5) * 3 / math.Hypot(1, 3)
+			g := grey(x, y)
+			if math.Abs(far) > .9 && y > 30 {
+				assert.Equal(t, far > 0, g > .5, "%d %d", x, y)
+			}
+			if g > 0 && g < 1 {
+				between++
+			}
+		}
+	}
+	assert.Greater(t, between, side, "steps are filled in")
+	lone := []*colour.RGB{&dark, nil}
+	data, err = cellPicture(p.Cells, lone, whole(p.Cells), 1)
+	require.NoError(t, err)
+	img, _ = png.Decode(bytes.NewReader(data))
+	_, _, _, a := img.At(2*30, 2*55).RGBA()
+	assert.Zero(t, a, "a part without a colour stays clear")
+}
+
+func BenchmarkSmoothed(b *testing.B) {
+	p := piece.OfCells(piece.Flat, 600, 360, 1, 1, make([]piece.Part, 5))
+	for i := range p.Cells.Part {
+		p.Cells.Part[i] = int16((i/9 + i/600/11) % 5)
+	}
+	rgbs := make([]*colour.RGB, 5)
+	for i := range rgbs {
+		rgbs[i] = &colour.RGB{R: float64(i) / 5}
+	}
+	for b.Loop() {
+		_, _ = cellPicture(p.Cells, rgbs, whole(p.Cells), 1)
 	}
 }

@@ -189,7 +189,13 @@ func TestWhatIsTakenByHand(t *testing.T) {
 	of, m = making(t, "garment", "dress", nil, "fabric")
 	n = needOf(t, of.Needs(m), m, "top")
 	area := 2.4 * m.AreasOf()[0] / 100
-	assert.InDelta(t, math.Max(area/(137*.75), 1.05*36)/.95/100, n.Amount, 1e-3)
+	high := piece.Piece{Parts: m.Piece.Parts, Regions: m.Piece.Regions, Sliced: true}.Cutouts()[0]
+	top, foot := math.Inf(1), math.Inf(-1)
+	for _, q := range high.Outline {
+		top, foot = min(top, q.Y), max(foot, q.Y)
+	}
+	assert.InDelta(t, 378-top, foot-top, 1e-6, "it ends 1.05 × 36 cm below the shoulder")
+	assert.InDelta(t, math.Max(area/(137*.75), (foot-top)/10)/.95/100, n.Amount, 1e-3)
 	m.Cards[2].Kind = "notion"
 	assert.Equal(t, 1.0, needOf(t, of.Needs(m), m, "collar").Amount, "what is no cloth is counted")
 }

@@ -106,3 +106,17 @@ func TestWhereEachPartLies(t *testing.T) {
 	}
 	assert.Equal(t, []string{"all over", "across the foot"}, knit.Lies())
 }
+
+func TestCurves(t *testing.T) {
+	area := func(c Curve) float64 { return Region{Outline: c}.Area() }
+	quarter := From(Point{10, 0}).Toward(Point{10, 10}, Point{0, 10}).Line(Point{0, 0})
+	assert.InEpsilon(t, math.Pi*100/4, area(quarter), 4e-3, "a quarter of a circle")
+	// The area under a cubic with controls over its ends is three fifths of their height (by hand).
+	bow := From(Point{0, 0}).Bend(Point{0, 10}, Point{10, 10}, Point{10, 0})
+	assert.InEpsilon(t, 60, area(bow), 1e-2)
+	assert.InDelta(t, math.Pi*9, area(Disc(Point{5, 5}, 3)), 1e-9, "a disc has a circle's area")
+	assert.InDelta(t, area(bow), Region{Outline: bow.Of(2).Mirrored(7).Corners}.Area(), 1e-12)
+	assert.Equal(t, Point{14, 0}, bow.Of(2).Mirrored(7).Corners[bendSides])
+	square := Rounded(.5, Point{0, 0}, Point{10, 0}, Point{10, 10}, Point{0, 10})
+	assert.InEpsilon(t, math.Pi*25, area(square), 4e-3, "a square rounded all the way is a circle")
+}

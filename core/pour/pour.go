@@ -122,11 +122,11 @@ func Face(method Method, pours []Pour, seed uint64, fold float64, bar, bars, w, 
 	rnd := rand.New(rand.NewPCG(seed, 7))
 	wave := waves(rnd, along)
 	lumps := poured(method, byHand(method, pours, seed, bar, bars), rnd, wave, along)
-	still := settle(lumps, w, h)
+	still, limits := settle(lumps, w, h)
 	if fold <= 0 {
 		return still
 	}
-	return folded(still, w, h, rand.New(rand.NewPCG(seed, 11)), along, fold*strength[method])
+	return folded(settled(lumps, limits), w, h, rand.New(rand.NewPCG(seed, 11)), along, fold*strength[method])
 }
 
 // unsteady is by how much of its share a pour comes and goes along the loaf, by the method:
@@ -213,7 +213,7 @@ func poured(method Method, pours []Pour, rnd *rand.Rand, wave func(float64) floa
 				p := pours[i]
 				px := p.Place + .03*math.Sin(5*along+float64(i))
 				out = append(out, lump{p.Colour, p.Parts / funnelTurns, i, func(x, y float64) float64 {
-					return math.Hypot((x-px)/.95, (1-y)/1.05) * (1 + .09*wave(3*math.Atan2(x-px, 1.05-y)))
+					return math.Hypot((x-px)/.95, (1-y)/1.05) * (1 + .09*wave(.7*math.Atan2(x-px, 1.05-y)))
 				}})
 			}
 		}
@@ -236,10 +236,29 @@ func poured(method Method, pours []Pour, rnd *rand.Rand, wave func(float64) floa
 	return out
 }
 
+// settled is the colour at any place of the batter as it lies, across from the left and down, 0 to
+// 1: that of the first lump that goes there as readily as to the last of its cells.
+func settled(lumps []lump, limits []float64) func(x, y float64) int16 {
+	last := lumps[len(lumps)-1]
+	return func(x, y float64) int16 {
+		var cost [MostPours]float64
+		var known [MostPours]bool
+		for i, l := range lumps {
+			if !known[l.pour] {
+				cost[l.pour], known[l.pour] = l.to(x, 1-y), true
+			}
+			if cost[l.pour] <= limits[i] {
+				return int16(l.colour)
+			}
+		}
+		return int16(last.colour)
+	}
+}
+
 // settle gives each lump, in order, its share of the cells that are left, those it
-// goes to most readily.
-func settle(lumps []lump, w, h int) []int16 {
-	out := make([]int16, w*h)
+// goes to most readily, and says up to where: between the last that it has and the next.
+func settle(lumps []lump, w, h int) (out []int16, limits []float64) {
+	out = make([]int16, w*h)
 	left := make([]int, w*h)
 	total := 0.0
 	for i := range left {
@@ -262,15 +281,24 @@ func settle(lumps []lump, w, h int) []int16 {
 		due += l.parts / total * float64(w*h)
 		n := min(len(left), int(math.Round(due))-taken)
 		cheapest(left, cost, n)
+		most, next := math.Inf(-1), math.Inf(1)
 		for _, i := range left[:n] {
 			out[i] = int16(l.colour)
+			most = math.Max(most, cost[i])
 		}
+		for _, i := range left[n:] {
+			next = math.Min(next, cost[i])
+		}
+		if n > 0 && n < len(left) {
+			most = (most + next) / 2
+		}
+		limits = append(limits, most)
 		left, taken = left[n:], taken+n
 	}
 	for _, i := range left { // what rounding left
 		out[i] = int16(lumps[len(lumps)-1].colour)
 	}
-	return out
+	return out, limits
 }
 
 // cheapest brings the n cells of least cost to the front, in any order
@@ -305,7 +333,7 @@ func cheapest(cells []int, cost []float64, n int) {
 // folded carries the batter along a flow that nothing crosses at the walls and
 // that keeps areas: a sum of rolls, sin(mπx)·sin(nπy), followed back step by step
 // (midpoint rule).
-func folded(still []int16, w, h int, rnd *rand.Rand, along, much float64) []int16 {
+func folded(still func(x, y float64) int16, w, h int, rnd *rand.Rand, along, much float64) []int16 {
 	const steps = 24
 	const most = 3 // rolls each way
 	var rolls [most][most]float64
@@ -383,8 +411,7 @@ func folded(still []int16, w, h int, rnd *rand.Rand, along, much float64) []int1
 			mix := func(f []float64) float64 {
 				return (1-b)*((1-a)*f[at]+a*f[at+1]) + b*((1-a)*f[at+nw]+a*f[at+nw+1])
 			}
-			x, y := min(w-1, max(0, int(mix(fromX)*float64(w)))), min(h-1, max(0, int(mix(fromY)*float64(h))))
-			out[j*w+i] = still[y*w+x]
+			out[j*w+i] = still(math.Max(0, math.Min(1, mix(fromX))), math.Max(0, math.Min(1, mix(fromY))))
 		}
 	}
 	return out

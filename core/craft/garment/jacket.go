@@ -3,9 +3,10 @@ package garment
 import "lampfern/core/piece"
 
 var jacketPattern = piece.Pattern{Key: "jacket", Name: "Jacket",
-	Words:    "a buttoned jacket laid flat: body, sleeves, collar, pockets, binding and buttons",
-	Settings: []piece.Setting{piece.MM("chest", "chest, laid flat", 200, 900, 520), piece.MM("length", "length", 250, 1100, 640), piece.MM("binding", "binding", 5, 40, 18), piece.Whole("buttons", "buttons", 1, 9, 5), piece.MM("button", "button", 8, 40, 22)},
-	Make:     piece.Plain(jacket)}
+	Words: "a buttoned jacket laid flat: body, sleeves, collar, pockets, binding and buttons",
+	Settings: []piece.Setting{piece.MM("chest", "chest, laid flat", 200, 900, 520), piece.MM("length", "length", 250, 1100, 640), piece.MM("binding", "binding", 5, 40, 18), piece.Whole("buttons", "buttons", 1, 9, 5), piece.MM("button", "button", 8, 40, 22),
+		piece.Choice("collar", "collar", "round", "pointed", "band"), piece.Choice("sleeve", "sleeves", "straight", "wide"), piece.Choice("hem", "front corners", "square", "rounded")},
+	Make: piece.Plain(jacket)}
 
 func jacket(v piece.Values) piece.Piece {
 	const body, sleeves, collar, pockets, binding, buttons = 0, 1, 2, 3, 4, 5
@@ -13,26 +14,49 @@ func jacket(v piece.Values) piece.Piece {
 	arm := .42 * w
 	p := piece.Piece{Width: w + 2*arm, Height: h,
 		Parts: piece.Parts("body", "body", "sleeves", "sleeves", "collar", "collar", "pockets", "pockets", "binding", "binding", "buttons", "buttons")}
-	m, neck, drop := p.Width/2, .14*w, .1*h
+	m, neck, drop := p.Width/2, .15*w, .1*h
+	at := func(x, y float64) piece.Point { return piece.At(m+x*w, y*h) }
+	var all []piece.Outline
+	both := func(o piece.Outline) { all = append(all, o, o.Mirrored(m)) }
+	// A sleeve hangs from the shoulder; its cuff is bound.
+	open := [2]float64{0, .1}[int(v["sleeve"])]
+	cuff := b / h
+	both(piece.From(at(.4, .035)).Bend(at(.62, .06), at(.74, .3), at(.92, .84-cuff)).Line(at(.69-open, .9-cuff)).Bend(at(.62-open, .66), at(.56, .46), at(.42, .34)).Of(sleeves))
+	both(piece.From(at(.92, .84-cuff)).Line(at(.92, .84), at(.69-open, .9), at(.69-open, .9-cuff)).Of(binding))
+	// The front, over a band of binding that the hem ends in.
+	round := .0
+	if v["hem"] == 1 {
+		round = min(.16*w, .2*h)
+	}
+	front := func(part int, foot float64) {
+		o := piece.From(piece.At(m, drop)).Line(piece.At(m+neck, 0)).Bend(at(.26, .01), at(.36, .03), at(.46, .05)).Bend(at(.42, .16), at(.42, .27), at(.5, .35)).
+			Bend(at(.485, .55), at(.49, .75), at(.5, foot))
+		if round > 0 {
+			o = o.Line(piece.At(m+round, foot*h)).Toward(piece.At(m, foot*h), piece.At(m, foot*h-round))
+		} else {
+			o = o.Line(piece.At(m, foot*h))
+		}
+		both(o.Of(part))
+	}
+	front(binding, 1)
+	front(body, 1-b/h)
 	// The band down the front holds the buttons, each in its own length of it.
 	band := max(2*b, 1.3*v["button"])
-	high := h - drop - b
+	last := h - b - round
+	all = append(all, piece.Lay(binding, piece.At(m-band/2, drop), piece.At(m+band/2, drop), piece.At(m+band/2, h-max(b, round)), piece.At(m-band/2, h-max(b, round))))
+	each := (last - 1.3*drop) / n
 	for i := range int(n) {
-		y, each := drop+high/n*float64(i), high/n
-		p.Disc(buttons, binding, m-band/2, y, band, each, piece.At(m, y+each/2), min(v["button"], .9*each)/2)
+		all = append(all, piece.Lay(buttons, piece.Disc(piece.At(m, 1.3*drop+each*(float64(i)+.5)), min(v["button"], .9*each)/2)...))
 	}
-	for _, side := range []float64{-1, 1} {
-		at := func(x, y float64) piece.Point { return piece.At(m+side*x, y) }
-		half, hand := w/2, .85*h
-		p.Shape(collar, at(0, 0), at(neck, 0), at(neck, drop), at(0, drop))
-		// The front, round its pocket by a slit from the side seam.
-		px, pw, py, ph := band/2+.16*half, .5*half, .62*h, .16*h
-		p.Shape(pockets, at(px, py), at(px+pw, py), at(px+pw, py+ph), at(px, py+ph))
-		p.Shape(body, at(neck, 0), at(half, .06*h), at(half, py), at(px+pw, py), at(px, py), at(px, py+ph), at(px+pw, py+ph), at(px+pw, py), at(half, py),
-			at(half, h-b), at(band/2, h-b), at(band/2, drop), at(neck, drop))
-		p.Shape(binding, at(0, h-b), at(half, h-b), at(half, h), at(0, h))
-		p.Shape(sleeves, at(half, .06*h), at(half+.95*arm, hand-b), at(half+.5*arm, hand-b), at(half, .34*h))
-		p.Shape(binding, at(half+.95*arm, hand-b), at(half+.95*arm, hand), at(half+.5*arm, hand), at(half+.5*arm, hand-b))
+	both(piece.Rounded(.2, at(.14, .62), at(.38, .62), at(.38, .79), at(.14, .79)).Of(pockets))
+	switch v["collar"] {
+	case 0:
+		both(piece.From(piece.At(m, .8*drop)).Line(piece.At(m+.7*neck, 0), piece.At(m+neck, 0)).Bend(at(.24, .03), at(.25, .15), at(.16, .17)).Bend(at(.1, .18), at(.04, .14), piece.At(m, 1.15*drop)).Of(collar))
+	case 1:
+		both(piece.From(piece.At(m, .8*drop)).Line(piece.At(m+.7*neck, 0), piece.At(m+neck, 0)).Bend(at(.2, .05), at(.21, .1), at(.22, .2)).Line(piece.At(m, 1.2*drop)).Of(collar))
+	default:
+		both(piece.From(piece.At(m, .62*drop)).Bend(at(.05, .06), at(.09, .03), piece.At(m+.8*neck, 0)).Line(piece.At(m+1.1*neck, 0)).Bend(at(.14, .05), at(.08, .1), piece.At(m, 1.25*drop)).Of(collar))
 	}
+	p.Over(all)
 	return p
 }

@@ -4,7 +4,7 @@ import "lampfern/core/piece"
 
 var figurePattern = piece.Pattern{Key: "figure", Name: "Standing figure",
 	Words:    "a small traveller to be painted: hat, face and hands, cloak, tunic, belt, trousers, boots, staff and base",
-	Settings: []piece.Setting{piece.MM("height", "height with base", 15, 400, 75)},
+	Settings: []piece.Setting{piece.MM("height", "height with base", 15, 400, 75), piece.Choice("side", "seen from", "the front", "the back"), piece.Choice("hat", "hat", "pointed", "brimmed")},
 	Make:     piece.Plain(figure)}
 
 func figure(v piece.Values) piece.Piece {
@@ -14,28 +14,48 @@ func figure(v piece.Values) piece.Piece {
 	p := piece.Piece{Width: w, Height: h,
 		Parts: piece.Parts("hat", "hat", "skin", "face and hands", "cloak", "cloak", "tunic", "tunic", "belt", "belt", "trousers", "trousers", "boots", "boots", "staff", "staff", "base", "base")}
 	at := func(x, y float64) piece.Point { return piece.At(w/2+x*h, y*h) }
-	both := func(part int, pts ...[2]float64) (out []piece.Outline) {
-		for _, side := range []float64{-1, 1} {
-			var o []piece.Point
-			for _, q := range pts {
-				o = append(o, at(side*q[0], q[1]))
-			}
-			out = append(out, piece.Lay(part, o...))
-		}
-		return out
+	var all []piece.Outline
+	lay := func(o ...piece.Outline) { all = append(all, o...) }
+	both := func(o piece.Outline) { lay(o, o.Mirrored(w/2)) }
+	disc := func(part int, x, y, r float64) { lay(piece.Lay(part, piece.Disc(at(x, y), r*h)...)) }
+	drape := func(to float64) piece.Outline { // a cloak, its foot in folds
+		return piece.From(at(-.06, .2)).Line(at(.06, .2)).Bend(at(.13, .21), at(.16, .25), at(.18, .36)).Bend(at(.2, .5), at(.215, .68), at(.22, to)).
+			Bend(at(.17, to+.03), at(.12, to+.02), at(.07, to-.005)).Bend(at(.03, to+.025), at(-.03, to+.025), at(-.07, to-.005)).Bend(at(-.12, to+.02), at(-.17, to+.03), at(-.22, to)).
+			Bend(at(-.215, .68), at(-.2, .5), at(-.18, .36)).Bend(at(-.16, .25), at(-.13, .21), at(-.06, .2)).Of(cloak)
 	}
-	all := []piece.Outline{
-		piece.Lay(base, at(-.2, .93), at(.2, .93), at(.26, .96), at(.24, 1), at(-.24, 1), at(-.26, .96)),
-		piece.Lay(staff, at(.225, .08), at(.245, .08), at(.255, .94), at(.235, .94)),
-		piece.Lay(cloak, at(-.07, .2), at(.07, .2), at(.15, .25), at(.2, .55), at(.21, .82), at(-.21, .82), at(-.2, .55), at(-.15, .25)),
+	lay(piece.From(at(-.25, .965)).Toward(at(-.25, .93), at(0, .93)).Toward(at(.25, .93), at(.25, .965)).Toward(at(.25, 1), at(0, 1)).Toward(at(-.25, 1), at(-.25, .965)).Of(base),
+		piece.From(at(.222, .09)).Toward(at(.222, .075), at(.234, .075)).Toward(at(.246, .075), at(.246, .09)).Line(at(.252, .945), at(.236, .945)).Of(staff))
+	if v["side"] == 0 {
+		lay(drape(.81))
 	}
-	all = append(all, both(trousers, [2]float64{0, .58}, [2]float64{.1, .58}, [2]float64{.105, .82}, [2]float64{.03, .82}, [2]float64{.012, .64}, [2]float64{0, .64})...)
-	all = append(all, both(boots, [2]float64{.02, .8}, [2]float64{.11, .8}, [2]float64{.115, .9}, [2]float64{.14, .94}, [2]float64{.02, .94})...)
-	all = append(all, piece.Lay(tunic, at(-.11, .22), at(.11, .22), at(.12, .4), at(.125, .62), at(-.125, .62), at(-.12, .4)))
-	all = append(all, piece.Lay(tunic, at(.1, .23), at(.16, .28), at(.22, .44), at(.19, .47), at(.11, .36)), piece.Lay(tunic, at(-.1, .23), at(-.16, .28), at(-.15, .5), at(-.115, .5), at(-.1, .36)))
-	all = append(all, piece.Lay(skin, piece.Disc(at(.225, .465), .028*h)...), piece.Lay(skin, piece.Disc(at(-.133, .52), .026*h)...), piece.Lay(skin, piece.Disc(at(0, .14), .062*h)...), piece.Lay(skin, at(-.03, .18), at(.03, .18), at(.035, .23), at(-.035, .23)))
-	all = append(all, piece.Lay(belt, at(-.122, .45), at(.122, .45), at(.123, .48), at(-.123, .48)))
-	all = append(all, piece.Lay(hat, at(-.13, .12), at(-.06, .095), at(-.05, .02), at(.02, 0), at(.06, .095), at(.13, .12), at(.06, .13), at(-.06, .13)))
+	both(piece.From(at(0, .57)).Line(at(.11, .57)).Bend(at(.115, .68), at(.11, .76), at(.1, .84)).Line(at(.03, .84)).Bend(at(.03, .76), at(.02, .7), at(.008, .65)).Line(at(0, .65)).Of(trousers))
+	both(piece.From(at(.024, .8)).Bend(at(.05, .79), at(.08, .79), at(.107, .8)).Bend(at(.102, .85), at(.105, .88), at(.125, .905)).Bend(at(.145, .92), at(.15, .945), at(.14, .952)).Line(at(.024, .952)).Bend(at(.03, .9), at(.03, .86), at(.024, .8)).Of(boots))
+	// The tunic flares below its belt.
+	lay(piece.From(at(-.05, .215)).Line(at(.05, .215)).Bend(at(.09, .22), at(.115, .24), at(.12, .3)).Bend(at(.115, .38), at(.112, .42), at(.115, .46)).Bend(at(.13, .52), at(.14, .57), at(.145, .635)).
+		Bend(at(.05, .655), at(-.05, .655), at(-.145, .635)).Bend(at(-.14, .57), at(-.13, .52), at(-.115, .46)).Bend(at(-.112, .42), at(-.115, .38), at(-.12, .3)).Bend(at(-.115, .24), at(-.09, .22), at(-.05, .215)).Of(tunic))
+	// One arm reaches for the staff, the other hangs.
+	lay(piece.From(at(.08, .225)).Bend(at(.13, .23), at(.16, .27), at(.185, .34)).Bend(at(.2, .38), at(.22, .41), at(.235, .435)).Line(at(.205, .47)).Bend(at(.17, .44), at(.14, .4), at(.105, .34)).Of(tunic),
+		piece.From(at(-.08, .225)).Bend(at(-.14, .23), at(-.165, .28), at(-.17, .36)).Bend(at(-.172, .42), at(-.168, .46), at(-.162, .5)).Line(at(-.122, .5)).Bend(at(-.12, .44), at(-.118, .4), at(-.1, .34)).Of(tunic))
+	disc(skin, .234, .462, .026)
+	disc(skin, -.142, .517, .026)
+	lay(piece.Lay(belt, at(-.122, .45), at(.122, .45), at(.123, .48), at(-.123, .48)))
+	if v["side"] == 0 {
+		lay(piece.Rounded(.3, at(-.032, .17), at(.032, .17), at(.036, .235), at(-.036, .235)).Of(skin))
+		disc(skin, 0, .14, .06)
+		both(piece.From(at(.02, .205)).Bend(at(.06, .2), at(.11, .21), at(.14, .25)).Bend(at(.1, .26), at(.05, .26), at(.012, .25)).Of(cloak)) // over the shoulders
+	} else {
+		disc(skin, 0, .14, .06)
+		// From behind the cloak hangs over one shoulder and leaves half of the belt to be seen.
+		lay(piece.From(at(.1, .21)).Bend(at(.06, .3), at(.02, .46), at(.03, .8)).Bend(at(-.02, .83), at(-.07, .8), at(-.11, .815)).Bend(at(-.15, .83), at(-.2, .82), at(-.22, .8)).
+			Bend(at(-.215, .66), at(-.2, .46), at(-.175, .34)).Bend(at(-.16, .25), at(-.12, .2), at(-.05, .195)).Bend(at(0, .19), at(.05, .195), at(.1, .21)).Of(cloak))
+	}
+	if v["hat"] == 0 {
+		lay(piece.From(at(-.135, .118)).Bend(at(-.1, .1), at(-.075, .1), at(-.062, .09)).Bend(at(-.05, .05), at(-.04, .02), at(.02, 0)).Bend(at(.01, .03), at(.05, .06), at(.06, .09)).
+			Bend(at(.075, .1), at(.1, .1), at(.135, .118)).Bend(at(.07, .145), at(-.07, .145), at(-.135, .118)).Of(hat))
+	} else {
+		lay(piece.From(at(-.15, .115)).Bend(at(-.1, .105), at(-.08, .1), at(-.062, .095)).Bend(at(-.06, .03), at(-.05, 0), at(0, 0)).Bend(at(.05, 0), at(.06, .03), at(.062, .095)).
+			Bend(at(.08, .1), at(.1, .105), at(.15, .115)).Bend(at(.08, .15), at(-.08, .15), at(-.15, .115)).Of(hat))
+	}
 	p.Over(all)
 	return p
 }
