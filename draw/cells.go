@@ -119,15 +119,35 @@ const (
 	closeGap             = 24.0
 )
 
+// cellSize is how many units of the scene a mm of a piece made of cells takes, and whether
+// its cells are too small to be seen so.
+func cellSize(p piece.Piece) (k float64, small bool) {
+	c := p.Cells
+	k = math.Min(cellsWide/p.Width, cellsHigh/p.Height)
+	if small = c.Grain != piece.Flat && math.Min(c.Wide, c.High)*k < cellSeen; small { // the whole leaves at least half the width
+		k = math.Min(0.5*cellsWide/p.Width, cellsHigh/p.Height)
+	}
+	return k, small
+}
+
+// Afar is the scene of a piece with another picture of the whole in its place, so that it keeps
+// its size: that at an address, seen from afar.
+func Afar(scene Scene, p piece.Piece, address string) Scene {
+	w, h := scene.Width, scene.Height
+	if p.Cells != nil {
+		k, _ := cellSize(p)
+		w, h = p.Width*k, p.Height*k
+	}
+	scene.Key, scene.Nodes = "", []Node{Bitmap{Width: w, Height: h, Address: address}}
+	return scene
+}
+
 // cellScene draws a piece made of cells: whole, and where its cells are too
 // small to be seen, some of them close by.
 func cellScene(s *Scene, p piece.Piece, rgbs []*colour.RGB) error {
 	c := p.Cells
-	k := math.Min(cellsWide/p.Width, cellsHigh/p.Height)
-	small := c.Grain != piece.Flat && math.Min(c.Wide, c.High)*k < cellSeen
-	if small { // the whole leaves at least half the width
-		k = math.Min(0.5*cellsWide/p.Width, cellsHigh/p.Height)
-	}
+	k, small := cellSize(p)
+	s.Width, s.Height = p.Width*k, p.Height*k
 	add := func(of window, x, y, w, h float64, scale int, label string) error {
 		data, err := cellPicture(c, rgbs, of, scale)
 		if err != nil {
@@ -151,6 +171,7 @@ func cellScene(s *Scene, p piece.Piece, rgbs []*colour.RGB) error {
 	// Cells keep their shape close by, and whole ones are shown.
 	wide, high := float64(cellClose), float64(cellClose)*c.High/c.Wide
 	of := window{0, 0, min(c.Across, int((cellsWide-x)/wide)), min(c.Down, int(cellsHigh/high))}
+	s.Width, s.Height = x+float64(of.x1)*wide, math.Max(s.Height, float64(of.y1)*high)
 	return add(of, x, 0, float64(of.x1)*wide, float64(of.y1)*high, cellClose, "a corner of it, thread by thread")
 }
 

@@ -199,6 +199,7 @@ type Pattern struct {
 	Width, Height float64
 	Nodes         []Node
 	Sheen         []colour.RGB // two colours, or none
+	Stops         []Stop       // a sheen that lightens and darkens what it lies on; none for nodes
 }
 
 // Mask lets groups of a page that name it show only where its nodes are opaque.

@@ -1,6 +1,7 @@
 package draw
 
 import (
+	"cmp"
 	"fmt"
 	"image"
 	"math"
@@ -26,6 +27,15 @@ type Surface struct {
 	High    float64     // and down
 	Flash   *colour.Lab // where a metallic or shimmering surface catches the light
 	Stitch  bool        // it is yarn, and the piece is worked in stitches
+	Finish  string      // such as gloss; empty or matte for none that is seen
+}
+
+// seenFinish is the finish where nothing else shows the surface already.
+func (f Surface) seenFinish() string {
+	if f.Picture != "" || f.Flash != nil {
+		return ""
+	}
+	return f.Finish
 }
 
 // Sizes of the surfaces drawn on a piece, in mm.
@@ -53,7 +63,7 @@ func Piece(light Light, p piece.Piece, parts []PiecePart, look PieceLook) (Scene
 				rgbs[i] = &rgb
 			}
 		}
-		s := Scene{Width: cellsWide, Height: cellsHigh, ID: "piece", Label: p.Name}
+		s := Scene{ID: "piece", Label: p.Name}
 		return s, cellScene(&s, p, rgbs)
 	}
 	const longest = 1000.0
@@ -66,7 +76,11 @@ func Piece(light Light, p piece.Piece, parts []PiecePart, look PieceLook) (Scene
 	if look.Key != "" { // a part in stitches has a texture over it
 		s.Key = look.Key
 		for _, part := range parts {
-			s.Key += map[bool]string{true: "s", false: "-"}[part.Lab != nil && stitched(part.Surface)]
+			seen := ""
+			if part.Lab != nil {
+				seen = map[bool]string{true: "s"}[stitched(part.Surface)] + part.Surface.seenFinish()
+			}
+			s.Key += cmp.Or(seen, "-")
 		}
 	}
 	same := s.Key != "" && s.Key == look.Have
@@ -99,8 +113,14 @@ func Piece(light Light, p piece.Piece, parts []PiecePart, look PieceLook) (Scene
 			case stitched(f):
 				over = []Node{Shape{Path: outline, Style: Style{Fill: Patterned("stitches", rgb), Class: "texture"}}}
 			}
+			if p, seen := finishOf(part.Surface.seenFinish()); seen {
+				if !hasPattern(s, p.ID) {
+					s.Add(p)
+				}
+				over = append(over, Shape{Path: outline, Style: Style{Fill: Patterned(p.ID, rgb), Class: "texture"}})
+			}
 		}
-		if over != nil && !hasPattern(s, "stitches") {
+		if part.Lab != nil && stitched(part.Surface) && !hasPattern(s, "stitches") {
 			s.Add(stitches(stitch.X*k, stitch.Y*k))
 		}
 		g := partGroup(part, card, Shape{Path: outline, Style: Style{Inherit: true}}, over)

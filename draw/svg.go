@@ -161,6 +161,27 @@ func (w *svgWriter) pattern(p Pattern) {
 		w.raw("</linearGradient>")
 		return
 	}
+	if len(p.Stops) > 0 {
+		w.raw("<linearGradient")
+		w.attr("id", p.ID)
+		w.raw(` gradientUnits="userSpaceOnUse" spreadMethod="reflect" x1="0" y1="0"`)
+		w.attr("x2", w.num(p.Width))
+		w.attr("y2", w.num(p.Height))
+		w.raw(">")
+		for _, s := range p.Stops {
+			paint := "#fff"
+			if s.Light < 0 {
+				paint = "#000"
+			}
+			w.raw("<stop")
+			w.attr("offset", strconv.FormatFloat(s.At, 'g', 3, 64))
+			w.attr("stop-color", paint)
+			w.attr("stop-opacity", strconv.FormatFloat(math.Abs(s.Light), 'g', 3, 64))
+			w.raw("/>")
+		}
+		w.raw("</linearGradient>")
+		return
+	}
 	w.raw("<pattern")
 	w.attr("id", p.ID)
 	w.raw(` patternUnits="userSpaceOnUse"`)

@@ -78,7 +78,7 @@ func (s *Server) Surfaces(c *gin.Context, p *Page, parts []draw.PiecePart, fill 
 			continue
 		}
 		t, f := p.Plan.Tray[at], &parts[i].Surface
-		f.Stitch = t.Kind == "yarn"
+		f.Stitch, f.Finish = t.Kind == "yarn", t.Finish
 		if pic := t.Picture; pic != nil && pic.Wide > 0 && p.View.plainDaylight() {
 			f.Picture = fmt.Sprintf("/photos/%s/piece.jpg?box=%.4f,%.4f,%.4f,%.4f", pic.Photo, pic.X, pic.Y, pic.W, pic.H)
 			f.Wide, f.High = pic.Wide, s.Desk.PictureHigh(c.Request.Context(), *pic)

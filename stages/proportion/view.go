@@ -123,7 +123,7 @@ func Proportion(p *plan.Plan) ProportionView {
 		notes = slices.DeleteFunc(notes, func(n balance.Note) bool { return strings.HasPrefix(n.ID, "focus:") })
 	}
 	notes = append(notes, balance.Whole(layout, p.Colours(), asked(p, v.Pulls))...)
-	notes = append(append(notes, farNotes(p)...), care(p)...)
+	notes = append(append(append(notes, farNotes(p)...), surfaceNotes(p)...), care(p)...)
 	slices.SortStableFunc(notes, func(a, b balance.Note) int { return gravity(a.Severity) - gravity(b.Severity) })
 	notes = balance.Grouped(notes, layout, p.Colours())
 	v.Notes = p.Visible(slices.Clone(notes))

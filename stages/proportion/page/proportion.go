@@ -168,6 +168,10 @@ func (s pages) proportionStage(c *gin.Context, p *web.Page) (err error) {
 		if len(pc.Unders) > 0 {
 			scene = draw.Traced(p.View.Light, pc.Piece, parts, web.Shines(p, b.Fill, b.Flat), web.UnderPictures(p, pc.Piece))
 		}
+		if b.Far > 0 {
+			scene = draw.Afar(scene, pc.Piece, fmt.Sprintf("/plans/%d/across.png?far=%g&revision=%d&look=%s", p.Plan.ID, b.Far, p.Plan.Revision, b.Look))
+			scene.Label = fmt.Sprintf("%s as it is seen from %g m", pc.Name, b.Far)
+		}
 		b.Picture = &scene
 		if !b.Flat {
 			b.Solid = solidOf(p, b.Fill)

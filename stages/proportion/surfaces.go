@@ -1,0 +1,63 @@
+package proportion
+
+import (
+	"fmt"
+	"strings"
+
+	"lampfern/core/balance"
+	"lampfern/core/colour"
+	"lampfern/core/material"
+	"lampfern/core/words"
+	"lampfern/plan"
+)
+
+// finishSays is what each finish but matte does to the colour that is kept of a material.
+var finishSays = map[string]string{
+	"satin":       "takes a soft sheen, a little lighter where it turns to the light",
+	"gloss":       "looks darker and clearer from most sides, and white where it mirrors the lamp",
+	"metallic":    "goes light or dark as one moves past, so that its value cannot be counted on",
+	"shimmer":     "shows specks that lift it in the lamp and go in the shade",
+	"translucent": "takes on what lies under it",
+	"fuzzy":       "has soft edges and looks a little deeper, for light falls in between the hairs",
+}
+
+// sameColour is up to how far apart, in ΔE00, two cards are one colour in two surfaces.
+const sameColour = 2.5
+
+// surfaceNotes say how the surfaces of the placed cards read, and which cards differ by little
+// else.
+func surfaceNotes(p *plan.Plan) (notes []balance.Note) {
+	names := map[string][]string{}
+	told := map[int]bool{}
+	for i, t := range p.Tray {
+		if t.Share == 0 {
+			continue
+		}
+		names[t.Finish] = append(names[t.Finish], t.Name)
+		if told[t.Key] {
+			continue
+		}
+		same, keys, surfaces := []string{t.Name}, fmt.Sprint(t.Key), map[string]bool{t.Finish: true}
+		for _, o := range p.Tray[i+1:] {
+			if o.Share > 0 && !told[o.Key] && colour.DeltaE2000(o.Colour, t.Colour) < sameColour {
+				same, keys = append(same, o.Name), fmt.Sprintf("%s:%d", keys, o.Key)
+				surfaces[o.Finish], told[o.Key] = true, true
+			}
+		}
+		if len(surfaces) > 1 {
+			notes = append(notes, balance.Note{ID: "sheen:" + keys, Severity: balance.Consider, Aside: -1, About: words.List(same),
+				Words: fmt.Sprintf(" are one colour in %s surfaces: only the way the light falls parts them, and flat light parts nothing.", words.Count(len(surfaces)))})
+		}
+	}
+	var said []string
+	for _, f := range material.Finishes() {
+		if says := finishSays[f]; says != "" && len(names[f]) > 0 {
+			said = append(said, fmt.Sprintf("%s (%s) %s", f, words.List(names[f]), says))
+		}
+	}
+	if len(said) > 0 {
+		notes = append(notes, balance.Note{ID: "surfaces", Severity: balance.Fine, Aside: -1, About: "The surfaces", Words: ": " + strings.Join(said, "; ") + "."})
+	}
+	return notes
+}
+
