@@ -29,6 +29,7 @@ type waysBody struct {
 	Parts      []wayPart
 	Ways       []smallPiece
 	Colourways []smallPiece
+	Beside     []smallPiece // the piece as it is and its colourways, to be shown large side by side; nil when not asked for
 	Problem    string
 	Words      string // how many ways there are
 	Wanted     string // the amounts that the scrap page asks for, in words; empty for none
@@ -66,6 +67,15 @@ func (s pages) waysStage(c *gin.Context, p *web.Page) error {
 		return err
 	}
 	b.Shape, b.Box = template.HTML(shape), box
+	for _, k := range p.Plan.ColourwayViews() {
+		b.Colourways = append(b.Colourways, smallPiece{Paints: web.Paints(p.View, k.Labs), Words: k.Name, Fills: fillsOut(k.Fills), Now: k.Now, Kept: &k})
+	}
+	if q.Get("beside") != "" && len(b.Colourways) > 0 {
+		p.Sub, p.Path = "What leads in each colourway, all at one size", p.Path+"?beside=1"
+		b.Beside = beside(p, b.Colourways)
+		p.Body = b
+		return nil
+	}
 	asked := stage.WaysAsked{Focus: q.Get("focus"), Quiet: q["quiet"], Much: q.Get("amounts") != "any"}
 	b.Wanted, b.Much = wanted(p.Plan), asked.Much
 	filled := map[string]bool{}
@@ -90,14 +100,31 @@ func (s pages) waysStage(c *gin.Context, p *web.Page) error {
 		}
 		b.Ways = append(b.Ways, smallPiece{Paints: web.Paints(p.View, labs), Words: w.Words, Fills: fillsOut(w.Fills), Now: w.Now})
 	}
-	for _, k := range p.Plan.ColourwayViews() {
-		b.Colourways = append(b.Colourways, smallPiece{Paints: web.Paints(p.View, k.Labs), Words: k.Name, Fills: fillsOut(k.Fills), Now: k.Now, Kept: &k})
-	}
 	if len(q) > 0 {
 		p.Path += "?" + q.Encode()
 	}
 	p.Body = b
 	return nil
+}
+
+// beside are the piece as it is now, where it is none of the colourways, and the colourways, each
+// with what it does.
+func beside(p *web.Page, kept []smallPiece) (out []smallPiece) {
+	fill := p.Plan.Fill()
+	if !slices.ContainsFunc(kept, func(k smallPiece) bool { return k.Now }) {
+		labs := make([]*colour.Lab, len(fill))
+		for i, at := range fill {
+			if at >= 0 {
+				labs[i] = &p.Plan.Tray[at].Colour
+			}
+		}
+		out = append(out, smallPiece{Paints: web.Paints(p.View, labs), Words: stage.Reads(p.Plan, fill), Now: true})
+	}
+	for _, k := range kept {
+		k.Words = stage.Reads(p.Plan, k.Kept.Fill)
+		out = append(out, k)
+	}
+	return out
 }
 
 // wanted are the amounts that the scrap page asks for, in words.
