@@ -60,4 +60,3 @@ func surfaceNotes(p *plan.Plan) (notes []balance.Note) {
 	}
 	return notes
 }
-
