@@ -1,6 +1,7 @@
 package e2e
 
 import (
+	"fmt"
 	"slices"
 	"strings"
 	"testing"
@@ -172,4 +173,39 @@ func TestNothingRunsOffTheSide(t *testing.T) {
 			titles[title] = page
 		}
 	}
+}
+
+// What is dragged can be pressed at its beginning and its end instead.
+func TestPressesInPlaceOfDrags(t *testing.T) {
+	s := serve(t, true)
+	b := s.openAt("/plans/3/drawing", 390, 844)
+	shapes := func() int { return len(b.MustElements("#drawing polygon[data-at]")) }
+	had := shapes()
+	b.MustElement(`#draw-tools input[value="rectangle"]`).MustClick()
+	b.MustElement("#drawing").MustScrollIntoView()
+	b.clickAt(b.within("#drawing", .3, .2))
+	assert.Contains(t, b.text("#said"), "Now press the corner across")
+	b.clickAt(b.within("#drawing", .5, .4))
+	assert.Equal(t, had+1, shapes())
+	assert.Contains(t, b.text("#said"), "draw")
+
+	b.visit("/plans/7/stitches")
+	b.MustElement("#chart").MustScrollIntoView()
+	b.MustElement("#in-line").MustClick()
+	b.clickAt(b.within("#chart", .03, .03))
+	b.clickAt(b.within("#chart", .03, .97))
+	down := b.MustEval(`() => Number(document.getElementById('chart').dataset.down)`).Int()
+	assert.Contains(t, b.attr("#undo", "title"), fmt.Sprint(down), "the whole column is painted")
+
+	b.visit("/plans/4/proportion")
+	b.until("the lantern", `() => document.getElementById('solid-view')?.dataset.shown === 'fine'`)
+	before := b.MustEval(`() => document.querySelector('#solid-view canvas').toDataURL()`).Str()
+	b.click(`[data-turns="ArrowLeft"]`)
+	b.until("it to turn", `(was) => document.querySelector('#solid-view canvas').toDataURL() !== was`, before)
+
+	b.visit("/plans/9/proportion")
+	b.MustElement("#pick-1").MustClick()
+	first := b.trayNames()[0]
+	b.click(`#tray-1 [aria-label$="to the right"]`)
+	assert.Equal(t, first, b.trayNames()[1], "a card moves along the tray by a press")
 }

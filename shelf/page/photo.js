@@ -56,6 +56,7 @@ function startPhoto() {
     drag = { from: at(e), frame };
   });
   document.addEventListener('pointermove', (e) => { if (drag) place(drag.frame, boxOf(drag.from, at(e))); });
+  document.addEventListener('pointercancel', () => { drag?.frame.remove(); drag = null; });
   document.addEventListener('pointerup', (e) => {
     if (!drag) return;
     const b = boxOf(drag.from, at(e));

@@ -1,7 +1,6 @@
 package stitches
 
 import (
-	"fmt"
 	"strings"
 
 	"lampfern/core/craft/yarn"
@@ -25,7 +24,7 @@ func (e *PaintChart) Read(f *form.Form) error {
 
 // Do makes the change.
 func (e PaintChart) Do(d *plan.Draft) (string, error) {
-	return plan.InputEdit(fmt.Sprintf("paint %d stitches", len(e.Stitches)), func(_ *plan.Draft, in *yarn.Stranded) error {
+	return plan.InputEdit("paint "+words.Plural(len(e.Stitches), "stitch", "stitches"), func(_ *plan.Draft, in *yarn.Stranded) error {
 		if e.Yarn < 0 || e.Yarn >= weave.MostYarns {
 			return words.Refuse("A chart has at most %d yarns: choose one of them.", weave.MostYarns)
 		}

@@ -1,12 +1,13 @@
 // The drawing: corners are clicked, a rectangle or disc is dragged, an outline is
-// moved. Places are in mm, on the grid or on a corner that is near.
+// moved; what is dragged can be pressed at its beginning and at its end instead. Places are in mm, on the grid or on a corner that is near.
 
-import { change, hint, onBench, query } from './bench.js';
+import { change, hint, onBench, query, say } from './bench.js';
 
 const NEAR = 9; // px within which a place snaps to a corner
 const SVG = 'http://www.w3.org/2000/svg';
 let corners = []; // clicked so far
 let drag = null; // { from, at } while a rectangle, disc or outline is dragged
+let begun = null; // the same, where only its beginning was pressed
 
 const sheet = () => document.getElementById('drawing');
 const tool = () => document.querySelector('#draw-tools input[name=tool]:checked')?.value;
@@ -108,6 +109,13 @@ function startDrawing() {
       return;
     }
     const on = e.target.closest('polygon[data-at]');
+    if (begun?.tool === tool()) {
+      drag = begun;
+      begun = null;
+      showDraft(at);
+      return;
+    }
+    begun = null;
     if (tool() === 'move' && !on) return;
     drag = { tool: tool(), from: at, at: on?.dataset.at };
   });
@@ -118,6 +126,7 @@ function startDrawing() {
     tell.textContent = drag ? `${Math.abs(at[0] - drag.from[0]).toFixed(0)} × ${Math.abs(at[1] - drag.from[1]).toFixed(0)} mm` : `${at[0]}, ${at[1]} mm`;
     showDraft(at);
   });
+  document.addEventListener('pointercancel', () => { if (drag) { drag = null; showDraft(); } });
   document.addEventListener('pointerup', (e) => {
     if (!drag) return;
     const to = place(e);
@@ -126,13 +135,20 @@ function startDrawing() {
     showDraft();
     const dx = to[0] - from[0];
     const dy = to[1] - from[1];
-    if (!dx && !dy) return;
+    if (!dx && !dy) {
+      begun = { tool: how, from, at };
+      const next = { rectangle: 'the corner across', disc: 'a place on its edge', split: 'the other end of the line', move: 'where this place goes' }[how];
+      say(`Now press ${next}.`);
+      document.getElementById('draw-at').textContent = `Now press ${next}.`;
+      return;
+    }
     if (how === 'split') split(from, to);
     else if (how === 'move') change({ do: 'outline-move', at, dx, dy });
     else if (how === 'disc') change({ do: 'outline', part: part(), corners: from.join(','), radius: Math.hypot(dx, dy).toFixed(3) });
     else if (dx && dy) change({ do: 'outline', part: part(), corners: `${from} ${to[0]},${from[1]} ${to} ${from[0]},${to[1]}` });
   });
   document.addEventListener('keydown', (e) => {
+    if (e.key === 'Escape') begun = null;
     if (document.activeElement?.id !== 'drawing' || !corners.length) return;
     if (e.key === 'Enter') closeOutline();
     else if (e.key === 'Escape') corners = [];

@@ -171,6 +171,18 @@ function give(e) {
   else hint('Choose a card of the tray first, then the part that takes it.');
 }
 
+// Turns the assembly by a key, or by the button that stands for it.
+function turnView(key) {
+  const by = { ArrowLeft: [-0.15, 0], ArrowRight: [0.15, 0], ArrowUp: [0, -0.15], ArrowDown: [0, 0.15] }[key];
+  if (by) {
+    pose.yaw += by[0];
+    pose.pitch = Math.max(-1.57, Math.min(1.57, pose.pitch + by[1]));
+  } else if (key === '+' || key === '-') pose.zoom = Math.max(0.4, Math.min(8, pose.zoom * (key === '+' ? 1.2 : 1 / 1.2)));
+  else return false;
+  redraw(true);
+  return true;
+}
+
 function startSolid() {
   onBench(show);
   window.addEventListener('resize', () => redraw(false));
@@ -190,6 +202,7 @@ function startSolid() {
     pose.pitch = Math.max(-1.57, Math.min(1.57, grip.pitch + dy * 0.01));
     redraw(true);
   });
+  document.addEventListener('pointercancel', () => { grip = null; });
   document.addEventListener('pointerup', (e) => {
     if (!grip) return;
     const { moved } = grip;
@@ -210,15 +223,12 @@ function startSolid() {
   });
   document.addEventListener('keydown', (e) => {
     if (!e.target.closest?.('#solid-view canvas') || e.ctrlKey || e.metaKey || e.altKey) return;
-    const turns = { ArrowLeft: [-0.15, 0], ArrowRight: [0.15, 0], ArrowUp: [0, -0.15], ArrowDown: [0, 0.15] }[e.key];
-    if (turns) {
-      pose.yaw += turns[0];
-      pose.pitch = Math.max(-1.57, Math.min(1.57, pose.pitch + turns[1]));
-    } else if (e.key === '+' || e.key === '-') pose.zoom = Math.max(0.4, Math.min(8, pose.zoom * (e.key === '+' ? 1.2 : 1 / 1.2)));
-    else return;
-    e.preventDefault();
-    redraw(true);
+    if (turnView(e.key)) e.preventDefault();
   }, true);
+  document.addEventListener('click', (e) => {
+    const b = e.target.closest('[data-turns]');
+    if (b) turnView(b.dataset.turns);
+  });
 }
 
 startSolid();

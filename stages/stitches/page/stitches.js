@@ -7,6 +7,8 @@ const LEAST = 7; // px of a stitch; a larger chart scrolls
 let yarn = null; // that paints, kept while the bench is replaced
 let cursor = [0, 0];
 let stroke = null; // the stitches under the pointer
+let inLine = false; // a press draws a line, kept while the bench is replaced
+let pressed = null; // the last stitch that was pressed, from which a line can go on
 
 const chartBox = () => document.getElementById('chart');
 
@@ -15,6 +17,7 @@ function layChart() {
   if (!box) return;
   const kept = document.querySelector(`#yarns input[value="${yarn}"]`);
   if (kept) kept.checked = true;
+  document.getElementById('in-line').checked = inLine;
   const [across, down, ratio] = [box.dataset.across, box.dataset.down, box.dataset.ratio].map(Number);
   const room = box.parentElement.getBoundingClientRect();
   const cell = Math.max(LEAST, Math.min(44, Math.floor(Math.min((room.width - 8) / across, (room.height - 8) / (down * ratio)))));
@@ -76,6 +79,13 @@ function tellStitch() {
   if (at) at.textContent = `stitch ${cursor[0] + 1}, row ${cursor[1] + 1}`;
 }
 
+// Every stitch between this place and the last, so that a fast stroke has no holes.
+function strokeTo(at) {
+  const n = Math.max(Math.abs(at[0] - cursor[0]), Math.abs(at[1] - cursor[1]), 1);
+  for (let i = 0; i <= n; i++) stroke.add(`${Math.round(cursor[0] + (at[0] - cursor[0]) * i / n)}.${Math.round(cursor[1] + (at[1] - cursor[1]) * i / n)}`);
+  cursor = at;
+}
+
 const painting = () => document.querySelector('#yarns input:checked')?.value;
 
 function startChart() {
@@ -87,18 +97,19 @@ function startChart() {
     chartBox().focus();
     const at = stitchUnder(e);
     if (!at) return;
-    cursor = at;
-    stroke = new Set([at.join('.')]);
+    const from = inLine && pressed ? pressed : at;
+    stroke = new Set();
+    pressed = at;
+    cursor = from;
+    strokeTo(at);
     paintGrid();
   });
   document.addEventListener('pointermove', (e) => {
     if (!stroke) return;
     const at = stitchUnder(e);
     if (!at) return;
-    // Every stitch between this place and the last, so that a fast stroke has no holes.
-    const n = Math.max(Math.abs(at[0] - cursor[0]), Math.abs(at[1] - cursor[1]), 1);
-    for (let i = 1; i <= n; i++) stroke.add(`${Math.round(cursor[0] + (at[0] - cursor[0]) * i / n)}.${Math.round(cursor[1] + (at[1] - cursor[1]) * i / n)}`);
-    cursor = at;
+    strokeTo(at);
+    pressed = at;
     tellStitch();
     paintGrid();
   });
@@ -109,7 +120,10 @@ function startChart() {
     change({ do: 'chart-paint', yarn: painting(), cells }).then(() => { if (chartBox()) paintGrid(); });
   });
   document.addEventListener('pointercancel', () => { if (stroke) { stroke = null; paintGrid(); } });
-  document.addEventListener('change', (e) => { if (e.target.closest('#yarns')) { yarn = e.target.value; } });
+  document.addEventListener('change', (e) => {
+    if (e.target.closest('#yarns')) yarn = e.target.value;
+    if (e.target.id === 'in-line') inLine = /** @type {HTMLInputElement} */ (e.target).checked;
+  });
   document.addEventListener('focusin', (e) => { if (e.target.id === 'chart') { tellStitch(); paintGrid(); } });
   document.addEventListener('focusout', (e) => { if (e.target.id === 'chart' && chartBox()) paintGrid(); });
   document.addEventListener('keydown', (e) => {
