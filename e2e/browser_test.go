@@ -117,7 +117,7 @@ func (s *site) open(path string) *tab { return s.openAt(path, 1280, 800) }
 func (s *site) openAt(path string, w, h int) *tab {
 	s.t.Helper()
 	incognito := browser.MustIncognito()
-	p := incognito.MustPage().Timeout(600 * time.Second)
+	p := incognito.MustPage().Timeout(300 * time.Second)
 	require.NoError(s.t, p.SetViewport(&proto.EmulationSetDeviceMetricsOverride{Width: w, Height: h, DeviceScaleFactor: 1}))
 	s.t.Cleanup(func() { _ = p.Close() })
 	tb := &tab{p, s.t, s}

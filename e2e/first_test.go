@@ -96,7 +96,7 @@ func TestThePlaceOfTheKeyboardIsKept(t *testing.T) {
 		{"/plans/9/wheel", `#tray-2 [value^="do=aside"]`, "#tray"},
 		{"/plans/9/gather", `.deck [value^="do=pull"]:not([disabled])`, ".deck"},
 		{"/plans/9/values", `#heap [value^="do=put-back"]`, "#notes"},
-		{"/plans/9/proportion", `#notes button.mends`, "#notes"},
+		{"/plans/9/ways", `#ways [value^="do=way"]:not([disabled])`, "#stage"},
 		{"/plans/9/proportion", `#notes [value^="do=dismiss"]`, "#notes"},
 		{"/plans/9/scraps", `[value^="do=drop-scrap"]`, "#stage"},
 		{"/plans/9/combinations", `[value^="do=drop-tried"]`, "#stage"},

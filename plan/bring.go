@@ -41,8 +41,8 @@ func (d *Draft) CardFor(lab colour.Lab, name string) int {
 // of the plan's own.
 func (d *Draft) Refit(pattern string, settings piece.Values, in piece.Input, cards map[string]int) error {
 	was := *d.Plan
-	d.Plan.Pattern, d.Plan.Settings = pattern, settings
-	d.Plan.Fills, d.Plan.Pinned, d.Plan.Groups = nil, nil, nil
+	d.toPattern(pattern, settings)
+	d.Plan.Settings, d.Plan.Fills, d.Plan.Pinned, d.Plan.Groups = settings, nil, nil, nil
 	err := d.Recast(in)
 	if err != nil {
 		*d.Plan = was

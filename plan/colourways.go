@@ -1,24 +1,45 @@
 package plan
 
 import (
+	"fmt"
 	"maps"
 	"slices"
+	"strings"
+	"unicode/utf8"
 
+	"lampfern/core/balance"
 	"lampfern/core/colour"
+	"lampfern/core/material"
+	"lampfern/core/words"
+	"lampfern/shelf"
 )
 
-// MaxColourways is the most colourways a plan keeps; a sheet shows twelve.
+// MaxColourways is the most colourways a piece has; a sheet shows twelve.
 const MaxColourways = 12
 
 // ColourwayView is a colourway as its piece shows it.
 type ColourwayView struct {
 	Colourway
-	Fill []int         // for each part the index of its card in the tray, −1 where none is left for it
-	Labs []*colour.Lab // of each part, nil where no card is left for it
+	Tray []TrayCard    // the plan's, and after it what was set aside since
+	Fill []int         // for each part the index of its card in Tray, −1 for none
+	Labs []*colour.Lab // of each part, nil for none
+	Gone []string      // cards that are no longer in the plan's tray
 	Now  bool
 }
 
-// ColourwayViews lists the plan's colourways, the favourite first.
+// cardAsKept is a card of a colourway: as the shelf has it, else as it was when it was kept.
+func (p *Plan) cardAsKept(e Entry) TrayCard {
+	c, err := CardOf(p.Shelf, e)
+	if err != nil {
+		e.MaterialID = nil
+		if c, err = CardOf(p.Shelf, e); err != nil {
+			return TrayCard{Key: e.Key, Card: &shelf.Card{}}
+		}
+	}
+	return TrayCard{Card: c, Key: e.Key, Role: balance.Unused}
+}
+
+// ColourwayViews lists the colourways of the plan's piece, the favourite first.
 func (p *Plan) ColourwayViews() []ColourwayView {
 	if p.Piece == nil {
 		return nil
@@ -29,15 +50,25 @@ func (p *Plan) ColourwayViews() []ColourwayView {
 	}
 	var out []ColourwayView
 	for _, c := range p.Colourways {
-		v := ColourwayView{Colourway: c, Now: maps.Equal(now, c.Fills)}
+		if c.Piece != p.At {
+			continue
+		}
+		v := ColourwayView{Colourway: c, Tray: slices.Clone(p.Tray), Now: maps.Equal(now, c.Fills)}
+		for _, e := range c.Cards {
+			used := slices.Contains(slices.Collect(maps.Values(c.Fills)), e.Key)
+			if used && !slices.ContainsFunc(p.Tray, func(t TrayCard) bool { return t.Key == e.Key }) {
+				t := p.cardAsKept(e)
+				v.Tray, v.Gone = append(v.Tray, t), append(v.Gone, t.Name)
+			}
+		}
 		for _, part := range p.Piece.Parts {
-			at := slices.IndexFunc(p.Tray, func(t TrayCard) bool { return t.Key == c.Fills[part.Key] })
+			at := slices.IndexFunc(v.Tray, func(t TrayCard) bool { return t.Key == c.Fills[part.Key] })
 			v.Fill = append(v.Fill, at)
 			if at < 0 {
 				v.Labs = append(v.Labs, nil)
 				continue
 			}
-			v.Labs = append(v.Labs, &p.Tray[at].Colour)
+			v.Labs = append(v.Labs, &v.Tray[at].Colour)
 		}
 		out = append(out, v)
 	}
@@ -59,5 +90,86 @@ type Colourway struct {
 	Name      string         `json:"name"` // customer, age or season
 	Remark    string         `json:"remark"`
 	Favourite bool           `json:"favourite"`
-	Fills     map[string]int `json:"fills"` // part to the key of its card
+	Fills     map[string]int `json:"fills"`           // part to the key of its card
+	Piece     int            `json:"piece,omitempty"` // of the set, by its key; 0 for the only one
+	Cards     []Entry        `json:"cards,omitempty"` // its cards as they were when it was kept, by which none is lost
+}
+
+// KeepColourway keeps a colouring of a piece, by its key, as a colourway with the cards as they are
+// now; fresh is false for one that is kept already.
+func (d *Draft) KeepColourway(piece int, name string, fills map[string]int) (fresh bool, err error) {
+	c, kept := Colourway{Key: 1, Fills: fills, Piece: piece}, 0
+	for _, o := range d.Plan.Colourways {
+		if o.Piece == piece {
+			if kept++; maps.Equal(o.Fills, fills) {
+				return false, nil
+			}
+		}
+		c.Key = max(c.Key, o.Key+1)
+	}
+	if kept >= MaxColourways {
+		return false, words.Refuse("%d colourways are kept: take one away first.", MaxColourways)
+	}
+	if c.Name = strings.Join(strings.Fields(name), " "); c.Name == "" {
+		c.Name = fmt.Sprintf("Colourway %d", c.Key)
+	}
+	if utf8.RuneCountInString(c.Name) > material.MaxName {
+		return false, words.Refuse("The colourway's name is longer than %d characters: shorten it.", material.MaxName)
+	}
+	d.freeze(&c, 0)
+	d.Plan.Colourways = append(d.Plan.Colourways, c)
+	return true, nil
+}
+
+// freeze keeps the cards of a colourway with it as they are now: all, or the one of a key where it
+// is not kept yet.
+func (d *Draft) freeze(c *Colourway, only int) {
+	for _, e := range d.Plan.Entries {
+		if only > 0 && e.Key != only || !slices.Contains(slices.Collect(maps.Values(c.Fills)), e.Key) || slices.ContainsFunc(c.Cards, func(o Entry) bool { return o.Key == e.Key }) {
+			continue
+		}
+		if card, err := CardOf(d.Shelf, e); err == nil {
+			e.Name, e.L, e.A, e.B = card.Name, card.Colour.L, card.Colour.A, card.Colour.B
+		}
+		c.Cards = append(c.Cards, e)
+	}
+}
+
+// Thaw puts the cards of a colourway that are no longer in the tray back into it.
+func (d *Draft) Thaw(c Colourway) error {
+	for _, e := range c.Cards {
+		if slices.ContainsFunc(d.Plan.Entries, func(o Entry) bool { return o.Key == e.Key }) || !slices.Contains(slices.Collect(maps.Values(c.Fills)), e.Key) {
+			continue
+		}
+		if len(d.Plan.Entries) >= MaxTray {
+			return words.Refuse("The tray holds %d cards and is full, and the colourway needs %s: set one aside first.", MaxTray, e.Name)
+		}
+		if id := e.MaterialID; id != nil {
+			if m, err := d.Shelf.Card(*id); err != nil || m.Removed {
+				e.MaterialID = nil // it is a colour by itself now
+			} else {
+				e.Name, e.L, e.A, e.B = "", 0, 0, 0
+				d.Plan.backFromAside(*id)
+			}
+		}
+		d.Plan.Entries = append(d.Plan.Entries, e)
+	}
+	return nil
+}
+
+// Refer implements Referrer.
+func (k *Kept) Refer(f func(uint) (uint, bool)) {
+	for i := range k.Colourways {
+		for j := range k.Colourways[i].Cards {
+			e := &k.Colourways[i].Cards[j]
+			if e.MaterialID == nil {
+				continue
+			}
+			if id, ok := f(*e.MaterialID); ok {
+				e.MaterialID = &id
+			} else {
+				e.MaterialID = nil
+			}
+		}
+	}
 }

@@ -137,6 +137,8 @@ func Edits() map[string]func() Edit {
 		"piece":        func() Edit { return &ChoosePiece{} },
 		"pin":          func() Edit { return &Pin{} },
 		"want":         func() Edit { return &Want{} },
+		"turn-to":      func() Edit { return &WorkOn{} },
+		"add-piece":    func() Edit { return &AddPiece{} },
 	}
 }
 

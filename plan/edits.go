@@ -62,15 +62,44 @@ func (d *Draft) Add(e Entry) error {
 	if len(d.Plan.Entries) >= MaxTray {
 		return words.Refuse("The tray holds %d cards and is full: set one aside first.", MaxTray)
 	}
-	e.Key = 1
-	for _, other := range d.Plan.Entries {
-		e.Key = max(e.Key, other.Key+1)
-	}
+	e.Key = d.Plan.newKey()
 	d.Plan.Entries = append(d.Plan.Entries, e)
 	if parts := d.emptyParts(); len(parts) > 0 {
 		d.Plan.Fills = append(d.Plan.Fills, Fill{Part: parts[0], EntryKey: e.Key})
 	}
 	return nil
+}
+
+// newKey is a key of the tray that nothing in the plan speaks of yet.
+func (p *Plan) newKey() int {
+	key := 1
+	past := func(k int) { key = max(key, k+1) }
+	for _, e := range p.Entries {
+		past(e.Key)
+	}
+	for _, c := range p.Colourways {
+		for _, k := range c.Fills {
+			past(k)
+		}
+	}
+	of := func(m Making) {
+		for _, f := range m.Fills {
+			past(f.EntryKey)
+		}
+	}
+	all := []Making{p.Making}
+	for _, m := range p.Pieces {
+		if m.Held != nil {
+			all = append(all, m.Held.Making)
+		}
+	}
+	for _, m := range all {
+		of(m)
+		for _, b := range m.Before {
+			of(b)
+		}
+	}
+	return key
 }
 
 // emptyParts lists the parts of the piece that no card fills.
@@ -104,6 +133,9 @@ func (e SetAside) Do(d *Draft) (string, error) {
 	}
 	if id := d.Plan.Entries[i].MaterialID; id != nil {
 		d.Plan.layAside(*id)
+	}
+	for j := range d.Plan.Colourways { // those of before cards were kept with them
+		d.freeze(&d.Plan.Colourways[j], e.Key)
 	}
 	d.Plan.Entries = slices.Delete(d.Plan.Entries, i, i+1)
 	d.Plan.Fills = slices.DeleteFunc(d.Plan.Fills, func(f Fill) bool { return f.EntryKey == e.Key })
@@ -223,7 +255,14 @@ func (e ChoosePiece) Do(d *Draft) (string, error) {
 	if err != nil {
 		return "", err
 	}
-	d.Plan.Pattern, d.Plan.Settings = e.Pattern, e.Settings
+	if was := e.Pattern != d.Plan.Pattern; was {
+		d.toPattern(e.Pattern, e.Settings)
+		if p, err = d.ChosenPiece(); err != nil {
+			return "", err
+		}
+	} else {
+		d.Plan.Settings = e.Settings
+	}
 	d.settleParts(p)
 	return "choose " + p.Name, nil
 }

@@ -30,6 +30,21 @@ func (p *Plan) photos(f func(hash string) bool) error {
 			sh.Show(f)
 		}
 	}
+	if _, err := p.inputPhotos(f); err != nil {
+		return err
+	}
+	for i := range p.Pieces {
+		if h := p.Pieces[i].Held; h != nil {
+			if err := p.heldPhotos(h, f); err != nil {
+				return err
+			}
+		}
+	}
+	return p.heldInputs(func(of *Plan) (bool, error) { return of.inputPhotos(f) })
+}
+
+// inputPhotos calls f for every photo that was put into patterns, and tells whether one was let go.
+func (p *Plan) inputPhotos(f func(hash string) bool) (changed bool, err error) {
 	for _, in := range p.inputs() {
 		shown, is := in.(piece.Pictured)
 		if !is {
@@ -42,9 +57,37 @@ func (p *Plan) photos(f func(hash string) bool) error {
 			return keep
 		})
 		if !all {
+			changed = true
 			if err := p.setInput(in); err != nil {
-				return err
+				return changed, err
 			}
+		}
+	}
+	return changed, nil
+}
+
+// heldPhotos calls f for the photos in what stages keep of a held piece: each stage's section
+// takes that part in for as long as it is looked through.
+func (p *Plan) heldPhotos(h *Held, f func(hash string) bool) error {
+	for name, doc := range h.Sections {
+		part, is := p.sections[name].(Pieced)
+		sh, shows := p.sections[name].(Shower)
+		if !is || !shows {
+			continue
+		}
+		now, err := part.HoldPiece()
+		if err != nil {
+			return err
+		}
+		if err := part.TakePiece(doc); err != nil {
+			return err
+		}
+		sh.Show(f)
+		if h.Sections[name], err = part.HoldPiece(); err != nil {
+			return err
+		}
+		if err := part.TakePiece(now); err != nil {
+			return err
 		}
 	}
 	return nil
@@ -53,11 +96,16 @@ func (p *Plan) photos(f func(hash string) bool) error {
 // models are the meshes that the plan uses.
 func (p *Plan) models() []piece.Model {
 	var out []piece.Model
-	for _, in := range p.inputs() {
-		if m, is := in.(piece.Meshed); is && m.Model().File != "" {
-			out = append(out, m.Model())
+	of := func(p *Plan) (bool, error) {
+		for _, in := range p.inputs() {
+			if m, is := in.(piece.Meshed); is && m.Model().File != "" {
+				out = append(out, m.Model())
+			}
 		}
+		return false, nil
 	}
+	_, _ = of(p)
+	_ = p.heldInputs(of) // which only reads them
 	return out
 }
 

@@ -25,6 +25,7 @@ type Plan struct {
 	store.Plan // the header
 	Palette
 	Making
+	Set
 	Kept
 	Hiding
 	Wanted
@@ -133,6 +134,7 @@ type Making struct {
 	Fills    []Fill       `json:"fills,omitempty"`
 	Pinned   []string     `json:"pinned,omitempty"` // parts that keep their card
 	Groups   [][]string   `json:"groups,omitempty"` // parts that take one card together
+	Before   []Making     `json:"before,omitempty"` // what was given to the parts of other patterns that it had
 }
 
 // mostParts bounds what is kept of the parts of a piece.
@@ -140,6 +142,14 @@ const mostParts = 500
 
 // Check refuses what no piece has.
 func (m *Making) Check() error {
+	for i := range m.Before {
+		if m.Before[i].Before != nil || len(m.Before) > mostParts {
+			return words.Refuse("What is kept of a piece's earlier patterns cannot be read: save the plan again.")
+		}
+		if err := m.Before[i].Check(); err != nil {
+			return err
+		}
+	}
 	if max(len(m.Fills), len(m.Pinned), len(m.Groups)) > mostParts {
 		return words.Refuse("A piece has at most %d parts that take cards.", mostParts)
 	}
@@ -153,8 +163,11 @@ type Kept struct {
 
 // Check refuses more colourways than a sheet shows.
 func (k *Kept) Check() error {
-	if len(k.Colourways) > MaxColourways {
-		return words.Refuse("%d colourways are kept: take one away first.", MaxColourways)
+	of := map[int]int{}
+	for _, c := range k.Colourways {
+		if of[c.Piece]++; of[c.Piece] > MaxColourways {
+			return words.Refuse("%d colourways are kept: take one away first.", MaxColourways)
+		}
 	}
 	return nil
 }
@@ -220,7 +233,7 @@ func (t *Torn) Show(f func(hash string) bool) {
 
 // shared are the sections that the plan itself keeps, by name.
 func (p *Plan) shared() map[string]Section {
-	return map[string]Section{"tray": &p.Palette, "piece": &p.Making, "colourways": &p.Kept, "notes": &p.Hiding, "wanted": &p.Wanted, "scraps": &p.Torn}
+	return map[string]Section{"tray": &p.Palette, "piece": &p.Making, "set": &p.Set, "colourways": &p.Kept, "notes": &p.Hiding, "wanted": &p.Wanted, "scraps": &p.Torn}
 }
 
 // all are all sections but the input, by name.

@@ -30,6 +30,8 @@ import (
 	solidpage "lampfern/stages/solid/page"
 	"lampfern/stages/stitches"
 	stitchespage "lampfern/stages/stitches/page"
+	"lampfern/stages/together"
+	togetherpage "lampfern/stages/together/page"
 	"lampfern/stages/values"
 	valuespage "lampfern/stages/values/page"
 	"lampfern/stages/wheel"
@@ -51,6 +53,7 @@ func all() []one {
 		{values.Stage, valuespage.Room},
 		{cards.Stage, cardspage.Room},
 		{proportion.Stage, proportionpage.Room},
+		{together.Stage, togetherpage.Room},
 		{draft.Stage, draftpage.Room},
 		{stitches.Stage, stitchespage.Room},
 		{drawing.Stage, drawingpage.Room},

@@ -94,7 +94,7 @@ func PotFile(t *testing.T) []byte {
 var Ctx = context.Background()
 
 // Add puts name=hex pairs on the shelf and returns their ids.
-func Add(t *testing.T, s *plan.Desk, pairs ...string) map[string]uint {
+func Add(t testing.TB, s *plan.Desk, pairs ...string) map[string]uint {
 	t.Helper()
 	ids := map[string]uint{}
 	for _, p := range pairs {

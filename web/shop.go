@@ -205,6 +205,7 @@ func (s *shop) funcs() template.FuncMap {
 		"minutes":  func(n int) string { return words.Minutes(float64(n)) },
 		"svg":      func(d draw.Scene) template.HTML { return template.HTML(d.SVG()) },
 		"add":      func(a, b int) int { return a + b },
+		"cm2":      func(mm2 float64) float64 { return mm2 / 100 },
 		"div":      func(a, b float64) float64 { return a / b },
 		"mul100":   func(v float64) float64 { return 100 * v },
 		"lab":      func(l, a, b float64) colour.Lab { return colour.Lab{L: l, A: a, B: b} },

@@ -5,6 +5,8 @@
 package proportion
 
 import (
+	"encoding/json"
+
 	"lampfern/core/words"
 	"lampfern/plan"
 )
@@ -26,6 +28,23 @@ func (s *Section) Check() error {
 		return words.Refuse("A plan keeps at most %d reference pictures: take one away first.", MaxReferences)
 	}
 	return nil
+}
+
+// HoldPiece implements plan.Pieced: the references belong to the piece.
+func (s *Section) HoldPiece() (json.RawMessage, error) {
+	if len(s.References) == 0 {
+		return nil, nil
+	}
+	return json.Marshal(s.References)
+}
+
+// TakePiece implements plan.Pieced.
+func (s *Section) TakePiece(doc json.RawMessage) error {
+	s.References = nil
+	if len(doc) == 0 {
+		return nil
+	}
+	return json.Unmarshal(doc, &s.References)
 }
 
 // Show implements plan.Shower.

@@ -217,25 +217,15 @@ func (e KeepColourway) Do(d *plan.Draft) (string, error) {
 	if len(e.Fills) == 0 {
 		return "", words.Refuse("The piece has no colours yet: give its parts cards first.")
 	}
-	if len(d.Plan.Colourways) >= plan.MaxColourways {
-		return "", words.Refuse("%d colourways are kept: take one away first.", plan.MaxColourways)
-	}
-	c := plan.Colourway{Key: 1, Fills: e.Fills}
 	for _, o := range d.Plan.Colourways {
-		if maps.Equal(o.Fills, e.Fills) {
+		if o.Piece == d.Plan.At && maps.Equal(o.Fills, e.Fills) {
 			return "", words.Refuse("This is kept already, as %s.", o.Name)
 		}
-		c.Key = max(c.Key, o.Key+1)
 	}
-	c.Name = strings.Join(strings.Fields(e.Name), " ")
-	if c.Name == "" {
-		c.Name = fmt.Sprintf("Colourway %d", c.Key)
+	if _, err := d.KeepColourway(d.Plan.At, e.Name, e.Fills); err != nil {
+		return "", err
 	}
-	if utf8.RuneCountInString(c.Name) > material.MaxName {
-		return "", words.Refuse("The colourway's name is longer than %d characters: shorten it.", material.MaxName)
-	}
-	d.Plan.Colourways = append(d.Plan.Colourways, c)
-	return "keep the colourway " + c.Name, nil
+	return "keep the colourway " + d.Plan.Colourways[len(d.Plan.Colourways)-1].Name, nil
 }
 
 func colourway(d *plan.Draft, key int) (*plan.Colourway, error) {
@@ -281,7 +271,9 @@ func (e FavourColourway) Do(d *plan.Draft) (string, error) {
 		return "", err
 	}
 	for i := range d.Plan.Colourways {
-		d.Plan.Colourways[i].Favourite = false
+		if d.Plan.Colourways[i].Piece == c.Piece {
+			d.Plan.Colourways[i].Favourite = false
+		}
 	}
 	c.Favourite = e.On
 	return "favour " + c.Name, nil
@@ -298,7 +290,11 @@ func (e TakeColourway) Do(d *plan.Draft) (string, error) {
 	if err != nil {
 		return "", err
 	}
-	return "take the colourway " + c.Name, fillAs(d, c.Fills)
+	name, fills := c.Name, c.Fills
+	if err := d.Thaw(*c); err != nil {
+		return "", err
+	}
+	return "take the colourway " + name, fillAs(d, fills)
 }
 
 // DropColourway takes a colourway away.

@@ -57,14 +57,14 @@ func TestWaysAndColourways(t *testing.T) {
 
 	// What leads is said of any colouring as the stage reads it, also where a card has gone.
 	pulls := Proportion(p).Pulls
-	said := Reads(p, p.Fill())
+	said := Reads(p, p.Tray, p.Fill())
 	assert.Contains(t, said, fmt.Sprintf("%s leads, %.1f times the pull of %s.", pulls[0].Name, 1/pulls[1].Strong, pulls[1].Name))
 	assert.Contains(t, said, "The key is ")
 	holed := append([]int{-1}, p.Fill()[1:]...)
-	assert.True(t, strings.HasPrefix(Reads(p, holed), "One part has no card in the tray any more. "))
-	assert.Equal(t, "Two parts have no card in the tray any more. ", Reads(p, []int{-1, -1}))
+	assert.True(t, strings.HasPrefix(Reads(p, p.Tray, holed), "One part has no card. "))
+	assert.Equal(t, "Two parts have no card. ", Reads(p, p.Tray, []int{-1, -1}))
 	all := slices.Repeat([]int{0}, len(p.Fill()))
-	assert.True(t, strings.HasPrefix(Reads(p, all), p.Tray[0].Name+" is all there is."))
+	assert.True(t, strings.HasPrefix(Reads(p, p.Tray, all), p.Tray[0].Name+" is all there is."))
 
 	p = testroom.Do(t, s, id, KeepColourway{Name: "  Spring   house ", Fills: nil})
 	assert.Equal(t, "Spring house", p.Colourways[0].Name)

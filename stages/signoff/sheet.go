@@ -103,40 +103,40 @@ func Freeze(p *plan.Plan, ways []int, doubt map[string]float64) (*Frozen, error)
 		f.Piece.Width, f.Piece.Height = float64(f.Piece.Cells.Across)*f.Piece.Cells.Wide, float64(f.Piece.Cells.Down)*f.Piece.Cells.High
 	}
 	at := map[int]int{} // of the tray to the sheet
-	add := func(name string, fill []int) {
-		w := Way{Name: name, Shares: make([]float64, len(p.Tray))}
-		shares := make([]float64, len(p.Tray))
+	add := func(name string, tray []plan.TrayCard, fill []int) {
+		w := Way{Name: name}
+		shares := make([]float64, len(f.Cards)+len(tray))
 		for part, entry := range fill {
 			if entry < 0 {
 				w.Fill = append(w.Fill, -1)
 				continue
 			}
-			if _, there := at[entry]; !there {
-				at[entry] = len(f.Cards)
-				t := p.Tray[entry]
+			t := tray[entry]
+			if _, there := at[t.Key]; !there {
+				at[t.Key] = len(f.Cards)
 				known := fmt.Sprintf("%s, so the colour shown is %s", t.SourceWordsBare(), trusted(max(t.Uncertainty, doubt[t.Source])))
 				if t.ID == 0 {
 					known = "a colour that no material has yet"
 				}
 				f.Cards = append(f.Cards, Card{t.Name, t.Kind, t.Finish, t.Colour, known})
 			}
-			w.Fill = append(w.Fill, at[entry])
-			shares[at[entry]] += p.Piece.Shares[part]
+			w.Fill = append(w.Fill, at[t.Key])
+			shares[at[t.Key]] += p.Piece.Shares[part]
 		}
 		w.Shares = shares
 		f.Ways = append(f.Ways, w)
 	}
-	add(AsItIs, p.Fill())
+	add(AsItIs, p.Tray, p.Fill())
 	for _, v := range p.ColourwayViews() {
 		if slices.Contains(ways, v.Key) {
-			add(v.Name, v.Fill)
+			add(v.Name, v.Tray, v.Fill)
 		}
 	}
 	if len(f.Cards) == 0 {
 		return nil, words.Refuse("No part of the piece has a card yet: put some there on Proportion, then make a sheet.")
 	}
 	for i := range f.Ways {
-		f.Ways[i].Shares = f.Ways[i].Shares[:len(f.Cards)]
+		f.Ways[i].Shares = append(f.Ways[i].Shares, make([]float64, len(f.Cards))...)[:len(f.Cards)]
 	}
 	return f, nil
 }

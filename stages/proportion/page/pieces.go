@@ -30,12 +30,20 @@ type pieceOnShow struct {
 	Size   string
 }
 
-type piecesBody struct{ Crafts []pieceCraft }
+type piecesBody struct {
+	Crafts []pieceCraft
+	Adding bool // a piece beside the others is chosen
+}
 
-func (s pages) piecesStage(_ *gin.Context, p *web.Page) error {
+func (s pages) piecesStage(c *gin.Context, p *web.Page) error {
 	p.Sub = "Choose the thing itself; its sizes are set under the picture"
+	adding := c.Query("add") != "" && p.Plan.Piece != nil
+	if adding {
+		p.Sub = "Choose another piece for the set; it takes the same cards"
+		p.Path += "?add=1"
+	}
 	crafts, err := gallery(s.Desk, p)
-	p.Body = piecesBody{crafts}
+	p.Body = piecesBody{crafts, adding}
 	return err
 }
 

@@ -32,6 +32,7 @@ type proportionBody struct {
 	Threads   bool              // a second thread can be tried
 	Bars      *stage.BarsView   // over what is cut from the piece; nil for nothing
 	Flat      bool              // surfaces are left out of the picture
+	Adding    bool              // the gallery adds a piece
 	Under     *plan.Stage       // where what is put into the pattern is edited; nil for none
 	Written   *written          // what is put in as a line of text; nil for none
 }

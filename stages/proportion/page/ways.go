@@ -118,10 +118,13 @@ func beside(p *web.Page, kept []smallPiece) (out []smallPiece) {
 				labs[i] = &p.Plan.Tray[at].Colour
 			}
 		}
-		out = append(out, smallPiece{Paints: web.Paints(p.View, labs), Words: stage.Reads(p.Plan, fill), Now: true})
+		out = append(out, smallPiece{Paints: web.Paints(p.View, labs), Words: stage.Reads(p.Plan, p.Plan.Tray, fill), Now: true})
 	}
 	for _, k := range kept {
-		k.Words = stage.Reads(p.Plan, k.Kept.Fill)
+		k.Words = stage.Reads(p.Plan, k.Kept.Tray, k.Kept.Fill)
+		if gone := k.Kept.Gone; len(gone) > 0 {
+			k.Words += fmt.Sprintf(" With %s, set aside since.", words.List(gone))
+		}
 		out = append(out, k)
 	}
 	return out

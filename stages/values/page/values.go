@@ -179,7 +179,7 @@ func squintStage(c *gin.Context, p *web.Page) error {
 		b.Of = append(b.Of, web.Choice{Key: fmt.Sprint(k.Key), Name: k.Name})
 		if fmt.Sprint(k.Key) == c.Query("colourway") {
 			of, fill, cards = c.Query("colourway"), k.Fill, nil
-			for i, t := range p.Plan.Tray {
+			for i, t := range k.Tray {
 				if slices.Contains(k.Fill, i) {
 					cards = append(cards, t)
 				}

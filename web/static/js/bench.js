@@ -135,7 +135,10 @@ function whereFocusIs() {
   const { value } = was;
   const above = [];
   for (let n = was; n !== bench(); n = n.parentElement) above.push([n, n.parentElement, [...n.parentElement.children].indexOf(n)]);
-  const first = (n) => [n, ...n.querySelectorAll(CAN_FOCUS)].find((m) => m.matches(CAN_FOCUS) && m.checkVisibility());
+  const first = (n) => {
+    const all = [n, ...n.querySelectorAll(CAN_FOCUS)].filter((m) => m.matches(CAN_FOCUS) && m.checkVisibility());
+    return all.find((m) => m.matches('a, button, summary')) ?? all[0]; // letters pressed next are not typed into a field
+  };
   return () => {
     if (document.activeElement !== document.body && !document.activeElement.disabled) return;
     const same = was.name === 'act' && bench().querySelector(`[name=act][value="${CSS.escape(value)}"]:not(:disabled)`);

@@ -1,0 +1,165 @@
+package together
+
+import (
+	"context"
+	"fmt"
+	"slices"
+
+	"lampfern/core/balance"
+	"lampfern/core/words"
+	"lampfern/plan"
+)
+
+// Fewer is the set in fewer colours.
+type Fewer struct {
+	balance.Few
+	N     int
+	Words []string // what is kept and what is lost
+}
+
+// sizes are the numbers of cards that a set is tried with.
+var sizes = []int{5, 4, 3, 2}
+
+// InFewer tries the set with five, four, three and two of its cards. It may take a moment; ctx ends
+// it early with what was found.
+func InFewer(ctx context.Context, p *plan.Plan, pieces []plan.Whole) (out []Fewer) {
+	for _, n := range sizes {
+		few, ok := fewer(ctx, p, pieces, n)
+		if ok {
+			out = append(out, Fewer{few, n, fewWords(p, pieces, few)})
+		}
+	}
+	return out
+}
+
+func fewer(ctx context.Context, p *plan.Plan, pieces []plan.Whole, n int) (balance.Few, bool) {
+	var set []balance.Coloured
+	for _, w := range pieces {
+		pc := w.Plan.Piece
+		set = append(set, balance.Coloured{Layout: balance.Layout{Share: pc.Shares, Border: pc.Borders, Area: pc.Area()}, Fill: w.Plan.Fill(), Times: w.Made()})
+	}
+	return balance.Fewer(set, p.Labs(), n, func() bool { return ctx.Err() != nil })
+}
+
+// namedAtMost is how many lost edges, and parts, are named.
+const namedAtMost = 3
+
+func fewWords(p *plan.Plan, pieces []plan.Whole, few balance.Few) []string {
+	var keep, gone []string
+	used := map[int]bool{}
+	for _, w := range pieces {
+		for _, at := range w.Plan.Fill() {
+			if at >= 0 {
+				used[at] = true
+			}
+		}
+	}
+	for i, t := range p.Tray {
+		switch {
+		case slices.Contains(few.Cards, i):
+			keep = append(keep, t.Name)
+		case used[i]:
+			gone = append(gone, t.Name)
+		}
+	}
+	out := []string{fmt.Sprintf("Keeps %s; lets %s go.", words.All(keep), words.All(gone))}
+	switch {
+	case len(few.Edges) == 0:
+		out = append(out, "Every edge is still seen.")
+	default:
+		var named []string
+		for _, e := range few.Edges[:min(len(few.Edges), namedAtMost)] {
+			pc := pieces[e.Piece].Plan.Piece
+			named = append(named, fmt.Sprintf("%s on %s (%s)", pc.Parts[e.A].Name, pc.Parts[e.B].Name, pieces[e.Piece].Name))
+		}
+		if more := len(few.Edges) - namedAtMost; more > 0 {
+			named = append(named, words.Count(more)+" more")
+		}
+		out = append(out, fmt.Sprintf("%s no longer seen: %s.", words.Capital(words.Plural(len(few.Edges), "edge is", "edges are")), words.All(named)))
+	}
+	var focus []string
+	for _, i := range few.Focus {
+		focus = append(focus, pieces[i].Name)
+	}
+	if len(focus) > 0 {
+		out = append(out, fmt.Sprintf("Another part takes the first look in %s.", words.List(focus)))
+	} else {
+		out = append(out, "The same parts lead.")
+	}
+	return append(out, fmt.Sprintf("The face changes by %.0f ΔE on the whole.", few.Moved))
+}
+
+// of is what an edit makes of the set in n cards: for each piece that is not left out, by its key,
+// which part takes which card.
+func of(d *plan.Draft, n int) (cards []string, fills map[int]map[string]int, err error) {
+	p, err := d.View()
+	if err != nil {
+		return nil, nil, err
+	}
+	pieces, err := d.Desk.Set(p)
+	if err != nil {
+		return nil, nil, err
+	}
+	few, ok := fewer(d.Ctx, p, pieces, n)
+	if !ok {
+		return nil, nil, words.Refuse("The set has no more than %s in use already, so it cannot be had in fewer.", words.Plural(n, "card", "cards"))
+	}
+	fills = map[int]map[string]int{}
+	for i, w := range pieces {
+		fills[w.Key] = map[string]int{}
+		for part, at := range few.Fill[i] {
+			if at >= 0 {
+				fills[w.Key][w.Plan.Piece.Parts[part].Key] = p.Tray[at].Key
+			}
+		}
+	}
+	for _, at := range few.Cards {
+		cards = append(cards, p.Tray[at].Name)
+	}
+	return cards, fills, nil
+}
+
+// TakeFewer colours every piece of the set with so many cards.
+type TakeFewer struct {
+	N int `form:"n"`
+}
+
+// Do makes the change.
+func (e TakeFewer) Do(d *plan.Draft) (string, error) {
+	cards, fills, err := of(d, e.N)
+	if err != nil {
+		return "", err
+	}
+	d.Recolour(fills)
+	return "colour the set with " + words.All(cards), nil
+}
+
+// KeepFewer keeps the set in so many cards as a colourway of each piece.
+type KeepFewer struct {
+	N int `form:"n"`
+}
+
+// Do makes the change.
+func (e KeepFewer) Do(d *plan.Draft) (string, error) {
+	_, fills, err := of(d, e.N)
+	if err != nil {
+		return "", err
+	}
+	kept := 0
+	for _, m := range d.Plan.Members() {
+		if fills[m.Key] == nil {
+			continue
+		}
+		fresh, err := d.KeepColourway(m.Key, "In "+words.Plural(e.N, "card", "cards"), fills[m.Key])
+		if err != nil {
+			return "", err
+		}
+		if fresh {
+			kept++
+		}
+	}
+	if kept == 0 {
+		return "", words.Refuse("This is kept already, as a colourway of each piece.")
+	}
+	return "keep the set in " + words.Plural(e.N, "card", "cards"), nil
+}

@@ -1,0 +1,22 @@
+// Package page is the pages of a set of pieces.
+package page
+
+import (
+	"embed"
+
+	stage "lampfern/stages/together"
+	"lampfern/web"
+)
+
+//go:embed *.html *.css
+var files embed.FS
+
+// pages are the pages of this room on a server.
+type pages struct{ *web.Server }
+
+// Room is this room of a server.
+func Room(s *web.Server) web.Room {
+	p := pages{s}
+	return web.Room{Stage: "proportion", Dir: "stages/together/page", Files: files,
+		Pages: []web.StagePage{{Key: stage.Key, Name: "Together", Show: p.together}}}
+}

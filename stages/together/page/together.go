@@ -1,0 +1,153 @@
+package page
+
+import (
+	"context"
+	"fmt"
+	"html/template"
+	"math"
+	"time"
+
+	"github.com/gin-gonic/gin"
+
+	"lampfern/core/colour"
+	"lampfern/draw"
+	"lampfern/plan"
+	stage "lampfern/stages/together"
+	"lampfern/web"
+)
+
+// fewerWithin bounds a search for fewer colours; the best found by then are shown.
+const fewerWithin = 2 * time.Second
+
+type togetherBody struct {
+	stage.View
+	Members []member
+	Figures []figure
+	Scale   string // what one of the bars below the pieces measures
+	Bar     float64
+	Pairs   []stage.Pair
+	Hold    int
+	Serve   string
+	Fewer   []fewer
+	Asked   bool // fewer colours were asked for
+}
+
+// member is a piece in the list of pieces.
+type member struct {
+	plan.Member
+	At   int
+	Here bool
+}
+
+// figure is a piece as it is drawn beside the others.
+type figure struct {
+	Key    int
+	Name   string
+	Made   int
+	Here   bool
+	ID     string
+	Shape  template.HTML
+	Box    string
+	Paints template.CSS
+	Wide   float64 // per cent of the bench
+}
+
+// fewer is the set in fewer colours, each piece in its colours.
+type fewer struct {
+	stage.Fewer
+	Paints []template.CSS
+}
+
+// Room on the bench, in units of it, and the largest share of it that the pieces take.
+const (
+	benchWide, benchHigh = 1000.0, 560.0
+	benchTaken           = 0.5
+	pieceLeast           = 2.0 // per cent wide, so that it can be pressed
+)
+
+// benchScale is how many units of the bench a mm takes, so that all pieces fit side by side.
+func benchScale(pieces []plan.Whole) float64 {
+	k, area := math.Inf(1), 0.0
+	for _, w := range pieces {
+		pc := w.Plan.Piece
+		k = min(k, 0.48*benchWide/pc.Width, 0.72*benchHigh/pc.Height)
+		area += pc.Width * pc.Height
+	}
+	return min(k, math.Sqrt(benchTaken*benchWide*benchHigh/area))
+}
+
+// rule is a round length that is about a tenth of the bench, in words and in per cent of it.
+func rule(k float64) (said string, wide float64) {
+	mm := benchWide / 8 / k
+	step := math.Pow(10, math.Floor(math.Log10(mm)))
+	for _, m := range []float64{5, 2, 1} {
+		if m*step <= mm {
+			mm = m * step
+			break
+		}
+	}
+	said = fmt.Sprintf("%g mm", mm)
+	if mm >= 10 {
+		said = fmt.Sprintf("%g cm", mm/10)
+	}
+	return said, 100 * mm * k / benchWide
+}
+
+func (s pages) together(c *gin.Context, p *web.Page) error {
+	p.Sub = "All pieces at one scale; press one to work on it"
+	v, err := stage.Look(s.Desk, p.Plan)
+	if err != nil {
+		return err
+	}
+	p.Notes = v.Notes
+	b := togetherBody{View: v, Asked: c.Query("fewer") != ""}
+	for i, m := range p.Plan.Members() {
+		b.Members = append(b.Members, member{m, i, m.Held == nil})
+	}
+	if len(v.Pieces) > 0 {
+		k := benchScale(v.Pieces)
+		b.Scale, b.Bar = rule(k)
+		for _, w := range v.Pieces {
+			f := figure{Key: w.Key, Name: w.Name, Made: w.Made(), Here: w.Held == nil, ID: fmt.Sprintf("piece-shape-%d", w.Key), Wide: max(pieceLeast, 100*w.Plan.Piece.Width*k/benchWide)}
+			of := *p
+			of.Plan = w.Plan
+			shape, box, err := draw.PieceShape(w.Plan.Piece.Piece, f.ID, web.UnderPictures(&of, w.Plan.Piece.Piece))
+			if err != nil {
+				return err
+			}
+			f.Shape, f.Box = template.HTML(shape), box
+			f.Paints = paints(p, w, w.Plan.Fill())
+			b.Figures = append(b.Figures, f)
+		}
+	}
+	if len(v.Pieces) > 1 {
+		b.Pairs, b.Hold = stage.Pairs(p.Plan, v.Pieces)
+		b.Serve = stage.Serve(v.Rows, len(v.Pieces))
+	}
+	if b.Asked {
+		p.Path += "?fewer=1"
+		p.Sub = "The set in five, four, three and two of its cards, and what each loses"
+		ctx, cancel := context.WithTimeout(c.Request.Context(), fewerWithin)
+		defer cancel()
+		for _, f := range stage.InFewer(ctx, p.Plan, v.Pieces) {
+			one := fewer{Fewer: f}
+			for i, w := range v.Pieces {
+				one.Paints = append(one.Paints, paints(p, w, f.Fill[i]))
+			}
+			b.Fewer = append(b.Fewer, one)
+		}
+	}
+	p.Body = b
+	return nil
+}
+
+// paints are the colours of a piece's parts by the tray's cards that fill them.
+func paints(p *web.Page, w plan.Whole, fill []int) template.CSS {
+	labs := make([]*colour.Lab, len(fill))
+	for i, at := range fill {
+		if at >= 0 {
+			labs[i] = &w.Plan.Tray[at].Colour
+		}
+	}
+	return web.Paints(p.View, labs)
+}

@@ -1,0 +1,268 @@
+package together
+
+import (
+	"fmt"
+	"slices"
+
+	"lampfern/core/balance"
+	"lampfern/core/colour"
+	"lampfern/core/value"
+	"lampfern/core/wheel"
+	"lampfern/core/words"
+	"lampfern/plan"
+)
+
+// View is what is read over the pieces of a plan.
+type View struct {
+	Pieces []plan.Whole // that are not left out
+	Rows   []Row        // a card each, the largest first
+	Ties   string       // which cards hold the set together, in sentences
+	Leads  string       // what leads over all, how warm it is, and its values
+	Notes  []balance.Note
+}
+
+// Row is a card of the tray over all pieces.
+type Row struct {
+	plan.TrayCard
+	Area  float64  // mm², over all pieces as often as they are made
+	Share float64  // of all that has a card
+	In    []string // names of the pieces it is in
+}
+
+// Look reads the pieces of the plan together.
+func Look(k *plan.Desk, p *plan.Plan) (View, error) {
+	pieces, err := k.Set(p)
+	if err != nil {
+		return View{}, err
+	}
+	v := View{Pieces: pieces}
+	whole := 0.0
+	for i, t := range p.Tray {
+		row := Row{TrayCard: t}
+		for _, w := range pieces {
+			if share := w.Plan.Layout().Share[i]; share > 0 {
+				row.Area += share * w.Plan.Piece.Area() * float64(w.Made())
+				row.In = append(row.In, w.Name)
+			}
+		}
+		whole += row.Area
+		v.Rows = append(v.Rows, row)
+	}
+	if whole == 0 {
+		return v, nil
+	}
+	for i := range v.Rows {
+		v.Rows[i].Share = v.Rows[i].Area / whole
+	}
+	v.Ties = ties(v.Rows, len(pieces))
+	over := merged(p, pieces)
+	v.Leads = leads(p, over)
+	if len(pieces) > 1 {
+		notes := slices.Concat(balance.Notes(over, p.Colours()), balance.Whole(over, p.Colours(), balance.Asked{Focus: -1, School: p.School()}))
+		v.Notes = p.Visible(balance.Grouped(notes, over, p.Colours()))
+	}
+	slices.SortStableFunc(v.Rows, func(a, b Row) int {
+		switch {
+		case a.Share > b.Share:
+			return -1
+		case a.Share < b.Share:
+			return 1
+		}
+		return 0
+	})
+	return v, nil
+}
+
+// merged is the layout of the tray's cards over all pieces, as often as they are made: areas and
+// edges add up, and nothing touches from one piece to another.
+func merged(p *plan.Plan, pieces []plan.Whole) balance.Layout {
+	out := plan.EmptyLayout(len(p.Tray))
+	for _, w := range pieces {
+		of, times := w.Plan.Layout(), float64(w.Made())
+		for i := range of.Share {
+			out.Share[i] += of.Share[i] * of.Area * times
+			for j, b := range of.Border[i] {
+				out.Border[i][j] += b * times
+			}
+		}
+		out.Area += of.Area * times
+	}
+	for i := range out.Share {
+		out.Share[i] /= out.Area
+	}
+	return out
+}
+
+// ties says which cards are in several pieces, and which are used once.
+func ties(rows []Row, pieces int) string {
+	var all, once []string
+	some := ""
+	for _, r := range rows {
+		switch n := len(r.In); {
+		case n == 0:
+		case n == pieces && pieces > 1:
+			all = append(all, r.Name)
+		case n == 1 && pieces > 1:
+			once = append(once, fmt.Sprintf("%s (%s)", r.Name, r.In[0]))
+		case n > 1 && some == "":
+			some = fmt.Sprintf("%s is in %d of %d. ", r.Name, n, pieces)
+		}
+	}
+	said := ""
+	if len(all) > 0 {
+		said = fmt.Sprintf("In every piece: %s. ", words.All(all))
+	} else if pieces > 1 {
+		said = "No card is in every piece. " + some
+	}
+	if len(once) > 0 {
+		said += "In one piece alone: " + words.All(once) + "."
+	}
+	return said
+}
+
+// leads says what leads in a layout of the tray's cards, how warm it is, and its values.
+func leads(p *plan.Plan, over balance.Layout) string {
+	labs := p.Labs()
+	var pulls []balance.Pull
+	for _, pull := range balance.FirstLook(over, labs) {
+		if over.Share[pull.Part] > 0 {
+			pulls = append(pulls, pull)
+		}
+	}
+	said := ""
+	switch {
+	case len(pulls) == 0:
+		return ""
+	case len(pulls) == 1:
+		said = p.Tray[pulls[0].Part].Name + " is all there is."
+	case pulls[0].Pull < balance.FocusClear*pulls[1].Pull:
+		said = fmt.Sprintf("Nothing leads: %s and %s pull alike.", p.Tray[pulls[0].Part].Name, p.Tray[pulls[1].Part].Name)
+	default:
+		said = fmt.Sprintf("%s leads, %.1f times the pull of %s.", p.Tray[pulls[0].Part].Name, pulls[0].Pull/pulls[1].Pull, p.Tray[pulls[1].Part].Name)
+	}
+	t := balance.Temperatures(over, labs, p.School())
+	read := value.CheckShares(labs, over.Share)
+	return said + fmt.Sprintf(" Warm %.0f%%, cool %.0f%%, neutral %.0f%%. The key is %s, in %s.", 100*t[wheel.Warm], 100*t[wheel.Cool], 100*t[wheel.Neutral],
+		read.Key, words.Plural(read.Groups, "value group", "value groups"))
+}
+
+// Pair is two pieces worn or stood side by side.
+type Pair struct {
+	A, B  string // names
+	Holds bool
+	Words string
+}
+
+// Bounds of what two pieces do side by side, by their largest cards: under near they are meant to
+// be one and are not, under apart in value they run into one another.
+const (
+	sameCard   = 2.3 // ΔE00 up to which two cards are one
+	nearlySame = 9.0
+	valueApart = 8.0 // L*
+)
+
+// Pairs reads every two pieces side by side: whether they hold together, and why.
+func Pairs(p *plan.Plan, pieces []plan.Whole) (out []Pair, hold int) {
+	for i, a := range pieces {
+		for _, b := range pieces[i+1:] {
+			pair := pairOf(p, a, b)
+			if pair.Holds {
+				hold++
+			}
+			out = append(out, pair)
+		}
+	}
+	return out, hold
+}
+
+func pairOf(p *plan.Plan, a, b plan.Whole) Pair {
+	pair := Pair{A: a.Name, B: b.Name}
+	la, lb := a.Plan.Layout(), b.Plan.Layout()
+	largest := func(l balance.Layout) int {
+		best := -1
+		for i, s := range l.Share {
+			if s > 0 && (best < 0 || s > l.Share[best]) {
+				best = i
+			}
+		}
+		return best
+	}
+	x, y := largest(la), largest(lb)
+	if x < 0 || y < 0 {
+		pair.Words = "one of them has no card yet."
+		return pair
+	}
+	var shared []string
+	for i, t := range p.Tray {
+		if la.Share[i] > 0 && lb.Share[i] > 0 {
+			shared = append(shared, t.Name)
+		}
+	}
+	one, two := p.Tray[x], p.Tray[y]
+	apart, steps := colour.DeltaE2000(one.Colour, two.Colour), (one.Colour.L-two.Colour.L)/10
+	if steps < 0 {
+		steps = -steps
+	}
+	tie := "No card ties them."
+	switch len(shared) {
+	case 0:
+	case 1:
+		tie = shared[0] + " ties them."
+	case 2, 3:
+		tie = words.All(shared) + " tie them."
+	default:
+		tie = fmt.Sprintf("%s cards tie them.", words.Capital(words.Count(len(shared))))
+	}
+	competes := balance.Compete(one.Colour, two.Colour, la.Share[x], lb.Share[y])
+	switch {
+	case apart > sameCard && apart < nearlySame:
+		pair.Words = fmt.Sprintf("%s and %s nearly match and do not, %.0f apart. %s", one.Name, two.Name, apart, tie)
+	case competes:
+		pair.Words = fmt.Sprintf("%s and %s compete for the eye. %s", one.Name, two.Name, tie)
+	case x != y && 10*steps < valueApart && len(shared) == 0:
+		pair.Words = fmt.Sprintf("%s and %s are equally light, so one runs into the other. %s", one.Name, two.Name, tie)
+	default:
+		pair.Holds = true
+		pair.Words = fmt.Sprintf("%.1f value steps from one to the other. %s", steps, tie)
+		if x == y {
+			pair.Words = fmt.Sprintf("%s is the ground of both. %s", one.Name, tie)
+		}
+	}
+	return pair
+}
+
+// greyBelow is the chroma under which a card is a neutral here.
+const greyBelow = 14.0
+
+// Serve says which neutrals and which accents serve most pieces.
+func Serve(rows []Row, pieces int) string {
+	var neutrals, accents []Row
+	for _, r := range rows {
+		switch {
+		case len(r.In) < 2:
+		case r.Colour.Chroma() < greyBelow:
+			neutrals = append(neutrals, r)
+		case r.Share < .15:
+			accents = append(accents, r)
+		}
+	}
+	name := func(all []Row) string {
+		slices.SortStableFunc(all, func(a, b Row) int { return len(b.In) - len(a.In) })
+		var out []string
+		for _, r := range all[:min(3, len(all))] {
+			out = append(out, fmt.Sprintf("%s (in %d of %d)", r.Name, len(r.In), pieces))
+		}
+		return words.List(out)
+	}
+	said := ""
+	if len(neutrals) > 0 {
+		said = "Neutrals that serve: " + name(neutrals) + ". "
+	}
+	if len(accents) > 0 {
+		said += "Accents that serve: " + name(accents) + "."
+	}
+	if said == "" && pieces > 1 {
+		said = "No neutral and no accent is in two pieces or more: one of each, given to all, would tie them."
+	}
+	return said
+}
