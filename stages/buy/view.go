@@ -159,7 +159,7 @@ func View(ctx context.Context, k *plan.Desk, p *plan.Plan, with ...uint) (*BuyVi
 	if v.bought, err = k.Store.Read(ctx).Purchases(p.ID); err != nil {
 		return nil, fmt.Errorf("reading what was bought: %w", err)
 	}
-	needs, err := v.needs(k, p, of, s, asked)
+	needs, err := v.ofSet(k, p, of, s, asked)
 	if err != nil {
 		return nil, err
 	}
@@ -868,7 +868,7 @@ func (v *BuyView) otherWidth(k *plan.Desk, p *plan.Plan, asked piece.Values) (wi
 		with := maps.Clone(asked)
 		with[key] = w
 		var other BuyView
-		needs, err := other.needs(k, p, of, s, with)
+		needs, err := other.ofSet(k, p, of, s, with)
 		if err != nil || w <= asked[key] {
 			continue
 		}

@@ -105,11 +105,11 @@ func TestFiftyPiecesAreTooMany(t *testing.T) {
 
 func TestAPatternThatComesBackLosesNothing(t *testing.T) {
 	s, id := set(t)
-	p := testroom.Do(t, s, id, plan.FillPart{Part: "pockets", Key: 4})
+	testroom.Do(t, s, id, plan.FillPart{Part: "pockets", Key: 4})
 	testroom.Do(t, s, id, plan.Group{Parts: []string{"fronts", "back"}})
 	was := testroom.Do(t, s, id, plan.Pin{Part: "pockets", On: true})
 	testroom.Do(t, s, id, plan.ChoosePiece{Pattern: "jacket"})
-	p = testroom.Do(t, s, id, plan.ChoosePiece{Pattern: "waistcoat"})
+	p := testroom.Do(t, s, id, plan.ChoosePiece{Pattern: "waistcoat"})
 	assert.Equal(t, was.Fills, p.Fills)
 	assert.Equal(t, was.Groups, p.Groups)
 	assert.Equal(t, was.Pinned, p.Pinned)

@@ -63,7 +63,12 @@ func (s pages) buyStage(c *gin.Context, p *web.Page) error {
 	p.Sub = "How much of each to buy, less what is on hand"
 	if p.Plan.Piece != nil {
 		p.Sub = fmt.Sprintf("%s, %s", p.Plan.Piece.Name, words.Plural(b.Times, "piece", "pieces"))
-		if b.Times == 1 {
+		switch n := len(p.Plan.Pieces); {
+		case n > 1 && b.Times > 1:
+			p.Sub = fmt.Sprintf("The set of %d pieces, %d times", n, b.Times)
+		case n > 1:
+			p.Sub = fmt.Sprintf("The set of %d pieces", n)
+		case b.Times == 1:
 			p.Sub = p.Plan.Piece.Name
 		}
 	}

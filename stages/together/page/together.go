@@ -62,7 +62,6 @@ type fewer struct {
 const (
 	benchWide, benchHigh = 1000.0, 560.0
 	benchTaken           = 0.5
-	pieceLeast           = 2.0 // per cent wide, so that it can be pressed
 )
 
 // benchScale is how many units of the bench a mm takes, so that all pieces fit side by side.
@@ -108,7 +107,7 @@ func (s pages) together(c *gin.Context, p *web.Page) error {
 		k := benchScale(v.Pieces)
 		b.Scale, b.Bar = rule(k)
 		for _, w := range v.Pieces {
-			f := figure{Key: w.Key, Name: w.Name, Made: w.Made(), Here: w.Held == nil, ID: fmt.Sprintf("piece-shape-%d", w.Key), Wide: max(pieceLeast, 100*w.Plan.Piece.Width*k/benchWide)}
+			f := figure{Key: w.Key, Name: w.Name, Made: w.Made(), Here: w.Held == nil, ID: fmt.Sprintf("piece-shape-%d", w.Key), Wide: 100 * w.Plan.Piece.Width * k / benchWide}
 			of := *p
 			of.Plan = w.Plan
 			shape, box, err := draw.PieceShape(w.Plan.Piece.Piece, f.ID, web.UnderPictures(&of, w.Plan.Piece.Piece))

@@ -1,0 +1,60 @@
+package buy
+
+import (
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"lampfern/core/piece"
+	"lampfern/plan"
+	"lampfern/stages/brief"
+	"lampfern/testroom"
+)
+
+// A set takes what its pieces take, each as often as it is made, added up before it is rounded.
+func TestASetIsBoughtTogether(t *testing.T) {
+	s := testroom.Studio(t, brief.Stage(), Stage())
+	big, small := piece.Values{"columns": 4, "rows": 4, "block": 200, "sash": 12}, piece.Values{"columns": 2, "rows": 2, "block": 60, "sash": 10}
+	id, _ := testroom.Quilt(t, s)
+	rows := func() map[string]Row {
+		v, err := View(testroom.Ctx, s, testroom.MustOpen(t, s, id))
+		require.NoError(t, err)
+		out := map[string]Row{}
+		for _, r := range v.Rows {
+			out[r.Key] = r
+		}
+		return out
+	}
+	testroom.Do(t, s, id, plan.ChoosePiece{Pattern: "curtain", Settings: small})
+	testroom.Do(t, s, id, Answer{Times: 4})
+	cushions := rows()
+	testroom.Do(t, s, id, Answer{Times: 1})
+	testroom.Do(t, s, id, plan.ChoosePiece{Pattern: "curtain", Settings: big})
+	one := rows()
+
+	testroom.Do(t, s, id, plan.CopyPiece{Key: 1})
+	testroom.Do(t, s, id, plan.NamePiece{Key: 2, Name: "Cushion", Times: 4})
+	testroom.Do(t, s, id, plan.ChoosePiece{Pattern: "curtain", Settings: small})
+	set := rows()
+	require.NotEmpty(t, set)
+	for key, r := range set {
+		assert.InDelta(t, one[key].Need+cushions[key].Need, r.Need, 1e-9, key)
+	}
+	card := set["card1"]
+	assert.Contains(t, card.Working[0], "For the Triangle curtain: ")
+	assert.Contains(t, card.Parts[0], " of the Triangle curtain")
+	testroom.Do(t, s, id, plan.WorkOn{Key: 1})
+	for key, r := range rows() {
+		assert.InDelta(t, set[key].Need, r.Need, 1e-9, "whichever is worked on: %s", key)
+	}
+	testroom.Do(t, s, id, plan.LeaveOut{Key: 2, Out: true})
+	for key, r := range rows() {
+		assert.InDelta(t, one[key].Need, r.Need, 1e-9, "what is left out is not bought: %s", key)
+	}
+	testroom.Do(t, s, id, plan.LeaveOut{Key: 1, Out: true})
+	v, err := View(testroom.Ctx, s, testroom.MustOpen(t, s, id))
+	require.NoError(t, err)
+	assert.Empty(t, v.Rows)
+	assert.Contains(t, v.Empty[0], "all are left out")
+}
