@@ -332,7 +332,7 @@ func (k *Desk) furnish(p *Plan) error {
 		if err != nil {
 			return fmt.Errorf("the card %d of plan %d: %w", e.Key, p.ID, err)
 		}
-		p.Tray = append(p.Tray, TrayCard{Card: c, Key: e.Key, Role: balance.Unused})
+		p.Tray = append(p.Tray, TrayCard{Card: c, Key: e.Key, Given: e.Given, Role: balance.Unused})
 	}
 	if p.LeadID != nil {
 		c, err := p.Shelf.Card(*p.LeadID)

@@ -285,13 +285,21 @@ func (d *Draft) fillRest() {
 		return
 	}
 	var free []int
+	var all []int // what is there already is placed by hand
 	for _, e := range d.Plan.Entries {
+		if e.Given {
+			continue
+		}
+		all = append(all, e.Key)
 		if !slices.ContainsFunc(d.Plan.Fills, func(f Fill) bool { return f.EntryKey == e.Key }) {
 			free = append(free, e.Key)
 		}
 	}
+	if len(all) == 0 {
+		return
+	}
 	for i, part := range d.emptyParts() {
-		key := d.Plan.Entries[i%len(d.Plan.Entries)].Key
+		key := all[i%len(all)]
 		if i < len(free) {
 			key = free[i]
 		}

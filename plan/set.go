@@ -6,6 +6,7 @@ import (
 	"strings"
 	"unicode/utf8"
 
+	"lampfern/core/colour"
 	"lampfern/core/craft"
 	"lampfern/core/material"
 	"lampfern/core/piece"
@@ -511,4 +512,48 @@ func (d *Draft) Recolour(fills map[int]map[string]int) {
 			fill(&d.Plan.Making, of)
 		}
 	}
+}
+
+// AddGiven puts a colour that is there already into the tray, on no part: skin, hair, a wall, what is
+// worn with it.
+type AddGiven struct {
+	Name   string `form:"name"`
+	Colour string `form:"colour"`
+}
+
+// Do makes the change.
+func (e AddGiven) Do(d *Draft) (string, error) {
+	if len(d.Plan.Entries) >= MaxTray {
+		return "", words.Refuse("The tray holds %d cards and is full: set one aside first.", MaxTray)
+	}
+	rgb, err := colour.Parse(e.Colour)
+	if err != nil {
+		return "", words.Refuse("%s.", words.Capital(err.Error()))
+	}
+	name := strings.Join(strings.Fields(e.Name), " ")
+	if name == "" || utf8.RuneCountInString(name) > material.MaxName {
+		return "", words.Refuse("Say what it is, such as skin or the wall, in at most %d characters.", material.MaxName)
+	}
+	entry := FreeEntry(words.Capital(name), rgb.Lab())
+	entry.Key, entry.Given = d.Plan.newKey(), true
+	d.Plan.Entries = append(d.Plan.Entries, entry)
+	return "take " + entry.Name + " as given", nil
+}
+
+// SetGiven says that a card is there already and is not bought, or no longer.
+type SetGiven struct {
+	Key int  `form:"key"`
+	On  bool `form:"on"`
+}
+
+// Do makes the change.
+func (e SetGiven) Do(d *Draft) (string, error) {
+	i, c, err := d.Entry(e.Key)
+	if err != nil {
+		return "", err
+	}
+	if d.Plan.Entries[i].Given = e.On; e.On {
+		return "take " + c.Name + " as given", nil
+	}
+	return c.Name + " is to be bought", nil
 }

@@ -15,6 +15,7 @@ type TrayCard struct {
 	*shelf.Card
 	Key   int
 	Parts []string // names of the parts it fills
+	Given bool     // it is there already, and is not bought
 	Share float64
 	Role  balance.Role
 }
@@ -50,6 +51,7 @@ type Entry struct {
 	Recipe     string  `json:"recipe,omitempty"` // of a free colour that is mixed, in words
 	Mix        []InMix `json:"mix,omitempty"`    // and what it is mixed of
 	Layers     int     `json:"layers,omitempty"` // of the one material it is mixed of, 2 and more; 0 for what is not layered
+	Given      bool    `json:"given,omitempty"`  // it is there already: it stands in the readings and is not bought
 	Position   int     `json:"position"`
 }
 

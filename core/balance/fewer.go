@@ -43,9 +43,9 @@ const seenFrom = 8.0
 
 // Fewer chooses the n of the cards in use, and how they are placed, that lose least: every choice of
 // cards is looked at, each part whose card goes takes first the nearest that stays, and is then
-// moved as long as that loses less. done, nil for never, ends it early; what was best by then is
+// moved as long as that loses less. Cards of must stay in any case. done, nil for never, ends it early; what was best by then is
 // returned, and false where there was nothing. More than 16 cards in use are not looked at.
-func Fewer(pieces []Coloured, labs []colour.Lab, n int, done func() bool) (Few, bool) {
+func Fewer(pieces []Coloured, labs []colour.Lab, n int, must []int, done func() bool) (Few, bool) {
 	var used []int
 	for _, p := range pieces {
 		for _, at := range p.Fill {
@@ -81,6 +81,9 @@ func Fewer(pieces []Coloured, labs []colour.Lab, n int, done func() bool) (Few, 
 			if set&(1<<i) != 0 {
 				cards = append(cards, c)
 			}
+		}
+		if slices.ContainsFunc(must, func(c int) bool { return slices.Contains(used, c) && !slices.Contains(cards, c) }) {
+			continue
 		}
 		if few := s.place(cards, best.Loss); few.Loss < best.Loss {
 			best, found = few, true

@@ -41,7 +41,7 @@ func TestFewerColoursLoseTheLeast(t *testing.T) {
 	// Two near plums: with one colour fewer one of them goes, and the other takes its strip.
 	labs := hexes("#4b2346", "#4f2749", "#d9cbb0", "#e0a52e")
 	set := []Coloured{strips(0, 2, 1, 3), strips(2, 0)}
-	few, ok := Fewer(set, labs, 3, nil)
+	few, ok := Fewer(set, labs, 3, nil, nil)
 	require.True(t, ok)
 	assert.Equal(t, []int{0, 2, 3}, few.Cards)
 	assert.Equal(t, [][]int{{0, 2, 0, 3}, {2, 0}}, few.Fill)
@@ -50,7 +50,7 @@ func TestFewerColoursLoseTheLeast(t *testing.T) {
 	assert.InDelta(t, 1./4*4e4/6e4*colour.DeltaE2000(labs[0], labs[1]), few.Moved, 1e-9, "a quarter of the one piece of two thirds of the area")
 
 	// With two colours an edge must go, or the strips beside it change; nothing is lost unsaid.
-	two, ok := Fewer(set, labs, 2, nil)
+	two, ok := Fewer(set, labs, 2, nil, nil)
 	require.True(t, ok)
 	assert.Len(t, two.Cards, 2)
 	for i, p := range set {
@@ -62,17 +62,20 @@ func TestFewerColoursLoseTheLeast(t *testing.T) {
 	// Made ten times the second piece decides what stays.
 	set[1] = strips(3, 2)
 	set[1].Times = 100
-	many, _ := Fewer(set, labs, 2, nil)
+	many, _ := Fewer(set, labs, 2, nil, nil)
 	assert.Equal(t, []int{2, 3}, many.Cards)
 
+	kept, ok := Fewer(set, labs, 2, []int{0}, nil)
+	require.True(t, ok)
+	assert.Contains(t, kept.Cards, 0, "what is given stays")
 	for _, n := range []int{0, 4, 9} {
-		_, ok = Fewer(set, labs, n, nil)
+		_, ok = Fewer(set, labs, n, nil, nil)
 		assert.False(t, ok)
 	}
-	_, ok = Fewer(set, labs, 2, func() bool { return true })
+	_, ok = Fewer(set, labs, 2, nil, func() bool { return true })
 	assert.False(t, ok, "it was ended before anything was looked at")
 	holed := strips(0, -1, 2, 3)
-	few, ok = Fewer([]Coloured{holed}, labs, 2, nil)
+	few, ok = Fewer([]Coloured{holed}, labs, 2, nil, nil)
 	require.True(t, ok)
 	assert.Equal(t, -1, few.Fill[0][1], "what has no card has none")
 	assert.False(t, math.IsNaN(few.Loss))
@@ -90,7 +93,7 @@ func BenchmarkFewer8of12(b *testing.B) {
 	}
 	for b.Loop() {
 		for _, n := range []int{5, 4, 3, 2} {
-			Fewer(set, labs, n, nil)
+			Fewer(set, labs, n, nil, nil)
 		}
 	}
 }

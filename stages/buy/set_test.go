@@ -58,3 +58,16 @@ func TestASetIsBoughtTogether(t *testing.T) {
 	assert.Empty(t, v.Rows)
 	assert.Contains(t, v.Empty[0], "all are left out")
 }
+
+func TestWhatIsGivenIsNotBought(t *testing.T) {
+	s := testroom.Studio(t, brief.Stage(), Stage())
+	id, _ := testroom.Quilt(t, s)
+	testroom.Do(t, s, id, plan.ChoosePiece{Pattern: "curtain"})
+	testroom.Do(t, s, id, plan.SetGiven{Key: 2, On: true})
+	v, err := View(testroom.Ctx, s, testroom.MustOpen(t, s, id))
+	require.NoError(t, err)
+	require.NotEmpty(t, v.Rows)
+	for _, r := range v.Rows {
+		assert.NotEqual(t, "card2", r.Key)
+	}
+}

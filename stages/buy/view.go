@@ -367,6 +367,9 @@ func (v *BuyView) needs(k *plan.Desk, p *plan.Plan, of piece.Craft, s *Section, 
 			continue
 		}
 		c := cards[n.Card]
+		if c.Given {
+			continue // it is there already
+		}
 		mix := mixOf(p, c.Key)
 		sum := 0.0
 		for _, part := range mix {

@@ -54,6 +54,9 @@ func pieceNotes(p *plan.Plan) []balance.Note {
 	var idle []string
 	placed := 0
 	for _, t := range p.Tray {
+		if len(t.Parts) == 0 && t.Given {
+			continue
+		}
 		if len(t.Parts) == 0 {
 			idle = append(idle, t.Name)
 		} else {

@@ -15,6 +15,7 @@ type Fewer struct {
 	balance.Few
 	N     int
 	Words []string // what is kept and what is lost
+	Gone  []string // names of the cards that go
 }
 
 // sizes are the numbers of cards that a set is tried with.
@@ -26,7 +27,8 @@ func InFewer(ctx context.Context, p *plan.Plan, pieces []plan.Whole) (out []Fewe
 	for _, n := range sizes {
 		few, ok := fewer(ctx, p, pieces, n)
 		if ok {
-			out = append(out, Fewer{few, n, fewWords(p, pieces, few)})
+			said, gone := fewWords(p, pieces, few)
+			out = append(out, Fewer{few, n, said, gone})
 		}
 	}
 	return out
@@ -38,14 +40,20 @@ func fewer(ctx context.Context, p *plan.Plan, pieces []plan.Whole, n int) (balan
 		pc := w.Plan.Piece
 		set = append(set, balance.Coloured{Layout: balance.Layout{Share: pc.Shares, Border: pc.Borders, Area: pc.Area()}, Fill: w.Plan.Fill(), Times: w.Made()})
 	}
-	return balance.Fewer(set, p.Labs(), n, func() bool { return ctx.Err() != nil })
+	var must []int
+	for i, t := range p.Tray {
+		if t.Given {
+			must = append(must, i)
+		}
+	}
+	return balance.Fewer(set, p.Labs(), n, must, func() bool { return ctx.Err() != nil })
 }
 
 // namedAtMost is how many lost edges, and parts, are named.
 const namedAtMost = 3
 
-func fewWords(p *plan.Plan, pieces []plan.Whole, few balance.Few) []string {
-	var keep, gone []string
+func fewWords(p *plan.Plan, pieces []plan.Whole, few balance.Few) (said, gone []string) {
+	var keep []string
 	used := map[int]bool{}
 	for _, w := range pieces {
 		for _, at := range w.Plan.Fill() {
@@ -86,7 +94,25 @@ func fewWords(p *plan.Plan, pieces []plan.Whole, few balance.Few) []string {
 	} else {
 		out = append(out, "The same parts lead.")
 	}
-	return append(out, fmt.Sprintf("The face changes by %.0f ΔE on the whole.", few.Moved))
+	return append(out, fmt.Sprintf("The face changes by %.0f ΔE on the whole.", few.Moved)), gone
+}
+
+// OneLess is the set without the card that it would miss least; ok is false where there is none.
+func OneLess(ctx context.Context, p *plan.Plan, pieces []plan.Whole) (out Fewer, ok bool) {
+	used := map[int]bool{}
+	for _, w := range pieces {
+		for _, at := range w.Plan.Fill() {
+			if at >= 0 {
+				used[at] = true
+			}
+		}
+	}
+	few, ok := fewer(ctx, p, pieces, len(used)-1)
+	if !ok {
+		return Fewer{}, false
+	}
+	said, gone := fewWords(p, pieces, few)
+	return Fewer{few, len(used) - 1, said, gone}, true
 }
 
 // of is what an edit makes of the set in n cards: for each piece that is not left out, by its key,

@@ -16,6 +16,8 @@ func Stage() plan.Stage {
 			"move-piece": func() plan.Edit { return &plan.MovePiece{} },
 			"out-piece":  func() plan.Edit { return &plan.LeaveOut{} },
 			"drop-piece": func() plan.Edit { return &plan.DropPiece{} },
+			"add-given":  func() plan.Edit { return &plan.AddGiven{} },
+			"given":      func() plan.Edit { return &plan.SetGiven{} },
 			"keep-fewer": func() plan.Edit { return &KeepFewer{} },
 			"take-fewer": func() plan.Edit { return &TakeFewer{} },
 		},

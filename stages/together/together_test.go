@@ -272,3 +272,30 @@ func BenchmarkASetOfTwelve(b *testing.B) {
 		require.NoError(b, err)
 	}
 }
+
+func TestWhatIsThereAlready(t *testing.T) {
+	s, id := set(t)
+	p := testroom.Do(t, s, id, plan.AddGiven{Name: "skin", Colour: "#c58c6e"})
+	skin := p.Tray[len(p.Tray)-1]
+	assert.True(t, skin.Given)
+	assert.Empty(t, skin.Parts, "it is on no part by itself")
+	for _, n := range proportion.Proportion(p).Notes {
+		assert.NotContains(t, n.Words, "Skin): ", "nothing asks for a part for it")
+	}
+	v, err := Look(s, p)
+	require.NoError(t, err)
+	given := Given(p, v.Pieces)
+	require.Len(t, given, 1)
+	require.Len(t, given[0].Words, 3, "beside each piece")
+	plum := p.Tray[0].Colour
+	assert.Contains(t, given[0].Words[0], fmt.Sprintf("%.1f value steps darker", (skin.Colour.L-plum.L)/10), given[0].Words[0])
+	p = testroom.Do(t, s, id, plan.SetGiven{Key: 1, On: true})
+	for _, f := range InFewer(context.Background(), p, v.Pieces) {
+		assert.Contains(t, f.Cards, 0, "what is given is not left out")
+	}
+	few, ok := OneLess(context.Background(), p, v.Pieces)
+	require.True(t, ok)
+	assert.Contains(t, LeastMissed(few), few.Gone[0]+" would be missed least: without it, ")
+	testroom.Refused(t, s, id, plan.AddGiven{Name: "wall", Colour: "brownish"}, "is not a colour")
+	testroom.Refused(t, s, id, plan.AddGiven{Name: " ", Colour: "#fff"}, "Say what it is")
+}

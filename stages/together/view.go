@@ -3,6 +3,7 @@ package together
 import (
 	"fmt"
 	"slices"
+	"strings"
 
 	"lampfern/core/balance"
 	"lampfern/core/colour"
@@ -265,4 +266,58 @@ func Serve(rows []Row, pieces int) string {
 		said = "No neutral and no accent is in two pieces or more: one of each, given to all, would tie them."
 	}
 	return said
+}
+
+// Beside is what is there already beside the pieces.
+type Beside struct {
+	plan.TrayCard
+	Words []string // a sentence a piece
+}
+
+// Given reads each card that is there already beside the largest card of each piece: how far apart
+// they lie in value, and which is the warmer. It says nothing of what suits whom.
+func Given(p *plan.Plan, pieces []plan.Whole) (out []Beside) {
+	said := map[wheel.Temperature]string{wheel.Warm: "warm", wheel.Cool: "cool", wheel.Neutral: "neutral"}
+	for i, t := range p.Tray {
+		if !t.Given {
+			continue
+		}
+		b := Beside{TrayCard: t}
+		for _, w := range pieces {
+			l, best := w.Plan.Layout(), -1
+			for j, s := range l.Share {
+				if j != i && s > 0 && (best < 0 || s > l.Share[best]) {
+					best = j
+				}
+			}
+			if best < 0 {
+				continue
+			}
+			o := p.Tray[best]
+			steps := (o.Colour.L - t.Colour.L) / 10
+			how := "as light as it"
+			if steps > .25 {
+				how = fmt.Sprintf("%.1f value steps lighter", steps)
+			} else if steps < -.25 {
+				how = fmt.Sprintf("%.1f value steps darker", -steps)
+			}
+			mine, theirs := said[p.School().Temperature(t.Colour)], said[p.School().Temperature(o.Colour)]
+			heat := fmt.Sprintf("%s beside %s", theirs, mine)
+			if mine == theirs {
+				heat = "both " + mine
+			}
+			b.Words = append(b.Words, fmt.Sprintf("%s of the %s is %s; %s, %.0f apart.", o.Name, w.Name, how, heat, colour.DeltaE2000(o.Colour, t.Colour)))
+		}
+		out = append(out, b)
+	}
+	return out
+}
+
+// LeastMissed says which card the set would miss least.
+func LeastMissed(few Fewer) string {
+	if len(few.Gone) != 1 || len(few.Words) < 2 {
+		return ""
+	}
+	said := []rune(few.Words[1])
+	return fmt.Sprintf("%s would be missed least: without it, %s%s", few.Gone[0], strings.ToLower(string(said[:1])), string(said[1:]))
 }

@@ -28,6 +28,8 @@ type togetherBody struct {
 	Pairs   []stage.Pair
 	Hold    int
 	Serve   string
+	Least   string // the card that would be missed least
+	Given   []stage.Beside
 	Fewer   []fewer
 	Asked   bool // fewer colours were asked for
 }
@@ -122,6 +124,14 @@ func (s pages) together(c *gin.Context, p *web.Page) error {
 	if len(v.Pieces) > 1 {
 		b.Pairs, b.Hold = stage.Pairs(p.Plan, v.Pieces)
 		b.Serve = stage.Serve(v.Rows, len(v.Pieces))
+	}
+	if len(v.Pieces) > 0 {
+		b.Given = stage.Given(p.Plan, v.Pieces)
+		ctx, cancel := context.WithTimeout(c.Request.Context(), fewerWithin)
+		defer cancel()
+		if few, ok := stage.OneLess(ctx, p.Plan, v.Pieces); ok {
+			b.Least = stage.LeastMissed(few)
+		}
 	}
 	if b.Asked {
 		p.Path += "?fewer=1"
