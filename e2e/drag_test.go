@@ -40,8 +40,12 @@ func dragLight(b *tab, degrees float64) {
 
 // onGround is a point of the curtain that lies on its ground.
 func onGround(b *tab) proto.Point {
-	box := b.MustElement("#piece").MustShape().Box()
-	return proto.Point{X: box.X + 0.03*box.Width, Y: box.Y + 0.05*box.Height}
+	at := b.MustEval(`() => {
+		const s = document.getElementById('piece'), box = s.viewBox.baseVal;
+		const p = new DOMPoint(0.03 * box.width, 0.05 * box.height).matrixTransform(s.getScreenCTM());
+		return [p.x, p.y];
+	}`).Arr()
+	return proto.Point{X: at[0].Num(), Y: at[1].Num()}
 }
 
 func (b *tab) clickAt(p proto.Point) {
