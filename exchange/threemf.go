@@ -23,7 +23,8 @@ const (
 	most3MFRels     = 1 << 20
 	most3MFDeep     = 16 // components within one another
 	most3MFObjects  = 2000
-	most3MFModels   = 200 // files of a package that hold parts
+	most3MFModels   = 200     // files of a package that hold parts
+	most3MFWelded   = 400_000 // triangles of a body whose corners are looked at for what lies a hair apart
 )
 
 // Relations and media of a 3MF package (3MF Core Specification 1.3).
@@ -236,8 +237,8 @@ func (p *package3MFs) read(r io.Reader) (m model3MF, err error) {
 	for i := range m.objects {
 		m.at[m.objects[i].id] = i
 		m.objects[i].body.DropUnused()
-		if !m.objects[i].body.Closed() {
-			m.objects[i].body.Weld()
+		if b := &m.objects[i].body; len(b.Triangles) <= most3MFWelded && !b.Closed() {
+			b.Weld()
 		}
 	}
 	return m, nil
