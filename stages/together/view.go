@@ -7,7 +7,6 @@ import (
 
 	"lampfern/core/balance"
 	"lampfern/core/colour"
-	"lampfern/core/value"
 	"lampfern/core/wheel"
 	"lampfern/core/words"
 	"lampfern/plan"
@@ -57,7 +56,7 @@ func Look(k *plan.Desk, p *plan.Plan) (View, error) {
 	}
 	v.Ties = ties(v.Rows, len(pieces))
 	over := merged(p, pieces)
-	v.Leads = leads(p, over)
+	v.Leads = p.Reads(p.Tray, over)
 	if len(pieces) > 1 {
 		notes := slices.Concat(balance.Notes(over, p.Colours()), balance.Whole(over, p.Colours(), balance.Asked{Focus: -1, School: p.School()}))
 		v.Notes = p.Visible(balance.Grouped(notes, over, p.Colours()))
@@ -119,32 +118,6 @@ func ties(rows []Row, pieces int) string {
 		said += "In one piece alone: " + words.All(once) + "."
 	}
 	return said
-}
-
-// leads says what leads in a layout of the tray's cards, how warm it is, and its values.
-func leads(p *plan.Plan, over balance.Layout) string {
-	labs := p.Labs()
-	var pulls []balance.Pull
-	for _, pull := range balance.FirstLook(over, labs) {
-		if over.Share[pull.Part] > 0 {
-			pulls = append(pulls, pull)
-		}
-	}
-	said := ""
-	switch {
-	case len(pulls) == 0:
-		return ""
-	case len(pulls) == 1:
-		said = p.Tray[pulls[0].Part].Name + " is all there is."
-	case pulls[0].Pull < balance.FocusClear*pulls[1].Pull:
-		said = fmt.Sprintf("Nothing leads: %s and %s pull alike.", p.Tray[pulls[0].Part].Name, p.Tray[pulls[1].Part].Name)
-	default:
-		said = fmt.Sprintf("%s leads, %.1f times the pull of %s.", p.Tray[pulls[0].Part].Name, pulls[0].Pull/pulls[1].Pull, p.Tray[pulls[1].Part].Name)
-	}
-	t := balance.Temperatures(over, labs, p.School())
-	read := value.CheckShares(labs, over.Share)
-	return said + fmt.Sprintf(" Warm %.0f%%, cool %.0f%%, neutral %.0f%%. The key is %s, in %s.", 100*t[wheel.Warm], 100*t[wheel.Cool], 100*t[wheel.Neutral],
-		read.Key, words.Plural(read.Groups, "value group", "value groups"))
 }
 
 // Pair is two pieces worn or stood side by side.

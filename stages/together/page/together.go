@@ -5,6 +5,7 @@ import (
 	"fmt"
 	"html/template"
 	"math"
+	"strings"
 	"time"
 
 	"github.com/gin-gonic/gin"
@@ -150,6 +151,9 @@ func (s pages) together(c *gin.Context, p *web.Page) error {
 	return nil
 }
 
+// bare is how a part without a card is seen.
+const bare = "color-mix(in srgb,currentColor 16%,transparent)"
+
 // paints are the colours of a piece's parts by the tray's cards that fill them.
 func paints(p *web.Page, w plan.Whole, fill []int) template.CSS {
 	labs := make([]*colour.Lab, len(fill))
@@ -158,5 +162,5 @@ func paints(p *web.Page, w plan.Whole, fill []int) template.CSS {
 			labs[i] = &w.Plan.Tray[at].Colour
 		}
 	}
-	return web.Paints(p.View, labs)
+	return template.CSS(strings.ReplaceAll(string(web.Paints(p.View, labs)), "transparent", bare))
 }
