@@ -73,8 +73,21 @@ func Piece(light Light, p piece.Piece, parts []PiecePart, look PieceLook) (Scene
 	stitched := func(f Surface) bool {
 		return f.Stitch && f.Picture == "" && f.Flash == nil && stitch.X*k >= leastTile && stitch.Y*k >= leastTile
 	}
+	partLabs := make([]*colour.Lab, len(parts))
+	for i, part := range parts {
+		partLabs[i] = part.Lab
+	}
+	fades := fadesOf(light, p, k, partLabs)
 	if look.Key != "" { // a part in stitches has a texture over it
 		s.Key = look.Key
+		for _, f := range p.Fades { // strips have colours of their own
+			for _, at := range []int{f.From, f.To} {
+				if lab := partLabs[at]; lab != nil {
+					rgb, _ := light.Show(*lab)
+					s.Key += rgb.Hex()
+				}
+			}
+		}
 		for _, part := range parts {
 			seen := ""
 			if part.Lab != nil {
@@ -101,6 +114,7 @@ func Piece(light Light, p piece.Piece, parts []PiecePart, look PieceLook) (Scene
 			// Stroked in its own colour, so that no seam shows between parts.
 			st = Style{Fill: Solid(rgb), Stroke: Solid(rgb), Width: 0.8}
 			card = part.Card
+			over = append(over, fades[i]...)
 			id := "surface-" + part.Key
 			switch f := part.Surface; {
 			case f.Picture != "" && f.Wide*k >= leastTile:
@@ -111,7 +125,7 @@ func Piece(light Light, p piece.Piece, parts []PiecePart, look PieceLook) (Scene
 				s.Add(Pattern{ID: id, Width: sheenWide * longest, Height: sheenWide * longest, Sheen: []colour.RGB{rgb, flash}})
 				st.Fill = Patterned(id, rgb)
 			case stitched(f):
-				over = []Node{Shape{Path: outline, Style: Style{Fill: Patterned("stitches", rgb), Class: "texture"}}}
+				over = append(over, Shape{Path: outline, Style: Style{Fill: Patterned("stitches", rgb), Class: "texture"}})
 			}
 			if p, seen := finishOf(part.Surface.seenFinish()); seen {
 				if !hasPattern(s, p.ID) {
@@ -244,6 +258,9 @@ func PieceShape(p piece.Piece, id string, unders []UnderPicture) (shape, box str
 		w.path(o)
 		w.raw(fmt.Sprintf(`" style="fill:var(--p%d);stroke:var(--p%d);stroke-width:.4%s"/>`, i, i, blend))
 	}
+	if len(unders) == 0 {
+		w.fadeShapes(p, k)
+	}
 	w.raw("</symbol></svg>")
 	return w.String(), box, nil
 }
@@ -345,6 +362,13 @@ func onPaper(s *Scene, p piece.Piece, unders []*image.Gray, outlines []*Path, c 
 				st = Style{Fill: Solid(rgb)}
 			}
 			s.Add(Shape{Path: o.moved(at), Style: st, Title: c.Name})
+		}
+		for _, over := range fadesOf(Light{}, p, k, c.Labs) {
+			for _, n := range over {
+				sh := n.(Shape)
+				sh.Path = sh.Path.moved(at)
+				s.Add(sh)
+			}
 		}
 		return nil
 	}

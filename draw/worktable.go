@@ -22,13 +22,14 @@ type WorkRow struct {
 // own name, for other programs to go on with.
 func Coloured(p piece.Piece, labs []*colour.Lab) Scene {
 	s := Scene{Width: p.Width, Height: p.Height, Millimetres: true, Label: p.Name}
+	fades := fadesOf(Light{}, p, 1, labs)
 	for i, o := range partOutlines(p, 1) {
 		st := Style{Stroke: Ink, Width: 0.1}
 		if labs[i] != nil {
 			rgb, _ := labs[i].RGB()
 			st = Style{Fill: Solid(rgb)}
 		}
-		s.Add(Group{Attributes: [][2]string{{"id", p.Parts[i].Name}}, Nodes: []Node{Shape{Path: o, Style: st, Title: p.Parts[i].Name}}})
+		s.Add(Group{Attributes: [][2]string{{"id", p.Parts[i].Name}}, Nodes: append([]Node{Shape{Path: o, Style: st, Title: p.Parts[i].Name}}, fades[i]...)})
 	}
 	return s
 }

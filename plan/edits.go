@@ -251,17 +251,17 @@ func (e ChoosePiece) Do(d *Draft) (string, error) {
 			return "", words.Refuse("%s must be a number.", k)
 		}
 	}
-	p, err := d.Desk.Piece(d.Plan, e.Pattern, e.Settings)
-	if err != nil {
+	if _, err := d.Desk.Piece(d.Plan, e.Pattern, e.Settings); err != nil {
 		return "", err
 	}
-	if was := e.Pattern != d.Plan.Pattern; was {
+	if e.Pattern != d.Plan.Pattern {
 		d.toPattern(e.Pattern, e.Settings)
-		if p, err = d.ChosenPiece(); err != nil {
-			return "", err
-		}
 	} else {
 		d.Plan.Settings = e.Settings
+	}
+	p, err := d.ChosenPiece()
+	if err != nil {
+		return "", err
 	}
 	d.settleParts(p)
 	return "choose " + p.Name, nil

@@ -40,6 +40,7 @@ func (d *Draft) Grouped(part string) []string {
 // parts it does not have goes, and empty parts take cards.
 func (d *Draft) settleParts(p *Piece) {
 	gone := func(part string) bool { return p.Part(part) < 0 }
+	d.Plan.Splits = slices.DeleteFunc(d.Plan.Splits, func(s piece.Split) bool { return gone(s.Key()) })
 	d.Plan.Fills = slices.DeleteFunc(d.Plan.Fills, func(f Fill) bool { return gone(f.Part) })
 	d.Plan.Pinned = slices.DeleteFunc(d.Plan.Pinned, gone)
 	for i := range d.Plan.Groups {

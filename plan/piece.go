@@ -4,6 +4,7 @@ import (
 	"crypto/sha256"
 	"encoding/json"
 	"fmt"
+	"slices"
 
 	"lampfern/core/craft"
 	"lampfern/core/piece"
@@ -29,13 +30,19 @@ const thinBelow = 0.02
 // pieceKey names what a piece is made from.
 type pieceKey [sha256.Size]byte
 
-// pieceOf is the plan's chosen piece.
-func (k *Desk) pieceOf(p *Plan) (*Piece, error) { return k.Piece(p, p.Pattern, p.Settings) }
+// pieceOf is the plan's chosen piece, its parts divided.
+func (k *Desk) pieceOf(p *Plan) (*Piece, error) {
+	return k.divided(p, p.Pattern, p.Settings, p.Splits)
+}
 
 // Piece is the piece of a pattern with what the plan has put into it, built or
 // remembered. What was put in is only read when the piece must be built.
 func (k *Desk) Piece(of *Plan, pattern string, settings piece.Values) (*Piece, error) {
-	set, err := json.Marshal(settings)
+	return k.divided(of, pattern, settings, nil)
+}
+
+func (k *Desk) divided(of *Plan, pattern string, settings piece.Values, splits []piece.Split) (*Piece, error) {
+	set, err := json.Marshal([]any{settings, splits})
 	if err != nil {
 		return nil, fmt.Errorf("naming a piece: %w", err)
 	}
@@ -56,11 +63,12 @@ func (k *Desk) Piece(of *Plan, pattern string, settings piece.Values) (*Piece, e
 	if err != nil {
 		return nil, err
 	}
-	built, err := t.Build(settings, in)
+	built, err := t.Divided(splits).Build(settings, in)
 	if err != nil {
 		return nil, words.Refuse("The piece cannot be made: %s.", err)
 	}
 	p := &Piece{Piece: built, Key: fmt.Sprintf("%x", key[:8]), Shares: built.Shares(), Borders: built.Borders(), Lies: built.Lies()}
+	p.soften()
 	shorter := min(built.Width, built.Height)
 	for _, w := range built.Widths(p.Borders) {
 		p.Thin = append(p.Thin, w < thinBelow*shorter)
@@ -69,6 +77,21 @@ func (k *Desk) Piece(of *Plan, pattern string, settings piece.Values) (*Piece, e
 		k.pieces.Add(key, p)
 	}
 	return p, nil
+}
+
+// soften takes the edges between the tones of one part away: they are laid into one another.
+func (p *Piece) soften() {
+	for i, part := range p.Parts {
+		base, kind := piece.SplitOff(part.Key)
+		if !slices.Contains(piece.Tones, kind) {
+			continue
+		}
+		for j, other := range p.Parts {
+			if of, kind := piece.SplitOff(other.Key); of == base && (kind == "" || slices.Contains(piece.Tones, kind)) {
+				p.Borders[i][j], p.Borders[j][i] = 0, 0
+			}
+		}
+	}
 }
 
 // InputOf is what a plan has put into a pattern, nil for one that takes nothing, with

@@ -129,12 +129,13 @@ func (t *Palette) Refer(f func(uint) (uint, bool)) {
 
 // Making is the piece and which card each of its parts takes.
 type Making struct {
-	Pattern  string       `json:"template,omitempty"` // the key of one of core/craft
-	Settings piece.Values `json:"settings,omitempty"`
-	Fills    []Fill       `json:"fills,omitempty"`
-	Pinned   []string     `json:"pinned,omitempty"` // parts that keep their card
-	Groups   [][]string   `json:"groups,omitempty"` // parts that take one card together
-	Before   []Making     `json:"before,omitempty"` // what was given to the parts of other patterns that it had
+	Pattern  string        `json:"template,omitempty"` // the key of one of core/craft
+	Settings piece.Values  `json:"settings,omitempty"`
+	Fills    []Fill        `json:"fills,omitempty"`
+	Pinned   []string      `json:"pinned,omitempty"` // parts that keep their card
+	Groups   [][]string    `json:"groups,omitempty"` // parts that take one card together
+	Splits   []piece.Split `json:"splits,omitempty"` // what is split off parts, with cards of its own
+	Before   []Making      `json:"before,omitempty"` // what was given to the parts of other patterns that it had
 }
 
 // mostParts bounds what is kept of the parts of a piece.
@@ -149,6 +150,9 @@ func (m *Making) Check() error {
 		if err := m.Before[i].Check(); err != nil {
 			return err
 		}
+	}
+	if err := piece.CheckSplits(m.Splits); err != nil {
+		return words.Refuse("The piece cannot be divided so: %s.", err)
 	}
 	if max(len(m.Fills), len(m.Pinned), len(m.Groups)) > mostParts {
 		return words.Refuse("A piece has at most %d parts that take cards.", mostParts)

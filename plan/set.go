@@ -451,7 +451,7 @@ func (e DropPiece) Do(d *Draft) (string, error) {
 
 // apart is a copy that shares nothing that edits change.
 func (m Making) apart() Making {
-	m.Fills, m.Pinned, m.Groups = slices.Clone(m.Fills), slices.Clone(m.Pinned), slices.Clone(m.Groups)
+	m.Fills, m.Pinned, m.Groups, m.Splits = slices.Clone(m.Fills), slices.Clone(m.Pinned), slices.Clone(m.Groups), slices.Clone(m.Splits)
 	for i := range m.Groups {
 		m.Groups[i] = slices.Clone(m.Groups[i])
 	}

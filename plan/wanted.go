@@ -30,8 +30,8 @@ type Wantable struct {
 	Colour colour.Lab
 }
 
-// Wantables are the colours of a plan that could be mixed: its cards, scraps and
-// wishes, but for those that wait to be mixed already.
+// Wantables are the colours of a plan that could be mixed: its cards, what lies between those that
+// fade into one another, scraps and wishes, but for those that wait to be mixed already.
 func (p *Plan) Wantables() []Wantable {
 	return slices.DeleteFunc(p.coloured(), func(o Wantable) bool {
 		return slices.ContainsFunc(p.Targets, func(t Wish) bool { return t.Colour() == o.Colour })
@@ -44,11 +44,33 @@ func (p *Plan) coloured() []Wantable {
 	for _, t := range p.Tray {
 		out = append(out, Wantable{fmt.Sprintf("card%d", t.Key), t.Name, "tray", t.Colour})
 	}
+	out = append(out, p.fadeSteps()...)
 	for _, s := range p.Scraps {
 		out = append(out, Wantable{fmt.Sprintf("scrap%d", s.Key), s.Name, "scrap page", colour.Lab{L: s.L, A: s.A, B: s.B}})
 	}
 	for _, w := range p.Wishes {
 		out = append(out, Wantable{fmt.Sprintf("wish%d", w.Key), w.Name, "wish list", w.Colour()})
+	}
+	return out
+}
+
+// fadeSteps are the colours between the two cards of each fade of the piece.
+func (p *Plan) fadeSteps() (out []Wantable) {
+	if p.Piece == nil || len(p.Piece.Fades) == 0 {
+		return nil
+	}
+	fill := p.Fill()
+	for _, f := range p.Piece.Fades {
+		a, b := fill[f.From], fill[f.To]
+		if a < 0 || b < 0 || a == b {
+			continue
+		}
+		one, two := p.Tray[a], p.Tray[b]
+		for i, said := range []string{"a quarter", "half", "three quarters"} {
+			u := float64(i+1) / 4
+			out = append(out, Wantable{fmt.Sprintf("fade-%s-%d", p.Piece.Parts[f.From].Key, i+1), fmt.Sprintf("%s, %s into %s", one.Name, said, two.Name),
+				"fade of the " + p.Piece.Parts[f.From].Name, one.Colour.Toward(two.Colour, u)})
+		}
 	}
 	return out
 }

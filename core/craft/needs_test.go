@@ -1,6 +1,7 @@
 package craft
 
 import (
+	"fmt"
 	"math"
 	"slices"
 	"strings"
@@ -404,4 +405,21 @@ func TestPrintsAndHems(t *testing.T) {
 	bare := needOf(t, of.Needs(m), m, "yarn D").Amount
 	m.Asked["hem"] = 5
 	assert.InDelta(t, bare*160/150, needOf(t, of.Needs(m), m, "yarn D").Amount, bare*.15, "ten centimetres more of picks")
+}
+
+// A binding of 10 cm by two sides of 100 and 140 cm: what binds three sides and what binds one take
+// what their sides are long.
+func TestABindingOfTwoCards(t *testing.T) {
+	of, whole := making(t, "quilt", "star", nil, "fabric")
+	all := needOf(t, of.Needs(whole), whole, "binding")
+	m := whole
+	m.Piece = m.Piece.Divided([]piece.Split{{Part: "binding", Kind: piece.Left}})
+	m.Of, m.Cards = append(slices.Clone(m.Of), len(m.Cards)), append(slices.Clone(m.Cards), piece.Taken{Name: "moss", Kind: "fabric"})
+	wide, high := m.Piece.Width/10, m.Piece.Height/10
+	rest, left := needOf(t, of.Needs(m), m, "binding"), needOf(t, of.Needs(m), m, "moss")
+	assert.Empty(t, left.Problem)
+	assert.Contains(t, strings.Join(left.Working, "; "), fmt.Sprintf("length = %g along the sides it binds", high))
+	assert.Contains(t, strings.Join(rest.Working, "; "), fmt.Sprintf("length = %g along the sides it binds", 2*wide+high))
+	assert.Less(t, left.Amount, rest.Amount)
+	assert.GreaterOrEqual(t, left.Amount+rest.Amount, all.Amount, "two chains take a join more")
 }

@@ -27,6 +27,8 @@ type Craft struct {
 	// what the maker may have written down of it.
 	Asks  []Setting
 	Lists []List
+	// Tones says that a part can be laid in more than one tone, as with a brush.
+	Tones bool
 	// Needs is how much the thing takes of each card, and of what has none; nil where
 	// that cannot be told.
 	Needs func(m Making) []Need
@@ -240,6 +242,19 @@ func (t Pattern) Build(settings Values, in Input) (Piece, error) {
 	}
 	p.Pattern, p.Name = t.Key, t.Name
 	return p, nil
+}
+
+// Divided is the pattern with splits made of its parts.
+func (t Pattern) Divided(all []Split) Pattern {
+	if len(all) == 0 || t.Make == nil {
+		return t
+	}
+	whole := t.Make
+	t.Make = func(v Values, in Input) (Piece, error) {
+		p, err := whole(v, in)
+		return p.Divided(all), err
+	}
+	return t
 }
 
 // Plain is the Make of a pattern that numbers alone decide.

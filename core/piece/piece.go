@@ -39,6 +39,7 @@ type Piece struct {
 	Shown         *Cells     // what a small or printed picture shows of a solid: two views of it, large
 	Box           [3]float64 // size of a solid in mm; zero for a flat piece
 	Stitch        Point      // the size of a stitch or crossing in mm; zero where there is none
+	Fades         []Fading   // parts that pass evenly into others
 }
 
 // Area is the polygon's area in mm² (shoelace formula).

@@ -59,7 +59,7 @@ func quilts() map[string]formula {
 			num("mitre_extra", "extra length of a mitred strip", "", 0, 20).by().or(nil), waste(5, 0, 15)}, quiltBorder},
 		"quilt.binding": {[]field{unit, seam, wof, wide("quilt_w", "finished quilt width"), wide("quilt_h", "finished quilt height"),
 			num("strip", "cut width of the binding strip", "", .5, 6).by().most(2, 3).or(nil), num("allowance", "extra length for corners and the join", "", 0, 60).by().most(8, 20).or(nil),
-			one("join", "join", "diagonal", "straight").or("diagonal"), waste(5, 0, 15)}, quiltBinding},
+			num("along", "length of the sides it binds, where not all round", "", 0, 1200).over().by().or(nil), one("join", "join", "diagonal", "straight").or("diagonal"), waste(5, 0, 15)}, quiltBinding},
 		"quilt.backing": {[]field{unit, wide("quilt_w", "quilt width"), wide("quilt_h", "quilt height"), num("overhang", "extra on every side", "", 0, 12).by().most(2, 6).or(nil),
 			num("backing_seam", "seam allowance of the panel join", "", 0, 2).by().or(nil), wof, directional, repeat("repeat_len", "print repeat"), waste(0, 0, 10)}, quiltBacking},
 		"quilt.gradient": {[]field{unit, seam, wof, wide("quilt_w", "finished length of every rung"), wide("quilt_h", "finished size across all rungs"),
@@ -354,7 +354,10 @@ func quiltBorder(c *call) *Fault {
 
 func quiltBinding(c *call) *Fault {
 	u := c.quilt()
-	long := 2*(c.num("quilt_w")+c.num("quilt_h")) + u.allowance
+	long, round := 2*(c.num("quilt_w")+c.num("quilt_h"))+u.allowance, true
+	if along := c.num("along"); along > 0 {
+		long, round = along+u.allowance, false
+	}
 	join := u.strip
 	if c.text("join") == "straight" {
 		join = 2 * u.seam
@@ -364,7 +367,11 @@ func quiltBinding(c *call) *Fault {
 	}
 	strips := math.Max(1, upInt((long-join)/(u.wof-join)))
 	length := strips * u.strip
-	c.say("length = 2 × (%s + %s) + %s = %s %s", c.num("quilt_w"), c.num("quilt_h"), u.allowance, long, c.text("unit"))
+	if round {
+		c.say("length = 2 × (%s + %s) + %s = %s %s", c.num("quilt_w"), c.num("quilt_h"), u.allowance, long, c.text("unit"))
+	} else {
+		c.say("length = %s along the sides it binds + %s = %s %s", c.num("along"), u.allowance, long, c.text("unit"))
+	}
 	c.say("strips = (%s − %s) / (%s − %s), up to %s; %s × %s = %s", long, join, u.wof, join, strips, strips, u.strip, length)
 	c.exact("binding_length", long)
 	c.exact("length", length)

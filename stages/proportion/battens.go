@@ -65,7 +65,7 @@ func takeShare(d *plan.Draft, key int, want float64) (string, error) {
 	if err != nil {
 		return "", err
 	}
-	resized, canResize := piece.Resize(t, d.Plan.Settings, d.Plan.Put(), func(part string) bool {
+	resized, canResize := piece.Resize(t.Divided(d.Plan.Splits), d.Plan.Settings, d.Plan.Put(), func(part string) bool {
 		return slices.ContainsFunc(d.Plan.Fills, func(f plan.Fill) bool { return f.Part == part && f.EntryKey == key })
 	}, want)
 	held := make([]bool, len(p.Parts))

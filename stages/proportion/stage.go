@@ -12,6 +12,8 @@ func Stage() plan.Stage {
 			"reverse":        func() plan.Edit { return &plan.ReverseFills{} },
 			"group":          func() plan.Edit { return &plan.Group{} },
 			"ungroup":        func() plan.Edit { return &plan.Ungroup{} },
+			"split-part":     func() plan.Edit { return &plan.SplitPart{} },
+			"join-part":      func() plan.Edit { return &plan.JoinPart{} },
 			"batten":         func() plan.Edit { return &TakeShare{} },
 			"write":          func() plan.Edit { return &WriteInput{} },
 			"way":            func() plan.Edit { return &TakeWay{} },

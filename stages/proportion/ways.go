@@ -11,6 +11,7 @@ import (
 	"lampfern/core/balance"
 	"lampfern/core/form"
 	"lampfern/core/material"
+	"lampfern/core/piece"
 	"lampfern/core/words"
 	"lampfern/plan"
 )
@@ -69,6 +70,11 @@ func Ways(ctx context.Context, k *plan.Desk, p *plan.Plan, asked WaysAsked) (Way
 	now := p.Fill()
 	for _, q := range p.Pinned {
 		if at := p.Piece.Part(q); at >= 0 && now[at] >= 0 {
+			a.Pinned[of[at]] = now[at]
+		}
+	}
+	for at, part := range p.Piece.Parts { // a shade goes with its part, not with a way
+		if _, kind := piece.SplitOff(part.Key); slices.Contains(piece.Tones, kind) && now[at] >= 0 {
 			a.Pinned[of[at]] = now[at]
 		}
 	}

@@ -62,7 +62,8 @@ func InOrder(p *plan.Plan, cards []WorkedCard) []WorkedCard {
 				if !slices.Contains(w.Parts, part.Name) {
 					continue
 				}
-				rank := slices.Index(of.Inside, part.Key)
+				base, _ := piece.SplitOff(part.Key)
+				rank := slices.Index(of.Inside, base)
 				if rank < 0 {
 					rank = len(of.Inside) + i
 				}

@@ -197,6 +197,11 @@ func (f *Frozen) check() error {
 			return broken
 		}
 	}
+	for _, fade := range f.Piece.Fades {
+		if min(fade.From, fade.To) < 0 || max(fade.From, fade.To) >= len(f.Piece.Parts) {
+			return broken
+		}
+	}
 	if c := f.Piece.Cells; c != nil {
 		if c.Across < 1 || c.Down < 1 || c.Across > piece.MostCells || c.Down > piece.MostCells || len(c.Part) != c.Across*c.Down || !(c.Wide > 0 && c.High > 0) || len(c.Up) != 0 && len(c.Up) != len(c.Part) {
 			return broken

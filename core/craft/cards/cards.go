@@ -8,5 +8,5 @@ func Craft() piece.Craft {
 	return piece.Craft{Name: "cards", Kinds: []string{"paper", "marker or pencil", "notion"}, From: 3, To: 5,
 		Care:     "blades are sharp, and some markers' solvents want air.",
 		Patterns: []piece.Pattern{scenePattern},
-		Asks:     asks, Needs: needs, Work: work, Sitting: piece.CoveredFirst}
+		Tones:    true, Asks: asks, Needs: needs, Work: work, Sitting: piece.CoveredFirst}
 }

@@ -9,6 +9,6 @@ func Craft() piece.Craft {
 		Care:     "solvents and airbrush mist want air and a mask, and blades cut.",
 		Cautions: cautions,
 		Patterns: []piece.Pattern{boatPattern, figurePattern, vanPattern},
-		Asks:     asks, Needs: needs, Work: work, Sitting: piece.InsideOut,
+		Tones:    true, Asks: asks, Needs: needs, Work: work, Sitting: piece.InsideOut,
 		Inside: []string{"skin", "tunic", "trousers", "boots", "belt", "cloak", "hat", "staff", "base"}}
 }

@@ -11,7 +11,7 @@ import (
 // Craft is any other craft.
 func Craft() piece.Craft {
 	return piece.Craft{Name: "other", Kinds: material.Kinds(), From: 3, To: 5, Patterns: []piece.Pattern{drawnPattern},
-		Asks: asks, Needs: needs, Work: work}
+		Tones: true, Asks: asks, Needs: needs, Work: work}
 }
 
 // Drawn is what a maker puts into a drawn piece: the drawing.

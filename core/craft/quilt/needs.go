@@ -44,14 +44,14 @@ func needs(m piece.Making) []piece.Need {
 	counts := make([]map[cutShape]int, len(m.Cards))
 	joined := make([]bool, len(m.Cards))
 	templates, boxed := make([]template, len(m.Cards)), make([]bool, len(m.Cards))
-	binding := m.CardOf(bindingKey)
+	bound := boundBy(m, wide, high)
 	for i := range counts {
 		counts[i] = map[cutShape]int{}
 	}
 	longest := m.Asked["wof"] - 2*m.Asked["seam"]
 	for _, r := range m.Piece.Cutouts() {
 		card := m.Of[r.Part]
-		if card < 0 || m.Piece.Parts[r.Part].Key == bindingKey {
+		if card < 0 || isBinding(m.Piece.Parts[r.Part].Key) {
 			continue
 		}
 		s, ruler := shapeOf(r.Region)
@@ -79,7 +79,7 @@ func needs(m piece.Making) []piece.Need {
 	var out []piece.Need
 	for card := range m.Cards {
 		n := piece.Need{Card: card, Kind: "fabric", Step: m.ClothStep(), Wide: m.Asked["wof"]}
-		if m.Asked["sold"] == 2 && card != binding {
+		if m.Asked["sold"] == 2 && bound[card] == 0 {
 			n.Step = piece.FatQuarter
 		}
 		lines := ordered(counts[card])
@@ -93,8 +93,12 @@ func needs(m piece.Making) []piece.Need {
 			n.Working = append(n.Working, "shapes that are no squares or triangles are cut by a template, each from its box")
 		}
 		templates[card].lay(&n, m)
-		if card == binding {
-			res, ok := n.Work("quilt.binding", piece.Given("unit", "cm", "seam", m.Asked["seam"], "wof", m.Asked["wof"], "quilt_w", wide, "quilt_h", high, "strip", m.Asked["strip"]))
+		if along := bound[card]; along > 0 {
+			in := []any{"unit", "cm", "seam", m.Asked["seam"], "wof", m.Asked["wof"], "quilt_w", wide, "quilt_h", high, "strip", m.Asked["strip"]}
+			if along < 2*(wide+high)-1e-6 {
+				in = append(in, "along", along)
+			}
+			res, ok := n.Work("quilt.binding", piece.Given(in...))
 			if with, is := res.Unrounded["length_with_waste"].(float64); ok && is {
 				n.Amount += with / 100 * float64(m.Times)
 				n.Spare += (with - res.Unrounded["length"].(float64)) / 100 * float64(m.Times)
@@ -112,6 +116,34 @@ func needs(m piece.Making) []piece.Need {
 	out = append(out, backing, wadding)
 	if m.Piece.Cells == nil {
 		out = append(out, thread(m))
+	}
+	return out
+}
+
+// isBinding reports whether a part is the binding, or a side of it.
+func isBinding(part string) bool {
+	base, _ := piece.SplitOff(part)
+	return base == bindingKey
+}
+
+// boundBy is the length in cm of the sides that each card binds.
+func boundBy(m piece.Making, wide, high float64) []float64 {
+	out := make([]float64, len(m.Cards))
+	base := m.CardOf(bindingKey)
+	for _, side := range piece.Sides {
+		card, long := base, high
+		if side == piece.Top || side == piece.Bottom {
+			long = wide
+		}
+		key := piece.Split{Part: bindingKey, Kind: side}.Key()
+		for i, part := range m.Piece.Parts {
+			if part.Key == key {
+				card = m.Of[i]
+			}
+		}
+		if card >= 0 {
+			out[card] += long
+		}
 	}
 	return out
 }

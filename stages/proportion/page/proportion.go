@@ -35,6 +35,7 @@ type proportionBody struct {
 	Adding    bool              // the gallery adds a piece
 	Under     *plan.Stage       // where what is put into the pattern is edited; nil for none
 	Written   *written          // what is put in as a line of text; nil for none
+	Divides   []divide          // ways in which a part can be divided; nil for none
 }
 
 // written is a line of text that is put into the pattern.
@@ -65,6 +66,23 @@ func under(k *plan.Desk, p *plan.Plan) *plan.Stage {
 	return nil
 }
 
+// divide is a way in which a part can be divided, in words.
+type divide struct {
+	Kind  piece.SplitKind
+	Words string
+}
+
+// divideWords say where what is split off lies.
+var divideWords = map[piece.SplitKind]string{piece.Shade: "in the shade", piece.Light: "where the light falls", piece.Fade: "into which it fades", piece.Top: "along the top",
+	piece.Right: "along the right side", piece.Bottom: "along the bottom", piece.Left: "along the left side"}
+
+func dividesOf(p *plan.Plan) (out []divide) {
+	for _, k := range p.Divides() {
+		out = append(out, divide{k, divideWords[k]})
+	}
+	return out
+}
+
 // partRow is one part of the piece in the list of parts.
 type partRow struct {
 	piece.Part
@@ -72,6 +90,7 @@ type partRow struct {
 	Card    *plan.TrayCard
 	Pinned  bool // it keeps its card
 	Grouped bool // it takes a card together with others
+	Off     bool // it is split off another part
 	Layers  int  // its card lies in; 0 for one that is not laid down in layers
 	Lies    string
 	Meets   string // the parts it touches most
@@ -140,11 +159,13 @@ func (s pages) proportionStage(c *gin.Context, p *web.Page) (err error) {
 			p.Path += map[bool]string{true: "&", false: "?"}[b.Far > 0] + "flat=1"
 		}
 		of, _ := craft.Named(p.Plan.Craft)
-		b.Threads = of.Together != nil
+		b.Threads, b.Divides = of.Together != nil, dividesOf(p.Plan)
 		b.Under, b.Written, b.Bars = under(s.Desk, p.Plan), writtenOf(p.Plan), stage.Bars(p.Plan)
 		p.Sub = fmt.Sprintf("%s, %s · choose a card of the tray, then the part that takes it", pc.Name, b.Size)
 		for i, part := range pc.Parts {
 			row := partRow{Part: part, Share: pc.Shares[i], Lies: pc.Lies[i], Meets: meets(pc, i), Pinned: slices.Contains(p.Plan.Pinned, part.Key)}
+			_, kind := piece.SplitOff(part.Key)
+			row.Off = kind != ""
 			for _, g := range p.Plan.Groups {
 				row.Grouped = row.Grouped || slices.Contains(g, part.Key)
 			}

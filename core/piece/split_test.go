@@ -1,0 +1,102 @@
+package piece_test
+
+import (
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"lampfern/core/craft"
+	. "lampfern/core/piece"
+)
+
+func area(p Piece, key string) float64 {
+	for i, part := range p.Parts {
+		if part.Key == key {
+			return p.Areas()[i]
+		}
+	}
+	return -1
+}
+
+// Every pattern of a craft that is laid on with a brush has exact shares of each tone, and as much
+// area as before.
+func TestTonesTakeTheirExactShares(t *testing.T) {
+	for _, key := range []string{"figure", "boat", "van", "scene"} {
+		pattern, err := craft.Pattern(key)
+		require.NoError(t, err)
+		whole, err := pattern.Build(nil, nil)
+		require.NoError(t, err)
+		for i, part := range whole.Parts {
+			was := whole.Areas()[i]
+			if was == 0 {
+				continue
+			}
+			p, err := pattern.Divided([]Split{{part.Key, Shade, .25}, {part.Key, Light, .1}, {"no such part", Fade, 0}}).Build(nil, nil)
+			require.NoError(t, err)
+			require.Len(t, p.Parts, len(whole.Parts)+2)
+			assert.InEpsilon(t, .25*was, area(p, part.Key+"--shade"), 1e-6, "%s %s", key, part.Name)
+			assert.InEpsilon(t, .1*was, area(p, part.Key+"--light"), 1e-6, "%s %s", key, part.Name)
+			assert.InEpsilon(t, .65*was, area(p, part.Key), 1e-6, "%s %s", key, part.Name)
+			assert.InEpsilon(t, whole.Area(), p.Area(), 1e-9)
+			for _, outlines := range p.Contours() {
+				for _, o := range outlines {
+					assert.GreaterOrEqual(t, len(o), 3)
+				}
+			}
+		}
+	}
+}
+
+// A disc of 50 mm, shaded by a fifth: the level line lies where a fifth of π·25² is below it.
+func TestAFadeIsHalfOfEach(t *testing.T) {
+	p := Piece{Width: 50, Height: 50, Parts: Parts("sun", "sun")}
+	p.Over([]Outline{Lay(0, Disc(At(25, 25), 25)...)})
+	d := p.Divided([]Split{{"sun", Fade, 0}})
+	require.Len(t, d.Fades, 1)
+	f := d.Fades[0]
+	assert.InDelta(t, 25, f.Middle, 1e-6, "half of a disc lies above its middle")
+	assert.InEpsilon(t, d.Areas()[0], d.Areas()[1], 1e-9)
+	sum, last := 0.0, 0.0
+	for _, b := range d.Bands(f, 10) {
+		assert.Greater(t, b.Passed, last)
+		last = b.Passed
+		for _, o := range b.Outlines {
+			sum += Region{Outline: o}.Area()
+		}
+	}
+	assert.InEpsilon(t, p.Area(), sum, 1e-9, "the strips are all of it")
+	assert.Equal(t, "foot of the sun", d.Parts[1].Name)
+	base, kind := SplitOff(d.Parts[1].Key)
+	assert.Equal(t, "sun", base)
+	assert.Equal(t, Fade, kind)
+	base, kind = SplitOff("half--timbered")
+	assert.Equal(t, "half--timbered", base)
+	assert.Empty(t, kind)
+}
+
+func TestABindingHasFourSides(t *testing.T) {
+	pattern, err := craft.Pattern("star")
+	require.NoError(t, err)
+	whole, err := pattern.Build(nil, nil)
+	require.NoError(t, err)
+	w, h, b := whole.Width, whole.Height, 10.0
+	p := whole.Divided([]Split{{"binding", Top, 0}, {"binding", Left, 0}})
+	assert.InDelta(t, b*(w-b), area(p, "binding--top"), 1e-6, "cut at a slant at both corners")
+	assert.InDelta(t, b*(h-b), area(p, "binding--left"), 1e-6)
+	assert.InDelta(t, b*(w-b)+b*(h-b), area(p, "binding"), 1e-6)
+	assert.InDelta(t, whole.Area(), p.Area(), 1e-6)
+}
+
+func TestSplitsThatCannotBe(t *testing.T) {
+	for _, c := range []struct {
+		all  []Split
+		want string
+	}{
+		{[]Split{{"a", Shade, .6}, {"a", Light, .4}}, "together take 90%"}, {[]Split{{"a", Shade, .01}}, "2% of its part"}, {[]Split{{"a", "spots", .5}}, `by "spots"`},
+		{[]Split{{"a", Fade, 0}, {"a", Shade, .2}}, "take the fade off"}, {[]Split{{"a", Top, 0}, {"a", Top, 0}}, "has one top"}, {make([]Split, MostSplits+1), "at most 60"},
+	} {
+		assert.ErrorContains(t, CheckSplits(c.all), c.want)
+	}
+	assert.NoError(t, CheckSplits([]Split{{"a", Shade, .5}, {"a", Light, .4}, {"b", Fade, 0}}))
+}
