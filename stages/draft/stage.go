@@ -17,6 +17,7 @@ func Stage() plan.Stage {
 			"as-warped":  func() plan.Edit { return &WeaveAsWarped{} },
 			"draft":      func() plan.Edit { return &SetDraft{} },
 			"draft-mark": func() plan.Edit { return &MarkDraft{} },
+			"weave-with": func() plan.Edit { return &WeaveWith{} },
 		},
 		Brings: map[string]func() plan.Bring{
 			"wif": func() plan.Bring { return &BringWIF{} },
