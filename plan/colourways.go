@@ -50,20 +50,13 @@ func (p *Plan) ColourwayViews() []ColourwayView {
 	}
 	var out []ColourwayView
 	for _, c := range p.Colourways {
-		if c.Piece != p.At {
+		if c.Piece != p.At || c.Whole != nil {
 			continue
 		}
-		v := ColourwayView{Colourway: c, Tray: slices.Clone(p.Tray), Now: maps.Equal(now, c.Fills)}
-		for _, e := range c.Cards {
-			used := slices.Contains(slices.Collect(maps.Values(c.Fills)), e.Key)
-			if used && !slices.ContainsFunc(p.Tray, func(t TrayCard) bool { return t.Key == e.Key }) {
-				t := p.cardAsKept(e)
-				v.Tray, v.Gone = append(v.Tray, t), append(v.Gone, t.Name)
-			}
-		}
-		for _, part := range p.Piece.Parts {
-			at := slices.IndexFunc(v.Tray, func(t TrayCard) bool { return t.Key == c.Fills[part.Key] })
-			v.Fill = append(v.Fill, at)
+		v := ColourwayView{Colourway: c, Now: maps.Equal(now, c.Fills)}
+		v.Tray, v.Gone = p.trayOf(c)
+		v.Fill = fillFrom(p.Piece, v.Tray, c.Fills)
+		for _, at := range v.Fill {
 			if at < 0 {
 				v.Labs = append(v.Labs, nil)
 				continue
@@ -72,15 +65,94 @@ func (p *Plan) ColourwayViews() []ColourwayView {
 		}
 		out = append(out, v)
 	}
-	slices.SortStableFunc(out, func(a, b ColourwayView) int {
-		switch {
-		case a.Favourite && !b.Favourite:
-			return -1
-		case b.Favourite && !a.Favourite:
-			return 1
+	slices.SortStableFunc(out, func(a, b ColourwayView) int { return byFavour(a.Colourway, b.Colourway) })
+	return out
+}
+
+// byFavour puts the favourite first.
+func byFavour(a, b Colourway) int {
+	switch {
+	case a.Favourite && !b.Favourite:
+		return -1
+	case b.Favourite && !a.Favourite:
+		return 1
+	}
+	return 0
+}
+
+// trayOf is the plan's tray and after it those cards of a colourway that were set aside since, with
+// their names.
+func (p *Plan) trayOf(c Colourway) (tray []TrayCard, gone []string) {
+	tray = slices.Clone(p.Tray)
+	keys := c.keys()
+	for _, e := range c.Cards {
+		if keys[e.Key] && !slices.ContainsFunc(p.Tray, func(t TrayCard) bool { return t.Key == e.Key }) {
+			t := p.cardAsKept(e)
+			tray, gone = append(tray, t), append(gone, t.Name)
 		}
-		return 0
-	})
+	}
+	return tray, gone
+}
+
+// fillFrom is for each part of a piece the index of its card in a tray, −1 for none.
+func fillFrom(pc *Piece, tray []TrayCard, fills map[string]int) (out []int) {
+	for _, part := range pc.Parts {
+		out = append(out, slices.IndexFunc(tray, func(t TrayCard) bool { return t.Key == fills[part.Key] }))
+	}
+	return out
+}
+
+// SetColourway is a colourway of the whole set as its pieces show it.
+type SetColourway struct {
+	Colourway
+	Tray   []TrayCard // the plan's, and after it what was set aside since
+	Gone   []string
+	Fill   [][]int // for each piece, for each of its parts, the index of its card in Tray, −1 for none
+	Now    bool
+	Layout balance.Layout // of Tray's cards over all pieces
+}
+
+// SetColourways are the colourways of the whole set over some of its pieces, the favourite first.
+func (p *Plan) SetColourways(pieces []Whole) (out []SetColourway) {
+	for _, c := range p.Colourways {
+		if c.Whole == nil {
+			continue
+		}
+		v := SetColourway{Colourway: c, Now: true}
+		v.Tray, v.Gone = p.trayOf(c)
+		for _, w := range pieces {
+			v.Fill = append(v.Fill, fillFrom(w.Plan.Piece, v.Tray, c.Whole[w.Key]))
+			now := map[string]int{}
+			for _, f := range w.Plan.Fills {
+				now[f.Part] = f.EntryKey
+			}
+			v.Now = v.Now && maps.Equal(now, c.Whole[w.Key])
+		}
+		v.Layout = Over(pieces, v.Fill, len(v.Tray))
+		out = append(out, v)
+	}
+	slices.SortStableFunc(out, func(a, b SetColourway) int { return byFavour(a.Colourway, b.Colourway) })
+	return out
+}
+
+// Over is the layout of cards over all pieces, as often as they are made: areas and edges add up,
+// and nothing touches from one piece to another. fill holds for each piece the card of each part.
+func Over(pieces []Whole, fill [][]int, cards int) balance.Layout {
+	out := EmptyLayout(cards)
+	for k, w := range pieces {
+		pc := w.Plan.Piece
+		of, times := balance.Layout{Share: pc.Shares, Border: pc.Borders, Area: pc.Area()}.Merge(fill[k], cards), float64(w.Made())
+		for i := range of.Share {
+			out.Share[i] += of.Share[i] * of.Area * times
+			for j, b := range of.Border[i] {
+				out.Border[i][j] += b * times
+			}
+		}
+		out.Area += of.Area * times
+	}
+	for i := range out.Share {
+		out.Share[i] /= out.Area
+	}
 	return out
 }
 
@@ -93,6 +165,28 @@ type Colourway struct {
 	Fills     map[string]int `json:"fills"`           // part to the key of its card
 	Piece     int            `json:"piece,omitempty"` // of the set, by its key; 0 for the only one
 	Cards     []Entry        `json:"cards,omitempty"` // its cards as they were when it was kept, by which none is lost
+
+	For    string `json:"for,omitempty"` // the customer
+	Season string `json:"season,omitempty"`
+	Mood   string `json:"mood,omitempty"`
+
+	// Whole are the fills of each piece, by its key, of a colourway of the whole set; nil for one of
+	// a single piece.
+	Whole map[int]map[string]int `json:"whole,omitempty"`
+}
+
+// keys are the cards that the colourway puts on parts.
+func (c Colourway) keys() map[int]bool {
+	out := map[int]bool{}
+	for _, key := range c.Fills {
+		out[key] = true
+	}
+	for _, fills := range c.Whole {
+		for _, key := range fills {
+			out[key] = true
+		}
+	}
+	return out
 }
 
 // KeepColourway keeps a colouring of a piece, by its key, as a colourway with the cards as they are
@@ -100,7 +194,7 @@ type Colourway struct {
 func (d *Draft) KeepColourway(piece int, name string, fills map[string]int) (fresh bool, err error) {
 	c, kept := Colourway{Key: 1, Fills: fills, Piece: piece}, 0
 	for _, o := range d.Plan.Colourways {
-		if o.Piece == piece {
+		if o.Piece == piece && o.Whole == nil {
 			if kept++; maps.Equal(o.Fills, fills) {
 				return false, nil
 			}
@@ -121,11 +215,35 @@ func (d *Draft) KeepColourway(piece int, name string, fills map[string]int) (fre
 	return true, nil
 }
 
+// KeepSet keeps a colouring of the whole set, the fills of each piece by its key, as a colourway.
+func (d *Draft) KeepSet(name string, whole map[int]map[string]int) error {
+	d.list()
+	c, kept := Colourway{Key: 1, Whole: whole}, 0
+	for _, o := range d.Plan.Colourways {
+		if o.Whole != nil {
+			if kept++; maps.EqualFunc(o.Whole, whole, maps.Equal) {
+				return words.Refuse("This is kept already, as %s.", o.Name)
+			}
+		}
+		c.Key = max(c.Key, o.Key+1)
+	}
+	if kept >= MaxColourways {
+		return words.Refuse("%d colourways of the set are kept: take one away first.", MaxColourways)
+	}
+	if c.Name = strings.Join(strings.Fields(name), " "); c.Name == "" {
+		c.Name = fmt.Sprintf("Colourway %d of the set", c.Key)
+	}
+	d.freeze(&c, 0)
+	d.Plan.Colourways = append(d.Plan.Colourways, c)
+	return nil
+}
+
 // freeze keeps the cards of a colourway with it as they are now: all, or the one of a key where it
 // is not kept yet.
 func (d *Draft) freeze(c *Colourway, only int) {
+	keys := c.keys()
 	for _, e := range d.Plan.Entries {
-		if only > 0 && e.Key != only || !slices.Contains(slices.Collect(maps.Values(c.Fills)), e.Key) || slices.ContainsFunc(c.Cards, func(o Entry) bool { return o.Key == e.Key }) {
+		if only > 0 && e.Key != only || !keys[e.Key] || slices.ContainsFunc(c.Cards, func(o Entry) bool { return o.Key == e.Key }) {
 			continue
 		}
 		if card, err := CardOf(d.Shelf, e); err == nil {
@@ -137,8 +255,9 @@ func (d *Draft) freeze(c *Colourway, only int) {
 
 // Thaw puts the cards of a colourway that are no longer in the tray back into it.
 func (d *Draft) Thaw(c Colourway) error {
+	keys := c.keys()
 	for _, e := range c.Cards {
-		if slices.ContainsFunc(d.Plan.Entries, func(o Entry) bool { return o.Key == e.Key }) || !slices.Contains(slices.Collect(maps.Values(c.Fills)), e.Key) {
+		if slices.ContainsFunc(d.Plan.Entries, func(o Entry) bool { return o.Key == e.Key }) || !keys[e.Key] {
 			continue
 		}
 		if len(d.Plan.Entries) >= MaxTray {

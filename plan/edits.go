@@ -78,7 +78,7 @@ func (p *Plan) newKey() int {
 		past(e.Key)
 	}
 	for _, c := range p.Colourways {
-		for _, k := range c.Fills {
+		for k := range c.keys() {
 			past(k)
 		}
 	}

@@ -169,7 +169,11 @@ type Kept struct {
 func (k *Kept) Check() error {
 	of := map[int]int{}
 	for _, c := range k.Colourways {
-		if of[c.Piece]++; of[c.Piece] > MaxColourways {
+		at := c.Piece
+		if c.Whole != nil { // those of the set are counted by themselves
+			at = -1
+		}
+		if of[at]++; of[at] > MaxColourways {
 			return words.Refuse("%d colourways are kept: take one away first.", MaxColourways)
 		}
 	}

@@ -213,8 +213,10 @@ func (d *Draft) list() {
 		return
 	}
 	d.Plan.Set = Set{At: 1, Pieces: []Member{{Key: 1, Name: nameOf(d.Plan.Pattern)}}}
-	for i := range d.Plan.Colourways {
-		d.Plan.Colourways[i].Piece = 1
+	for i, c := range d.Plan.Colourways {
+		if c.Whole == nil {
+			d.Plan.Colourways[i].Piece = 1
+		}
 	}
 }
 
@@ -445,7 +447,7 @@ func (e DropPiece) Do(d *Draft) (string, error) {
 		}
 	}
 	d.Plan.Pieces = slices.DeleteFunc(d.Plan.Pieces, func(o Member) bool { return o.Key == e.Key })
-	d.Plan.Colourways = slices.DeleteFunc(d.Plan.Colourways, func(c Colourway) bool { return c.Piece == e.Key })
+	d.Plan.Colourways = slices.DeleteFunc(d.Plan.Colourways, func(c Colourway) bool { return c.Piece == e.Key && c.Whole == nil })
 	return "take the " + name + " away", nil
 }
 

@@ -9,6 +9,7 @@ package brief
 import (
 	"encoding/json"
 	"fmt"
+	"math"
 	"slices"
 	"strings"
 	"unicode/utf8"
@@ -120,6 +121,39 @@ func (l Limits) OutsideAs(c colour.Lab, clearness float64, family colour.FamilyN
 		why = append(why, string(family)+" is ruled out")
 	}
 	return strings.Join(why, " and ")
+}
+
+// Worn is a palette as moods ask about it: its colours by name, and how much of it is warm and how
+// much cool, 0 to 1; Divided is false where the maker's school does not divide them.
+type Worn struct {
+	Names      []string
+	Colours    []colour.Lab
+	Warm, Cool float64
+	Divided    bool
+}
+
+// Misses says what keeps a palette from these limits, in a few words each; nil where it meets them.
+// name is what the limits are called.
+func (l Limits) Misses(w Worn, name string) (out []string) {
+	low, high := MostValue, 0.0
+	for i, c := range w.Colours {
+		low, high = math.Min(low, c.Value()), math.Max(high, c.Value())
+		if why := l.Outside(c); why != "" {
+			out = append(out, w.Names[i]+" is "+why)
+		}
+	}
+	spread := math.Round(10*(high-low)) / 10
+	switch {
+	case len(w.Colours) < 2:
+	case spread < l.ContrastFrom:
+		out = append(out, fmt.Sprintf("it spans %.1f value steps of at least %g", spread, l.ContrastFrom))
+	case spread > l.ContrastTo:
+		out = append(out, fmt.Sprintf("it spans %.1f value steps of at most %g", spread, l.ContrastTo))
+	}
+	if w.Divided && l.Warm != l.Cool && (l.Warm && w.Warm < w.Cool || l.Cool && w.Cool < w.Warm) {
+		out = append(out, fmt.Sprintf("%s wants it %s", name, map[bool]string{true: "warm", false: "cool"}[l.Warm]))
+	}
+	return out
 }
 
 // Brief is what a maker says of a thing before any colour is chosen. All of it

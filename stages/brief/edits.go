@@ -86,7 +86,7 @@ type TakeMood struct {
 
 // Do makes the change.
 func (e TakeMood) Do(d *plan.Draft) (string, error) {
-	m, err := Mood(d.Ctx, d.Desk, e.Mood)
+	m, err := plan.Mood(d.Ctx, d.Desk, e.Mood)
 	if err != nil {
 		return "", err
 	}

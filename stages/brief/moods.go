@@ -2,7 +2,6 @@ package brief
 
 import (
 	"context"
-	"fmt"
 	"slices"
 	"strings"
 	"unicode/utf8"
@@ -20,46 +19,7 @@ const (
 	maxMoodWords = 200 // characters
 )
 
-// MoodChoice is a mood that can be taken. Own ones are the maker's.
-type MoodChoice struct {
-	brief.Mood
-	Own bool
-}
-
 const moodScope = "moods"
-
-// Moods lists the maker's own moods, then those shipped whose name the maker
-// has not taken.
-func Moods(ctx context.Context, s *plan.Desk) ([]MoodChoice, error) {
-	rows, err := s.Store.Read(ctx).Moods()
-	if err != nil {
-		return nil, fmt.Errorf("reading the moods: %w", err)
-	}
-	var out []MoodChoice
-	for _, r := range rows {
-		out = append(out, MoodChoice{brief.Mood{Name: r.Name, Words: r.Words, Limits: r.Limits}, true})
-	}
-	for _, m := range brief.Moods() {
-		if !slices.ContainsFunc(rows, func(r store.Mood) bool { return strings.EqualFold(r.Name, m.Name) }) {
-			out = append(out, MoodChoice{m, false})
-		}
-	}
-	return out, nil
-}
-
-// Mood returns the mood of a name.
-func Mood(ctx context.Context, s *plan.Desk, name string) (brief.Mood, error) {
-	all, err := Moods(ctx, s)
-	if err != nil || name == "" {
-		return brief.Mood{}, err
-	}
-	for _, m := range all {
-		if strings.EqualFold(m.Name, name) {
-			return m.Mood, nil
-		}
-	}
-	return brief.Mood{}, words.Refuse("There is no mood called %q: choose one of the list.", name)
-}
 
 // SaveMood keeps limits as a mood of the maker's own, in place of an own one of
 // the same name.

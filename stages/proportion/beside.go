@@ -19,5 +19,10 @@ func Reads(p *plan.Plan, tray []plan.TrayCard, fill []int) string {
 	if empty > 0 {
 		said = words.Capital(words.Count(empty)) + " " + map[bool]string{true: "part has", false: "parts have"}[empty == 1] + " no card. "
 	}
-	return said + p.Reads(tray, balance.Layout{Share: p.Piece.Shares, Border: p.Piece.Borders, Area: p.Piece.Area()}.Merge(fill, len(tray)))
+	return said + p.Reads(tray, LayoutOf(p, fill, len(tray)))
+}
+
+// LayoutOf is the layout of so many cards in a colouring of the piece.
+func LayoutOf(p *plan.Plan, fill []int, cards int) balance.Layout {
+	return balance.Layout{Share: p.Piece.Shares, Border: p.Piece.Borders, Area: p.Piece.Area()}.Merge(fill, cards)
 }

@@ -224,7 +224,7 @@ func (e KeepColourway) Do(d *plan.Draft) (string, error) {
 		return "", words.Refuse("The piece has no colours yet: give its parts cards first.")
 	}
 	for _, o := range d.Plan.Colourways {
-		if o.Piece == d.Plan.At && maps.Equal(o.Fills, e.Fills) {
+		if o.Piece == d.Plan.At && o.Whole == nil && maps.Equal(o.Fills, e.Fills) {
 			return "", words.Refuse("This is kept already, as %s.", o.Name)
 		}
 	}
@@ -247,7 +247,10 @@ func colourway(d *plan.Draft, key int) (*plan.Colourway, error) {
 type NameColourway struct {
 	Key    int    `form:"key"`
 	Name   string `form:"name"`
-	Remark string `form:"remark"`
+	Remark string `form:"remark,optional"`
+	For    string `form:"for,optional"` // the customer
+	Season string `form:"season,optional"`
+	Mood   string `form:"mood,optional"`
 }
 
 // Do makes the change.
@@ -256,11 +259,19 @@ func (e NameColourway) Do(d *plan.Draft) (string, error) {
 	if err != nil {
 		return "", err
 	}
-	e.Name, e.Remark = strings.Join(strings.Fields(e.Name), " "), strings.Join(strings.Fields(e.Remark), " ")
+	for _, f := range []*string{&e.Name, &e.Remark, &e.For, &e.Season} {
+		*f = strings.Join(strings.Fields(*f), " ")
+	}
+	if max(utf8.RuneCountInString(e.For), utf8.RuneCountInString(e.Season)) > material.MaxName {
+		return "", words.Refuse("A customer and a season have at most %d characters each.", material.MaxName)
+	}
+	if _, err := plan.Mood(d.Ctx, d.Desk, e.Mood); err != nil && e.Mood != c.Mood { // one that was forgotten since stays
+		return "", err
+	}
 	if e.Name == "" || utf8.RuneCountInString(e.Name) > material.MaxName || utf8.RuneCountInString(e.Remark) > plan.MaxRemark {
 		return "", words.Refuse("A colourway has a name of at most %d characters, and a remark of at most %d.", material.MaxName, plan.MaxRemark)
 	}
-	c.Name, c.Remark = e.Name, e.Remark
+	c.Name, c.Remark, c.For, c.Season, c.Mood = e.Name, e.Remark, e.For, e.Season, e.Mood
 	return "name the colourway " + e.Name, nil
 }
 
@@ -276,8 +287,8 @@ func (e FavourColourway) Do(d *plan.Draft) (string, error) {
 	if err != nil {
 		return "", err
 	}
-	for i := range d.Plan.Colourways {
-		if d.Plan.Colourways[i].Piece == c.Piece {
+	for i, o := range d.Plan.Colourways {
+		if o.Piece == c.Piece && (o.Whole == nil) == (c.Whole == nil) {
 			d.Plan.Colourways[i].Favourite = false
 		}
 	}
@@ -296,9 +307,13 @@ func (e TakeColourway) Do(d *plan.Draft) (string, error) {
 	if err != nil {
 		return "", err
 	}
-	name, fills := c.Name, c.Fills
+	name, fills, whole := c.Name, c.Fills, c.Whole
 	if err := d.Thaw(*c); err != nil {
 		return "", err
+	}
+	if whole != nil {
+		d.Recolour(whole)
+		return "take the colourway " + name, nil
 	}
 	return "take the colourway " + name, fillAs(d, fills)
 }

@@ -160,7 +160,7 @@ func (e TakeFewer) Do(d *plan.Draft) (string, error) {
 	return "colour the set with " + words.All(cards), nil
 }
 
-// KeepFewer keeps the set in so many cards as a colourway of each piece.
+// KeepFewer keeps the set in so many cards as a colourway of the set.
 type KeepFewer struct {
 	N int `form:"n"`
 }
@@ -171,21 +171,37 @@ func (e KeepFewer) Do(d *plan.Draft) (string, error) {
 	if err != nil {
 		return "", err
 	}
-	kept := 0
-	for _, m := range d.Plan.Members() {
-		if fills[m.Key] == nil {
-			continue
-		}
-		fresh, err := d.KeepColourway(m.Key, "In "+words.Plural(e.N, "card", "cards"), fills[m.Key])
-		if err != nil {
-			return "", err
-		}
-		if fresh {
-			kept++
+	return "keep the set in " + words.Plural(e.N, "card", "cards"), d.KeepSet("In "+words.Plural(e.N, "card", "cards"), fills)
+}
+
+// KeepSet keeps the set as it is coloured now as a colourway of the set.
+type KeepSet struct {
+	Name string `form:"name,optional"`
+}
+
+// Do makes the change.
+func (e KeepSet) Do(d *plan.Draft) (string, error) {
+	p, err := d.View()
+	if err != nil {
+		return "", err
+	}
+	pieces, err := d.Desk.Set(p)
+	if err != nil {
+		return "", err
+	}
+	whole, any := map[int]map[string]int{}, false
+	for _, w := range pieces {
+		whole[w.Key] = map[string]int{}
+		for _, f := range w.Plan.Fills {
+			whole[w.Key][f.Part] = f.EntryKey
+			any = true
 		}
 	}
-	if kept == 0 {
-		return "", words.Refuse("This is kept already, as a colourway of each piece.")
+	if !any {
+		return "", words.Refuse("No piece of the set has colours yet: give parts cards first.")
 	}
-	return "keep the set in " + words.Plural(e.N, "card", "cards"), nil
+	if err := d.KeepSet(e.Name, whole); err != nil {
+		return "", err
+	}
+	return "keep the colourway " + d.Plan.Colourways[len(d.Plan.Colourways)-1].Name, nil
 }

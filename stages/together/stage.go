@@ -20,6 +20,7 @@ func Stage() plan.Stage {
 			"given":      func() plan.Edit { return &plan.SetGiven{} },
 			"keep-fewer": func() plan.Edit { return &KeepFewer{} },
 			"take-fewer": func() plan.Edit { return &TakeFewer{} },
+			"keep-set":   func() plan.Edit { return &KeepSet{} },
 		},
 	}
 }

@@ -5,6 +5,7 @@ import (
 	"encoding/json"
 	"fmt"
 	"math"
+	"slices"
 	"strings"
 	"testing"
 
@@ -225,8 +226,9 @@ func TestTheSetInFewerColours(t *testing.T) {
 		assert.Contains(t, f.Words[0], "Keeps ")
 	}
 	p = testroom.Do(t, s, id, KeepFewer{N: 3})
-	assert.Len(t, p.Colourways, 3, "a colourway of each piece")
-	testroom.Refused(t, s, id, KeepFewer{N: 3}, "kept already")
+	require.Len(t, p.Colourways, 1, "a colourway of the set")
+	assert.Len(t, p.Colourways[0].Whole, 3)
+	testroom.Refused(t, s, id, KeepFewer{N: 3}, "kept already, as In 3 cards")
 	p = testroom.Do(t, s, id, TakeFewer{N: 3})
 	for _, m := range p.Members() {
 		of, err := s.As(p, m)
@@ -241,6 +243,80 @@ func TestTheSetInFewerColours(t *testing.T) {
 	ctx, stop := context.WithCancel(context.Background())
 	stop()
 	assert.Empty(t, InFewer(ctx, p, v.Pieces))
+}
+
+func TestAColourwayOfTheSet(t *testing.T) {
+	s, id := set(t)
+	p := testroom.Do(t, s, id, KeepSet{})
+	require.Len(t, p.Colourways, 1)
+	key := p.Colourways[0].Key
+	assert.Empty(t, p.ColourwayViews(), "it is of no single piece")
+	pieces, err := s.Set(p)
+	require.NoError(t, err)
+	v := p.SetColourways(pieces)[0]
+	assert.True(t, v.Now)
+	assert.Equal(t, "Colourway 1 of the set", v.Name)
+	testroom.Refused(t, s, id, KeepSet{}, "kept already")
+
+	// A card set aside makes no hole in it, and comes back with it to every piece.
+	gone := p.Tray[0]
+	p = testroom.Do(t, s, id, plan.SetAside{Key: gone.Key})
+	pieces, err = s.Set(p)
+	require.NoError(t, err)
+	after := p.SetColourways(pieces)[0]
+	assert.Equal(t, []string{gone.Name}, after.Gone)
+	assert.False(t, after.Now)
+	assert.InDeltaSlice(t, sorted(v.Layout.Share), sorted(after.Layout.Share), 1e-12, "as much of each as when it was kept")
+	p = testroom.Do(t, s, id, proportion.TakeColourway{Key: key})
+	pieces, err = s.Set(p)
+	require.NoError(t, err)
+	assert.True(t, p.SetColourways(pieces)[0].Now)
+	p = testroom.Do(t, s, id, plan.WorkOn{Key: 1})
+	assert.Contains(t, testroom.Tray(p), gone.Name+":")
+	p = testroom.Do(t, s, id, plan.DropPiece{Key: 2})
+	assert.Len(t, p.Colourways, 1, "a piece that goes takes only its own with it")
+
+	// Customer, season and mood, and what the moods say of it.
+	p = testroom.Do(t, s, id, proportion.NameColourway{Key: key, Name: "For the gallery", For: "Wren & daughters", Season: "late autumn", Mood: "Nursery"})
+	pieces, err = s.Set(p)
+	require.NoError(t, err)
+	v = p.SetColourways(pieces)[0]
+	assert.Equal(t, []string{"Wren & daughters", "late autumn", "Nursery"}, []string{v.For, v.Season, v.Mood})
+	moods, err := plan.Moods(testroom.Ctx, s)
+	require.NoError(t, err)
+	said := p.MoodWords(v.Tray, v.Layout, v.Mood, moods)
+	assert.Contains(t, said, "Nursery, for which it is meant, is missed: ")
+	assert.Contains(t, said, "Plum curtain is too dark")
+	testroom.Refused(t, s, id, proportion.NameColourway{Key: key, Name: "x", Mood: "Gloom"}, `no mood called "Gloom"`)
+	testroom.Refused(t, s, id, proportion.NameColourway{Key: key, Name: "x", For: strings.Repeat("y", 300)}, "at most")
+	testroom.Do(t, s, id, plan.LeaveOut{Key: 1, Out: true})
+	testroom.Do(t, s, id, proportion.TakeColourway{Key: key})
+}
+
+func sorted(all []float64) []float64 {
+	out := slices.Clone(all)
+	slices.Sort(out)
+	return slices.DeleteFunc(out, func(v float64) bool { return v == 0 })
+}
+
+func TestThreePiecesTogether(t *testing.T) {
+	s, id := set(t)
+	p := testroom.MustOpen(t, s, id)
+	v, err := Look(s, p)
+	require.NoError(t, err)
+	o := OutfitOf(p, v.Pieces)
+	assert.Equal(t, names(p), o.Names)
+	pairs, hold := Pairs(p, v.Pieces)
+	assert.Equal(t, hold == len(pairs), o.Holds, "three hold where every two do")
+	assert.Contains(t, o.Words[0], "The key is ")
+	assert.Contains(t, o.Words[1], "all of them")
+	three, all := Threes(pairs, 3)
+	assert.Equal(t, 1, all)
+	assert.Equal(t, o.Holds, three == 1)
+	// Four pieces of which one pair does not hold: two of the four outfits have that pair.
+	some := []Pair{{Holds: true}, {Holds: true}, {Holds: false}, {Holds: true}, {Holds: true}, {Holds: true}}
+	three, all = Threes(some, 4)
+	assert.Equal(t, [2]int{2, 4}, [2]int{three, all})
 }
 
 func BenchmarkASetOfTwelve(b *testing.B) {

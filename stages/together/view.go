@@ -73,24 +73,13 @@ func Look(k *plan.Desk, p *plan.Plan) (View, error) {
 	return v, nil
 }
 
-// merged is the layout of the tray's cards over all pieces, as often as they are made: areas and
-// edges add up, and nothing touches from one piece to another.
+// merged is the layout of the tray's cards over all pieces.
 func merged(p *plan.Plan, pieces []plan.Whole) balance.Layout {
-	out := plan.EmptyLayout(len(p.Tray))
+	var fill [][]int
 	for _, w := range pieces {
-		of, times := w.Plan.Layout(), float64(w.Made())
-		for i := range of.Share {
-			out.Share[i] += of.Share[i] * of.Area * times
-			for j, b := range of.Border[i] {
-				out.Border[i][j] += b * times
-			}
-		}
-		out.Area += of.Area * times
+		fill = append(fill, w.Plan.Fill())
 	}
-	for i := range out.Share {
-		out.Share[i] /= out.Area
-	}
-	return out
+	return plan.Over(pieces, fill, len(p.Tray))
 }
 
 // ties says which cards are in several pieces, and which are used once.
@@ -147,6 +136,89 @@ func Pairs(p *plan.Plan, pieces []plan.Whole) (out []Pair, hold int) {
 		}
 	}
 	return out, hold
+}
+
+// Outfit is what two or three pieces do, worn or stood together.
+type Outfit struct {
+	Names []string
+	Holds bool
+	Words []string
+}
+
+// OutfitOf reads some pieces together: what leads across them and their values, what ties them, which
+// neutrals lie between, and which two of them do not hold.
+func OutfitOf(p *plan.Plan, pieces []plan.Whole) Outfit {
+	o := Outfit{Holds: true}
+	var tie, neutral []string
+	for _, w := range pieces {
+		o.Names = append(o.Names, w.Name)
+	}
+	for i, t := range p.Tray {
+		in := 0
+		for _, w := range pieces {
+			if w.Plan.Layout().Share[i] > 0 {
+				in++
+			}
+		}
+		if in == len(pieces) {
+			tie = append(tie, t.Name)
+		}
+		if in > 0 && t.Colour.Chroma() < greyBelow {
+			neutral = append(neutral, t.Name)
+		}
+	}
+	if reads := p.Reads(p.Tray, merged(p, pieces)); reads != "" {
+		o.Words = append(o.Words, reads)
+	}
+	said := "No card is in all of them"
+	switch len(tie) {
+	case 0:
+	case 1:
+		said = tie[0] + " ties all of them"
+	default:
+		said = words.All(tie) + " tie all of them"
+	}
+	switch len(neutral) {
+	case 0:
+		said += ", and no neutral lies between."
+	case 1:
+		said += ", and " + neutral[0] + " is the neutral between."
+	default:
+		said += fmt.Sprintf(", and %s are the neutrals between.", words.All(neutral))
+	}
+	o.Words = append(o.Words, said)
+	for i, a := range pieces {
+		for _, b := range pieces[i+1:] {
+			if pair := pairOf(p, a, b); !pair.Holds {
+				o.Holds = false
+				o.Words = append(o.Words, fmt.Sprintf("%s with %s: %s", pair.A, pair.B, pair.Words))
+			}
+		}
+	}
+	return o
+}
+
+// Threes counts the outfits of three pieces, and of those the ones in which every two hold.
+func Threes(pairs []Pair, pieces int) (hold, all int) {
+	holds := map[[2]int]bool{}
+	at := 0
+	for i := range pieces {
+		for j := i + 1; j < pieces; j++ {
+			holds[[2]int{i, j}] = pairs[at].Holds
+			at++
+		}
+	}
+	for i := range pieces {
+		for j := i + 1; j < pieces; j++ {
+			for k := j + 1; k < pieces; k++ {
+				all++
+				if holds[[2]int{i, j}] && holds[[2]int{i, k}] && holds[[2]int{j, k}] {
+					hold++
+				}
+			}
+		}
+	}
+	return hold, all
 }
 
 func pairOf(p *plan.Plan, a, b plan.Whole) Pair {

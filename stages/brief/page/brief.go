@@ -11,6 +11,7 @@ import (
 	"lampfern/core/material"
 	"lampfern/core/words"
 	"lampfern/draw"
+	"lampfern/plan"
 	"lampfern/plan/work"
 	stage "lampfern/stages/brief"
 	"lampfern/web"
@@ -32,7 +33,7 @@ type briefBody struct {
 }
 
 type moodChoice struct {
-	stage.MoodChoice
+	plan.MoodChoice
 	On bool
 }
 
@@ -43,7 +44,7 @@ func (s pages) briefStage(c *gin.Context, p *web.Page) error {
 	if b.Telling, err = work.Telling(c.Request.Context(), s.Desk, p.Plan); err != nil {
 		return err
 	}
-	moods, err := stage.Moods(c.Request.Context(), s.Desk)
+	moods, err := plan.Moods(c.Request.Context(), s.Desk)
 	if err != nil {
 		return err
 	}

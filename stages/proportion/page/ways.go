@@ -48,6 +48,8 @@ type smallPiece struct {
 	Paints template.CSS // the colours of the parts as custom properties
 	Words  string
 	Fills  string // part=card, to take it
+	Form   web.ColourwayForm
+	Moods  string // which moods a colourway meets, and what keeps it from others
 	Now    bool
 	Kept   *plan.ColourwayView // nil for a way
 }
@@ -67,8 +69,13 @@ func (s pages) waysStage(c *gin.Context, p *web.Page) error {
 		return err
 	}
 	b.Shape, b.Box = template.HTML(shape), box
+	moods, err := plan.Moods(c.Request.Context(), s.Desk)
+	if err != nil {
+		return err
+	}
 	for _, k := range p.Plan.ColourwayViews() {
-		b.Colourways = append(b.Colourways, smallPiece{Paints: web.Paints(p.View, k.Labs), Words: k.Name, Fills: fillsOut(k.Fills), Now: k.Now, Kept: &k})
+		b.Colourways = append(b.Colourways, smallPiece{Paints: web.Paints(p.View, k.Labs), Words: k.Name, Fills: fillsOut(k.Fills), Now: k.Now, Kept: &k,
+			Moods: p.Plan.MoodWords(k.Tray, stage.LayoutOf(p.Plan, k.Fill, len(k.Tray)), k.Mood, moods), Form: web.FormOf(p, k.Colourway, moods)})
 	}
 	if q.Get("beside") != "" && len(b.Colourways) > 0 {
 		p.Sub, p.Path = "What leads in each colourway, all at one size", p.Path+"?beside=1"

@@ -5,6 +5,9 @@ import (
 	"fmt"
 	"html/template"
 	"math"
+	"net/url"
+	"slices"
+	"strconv"
 	"strings"
 	"time"
 
@@ -28,6 +31,10 @@ type togetherBody struct {
 	Bar     float64
 	Pairs   []stage.Pair
 	Hold    int
+	Threes  [2]int // outfits of three that hold, of all
+	Outfit  *stage.Outfit
+	Chosen  map[int]bool // pieces that are read together, by key
+	Kept    []kept
 	Serve   string
 	Least   string // the card that would be missed least
 	Given   []stage.Beside
@@ -53,6 +60,14 @@ type figure struct {
 	Box    string
 	Paints template.CSS
 	Wide   float64 // per cent of the bench
+}
+
+// kept is a colourway of the set, each piece in its colours.
+type kept struct {
+	plan.SetColourway
+	Paints []template.CSS
+	Words  string // what leads, and the moods it meets
+	Form   web.ColourwayForm
 }
 
 // fewer is the set in fewer colours, each piece in its colours.
@@ -124,6 +139,8 @@ func (s pages) together(c *gin.Context, p *web.Page) error {
 	}
 	if len(v.Pieces) > 1 {
 		b.Pairs, b.Hold = stage.Pairs(p.Plan, v.Pieces)
+		b.Threes[0], b.Threes[1] = stage.Threes(b.Pairs, len(v.Pieces))
+		b.outfit(c, p, v.Pieces)
 		b.Serve = stage.Serve(v.Rows, len(v.Pieces))
 	}
 	if len(v.Pieces) > 0 {
@@ -133,6 +150,9 @@ func (s pages) together(c *gin.Context, p *web.Page) error {
 		if few, ok := stage.OneLess(ctx, p.Plan, v.Pieces); ok {
 			b.Least = stage.LeastMissed(few)
 		}
+	}
+	if err := b.keeps(c, s.Desk, p, v.Pieces); err != nil {
+		return err
 	}
 	if b.Asked {
 		p.Path += "?fewer=1"
@@ -148,6 +168,52 @@ func (s pages) together(c *gin.Context, p *web.Page) error {
 		}
 	}
 	p.Body = b
+	return nil
+}
+
+// mostWorn is how many pieces are read together at once.
+const mostWorn = 3
+
+// outfit reads the pieces that are asked for together.
+func (b *togetherBody) outfit(c *gin.Context, p *web.Page, pieces []plan.Whole) {
+	b.Chosen = map[int]bool{}
+	var worn []plan.Whole
+	q := url.Values{}
+	for _, text := range c.QueryArray("with") {
+		key, err := strconv.Atoi(text)
+		at := slices.IndexFunc(pieces, func(w plan.Whole) bool { return w.Key == key })
+		if err != nil || at < 0 || b.Chosen[key] || len(worn) == mostWorn {
+			continue
+		}
+		b.Chosen[key], worn = true, append(worn, pieces[at])
+		q.Add("with", text)
+	}
+	if len(worn) > 1 {
+		o := stage.OutfitOf(p.Plan, worn)
+		b.Outfit = &o
+		p.Path += "?" + q.Encode()
+	}
+}
+
+// keeps shows the colourways of the set.
+func (b *togetherBody) keeps(c *gin.Context, k *plan.Desk, p *web.Page, pieces []plan.Whole) (err error) {
+	moods, err := plan.Moods(c.Request.Context(), k)
+	if err != nil {
+		return err
+	}
+	for _, v := range p.Plan.SetColourways(pieces) {
+		one := kept{SetColourway: v, Words: p.Plan.Reads(v.Tray, v.Layout), Form: web.FormOf(p, v.Colourway, moods)}
+		if said := p.Plan.MoodWords(v.Tray, v.Layout, v.Mood, moods); said != "" {
+			one.Words += " " + said
+		}
+		for i, w := range pieces {
+			of := *w.Plan
+			of.Tray = v.Tray
+			w.Plan = &of
+			one.Paints = append(one.Paints, paints(p, w, v.Fill[i]))
+		}
+		b.Kept = append(b.Kept, one)
+	}
 	return nil
 }
 
