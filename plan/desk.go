@@ -328,11 +328,11 @@ func (k *Desk) furnish(p *Plan) error {
 		})
 	}
 	for _, e := range p.Entries {
-		c, err := CardOf(p.Shelf, e)
+		c, err := p.cardHere(e)
 		if err != nil {
 			return fmt.Errorf("the card %d of plan %d: %w", e.Key, p.ID, err)
 		}
-		p.Tray = append(p.Tray, TrayCard{Card: c, Key: e.Key, Given: e.Given, Role: balance.Unused})
+		p.Tray = append(p.Tray, TrayCard{Card: c, Key: e.Key, Given: e.Given, Role: balance.Unused, Stand: c.ID != 0 && (e.MaterialID == nil || *e.MaterialID != c.ID)})
 	}
 	if p.LeadID != nil {
 		c, err := p.Shelf.Card(*p.LeadID)

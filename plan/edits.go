@@ -463,6 +463,6 @@ func (e Replace) Do(d *Draft) (string, error) {
 		d.Plan.layAside(*id)
 	}
 	d.Plan.backFromAside(e.Material)
-	d.Plan.Entries[i] = Entry{Key: e.Key, MaterialID: &e.Material}
+	d.Plan.Entries[i] = Entry{Key: e.Key, MaterialID: &e.Material, Given: d.Plan.Entries[i].Given, Also: d.Plan.Entries[i].Also}
 	return fmt.Sprintf("put %s in the place of %s", c.Name, old.Name), nil
 }

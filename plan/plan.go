@@ -105,6 +105,13 @@ func (t *Palette) Refer(f func(uint) (uint, bool)) {
 			id, _ := f(*e.MaterialID)
 			e.MaterialID = &id
 		}
+		t.Entries[i].Also = slices.DeleteFunc(slices.Clone(t.Entries[i].Also), func(m Medium) bool {
+			_, ok := f(m.MaterialID)
+			return !ok
+		})
+		for k, m := range t.Entries[i].Also {
+			t.Entries[i].Also[k].MaterialID, _ = f(m.MaterialID)
+		}
 		for k := range t.Entries[i].Mix {
 			if id, ok := f(t.Entries[i].Mix[k].MaterialID); ok {
 				t.Entries[i].Mix[k].MaterialID = id
@@ -135,6 +142,7 @@ type Making struct {
 	Pinned   []string      `json:"pinned,omitempty"` // parts that keep their card
 	Groups   [][]string    `json:"groups,omitempty"` // parts that take one card together
 	Splits   []piece.Split `json:"splits,omitempty"` // what is split off parts, with cards of its own
+	Of       []string      `json:"of,omitempty"`     // kinds of material that it is made of; none for the plan's
 	Before   []Making      `json:"before,omitempty"` // what was given to the parts of other patterns that it had
 }
 
@@ -153,6 +161,11 @@ func (m *Making) Check() error {
 	}
 	if err := piece.CheckSplits(m.Splits); err != nil {
 		return words.Refuse("The piece cannot be divided so: %s.", err)
+	}
+	for _, k := range m.Of {
+		if !slices.Contains(material.Kinds(), k) {
+			return words.Refuse("%q is no kind of material: choose from the list.", k)
+		}
 	}
 	if max(len(m.Fills), len(m.Pinned), len(m.Groups)) > mostParts {
 		return words.Refuse("A piece has at most %d parts that take cards.", mostParts)
@@ -322,9 +335,18 @@ func (p *Plan) School() wheel.School {
 	return wheel.Schools()[0]
 }
 
-// MadeOf are the kinds of material the thing is made of: those of its craft, until
-// the maker says otherwise.
+// MadeOf are the kinds of material the piece that is worked on is made of: its own, or
+// those of the plan.
 func (p *Plan) MadeOf() []string {
+	if len(p.Of) > 0 {
+		return p.Of
+	}
+	return p.UsualKinds()
+}
+
+// UsualKinds are the kinds of material the plan is made of: those of its craft, until
+// the maker says otherwise.
+func (p *Plan) UsualKinds() []string {
 	if len(p.Kinds) > 0 {
 		return p.Kinds
 	}

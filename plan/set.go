@@ -476,12 +476,13 @@ func (d *Draft) toPattern(pattern string, settings piece.Values) {
 			was = i
 		}
 	}
-	fresh := Making{Pattern: pattern, Settings: settings}
+	fresh := Making{Pattern: pattern, Settings: settings, Of: m.Of}
 	if was >= 0 {
 		kept := before[was]
 		if len(settings) > 0 {
 			kept.Settings = settings
 		}
+		kept.Of = m.Of
 		fresh, before = kept, slices.Delete(before, was, was+1)
 	} else {
 		of := m.apart()

@@ -16,6 +16,7 @@ type TrayCard struct {
 	Key   int
 	Parts []string // names of the parts it fills
 	Given bool     // it is there already, and is not bought
+	Stand bool     // it stands for the place's own card, in a kind of this piece
 	Share float64
 	Role  balance.Role
 }
@@ -53,6 +54,8 @@ type Entry struct {
 	Layers     int     `json:"layers,omitempty"` // of the one material it is mixed of, 2 and more; 0 for what is not layered
 	Given      bool    `json:"given,omitempty"`  // it is there already: it stands in the readings and is not bought
 	Position   int     `json:"position"`
+
+	Also []Medium `json:"also,omitempty"` // what takes its place in other kinds
 }
 
 // InMix is a material in a mix, with its share of the whole mix, 0 to 1; of what is added

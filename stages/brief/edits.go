@@ -100,7 +100,7 @@ func keepKinds(d *plan.Draft, making string, kinds []string) {
 		return
 	}
 	of, _ := craft.Named(making)
-	followed := making != d.Plan.Craft && len(d.Plan.Kinds) == 0 && slices.Equal(kinds, inOrder(d.Plan.MadeOf()))
+	followed := making != d.Plan.Craft && len(d.Plan.Kinds) == 0 && slices.Equal(kinds, inOrder(d.Plan.UsualKinds()))
 	if d.Plan.Kinds = inOrder(kinds); followed || slices.Equal(d.Plan.Kinds, inOrder(of.Kinds)) {
 		d.Plan.Kinds = nil
 	}

@@ -6,6 +6,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"lampfern/core/material"
 	"lampfern/core/piece"
 	"lampfern/plan"
 	"lampfern/stages/brief"
@@ -70,4 +71,32 @@ func TestWhatIsGivenIsNotBought(t *testing.T) {
 	for _, r := range v.Rows {
 		assert.NotEqual(t, "card2", r.Key)
 	}
+}
+
+// One place of the palette is bought as cloth for the waistcoat and as yarn for the rows.
+func TestAPlaceIsBoughtInEachKind(t *testing.T) {
+	s := testroom.Studio(t, brief.Stage(), Stage())
+	var ids []uint
+	for _, m := range []struct{ name, kind string }{{"Sloe", "fabric"}, {"Sloe wool", "yarn"}} {
+		id, err := s.SaveMaterial(testroom.Ctx, 0, 0, material.Material{Name: m.name, Kind: m.kind, Colour: testroom.Hex(t, "#3a2f4c").Lab()})
+		require.NoError(t, err)
+		ids = append(ids, id)
+	}
+	id, err := s.NewPlan(testroom.Ctx, "Winter", "garment")
+	require.NoError(t, err)
+	testroom.Do(t, s, id, plan.Pull{Material: ids[0]})
+	testroom.Do(t, s, id, plan.ChoosePiece{Pattern: "waistcoat"})
+	p := testroom.Do(t, s, id, plan.AddPiece{Pattern: "rows"})
+	testroom.Do(t, s, id, plan.PieceKinds{Key: p.At, Kinds: []string{"yarn"}})
+	testroom.Do(t, s, id, plan.FillMedium{Key: 1, Kind: "yarn", Material: ids[1]})
+	v, err := View(testroom.Ctx, s, testroom.MustOpen(t, s, id))
+	require.NoError(t, err)
+	kinds := map[string]string{}
+	for _, r := range v.Rows {
+		if r.Card != nil {
+			kinds[r.Name] = r.Kind
+			assert.Positive(t, r.Need, r.Name)
+		}
+	}
+	assert.Equal(t, map[string]string{"Sloe": "fabric", "Sloe wool": "yarn"}, kinds)
 }

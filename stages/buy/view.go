@@ -193,6 +193,13 @@ func View(ctx context.Context, k *plan.Desk, p *plan.Plan, with ...uint) (*BuyVi
 // that does not know the piece, the one that goes by areas.
 func craftOf(p *plan.Plan) piece.Craft {
 	of, _ := craft.Named(p.Craft)
+	if len(p.Of) > 0 && !of.Owns(p.Pattern) { // a piece of other kinds goes by the craft of its pattern
+		for _, c := range craft.All() {
+			if c.Owns(p.Pattern) {
+				of = c
+			}
+		}
+	}
 	if of.OwnOnly && !of.Owns(p.Pattern) || of.Needs == nil {
 		of, _ = craft.Named("other")
 	}
@@ -377,6 +384,9 @@ func (v *BuyView) needs(k *plan.Desk, p *plan.Plan, of piece.Craft, s *Section, 
 		}
 		if sum == 0 {
 			one := needed{Need: n, key: fmt.Sprintf("card%d", c.Key), card: c.Card, parts: c.Parts}
+			if c.Stand { // of another kind than the place's own card
+				one.key += fmt.Sprintf("-m%d", c.ID)
+			}
 			for _, name := range c.Parts {
 				share := 0.0
 				for part, card := range m.Of {
@@ -416,9 +426,10 @@ func (v *BuyView) needs(k *plan.Desk, p *plan.Plan, of piece.Craft, s *Section, 
 	return out, nil
 }
 
+// mixOf is what a card of the tray is mixed of; a material that stands for it is not mixed.
 func mixOf(p *plan.Plan, key int) []plan.InMix {
-	for _, e := range p.Entries {
-		if e.Key == key {
+	for i, e := range p.Entries {
+		if e.Key == key && !p.Tray[i].Stand {
 			return e.Mix
 		}
 	}

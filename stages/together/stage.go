@@ -21,6 +21,8 @@ func Stage() plan.Stage {
 			"keep-fewer": func() plan.Edit { return &KeepFewer{} },
 			"take-fewer": func() plan.Edit { return &TakeFewer{} },
 			"keep-set":   func() plan.Edit { return &KeepSet{} },
+			"kinds":      func() plan.Edit { return &plan.PieceKinds{} },
+			"medium":     func() plan.Edit { return &plan.FillMedium{} },
 		},
 	}
 }

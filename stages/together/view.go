@@ -19,6 +19,17 @@ type View struct {
 	Ties   string       // which cards hold the set together, in sentences
 	Leads  string       // what leads over all, how warm it is, and its values
 	Notes  []balance.Note
+	Roles  []balance.Role // of the tray's cards over all pieces, in its order; nil where none has any room
+}
+
+// ShareOf is the share of a card, by its key, over all pieces.
+func (v View) ShareOf(key int) float64 {
+	for _, r := range v.Rows {
+		if r.Key == key {
+			return r.Share
+		}
+	}
+	return 0
 }
 
 // Row is a card of the tray over all pieces.
@@ -56,6 +67,7 @@ func Look(k *plan.Desk, p *plan.Plan) (View, error) {
 	}
 	v.Ties = ties(v.Rows, len(pieces))
 	over := merged(p, pieces)
+	v.Roles = balance.Roles(over, p.Labs(), make([]bool, len(p.Tray)))
 	v.Leads = p.Reads(p.Tray, over)
 	if len(pieces) > 1 {
 		notes := slices.Concat(balance.Notes(over, p.Colours()), balance.Whole(over, p.Colours(), balance.Asked{Focus: -1, School: p.School()}))
@@ -244,7 +256,7 @@ func pairOf(p *plan.Plan, a, b plan.Whole) Pair {
 			shared = append(shared, t.Name)
 		}
 	}
-	one, two := p.Tray[x], p.Tray[y]
+	one, two := a.Plan.Tray[x], b.Plan.Tray[y] // each in the kinds of its piece
 	apart, steps := colour.DeltaE2000(one.Colour, two.Colour), (one.Colour.L-two.Colour.L)/10
 	if steps < 0 {
 		steps = -steps
@@ -261,6 +273,9 @@ func pairOf(p *plan.Plan, a, b plan.Whole) Pair {
 	}
 	competes := balance.Compete(one.Colour, two.Colour, la.Share[x], lb.Share[y])
 	switch {
+	case x == y && one.ID != two.ID && apart > sameCard:
+		pair.Words = fmt.Sprintf("%s in %s and %s in %s take one place and are %.0f apart. %s", one.Name, one.Kind, two.Name, two.Kind, apart, tie)
+		pair.Holds = apart < nearlySame
 	case apart > sameCard && apart < nearlySame:
 		pair.Words = fmt.Sprintf("%s and %s nearly match and do not, %.0f apart. %s", one.Name, two.Name, apart, tie)
 	case competes:
@@ -271,7 +286,7 @@ func pairOf(p *plan.Plan, a, b plan.Whole) Pair {
 		pair.Holds = true
 		pair.Words = fmt.Sprintf("%.1f value steps from one to the other. %s", steps, tie)
 		if x == y {
-			pair.Words = fmt.Sprintf("%s is the ground of both. %s", one.Name, tie)
+			pair.Words = fmt.Sprintf("%s is the ground of both. %s", p.Tray[x].Name, tie)
 		}
 	}
 	return pair
@@ -338,7 +353,7 @@ func Given(p *plan.Plan, pieces []plan.Whole) (out []Beside) {
 			if best < 0 {
 				continue
 			}
-			o := p.Tray[best]
+			o := w.Plan.Tray[best]
 			steps := (o.Colour.L - t.Colour.L) / 10
 			how := "as light as it"
 			if steps > .25 {

@@ -55,9 +55,9 @@ func (s pages) briefStage(c *gin.Context, p *web.Page) error {
 		return err
 	}
 	for _, k := range material.Kinds() {
-		b.Kinds = append(b.Kinds, web.Choice{Key: k, Name: k, On: slices.Contains(p.Plan.MadeOf(), k)})
+		b.Kinds = append(b.Kinds, web.Choice{Key: k, Name: k, On: slices.Contains(p.Plan.UsualKinds(), k)})
 	}
-	if b.MadeOf = words.List(p.Plan.MadeOf()); len(p.Plan.MadeOf()) == len(b.Kinds) {
+	if b.MadeOf = words.List(p.Plan.UsualKinds()); len(p.Plan.UsualKinds()) == len(b.Kinds) {
 		b.MadeOf = "anything"
 	}
 	for _, l := range colour.Lamps() {
