@@ -6,13 +6,20 @@ import (
 	"lampfern/core/piece"
 )
 
-// Supply is a plan's piece as it is to be made, and what has still to come for it.
+// Supply are a plan's pieces as they are to be made, and what has still to come for them.
 type Supply struct {
-	Craft  piece.Craft // whose rules tell of the piece
-	Making piece.Making
+	Pieces []Made
 	Orders []Order // by seller
 	Cards  int     // how many different materials it takes
 	Needs  []Need
+}
+
+// Made is a piece as it is to be made.
+type Made struct {
+	Key    int // in the set, 0 and 1 for the first
+	Name   string
+	Craft  piece.Craft // whose rules tell of it
+	Making piece.Making
 }
 
 // Order is what is still to be had from a seller.

@@ -142,11 +142,13 @@ func speeds(craft string, all []*Section, prefs Prefs) (out []Lesson) {
 			if st.Shared() || st.Done == nil || st.Took == 0 || st.Count == 0 || st.Own || st.Edited || float64(st.Took) <= st.Fixed {
 				continue
 			}
-			if by[st.Key] == nil {
-				by[st.Key] = &of{st: st}
-				keys = append(keys, st.Key)
+			key := st.Base()
+			if by[key] == nil {
+				st.Name = st.bare()
+				by[key] = &of{st: st}
+				keys = append(keys, key)
 			}
-			by[st.Key].rates = append(by[st.Key].rates, (float64(st.Took)-st.Fixed)/st.Count)
+			by[key].rates = append(by[key].rates, (float64(st.Took)-st.Fixed)/st.Count)
 		}
 	}
 	for _, key := range keys {

@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"math"
 	"slices"
+	"strings"
 
 	"lampfern/core/piece"
 	"lampfern/core/words"
@@ -62,10 +63,7 @@ func Order(p *plan.Plan, s plan.Supply, speed map[string]float64) []Step {
 		add(piece.Do(key, name, samplesKey, piece.Agreed).Takes(15, 10, 30).Waits("delivery", wait.Usual, wait.Least, wait.Most))
 	}
 	last := map[string]bool{}
-	var tasks []piece.Task
-	if s.Craft.Work != nil {
-		tasks = s.Craft.Work(s.Making)
-	}
+	tasks := tasksOf(s.Pieces)
 	for _, t := range tasks {
 		if at := slices.Index(t.After, piece.There); at >= 0 {
 			t.After = slices.Concat(t.After[:at:at], come, t.After[at+1:])
@@ -89,10 +87,64 @@ func Order(p *plan.Plan, s plan.Supply, speed map[string]float64) []Step {
 	return out
 }
 
+// ofPiece parts the key of a step from that of the piece that it is of, where a set has several.
+const ofPiece = "."
+
+// tasksOf are the tasks of each piece, one piece after another; those of a set of several say which
+// they are of.
+func tasksOf(pieces []plan.Made) (out []piece.Task) {
+	for _, w := range pieces {
+		if w.Craft.Work == nil {
+			continue
+		}
+		own := w.Craft.Work(w.Making)
+		within := map[string]bool{}
+		for _, t := range own {
+			within[t.Key] = true
+		}
+		key := func(k string) string {
+			if w.Key > 1 && within[k] {
+				return fmt.Sprintf("%s%s%d", k, ofPiece, w.Key)
+			}
+			return k
+		}
+		for _, t := range own {
+			after := make([]string, len(t.After))
+			for i, k := range t.After {
+				after[i] = key(k)
+			}
+			t.After, t.Until = after, key(t.Until)
+			t.Key = key(t.Key)
+			if len(pieces) > 1 {
+				t.Name += " (" + w.Name + ")"
+			}
+			out = append(out, t)
+		}
+	}
+	return out
+}
+
+// Base is the key of a step without the piece of a set that it is of.
+func (s Step) Base() string {
+	key, _, _ := strings.Cut(s.Key, ofPiece)
+	return key
+}
+
+// bare is its name without that.
+func (s Step) bare() string {
+	if at := strings.LastIndex(s.Name, " ("); at > 0 && strings.HasSuffix(s.Name, ")") {
+		return s.Name[:at]
+	}
+	return s.Name
+}
+
 func round(v float64) int { return int(math.Round(v)) }
 
 // SpeedKey names a step of a craft among what the maker's hours taught.
-func SpeedKey(craft, step string) string { return craft + "/" + step }
+func SpeedKey(craft, step string) string {
+	step, _, _ = strings.Cut(step, ofPiece) // alike for each piece of a set
+	return craft + "/" + step
+}
 
 // Anew is the order of work made anew: what was done, left out, written and added by the
 // maker stays; what the plan no longer asks for goes, unless something was done of it.

@@ -3,6 +3,7 @@
 package work
 
 import (
+	"encoding/json"
 	"slices"
 	"time"
 
@@ -73,6 +74,24 @@ func (s Step) Shared() bool {
 // Ordered reports whether a step orders what the thing is made of.
 func (s Step) Ordered() bool { return s.Why == "delivery" && s.Key != samplesKey }
 
+// HoldPiece implements plan.Pieced: how much each card takes of the finished thing belongs to the
+// piece.
+func (s *Section) HoldPiece() (json.RawMessage, error) {
+	if len(s.Shares) == 0 {
+		return nil, nil
+	}
+	return json.Marshal(s.Shares)
+}
+
+// TakePiece implements plan.Pieced.
+func (s *Section) TakePiece(doc json.RawMessage) error {
+	s.Shares = nil
+	if len(doc) == 0 {
+		return nil
+	}
+	return json.Unmarshal(doc, &s.Shares)
+}
+
 // Made is a card as it came out, in CIELAB (D65).
 type Made struct {
 	Card   string     `json:"card"`           // its name in the tray
@@ -120,10 +139,10 @@ func (v Verdict) Given() bool { return v.Words != "" || v.Again != "" || v.Other
 
 // Bounds of what is kept.
 const (
-	MostSteps   = 200
+	MostSteps   = 400
 	mostWait    = 10 * 366 * 24 * 60 // minutes
 	mostWork    = 10_000 * 60
-	mostName    = 120
+	mostName    = 200
 	mostVerdict = 4000
 	mostMade    = 200
 	MostShots   = 24

@@ -15,28 +15,19 @@ func (v *BuyView) ofSet(k *plan.Desk, p *plan.Plan, of piece.Craft, s *Section, 
 	if len(p.Pieces) < 2 {
 		return v.needs(k, p, of, s, asked)
 	}
-	whole, err := k.Set(p)
+	whole, err := v.eachOf(k, p, of, s, asked)
 	if err != nil {
 		return nil, err
 	}
 	var out []needed
 	for _, w := range whole {
-		one, its, a, as := v, *s, asked, craftOf(w.Plan)
-		its.Times = s.times() * w.Made()
-		if w.Key != p.Pieces[0].Key {
-			its.Lists = nil // the maker's own lists are of the first piece
-		}
-		if w.Held != nil || as.Name != of.Name {
-			one = &BuyView{waste: v.waste}
-			a = one.asks(as, s, p.ID, nil)
-		}
-		more, err := one.needs(k, w.Plan, as, &its, a)
+		more, err := w.view.needs(k, w.Plan, w.of, &w.sec, w.asked)
 		if err != nil {
 			return nil, err
 		}
 		called := "For the " + w.Name
-		if its.Times > 1 {
-			called += fmt.Sprintf(" × %d", its.Times)
+		if w.sec.Times > 1 {
+			called += fmt.Sprintf(" × %d", w.sec.Times)
 		}
 		for _, n := range more {
 			n.Working = append([]string{called + ": " + amountWords(n.Amount, UnitOf(n.Kind))}, n.Working...)
@@ -58,6 +49,40 @@ func (v *BuyView) ofSet(k *plan.Desk, p *plan.Plan, of piece.Craft, s *Section, 
 			said += fmt.Sprintf(" Your own lists count for the %s.", p.Pieces[0].Name)
 		}
 		v.Notes = append(v.Notes, Note{Severity: 0, About: about, Words: said})
+	}
+	return out, nil
+}
+
+// askedPiece is a piece of the plan with what its craft is told.
+type askedPiece struct {
+	plan.Whole
+	view  *BuyView
+	of    piece.Craft
+	sec   Section
+	asked piece.Values
+}
+
+// eachOf is every piece of the plan that is not left out with what its craft is told; of a plan of
+// one piece that.
+func (v *BuyView) eachOf(k *plan.Desk, p *plan.Plan, of piece.Craft, s *Section, asked piece.Values) (out []askedPiece, err error) {
+	if len(p.Pieces) < 2 {
+		return []askedPiece{{plan.Whole{Plan: p}, v, of, *s, asked}}, nil
+	}
+	whole, err := k.Set(p)
+	if err != nil {
+		return nil, err
+	}
+	for _, w := range whole {
+		one := askedPiece{w, v, craftOf(w.Plan), *s, asked}
+		one.sec.Times = s.times() * w.Made()
+		if w.Key != p.Pieces[0].Key {
+			one.sec.Lists = nil // the maker's own lists are of the first piece
+		}
+		if w.Held != nil || one.of.Name != of.Name {
+			one.view = &BuyView{waste: v.waste}
+			one.asked = one.view.asks(one.of, s, p.ID, nil)
+		}
+		out = append(out, one)
 	}
 	return out, nil
 }

@@ -21,15 +21,28 @@ func supply(ctx context.Context, k *plan.Desk, p *plan.Plan) (out plan.Supply, e
 	if err != nil {
 		return out, err
 	}
-	s, of := Of(p), craftOf(p)
-	m, cards, pattern, _, err := making(p, of, s, v.asked)
+	s := Of(p)
+	pieces, err := v.eachOf(k, p, craftOf(p), s, v.asked)
 	if err != nil {
 		return out, err
 	}
-	if m.Input, _, err = k.InputOf(p, pattern); err != nil {
-		return out, err
+	used := map[string]bool{}
+	for _, one := range pieces {
+		m, cards, pattern, _, err := making(one.Plan, one.of, &one.sec, one.asked)
+		if err != nil {
+			return out, err
+		}
+		if m.Input, _, err = k.InputOf(one.Plan, pattern); err != nil {
+			return out, err
+		}
+		for _, c := range cards {
+			used[c.Name] = true
+		}
+		if len(cards) > 0 || len(pieces) == 1 { // a piece without a card is not made yet
+			out.Pieces = append(out.Pieces, plan.Made{Key: one.Key, Name: one.Name, Craft: one.of, Making: m})
+		}
 	}
-	out.Craft, out.Making, out.Cards = of, m, len(cards)
+	out.Cards = len(used)
 	for _, r := range v.Rows {
 		if r.Card != nil && !r.Own && r.Problem == "" && r.Need > 0 {
 			out.Needs = append(out.Needs, plan.Need{Name: r.Name, Unit: UnitOf(r.Kind), Bare: r.Need - r.spare})

@@ -179,7 +179,7 @@ func (e EditStep) Do(d *plan.Draft) (string, error) {
 	if float64(minutes) != st.Work() {
 		st.Each, st.Count, st.Per, st.Fixed = float64(minutes), 1, "", 0
 	}
-	if wait != st.Wait && wait < st.WaitFrom && st.Key == "cut" && st.Why == "cure" {
+	if wait != st.Wait && wait < st.WaitFrom && st.Base() == "cut" && st.Why == "cure" {
 		return "", words.Refuse("A cure is at least %s and is never shortened by planning.", words.Wait(float64(st.WaitFrom)))
 	}
 	if st.Wait != wait {

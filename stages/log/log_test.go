@@ -151,7 +151,7 @@ func TestWhatTheMakerWritesIsChecked(t *testing.T) {
 		"takes no Nobody":                   log.UsedUp{Name: "Nobody", Really: 3},
 		"really used in figures above 0":    log.UsedUp{Name: "Moth wing", Really: -3},
 		"reading is no longer there":        log.DropMade{At: 7},
-		"name of at most 120":               log.EditStep{Step: "cut", Name: strings.Repeat("x", 121), Work: "1 h"},
+		"name of at most 200":               log.EditStep{Step: "cut", Name: strings.Repeat("x", 201), Work: "1 h"},
 		"takes from nothing to 10000 hours": log.EditStep{Step: "cut", Work: "500 days"},
 	} {
 		testroom.Refused(t, k, id, e, want)

@@ -117,7 +117,7 @@ func (e KeepParts) Do(d *plan.Draft) (string, error) {
 			return "", err
 		}
 		t := p.Tray[at]
-		one := work.Made{Card: t.Name, Part: part.Name, Colour: c, How: work.Hows()[1], Washed: e.Washed, Asked: t.Colour, Source: t.Source}
+		one := work.Made{Card: t.Name, Part: part.Name + ofPiece(p), Colour: c, How: work.Hows()[1], Washed: e.Washed, Asked: t.Colour, Source: t.Source}
 		if t.ID == 0 {
 			one.Source = ""
 		}
@@ -125,6 +125,18 @@ func (e KeepParts) Do(d *plan.Draft) (string, error) {
 	}
 	s.Made = kept
 	return "what the parts came out as", nil
+}
+
+// ofPiece says in a set of several which piece a part is of.
+func ofPiece(p *plan.Plan) string {
+	if len(p.Pieces) > 1 {
+		for _, m := range p.Pieces {
+			if m.Key == p.At {
+				return " of the " + m.Name
+			}
+		}
+	}
+	return ""
 }
 
 // DropMade takes back what a card came out as, by its place in the list.
