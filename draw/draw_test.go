@@ -107,7 +107,7 @@ func TestGoldenDrawings(t *testing.T) {
 	golden(t, "backs", Sheets(usual, "Stage curtain", one, Backs, false)[0])
 	golden(t, "blanks", Sheets(usual, "Stage curtain", one, Blanks, false)[0])
 	golden(t, "fan", FanSheets(a4, "Stage curtain", one)[0])
-	golden(t, "pocket", PocketSheet(a4, "Stage curtain", one))
+	golden(t, "pocket", PocketSheet(a4, "Stage curtain", one, Pocket{Facts: []string{"Triadic, led by Plum.", "Still to buy: Plum curtain."}, Wishes: []SheetCard{{Name: "A light green", Colour: gold}}}))
 	golden(t, "proportion", ProportionSheet(a4, "Stage curtain", one))
 	golden(t, "chart", ChartSheets(a4, "Markers", one, 3)[0])
 }

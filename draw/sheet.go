@@ -21,6 +21,7 @@ type SheetCard struct {
 	Share    float64            // of the piece, for a proportion strip
 	Role     string
 	Amount   string // on hand, in words
+	Lacks    bool   // some of it is still to be bought
 }
 
 // SheetForm is what a sheet of cards is for.
@@ -227,21 +228,51 @@ func fan(at Point, title string, cards []SheetCard) Group {
 	return g
 }
 
-// PocketSheet draws a plan's pocket card on one sheet: the palette with values,
-// roles, shares and amounts, and its proportions as a strip.
-func PocketSheet(p card.Paper, title string, cards []SheetCard) Scene {
-	const wide, high, margin, most = 105.0, 148.0, 12.0, 18
+// Pocket is what a pocket card carries beside the palette.
+type Pocket struct {
+	Facts  []string    // short sentences: the scheme, the pieces, what is lacking
+	Wishes []SheetCard // colours that are looked for
+}
+
+// PocketSheet draws a plan's pocket card on one sheet: the palette with values, roles, shares and
+// amounts, its proportions as a strip, and at the foot what is looked for.
+func PocketSheet(p card.Paper, title string, cards []SheetCard, more Pocket) Scene {
+	const wide, high, margin, most, wishes = 105.0, 148.0, 12.0, 18, 6
+	const line, pad = 2.5, 4.0
 	s := Scene{Width: p.Width, Height: p.Height, Millimetres: true, Label: "Pocket card of " + title}
 	x, y := margin, 20.0
 	s.Add(Shape{Path: Box(x, y, wide, high), Style: Style{Stroke: Ink, Width: 0.15}})
-	s.Add(Text{At: Point{x + 4, y + 8}, Words: fit(title, 4.6, true, wide-8), Size: 4.6, Bold: true, Paint: Ink})
-	s.Add(proportion(Point{x + 4, y + 11}, wide-8, 12, cards))
+	s.Add(Text{At: Point{x + pad, y + 8}, Words: fit(title, 4.6, true, wide-2*pad), Size: 4.6, Bold: true, Paint: Ink})
+	s.Add(proportion(Point{x + pad, y + 11}, wide-2*pad, 12, cards))
+	top, foots := y+26, y+high-2
+	for _, fact := range more.Facts {
+		for _, words := range wrap(fact, line, false, wide-2*pad, 2) {
+			s.Add(Text{At: Point{x + pad, top + line}, Words: words, Size: line, Paint: Ink})
+			top += line + 1
+		}
+	}
+	if len(more.Facts) > 0 {
+		top += 1.5
+	}
+	if n := min(len(more.Wishes), wishes); n > 0 {
+		const each = 14.0
+		foots -= each
+		s.Add(Text{At: Point{x + pad, foots + line}, Words: "Looked for", Size: line, Bold: true, Paint: Ink})
+		room := (wide - 2*pad) / wishes
+		for i, w := range more.Wishes[:n] {
+			rgb, _ := w.Colour.RGB()
+			at := x + pad + float64(i)*room
+			s.Add(Shape{Path: Box(at, foots+line+1.2, room-1.5, 5.5), Style: Style{Fill: Solid(rgb)}, Title: w.Name},
+				Text{At: Point{at, foots + line + 9.4}, Words: fit(w.Name, 2.1, false, room-1.5), Size: 2.1, Paint: Ink})
+		}
+		foots -= 2
+	}
 	shown := cards[:min(len(cards), most)]
-	each := math.Min(13, (high-30)/math.Max(1, float64(len(shown))))
+	each := math.Min(13, (foots-top)/math.Max(1, float64(len(shown))))
 	for i, c := range shown {
-		top := y + 26 + float64(i)*each
+		top := top + float64(i)*each
 		rgb, _ := c.Colour.RGB()
-		s.Add(Shape{Path: Box(x+4, top, 24, each-0.8), Style: Style{Fill: Solid(rgb)}, Title: c.Name})
+		s.Add(Shape{Path: Box(x+pad, top, 24, each-0.8), Style: Style{Fill: Solid(rgb)}, Title: c.Name})
 		size := math.Min(3.2, each*0.29)
 		s.Add(Text{At: Point{x + 31, top + size + 0.6}, Words: fit(c.Name, size, true, wide-35), Size: size, Bold: true, Paint: Ink})
 		parts := []string{fmt.Sprintf("value %.1f", c.Colour.Value())}
@@ -250,6 +281,9 @@ func PocketSheet(p card.Paper, title string, cards []SheetCard) Scene {
 		}
 		if c.Amount != "" {
 			parts = append(parts, c.Amount+" on hand")
+		}
+		if c.Lacks {
+			parts = append(parts, "to buy")
 		}
 		s.Add(Text{At: Point{x + 31, top + 2*size + 1.2}, Words: fit(strings.Join(parts, " · "), size*0.78, false, wide-35), Size: size * 0.78, Paint: Ink})
 		if len(c.Lines) > 2 && each > 3.1*size {

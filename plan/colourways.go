@@ -112,6 +112,13 @@ type SetColourway struct {
 	Layout balance.Layout // of Tray's cards over all pieces
 }
 
+// TrayOn is the colourway's tray as one of the pieces has it, each card in the kinds of that piece.
+func (v SetColourway) TrayOn(w Whole) []TrayCard {
+	out := slices.Clone(v.Tray)
+	copy(out, w.Plan.Tray)
+	return out
+}
+
 // SetColourways are the colourways of the whole set over some of its pieces, the favourite first.
 func (p *Plan) SetColourways(pieces []Whole) (out []SetColourway) {
 	for _, c := range p.Colourways {
@@ -151,7 +158,9 @@ func Over(pieces []Whole, fill [][]int, cards int) balance.Layout {
 		out.Area += of.Area * times
 	}
 	for i := range out.Share {
-		out.Share[i] /= out.Area
+		if out.Area > 0 {
+			out.Share[i] /= out.Area
+		}
 	}
 	return out
 }

@@ -6,6 +6,7 @@ import (
 	"strings"
 	"unicode/utf8"
 
+	"lampfern/core/balance"
 	"lampfern/core/colour"
 	"lampfern/core/craft"
 	"lampfern/core/material"
@@ -196,6 +197,34 @@ func (k *Desk) Set(p *Plan) ([]Whole, error) {
 		}
 	}
 	return out, nil
+}
+
+// SharesOverSet gives the tray's cards the shares and roles that they have over all pieces of a set of
+// several, and returns these pieces.
+func (k *Desk) SharesOverSet(p *Plan) ([]Whole, error) {
+	pieces, err := k.Set(p)
+	if err != nil || len(pieces) == 0 || len(p.Pieces) < 2 {
+		return pieces, err
+	}
+	thin := make([]bool, len(p.Tray))
+	for i := range thin {
+		thin[i] = true
+	}
+	var fill [][]int
+	for _, w := range pieces {
+		of := w.Plan.Fill()
+		fill = append(fill, of)
+		for part, at := range of {
+			if at >= 0 {
+				thin[at] = thin[at] && w.Plan.Piece.Thin[part]
+			}
+		}
+	}
+	l := Over(pieces, fill, len(p.Tray))
+	for i, r := range balance.Roles(l, p.Labs(), thin) {
+		p.Tray[i].Role, p.Tray[i].Share = r, l.Share[i]
+	}
+	return pieces, nil
 }
 
 // member is a piece of the plan by its key.

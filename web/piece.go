@@ -3,7 +3,6 @@ package web
 import (
 	"fmt"
 	"html/template"
-	"math"
 	"strings"
 
 	"github.com/gin-gonic/gin"
@@ -43,17 +42,6 @@ func Shines(p *Page, fill []int, flat bool) []draw.Shine {
 		}
 	}
 	return out
-}
-
-// SizeWords is a piece's size in words: centimetres, or millimetres for small ones.
-func SizeWords(p piece.Piece) string {
-	if p.Box[0] > 0 {
-		return "from all round"
-	}
-	if math.Max(p.Width, p.Height) < 400 {
-		return fmt.Sprintf("%.0f × %.0f mm", p.Width, p.Height)
-	}
-	return fmt.Sprintf("%.0f × %.0f cm", p.Width/10, p.Height/10)
 }
 
 // PieceParts are the parts of a plan's piece with the cards they take.

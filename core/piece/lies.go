@@ -1,5 +1,10 @@
 package piece
 
+import (
+	"fmt"
+	"math"
+)
+
 // liesGrid is the number of cells along the longest side of the grid by which it is
 // told where parts lie.
 const liesGrid = 128
@@ -45,4 +50,15 @@ func (p Piece) Lies() []string {
 		}
 	}
 	return out
+}
+
+// SizeWords is a piece's size in words: centimetres, or millimetres for small ones.
+func SizeWords(p Piece) string {
+	if p.Box[0] > 0 {
+		return "from all round"
+	}
+	if math.Max(p.Width, p.Height) < 400 {
+		return fmt.Sprintf("%.0f × %.0f mm", p.Width, p.Height)
+	}
+	return fmt.Sprintf("%.0f × %.0f cm", p.Width/10, p.Height/10)
 }

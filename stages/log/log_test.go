@@ -161,7 +161,7 @@ func TestWhatTheMakerWritesIsChecked(t *testing.T) {
 	s = &work.Section{Steps: []work.Step{{Key: "a", Name: "Wait", Wait: 1000 * 366 * 24 * 60}}}
 	assert.ErrorContains(t, s.Check(), "waits from nothing to ten years")
 	s = &work.Section{Steps: make([]work.Step, work.MostSteps+1)}
-	assert.ErrorContains(t, s.Check(), "at most 200 steps")
+	assert.ErrorContains(t, s.Check(), "at most 400 steps")
 }
 
 func TestAStepIsDoneAndUndone(t *testing.T) {

@@ -35,6 +35,10 @@ type Frozen struct {
 	Price  string      `json:"price,omitempty"`
 	Terms  string      `json:"terms,omitempty"`
 	Before string      `json:"before,omitempty"` // what is different from the sheet before, in sentences
+
+	// Pieces are those of a set, which Piece shows abreast, each with its size and how often it is
+	// made, in words; nil for a plan of one piece.
+	Pieces []string `json:"pieces,omitempty"`
 }
 
 // Card is a card of a sheet.
@@ -87,49 +91,30 @@ const (
 const AsItIs = "as planned"
 
 // Freeze is a plan as a sheet holds it, with those of its colourways whose keys are given
-// beside it as it is. doubt is what the maker's work taught of colours known in one way, in
-// ΔE00: none is trusted further.
-func Freeze(p *plan.Plan, ways []int, doubt map[string]float64) (*Frozen, error) {
+// beside it as it is: of a set all its pieces, and colourways of the set. doubt is what the maker's
+// work taught of colours known in one way, in ΔE00: none is trusted further.
+func Freeze(k *plan.Desk, p *plan.Plan, ways []int, doubt map[string]float64) (*Frozen, error) {
 	if p.Piece == nil {
 		return nil, words.Refuse("Choose a piece on Proportion first: a sheet shows it.")
 	}
-	f := &Frozen{Plan: p.Name, Craft: p.Craft, Piece: p.Piece.Piece, Times: 1}
-	f.Piece.Unders = nil
-	if c := f.Piece.Shown; c != nil { // of a solid its two views
-		f.Piece.Cells, f.Piece.Shown, f.Piece.Width, f.Piece.Height = c, nil, float64(c.Across)*c.Wide, float64(c.Down)*c.High
+	f := &Frozen{Plan: p.Name, Craft: p.Craft, Times: 1}
+	z := freezer{f, map[string]int{}, doubt}
+	pieces, err := k.Set(p)
+	if err != nil {
+		return nil, err
 	}
-	if c := f.Piece.Cells; c != nil && c.Across*c.Down > mostCells {
-		f.Piece.Cells = f.Piece.SmallWindow()
-		f.Piece.Width, f.Piece.Height = float64(f.Piece.Cells.Across)*f.Piece.Cells.Wide, float64(f.Piece.Cells.Down)*f.Piece.Cells.High
-	}
-	at := map[int]int{} // of the tray to the sheet
-	add := func(name string, tray []plan.TrayCard, fill []int) {
-		w := Way{Name: name}
-		shares := make([]float64, len(f.Cards)+len(tray))
-		for part, entry := range fill {
-			if entry < 0 {
-				w.Fill = append(w.Fill, -1)
-				continue
+	switch {
+	case len(p.Pieces) > 1 && len(pieces) == 0:
+		return nil, words.Refuse("Every piece of the set is left out: take one in under Together, then make a sheet.")
+	case len(p.Pieces) > 1:
+		z.set(p, pieces, ways)
+	default:
+		f.Piece = shown(p.Piece.Piece)
+		z.way(AsItIs, []wayOf{{p.Piece, p.Tray, p.Fill(), 1}})
+		for _, v := range p.ColourwayViews() {
+			if slices.Contains(ways, v.Key) {
+				z.way(v.Name, []wayOf{{p.Piece, v.Tray, v.Fill, 1}})
 			}
-			t := tray[entry]
-			if _, there := at[t.Key]; !there {
-				at[t.Key] = len(f.Cards)
-				known := fmt.Sprintf("%s, so the colour shown is %s", t.SourceWordsBare(), trusted(max(t.Uncertainty, doubt[t.Source])))
-				if t.ID == 0 {
-					known = "a colour that no material has yet"
-				}
-				f.Cards = append(f.Cards, Card{t.Name, t.Kind, t.Finish, t.Colour, known})
-			}
-			w.Fill = append(w.Fill, at[t.Key])
-			shares[at[t.Key]] += p.Piece.Shares[part]
-		}
-		w.Shares = shares
-		f.Ways = append(f.Ways, w)
-	}
-	add(AsItIs, p.Tray, p.Fill())
-	for _, v := range p.ColourwayViews() {
-		if slices.Contains(ways, v.Key) {
-			add(v.Name, v.Tray, v.Fill)
 		}
 	}
 	if len(f.Cards) == 0 {
@@ -139,6 +124,106 @@ func Freeze(p *plan.Plan, ways []int, doubt map[string]float64) (*Frozen, error)
 		f.Ways[i].Shares = append(f.Ways[i].Shares, make([]float64, len(f.Cards))...)[:len(f.Cards)]
 	}
 	return f, nil
+}
+
+// shown is a piece as it is kept on a sheet.
+func shown(p piece.Piece) piece.Piece {
+	p.Unders = nil
+	if c := p.Shown; c != nil { // of a solid its two views
+		p.Cells, p.Shown, p.Width, p.Height = c, nil, float64(c.Across)*c.Wide, float64(c.Down)*c.High
+	}
+	if c := p.Cells; c != nil && c.Across*c.Down > mostCells {
+		p.Cells = p.SmallWindow()
+		p.Width, p.Height = float64(p.Cells.Across)*p.Cells.Wide, float64(p.Cells.Down)*p.Cells.High
+	}
+	return p
+}
+
+// freezer puts ways and their cards on a sheet.
+type freezer struct {
+	*Frozen
+	at    map[string]int // of a card of the tray, by its key and material, on the sheet
+	doubt map[string]float64
+}
+
+// wayOf is one piece in a way: the cards of a tray on its parts, and how often it is made.
+type wayOf struct {
+	*plan.Piece
+	tray  []plan.TrayCard
+	fill  []int
+	times int
+}
+
+func (z freezer) set(p *plan.Plan, pieces []plan.Whole, ways []int) {
+	var all []piece.Piece
+	var keys []int
+	var names []string
+	now := make([]wayOf, len(pieces))
+	for i, w := range pieces {
+		all, keys, names = append(all, w.Plan.Piece.Piece), append(keys, w.Key), append(names, w.Name)
+		said := fmt.Sprintf("%s, %s", w.Name, piece.SizeWords(w.Plan.Piece.Piece))
+		if w.Made() > 1 {
+			said += fmt.Sprintf(", made %d times", w.Made())
+		}
+		z.Pieces = append(z.Pieces, said)
+		now[i] = wayOf{w.Plan.Piece, w.Plan.Tray, w.Plan.Fill(), w.Made()}
+	}
+	z.Piece = piece.Abreast(all, keys, names)
+	z.way(AsItIs, now)
+	for _, v := range p.SetColourways(pieces) {
+		if !slices.Contains(ways, v.Key) {
+			continue
+		}
+		then := slices.Clone(now)
+		for i := range then {
+			then[i].tray, then[i].fill = v.TrayOn(pieces[i]), v.Fill[i]
+		}
+		z.way(v.Name, then)
+	}
+}
+
+// way adds a way of colouring the pieces, one after another.
+func (z freezer) way(name string, of []wayOf) {
+	w := Way{Name: name}
+	shares, whole := make([]float64, 0, len(z.Cards)), 0.0
+	for _, one := range of {
+		area := one.Piece.Area() * float64(one.times)
+		whole += area
+		for part, entry := range one.fill {
+			if entry < 0 {
+				w.Fill = append(w.Fill, -1)
+				continue
+			}
+			at := z.card(one.tray[entry])
+			w.Fill = append(w.Fill, at)
+			for len(shares) <= at {
+				shares = append(shares, 0)
+			}
+			shares[at] += area * one.Piece.Shares[part]
+		}
+	}
+	for i := range shares {
+		if whole > 0 {
+			shares[i] /= whole
+		}
+	}
+	w.Shares = shares
+	z.Ways = append(z.Ways, w)
+}
+
+// card is where a card of the tray stands on the sheet.
+func (z freezer) card(t plan.TrayCard) int {
+	key := fmt.Sprintf("%d/%d", t.Key, t.ID)
+	if at, there := z.at[key]; there {
+		return at
+	}
+	z.at[key] = len(z.Cards)
+	known := fmt.Sprintf("%s, so the colour shown is %s", t.SourceWordsBare(), trusted(max(t.Uncertainty, z.doubt[t.Source])))
+	if t.ID == 0 {
+		known = "a colour that no material has yet"
+	}
+	z.Cards = append(z.Cards, Card{t.Name, t.Kind, t.Finish, t.Colour, known})
+	return z.at[key]
 }
 
 // trusted says how far a colour can be trusted, to somebody who knows no figures: by the
@@ -265,7 +350,7 @@ func (e Make) Act(ctx context.Context, k *plan.Desk, p *plan.Plan) (string, erro
 	if err != nil {
 		return "", err
 	}
-	f, err := Freeze(p, e.ways, prefs.Doubt)
+	f, err := Freeze(k, p, e.ways, prefs.Doubt)
 	if err != nil {
 		return "", err
 	}
@@ -304,7 +389,18 @@ func oneLine(text string) string { return strings.Join(strings.Fields(text), " "
 // Changes says in sentences what is different in one sheet from another.
 func Changes(was, now *Frozen) (out []string) {
 	say := func(format string, args ...any) { out = append(out, fmt.Sprintf(format, args...)) }
-	if was.Piece.Pattern != now.Piece.Pattern {
+	if was.Pieces != nil || now.Pieces != nil {
+		for _, one := range now.Pieces {
+			if !slices.Contains(was.Pieces, one) {
+				say("New: %s.", one)
+			}
+		}
+		for _, one := range was.Pieces {
+			if !slices.Contains(now.Pieces, one) {
+				say("No longer: %s.", one)
+			}
+		}
+	} else if was.Piece.Pattern != now.Piece.Pattern {
 		say("The piece is another: %s in the place of %s.", now.Piece.Name, was.Piece.Name)
 	} else if near := func(a, b float64) bool { return a-b < 0.5 && b-a < 0.5 }; !near(was.Piece.Width, now.Piece.Width) || !near(was.Piece.Height, now.Piece.Height) {
 		say("It measures %.0f × %.0f mm, no longer %.0f × %.0f.", now.Piece.Width, now.Piece.Height, was.Piece.Width, was.Piece.Height)

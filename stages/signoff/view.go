@@ -160,7 +160,7 @@ func Look(ctx context.Context, k *plan.Desk, p *plan.Plan, number int) (*View, e
 	if err != nil {
 		return nil, err
 	}
-	if v.Now, err = Freeze(p, nil, prefs.Doubt); err != nil {
+	if v.Now, err = Freeze(k, p, nil, prefs.Doubt); err != nil {
 		v.Cannot = err.Error()
 	}
 	if len(v.Sheets) == 0 {

@@ -19,17 +19,6 @@ type View struct {
 	Ties   string       // which cards hold the set together, in sentences
 	Leads  string       // what leads over all, how warm it is, and its values
 	Notes  []balance.Note
-	Roles  []balance.Role // of the tray's cards over all pieces, in its order; nil where none has any room
-}
-
-// ShareOf is the share of a card, by its key, over all pieces.
-func (v View) ShareOf(key int) float64 {
-	for _, r := range v.Rows {
-		if r.Key == key {
-			return r.Share
-		}
-	}
-	return 0
 }
 
 // Row is a card of the tray over all pieces.
@@ -67,7 +56,6 @@ func Look(k *plan.Desk, p *plan.Plan) (View, error) {
 	}
 	v.Ties = ties(v.Rows, len(pieces))
 	over := merged(p, pieces)
-	v.Roles = balance.Roles(over, p.Labs(), make([]bool, len(p.Tray)))
 	v.Leads = p.Reads(p.Tray, over)
 	if len(pieces) > 1 {
 		notes := slices.Concat(balance.Notes(over, p.Colours()), balance.Whole(over, p.Colours(), balance.Asked{Focus: -1, School: p.School()}))

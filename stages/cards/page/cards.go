@@ -11,6 +11,7 @@ import (
 
 	"lampfern/core/card"
 	"lampfern/core/material"
+	"lampfern/core/piece"
 	"lampfern/core/words"
 	"lampfern/draw"
 	"lampfern/plan"
@@ -167,7 +168,11 @@ func toPrint(plan *plan.Plan, of string) ([]draw.SheetCard, error) {
 }
 
 // prints draws what the address asks for.
-func prints(c *gin.Context, plan *plan.Plan) (title string, pages []draw.Scene, err error) {
+func (s pages) prints(c *gin.Context, plan *plan.Plan) (title string, pages []draw.Scene, err error) {
+	pieces, err := s.Desk.SharesOverSet(plan)
+	if err != nil {
+		return "", nil, err
+	}
 	paper, err := card.FindPaper(c.Query("paper"))
 	if err != nil {
 		return "", nil, words.Refusal(words.Capital(err.Error()) + ".")
@@ -202,13 +207,67 @@ func prints(c *gin.Context, plan *plan.Plan) (title string, pages []draw.Scene, 
 	case "fan":
 		pages = draw.FanSheets(paper, plan.Name, cards)
 	case "pocket":
-		pages = []draw.Scene{draw.PocketSheet(paper, plan.Name, cards)}
+		more, err := s.pocket(c, plan, pieces, cards)
+		if err != nil {
+			return "", nil, err
+		}
+		pages = []draw.Scene{draw.PocketSheet(paper, plan.Name, cards, more)}
 	case "proportion":
 		pages = []draw.Scene{draw.ProportionSheet(paper, plan.Name, cards)}
 	default:
 		return "", nil, words.Refusal(fmt.Sprintf("There is nothing called %q to print: choose cards, backs, blanks, fan, pocket or proportion.", what))
 	}
 	return plan.Name + " " + what, pages, nil
+}
+
+// pocket is what a pocket card carries beside the palette: the scheme, the pieces, what is still to be
+// bought and the wishes. Cards of which something is lacking say so.
+func (s pages) pocket(c *gin.Context, p *plan.Plan, pieces []plan.Whole, cards []draw.SheetCard) (draw.Pocket, error) {
+	var out draw.Pocket
+	if lit := p.Lit(); lit != "" {
+		said := words.Capital(lit)
+		if p.Lead != nil {
+			said += ", led by " + p.Lead.Name
+		}
+		out.Facts = append(out.Facts, said+".")
+	}
+	var made []string
+	for _, w := range pieces {
+		name := w.Name
+		if w.Made() > 1 {
+			name += fmt.Sprintf(" × %d", w.Made())
+		}
+		made = append(made, fmt.Sprintf("%s, %s", name, piece.SizeWords(w.Plan.Piece.Piece)))
+	}
+	if len(made) > 0 {
+		out.Facts = append(out.Facts, strings.Join(made, "; ")+".")
+	}
+	sup, err := s.Desk.Supply(c.Request.Context(), p)
+	if said, bad := web.Problem(err); bad != nil {
+		return out, bad
+	} else if said == "" && len(sup.Pieces) > 0 {
+		lacks := map[string]bool{}
+		var all []string
+		for _, o := range sup.Orders {
+			for _, name := range o.Things {
+				lacks[name] = true
+				all = append(all, name)
+			}
+		}
+		for i := range cards {
+			cards[i].Lacks = lacks[cards[i].Name]
+		}
+		switch {
+		case len(all) == 0:
+			out.Facts = append(out.Facts, "All that it takes is there.")
+		default:
+			out.Facts = append(out.Facts, "Still to buy: "+words.All(all)+".")
+		}
+	}
+	for _, w := range p.Wishes {
+		out.Wishes = append(out.Wishes, draw.SheetCard{Name: w.Name, Colour: w.Colour()})
+	}
+	return out, nil
 }
 
 // printAs sends a print as PDF, or one of its sheets as SVG or PNG.
@@ -218,7 +277,7 @@ func (s pages) printAs(format string) gin.HandlerFunc {
 		if s.Trouble(c, err, web.NoSuchPlan) {
 			return
 		}
-		title, pages, err := prints(c, plan)
+		title, pages, err := s.prints(c, plan)
 		if s.Trouble(c, err, "") {
 			return
 		}
@@ -235,6 +294,9 @@ func (s pages) sharePalette(format string) gin.HandlerFunc {
 		}
 		if len(plan.Tray) == 0 {
 			s.Fail(c, http.StatusUnprocessableEntity, "The tray is empty, so there is no palette to share. Pull some cards on Gather first.")
+			return
+		}
+		if _, err := s.Desk.SharesOverSet(plan); s.Trouble(c, err, "") {
 			return
 		}
 		var strip []draw.Strip

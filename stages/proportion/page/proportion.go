@@ -146,7 +146,7 @@ func (s pages) proportionStage(c *gin.Context, p *web.Page) (err error) {
 	} else {
 		b.ProportionView = stage.Proportion(p.Plan)
 		p.Notes, p.Hidden, p.Mends = b.Notes, b.ProportionView.Hidden, mends(s.Desk, p)
-		b.Size = web.SizeWords(pc.Piece)
+		b.Size = piece.SizeWords(pc.Piece)
 		if size := pc.Box; size[0] > 0 {
 			b.Size = fmt.Sprintf("%.0f × %.0f × %.0f mm", size[0], size[1], size[2])
 		}

@@ -11,6 +11,7 @@ import (
 	"github.com/gin-gonic/gin"
 
 	"lampfern/core/card"
+	"lampfern/core/piece"
 	"lampfern/core/words"
 	"lampfern/draw"
 	stage "lampfern/stages/signoff"
@@ -39,8 +40,11 @@ func (s pages) signoff(c *gin.Context, p *web.Page) error {
 		return err
 	}
 	b := signoffBody{View: v, Papers: card.Papers(), Mail: s.Desk.Mail.Address != "", Mailbox: s.Desk.Mail.Mailbox, To: c.Query("to"), Words: c.Query("words")}
-	for _, w := range p.Plan.ColourwayViews() {
-		b.Ways = append(b.Ways, web.Choice{Key: fmt.Sprint(w.Key), Name: w.Name, On: w.Favourite})
+	set := len(p.Plan.Pieces) > 1
+	for _, w := range p.Plan.Colourways { // of the set, or of its one piece
+		if (w.Whole != nil) == set {
+			b.Ways = append(b.Ways, web.Choice{Key: fmt.Sprint(w.Key), Name: w.Name, On: w.Favourite})
+		}
 	}
 	p.Sub = "What is to be agreed, before the first cut"
 	if n := v.Chosen; n != nil {
@@ -128,7 +132,14 @@ func cardWords(f *stage.Frozen, w stage.Way, card int) string {
 }
 
 func sizeOf(f *stage.Frozen) string {
-	said := fmt.Sprintf("%s, %s", f.Piece.Name, web.SizeWords(f.Piece))
+	if f.Pieces != nil {
+		said := strings.Join(f.Pieces, "; ")
+		if f.Times > 1 {
+			said += fmt.Sprintf("; all of it made %d times", f.Times)
+		}
+		return said
+	}
+	said := fmt.Sprintf("%s, %s", f.Piece.Name, piece.SizeWords(f.Piece))
 	if f.Times > 1 {
 		said += fmt.Sprintf(", made %d times", f.Times)
 	}

@@ -117,9 +117,8 @@ func (s pages) together(c *gin.Context, p *web.Page) error {
 		return err
 	}
 	p.Notes = v.Notes
-	for i := range v.Roles { // the tray shows what each card is over the set
-		t := &p.Plan.Tray[i]
-		t.Role, t.Share = v.Roles[i], v.ShareOf(t.Key)
+	if _, err := s.Desk.SharesOverSet(p.Plan); err != nil { // as the tray shows them here
+		return err
 	}
 	b := togetherBody{View: v, Asked: c.Query("fewer") != ""}
 	for i, m := range p.Plan.Members() {
