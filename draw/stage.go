@@ -330,7 +330,7 @@ func ColourwaySheet(title string, p piece.Piece, unders []*image.Gray, all []Way
 
 // sizeWords are a piece's name and size; the views of a solid have no size of their own.
 func sizeWords(p piece.Piece) string {
-	if p.Shown != nil {
+	if p.Shown != nil || p.Pattern == piece.AbreastKey {
 		return p.Name
 	}
 	return fmt.Sprintf("%s, %g × %g cm", p.Name, math.Round(p.Width)/10, math.Round(p.Height)/10)

@@ -28,6 +28,7 @@ func Room(s *web.Server) web.Room {
 		},
 		Routes: func(r gin.IRoutes) {
 			r.GET("/plans/:id/piece.svg", p.pieceSVG)
+			r.GET("/plans/:id/set.svg", p.setSVG)
 			r.GET("/plans/:id/across.png", p.across)
 			for _, format := range web.SheetFormats {
 				r.GET("/plans/:id/colourways."+format, p.colourways(format))

@@ -1,6 +1,7 @@
 package page
 
 import (
+	"cmp"
 	"context"
 	"fmt"
 	"html/template"
@@ -13,6 +14,7 @@ import (
 	"github.com/gin-gonic/gin"
 
 	"lampfern/core/colour"
+	"lampfern/core/piece"
 	"lampfern/core/words"
 	"lampfern/draw"
 	"lampfern/plan"
@@ -165,22 +167,96 @@ func (s pages) colourways(format string) gin.HandlerFunc {
 		if s.Trouble(c, err, web.NoSuchPlan) {
 			return
 		}
+		sheets, err := s.colourwaySheets(c, plan)
+		if said, bad := web.Problem(err); said != "" {
+			s.Fail(c, http.StatusUnprocessableEntity, said)
+			return
+		} else if s.Trouble(c, bad, "") {
+			return
+		}
+		s.SendPages(c, plan.Name+" colourways", sheets, format)
+	}
+}
+
+// colourwaySheets are a sheet of the colourways of each piece that has some, that of the one that is
+// worked on first, and one of those of the whole set.
+func (s pages) colourwaySheets(c *gin.Context, p *plan.Plan) (out []draw.Scene, err error) {
+	pieces, err := s.Desk.Set(p)
+	if err != nil {
+		return nil, err
+	}
+	slices.SortStableFunc(pieces, func(a, b plan.Whole) int { return cmp.Compare(aside(a), aside(b)) })
+	for _, w := range pieces {
 		var all []draw.WaySheet
-		for _, k := range plan.ColourwayViews() {
-			all = append(all, draw.WaySheet{Name: k.Name, Remark: k.Remark, Favourite: k.Favourite, Labs: k.Labs})
+		for _, k := range w.Plan.ColourwayViews() {
+			all = append(all, draw.WaySheet{Name: k.Name, Remark: remarkOf(k.Colourway), Favourite: k.Favourite, Labs: k.Labs})
 		}
 		if len(all) == 0 {
-			s.Fail(c, http.StatusUnprocessableEntity, "No colourway is kept yet, so there is nothing to print. Keep one on the page of ways first.")
-			return
+			continue
 		}
-		unders, err := s.Desk.Unders(c.Request.Context(), plan)
-		if s.Trouble(c, err, "") {
-			return
+		title := p.Name
+		if len(p.Pieces) > 1 {
+			title = titleOf(p, w.Member)
 		}
-		sheet, err := draw.ColourwaySheet(plan.Name, plan.Piece.Piece, unders, all)
-		if s.Trouble(c, err, "") {
-			return
+		unders, err := s.Desk.Unders(c.Request.Context(), w.Plan)
+		if err != nil {
+			return nil, err
 		}
-		s.SendPages(c, plan.Name+" colourways", []draw.Scene{sheet}, format)
+		sheet, err := draw.ColourwaySheet(title, w.Plan.Piece.Piece, unders, all)
+		if err != nil {
+			return nil, err
+		}
+		out = append(out, sheet)
 	}
+	if set := p.SetColourways(pieces); len(set) > 0 && len(pieces) > 0 {
+		var all []draw.WaySheet
+		var parts []piece.Piece
+		var keys []int
+		var names []string
+		for _, w := range pieces {
+			parts, keys, names = append(parts, w.Plan.Piece.Piece), append(keys, w.Key), append(names, w.Name)
+		}
+		for _, v := range set {
+			one := draw.WaySheet{Name: v.Name, Remark: remarkOf(v.Colourway), Favourite: v.Favourite}
+			for i, w := range pieces {
+				tray := v.TrayOn(w)
+				for _, at := range v.Fill[i] {
+					if at < 0 {
+						one.Labs = append(one.Labs, nil)
+						continue
+					}
+					one.Labs = append(one.Labs, &tray[at].Colour)
+				}
+			}
+			all = append(all, one)
+		}
+		sheet, err := draw.ColourwaySheet(p.Name, piece.Abreast(parts, keys, names), nil, all)
+		if err != nil {
+			return nil, err
+		}
+		out = append(out, sheet)
+	}
+	if len(out) == 0 {
+		return nil, words.Refusal("No colourway is kept yet, so there is nothing to print. Keep one on the page of ways first.")
+	}
+	return out, nil
+}
+
+// aside is 1 for a piece that is not worked on.
+func aside(w plan.Whole) int {
+	if w.Held == nil {
+		return 0
+	}
+	return 1
+}
+
+// remarkOf is what is written of a colourway: for whom, season, mood and remark.
+func remarkOf(c plan.Colourway) string {
+	var out []string
+	for _, s := range []string{c.For, c.Season, c.Mood, c.Remark} {
+		if s != "" {
+			out = append(out, s)
+		}
+	}
+	return strings.Join(out, " · ")
 }

@@ -10,7 +10,9 @@ import (
 
 	"github.com/gin-gonic/gin"
 
+	"lampfern/core/colour"
 	"lampfern/core/craft"
+	"lampfern/core/piece"
 	"lampfern/core/words"
 	"lampfern/draw"
 	"lampfern/plan"
@@ -70,9 +72,58 @@ func (s pages) stepsOf(c *gin.Context, id uint) (out []atWork, err error) {
 	return out, nil
 }
 
-// worktableSheet is the finished plan as one page; it is refused while there is
+// worktableSheets are the sheets of every piece of a set that has a card, each with its name; of a
+// plan of one piece that.
+func (s pages) worktableSheets(c *gin.Context, p *plan.Plan) (out []draw.Scene, err error) {
+	if len(p.Pieces) < 2 {
+		one, _, err := s.worktableSheet(c, p, p.Name)
+		return []draw.Scene{one}, err
+	}
+	pieces, err := s.Desk.Set(p)
+	if err != nil {
+		return nil, err
+	}
+	var none error
+	for _, w := range pieces {
+		one, _, err := s.worktableSheet(c, w.Plan, titleOf(p, w.Member))
+		if said, bad := web.Problem(err); bad != nil {
+			return nil, bad
+		} else if said != "" {
+			none = err
+			continue
+		}
+		out = append(out, one)
+	}
+	if len(out) == 0 {
+		if none == nil {
+			none = words.Refusal("Every piece of the set is left out: take one in under Together.")
+		}
+		return nil, none
+	}
+	return out, nil
+}
+
+// titleOf is what a sheet of one piece of a set is called.
+func titleOf(p *plan.Plan, m plan.Member) string {
+	if m.Made() > 1 {
+		return fmt.Sprintf("%s: %s × %d", p.Name, m.Name, m.Made())
+	}
+	return p.Name + ": " + m.Name
+}
+
+// here is what the sheet of the piece that is worked on is called.
+func here(p *plan.Plan) string {
+	for _, m := range p.Pieces {
+		if m.Key == p.At && len(p.Pieces) > 1 {
+			return titleOf(p, m)
+		}
+	}
+	return p.Name
+}
+
+// worktableSheet is a finished piece as one page; it is refused while there is
 // nothing to show.
-func (s pages) worktableSheet(c *gin.Context, plan *plan.Plan) (draw.Scene, []draw.WorkRow, error) {
+func (s pages) worktableSheet(c *gin.Context, plan *plan.Plan, title string) (draw.Scene, []draw.WorkRow, error) {
 	if plan.Piece == nil {
 		return draw.Scene{}, nil, words.Refusal("Choose a piece on Proportion first; the finished plan is then shown here.")
 	}
@@ -88,7 +139,7 @@ func (s pages) worktableSheet(c *gin.Context, plan *plan.Plan) (draw.Scene, []dr
 	if err != nil {
 		return draw.Scene{}, nil, err
 	}
-	scene, err := draw.WorktableSheet(plan.Name, plan.Purpose(), plan.Piece.Piece, unders, labs, rows)
+	scene, err := draw.WorktableSheet(title, plan.Purpose(), plan.Piece.Piece, unders, labs, rows)
 	return scene, rows, err
 }
 
@@ -106,9 +157,33 @@ func (s pages) pieceSVG(c *gin.Context) {
 	web.Download(c, plan.Name+".svg", "image/svg+xml", []byte(draw.Coloured(plan.Piece.Piece, labs).SVG()))
 }
 
+// setSVG sends all pieces of a set beside one another in their colours, at their true size.
+func (s pages) setSVG(c *gin.Context) {
+	p, err := s.Desk.Open(c.Request.Context(), web.PathID(c))
+	if s.Trouble(c, err, web.NoSuchPlan) {
+		return
+	}
+	pieces, err := s.Desk.Set(p)
+	if s.Trouble(c, err, "") {
+		return
+	}
+	if len(pieces) == 0 {
+		s.Fail(c, http.StatusUnprocessableEntity, "No piece is in the set: choose one on Proportion, or take one in under Together.")
+		return
+	}
+	var all []piece.Piece
+	var keys []int
+	var names []string
+	var labs []*colour.Lab
+	for _, w := range pieces {
+		all, keys, names, labs = append(all, w.Plan.Piece.Piece), append(keys, w.Key), append(names, w.Name), append(labs, stage.PartColours(w.Plan)...)
+	}
+	web.Download(c, p.Name+" set.svg", "image/svg+xml", []byte(draw.Coloured(piece.Abreast(all, keys, names), labs).SVG()))
+}
+
 func (s pages) worktableStage(c *gin.Context, p *web.Page) error {
 	p.Sub = "The finished plan on one page, to lie beside the work"
-	scene, rows, err := s.worktableSheet(c, p.Plan)
+	scene, rows, err := s.worktableSheet(c, p.Plan, here(p.Plan))
 	b := worktableBody{Rows: rows, Today: time.Now().Format(time.DateOnly)}
 	if p.Plan.Piece != nil {
 		b.Order = stage.InOrder(p.Plan, stage.Worked(p.Plan))
@@ -134,13 +209,20 @@ func (s pages) worktable(format string) gin.HandlerFunc {
 		if s.Trouble(c, err, web.NoSuchPlan) {
 			return
 		}
-		scene, _, err := s.worktableSheet(c, plan)
+		var pages []draw.Scene
+		if format == "pdf" { // every piece of a set, a page each
+			pages, err = s.worktableSheets(c, plan)
+		} else {
+			var one draw.Scene
+			one, _, err = s.worktableSheet(c, plan, here(plan))
+			pages = []draw.Scene{one}
+		}
 		if words, bad := web.Problem(err); words != "" {
 			s.Fail(c, http.StatusUnprocessableEntity, words)
 			return
 		} else if s.Trouble(c, bad, web.NoSuchPlan) {
 			return
 		}
-		s.SendPages(c, fmt.Sprintf("%s at the worktable", plan.Name), []draw.Scene{scene}, format)
+		s.SendPages(c, fmt.Sprintf("%s at the worktable", plan.Name), pages, format)
 	}
 }

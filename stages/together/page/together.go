@@ -211,7 +211,7 @@ func (b *togetherBody) keeps(c *gin.Context, k *plan.Desk, p *web.Page, pieces [
 		}
 		for i, w := range pieces {
 			of := *w.Plan
-			of.Tray = v.Tray
+			of.Tray = v.TrayOn(w)
 			w.Plan = &of
 			one.Paints = append(one.Paints, paints(p, w, v.Fill[i]))
 		}
