@@ -129,7 +129,7 @@ func TestA3MFByHand(t *testing.T) {
 
 	red := colour.RGB{R: 1, G: 0.5}
 	var b bytes.Buffer
-	require.NoError(t, Write3MF(&b, "Pot & lid", m, []*colour.RGB{&red, nil}))
+	require.NoError(t, Write3MF(&b, "Pot & lid", m, []*Painted{{"Rowan red", red}, nil}, nil))
 	again, err := Read3MF(b.Bytes(), false)
 	require.NoError(t, err)
 	assert.Equal(t, m, again)
@@ -138,7 +138,7 @@ func TestA3MFByHand(t *testing.T) {
 	text, err := entry(z, "3D/3dmodel.model")
 	require.NoError(t, err)
 	said := readAll(t, text)
-	assert.Contains(t, said, `<base name="corner" displaycolor="#FF8000"/>`)
+	assert.Contains(t, said, `<base name="Rowan red" displaycolor="#FF8000"/>`)
 	assert.Contains(t, said, `name="corner" pid="1" pindex="0"`)
 }
 

@@ -9,6 +9,7 @@ import (
 	"fmt"
 	"io"
 	"path"
+	"slices"
 	"strconv"
 	"strings"
 
@@ -409,9 +410,17 @@ func (t transform3MF) mirrors() bool {
 	return t[0]*(t[4]*t[8]-t[5]*t[7])-t[1]*(t[3]*t[8]-t[5]*t[6])+t[2]*(t[3]*t[7]-t[4]*t[6]) < 0
 }
 
-// Write3MF writes bodies with a colour each (nil for none) as a 3MF package that
-// other programs open with the colours in place.
-func Write3MF(w io.Writer, title string, m mesh.Mesh, colours []*colour.RGB) error {
+// Painted is the material of a body in a 3MF package: the name of its card, and its colour.
+type Painted struct {
+	Name   string
+	Colour colour.RGB
+}
+
+// Write3MF writes bodies with a material each (nil for none) as a 3MF package that other
+// programs open with the colours in place; bodies of one card share its material.
+// face, where it is given, is the material of a triangle that has one of its own, nil for that of its
+// body.
+func Write3MF(w io.Writer, title string, m mesh.Mesh, of []*Painted, face func(body, triangle int) *Painted) error {
 	z := zip.NewWriter(w)
 	put := func(name, text string) error {
 		f, err := z.Create(name)
@@ -435,16 +444,36 @@ func Write3MF(w io.Writer, title string, m mesh.Mesh, colours []*colour.RGB) err
 	var b strings.Builder
 	b.WriteString(xml.Header + `<model unit="millimeter" xml:lang="en-GB" xmlns="` + coreSpace + `"><metadata name="Title">` + escaped(title) + `</metadata><resources><basematerials id="1">`)
 	base := make([]int, len(m.Bodies))
-	n := 0
-	for i := range m.Bodies {
+	var known []Painted
+	material := func(p *Painted) int {
+		if p == nil {
+			return -1
+		}
+		at := slices.Index(known, *p)
+		if at < 0 {
+			at = len(known)
+			known = append(known, *p)
+			fmt.Fprintf(&b, `<base name="%s" displaycolor="%s"/>`, escaped(p.Name), strings.ToUpper(p.Colour.Hex()))
+		}
+		return at
+	}
+	faces := make([]map[int]int, len(m.Bodies)) // triangle to material
+	for i, body := range m.Bodies {
 		base[i] = -1
-		if i < len(colours) && colours[i] != nil {
-			base[i] = n
-			n++
-			fmt.Fprintf(&b, `<base name="%s" displaycolor="%s"/>`, escaped(m.Bodies[i].Name), strings.ToUpper(colours[i].Hex()))
+		if i < len(of) {
+			base[i] = material(of[i])
+		}
+		if face == nil {
+			continue
+		}
+		faces[i] = map[int]int{}
+		for t := range body.Triangles {
+			if at := material(face(i, t)); at >= 0 {
+				faces[i][t] = at
+			}
 		}
 	}
-	if n == 0 {
+	if len(known) == 0 {
 		b.WriteString(`<base name="plain" displaycolor="#B0B0B0"/>`)
 	}
 	b.WriteString(`</basematerials>`)
@@ -458,7 +487,11 @@ func Write3MF(w io.Writer, title string, m mesh.Mesh, colours []*colour.RGB) err
 			b.WriteString(`<vertex x="` + num(v.X) + `" y="` + num(v.Y) + `" z="` + num(v.Z) + `"/>`)
 		}
 		b.WriteString(`</vertices><triangles>`)
-		for _, t := range body.Triangles {
+		for n, t := range body.Triangles {
+			if at, own := faces[i][n]; own {
+				fmt.Fprintf(&b, `<triangle v1="%d" v2="%d" v3="%d" pid="1" p1="%d"/>`, t[0], t[1], t[2], at)
+				continue
+			}
 			fmt.Fprintf(&b, `<triangle v1="%d" v2="%d" v3="%d"/>`, t[0], t[1], t[2])
 		}
 		b.WriteString(`</triangles></mesh></object>`)

@@ -555,18 +555,29 @@ type AddGiven struct {
 
 // Do makes the change.
 func (e AddGiven) Do(d *Draft) (string, error) {
-	if len(d.Plan.Entries) >= MaxTray {
-		return "", words.Refuse("The tray holds %d cards and is full: set one aside first.", MaxTray)
-	}
 	rgb, err := colour.Parse(e.Colour)
 	if err != nil {
 		return "", words.Refuse("%s.", words.Capital(err.Error()))
+	}
+	return SetBeside{Name: e.Name, Colour: rgb.Lab()}.Do(d)
+}
+
+// SetBeside is AddGiven with a colour that was read, as from a photo.
+type SetBeside struct {
+	Name   string
+	Colour colour.Lab
+}
+
+// Do makes the change.
+func (e SetBeside) Do(d *Draft) (string, error) {
+	if len(d.Plan.Entries) >= MaxTray {
+		return "", words.Refuse("The tray holds %d cards and is full: set one aside first.", MaxTray)
 	}
 	name := strings.Join(strings.Fields(e.Name), " ")
 	if name == "" || utf8.RuneCountInString(name) > material.MaxName {
 		return "", words.Refuse("Say what it is, such as skin or the wall, in at most %d characters.", material.MaxName)
 	}
-	entry := FreeEntry(words.Capital(name), rgb.Lab())
+	entry := FreeEntry(words.Capital(name), e.Colour)
 	entry.Key, entry.Given = d.Plan.newKey(), true
 	d.Plan.Entries = append(d.Plan.Entries, entry)
 	return "take " + entry.Name + " as given", nil

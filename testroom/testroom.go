@@ -86,7 +86,7 @@ func PotFile(t *testing.T) []byte {
 	t.Helper()
 	m := mesh.Mesh{Bodies: []mesh.Body{mesh.Box("foot", mesh.Vec{}, mesh.Vec{X: 10, Y: 10, Z: 2}), mesh.Box("lid", mesh.Vec{X: 3, Y: 3, Z: 2}, mesh.Vec{X: 4, Y: 4, Z: 6}), mesh.Box("lid", mesh.Vec{X: 30}, mesh.Vec{X: 4, Y: 4, Z: 6})}}
 	var b bytes.Buffer
-	require.NoError(t, exchange.Write3MF(&b, "pot", m, nil))
+	require.NoError(t, exchange.Write3MF(&b, "pot", m, nil, nil))
 	return b.Bytes()
 }
 

@@ -295,7 +295,7 @@ func (s pages) keepTaken(c *gin.Context) {
 		return
 	}
 	if c.PostForm("to") == "palette" {
-		s.tear(c, q, back, "The colours of the photo lie", plan.TearPalette{Photo: photo, Colour: photo.Palette(r)})
+		s.tear(c, q, back, "The colours of the photo lie on the scrap page of %s.", plan.TearPalette{Photo: photo, Colour: photo.Palette(r)})
 		return
 	}
 	n, err := strconv.Atoi(c.PostForm("number"))
@@ -306,7 +306,11 @@ func (s pages) keepTaken(c *gin.Context) {
 	taken, name := r.Taken[n-1], c.PostForm("name")
 	var problems material.Problems
 	if c.PostForm("to") == "scrap" {
-		s.tear(c, q, back, name+" is", plan.TearScrap{Photo: photo, Taken: taken, Name: name})
+		s.tear(c, q, back, name+" is on the scrap page of %s.", plan.TearScrap{Photo: photo, Taken: taken, Name: name})
+		return
+	}
+	if c.PostForm("to") == "given" {
+		s.tear(c, q, back, name+" stands beside the pieces of %s, and is not bought.", plan.SetBeside{Name: name, Colour: taken.Colour})
 		return
 	}
 	layer, _ := strconv.Atoi(c.PostForm("layer"))
@@ -341,7 +345,7 @@ func (s pages) keepTaken(c *gin.Context) {
 	}
 }
 
-// tear changes the scrap page of the plan that an address carries, and goes back.
+// tear makes a change of the plan that an address carries, and goes back; said names that plan.
 func (s pages) tear(c *gin.Context, q url.Values, back, said string, e plan.Edit) {
 	id, _ := strconv.ParseUint(q.Get("plan"), 10, 32)
 	p, err := s.Desk.Open(c.Request.Context(), uint(id))
@@ -357,7 +361,7 @@ func (s pages) tear(c *gin.Context, q url.Values, back, said string, e plan.Edit
 	if s.Trouble(c, err, web.NoSuchPlan) {
 		return
 	}
-	web.GoTo(c, back, said+" on the scrap page of "+p.Name+".")
+	web.GoTo(c, back, strings.Replace(said, "%s", p.Name, 1))
 }
 
 type printBody struct {

@@ -101,7 +101,10 @@ func again(d *plan.Draft, before printed.Assembly, now *printed.Solid) bool {
 		of[i], known = at, known || was
 	}
 	if known {
-		now.Parts, now.Of = plan.UsedParts(parts, of), of
+		if len(of) == len(old.Of) { // what was put together stays so
+			now.Moves, now.Faces = old.Moves, old.Faces
+		}
+		settle(now, parts, of)
 	}
 	return known
 }
@@ -133,7 +136,7 @@ func (e NameBody) Do(d *plan.Draft) (string, error) {
 			return err
 		}
 		sol.Of[e.Body] = to
-		sol.Parts = plan.UsedParts(parts, sol.Of)
+		settle(&sol, parts, sol.Of)
 		in.Solid = &sol
 		return nil
 	})(d)

@@ -56,7 +56,7 @@ func TestAMeshIsBroughtInPartByPart(t *testing.T) {
 	require.NoError(t, err)
 	assert.Equal(t, data, coarse, "so few are drawn as they are")
 
-	out, err := Solid3MF(s, p)
+	out, err := Solid3MF(s, p, false)
 	require.NoError(t, err)
 	again, err := exchange.Read3MF(out, false)
 	require.NoError(t, err)
@@ -101,7 +101,7 @@ func TestAMeshIsBroughtInPartByPart(t *testing.T) {
 	holed := mesh.Box("open", mesh.Vec{}, mesh.Vec{X: 1, Y: 1, Z: 1})
 	holed.Triangles = holed.Triangles[1:]
 	var b bytes.Buffer
-	require.NoError(t, exchange.Write3MF(&b, "open", mesh.Mesh{Bodies: []mesh.Body{holed}}, nil))
+	require.NoError(t, exchange.Write3MF(&b, "open", mesh.Mesh{Bodies: []mesh.Body{holed}}, nil, nil))
 	words, err = bringMesh(s, id, testroom.MustOpen(t, s, id).Revision, "open.3mf", b.Bytes())
 	require.NoError(t, err)
 	assert.Contains(t, words, "One body has holes, so the volume is uncertain.")

@@ -12,6 +12,9 @@ func Stage() plan.Stage {
 	return plan.Stage{Key: Key, Name: "Bodies", Pattern: "solid", Press: "Bodies and files",
 		Edits: map[string]func() plan.Edit{
 			"body-name": func() plan.Edit { return &NameBody{} },
+			"body-move": func() plan.Edit { return &MoveBody{} },
+			"face":      func() plan.Edit { return &ColourFace{} },
+			"face-off":  func() plan.Edit { return &DropFace{} },
 		},
 		Brings: map[string]func() plan.Bring{
 			"mesh": func() plan.Bring { return &BringMesh{} },

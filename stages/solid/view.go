@@ -5,7 +5,6 @@ import (
 	"encoding/binary"
 	"math"
 
-	"lampfern/core/colour"
 	"lampfern/core/craft/printed"
 	"lampfern/core/mesh"
 	"lampfern/core/words"
@@ -19,6 +18,7 @@ type BodyView struct {
 	Surface    float64 // cm²
 	Volume     float64 // cm³
 	Closed     bool
+	Move       printed.Move // zero for as it came
 }
 
 // SolidView is an assembly as its page shows it.
@@ -27,6 +27,8 @@ type SolidView struct {
 	Triangles int
 	Size      [3]float64 // mm
 	Bodies    []BodyView
+	Faces     []BodyView // with cards of their own
+	Moved     bool
 }
 
 // solidOf is the plan's assembly with its mesh; a plan without one is refused.
@@ -47,9 +49,22 @@ func Solid(s *plan.Desk, p *plan.Plan) (*SolidView, error) {
 	if err != nil {
 		return nil, err
 	}
-	v := &SolidView{Name: sol.Name, Triangles: sol.Mesh.Triangles(), Size: plan.SizeOf(*sol.Mesh)}
-	for i, b := range sol.Mesh.Bodies {
-		v.Bodies = append(v.Bodies, BodyView{Name: b.Name, Part: sol.Parts[sol.Of[i]].Name, Surface: b.Surface() / 100, Volume: b.Volume() / 1000, Closed: b.Closed()})
+	v := &SolidView{Name: sol.Name, Triangles: sol.Mesh.Triangles(), Size: plan.SizeOf(*sol.Mesh), Moved: len(sol.Moves) > 0}
+	for i, b := range sol.Whole.Bodies {
+		one := BodyView{Name: b.Name, Part: sol.Parts[sol.Of[i]].Name, Surface: b.Surface() / 100, Volume: b.Volume() / 1000, Closed: b.Closed()}
+		for _, m := range sol.Moves {
+			if m.Body == i {
+				one.Move = m
+			}
+		}
+		v.Bodies = append(v.Bodies, one)
+	}
+	for i, f := range sol.Faces {
+		face := BodyView{Name: sol.Parts[f.Part].Name, Part: sol.Parts[f.Part].Name}
+		if at := len(sol.Whole.Bodies) + i; at < len(sol.Mesh.Bodies) {
+			face.Surface = sol.Mesh.Bodies[at].Surface() / 100
+		}
+		v.Faces = append(v.Faces, face)
 	}
 	return v, nil
 }
@@ -120,21 +135,40 @@ func SolidData(s *plan.Desk, p *plan.Plan, coarse bool) ([]byte, error) {
 	return out.Bytes(), nil
 }
 
-// Solid3MF is the assembly as a 3MF package in the colours of its cards.
-func Solid3MF(s *plan.Desk, p *plan.Plan) ([]byte, error) {
+// Solid3MF is the assembly as a 3MF package in the colours of its cards, as it is put together or as
+// it came on its plate.
+func Solid3MF(s *plan.Desk, p *plan.Plan, plated bool) ([]byte, error) {
 	sol, err := solidOf(s, p)
 	if err != nil {
 		return nil, err
 	}
 	fill := p.Fill()
-	colours := make([]*colour.RGB, len(sol.Of))
-	for i, part := range sol.Of {
-		if at := fill[part]; at >= 0 {
-			rgb, _ := p.Tray[at].Colour.RGB()
-			colours[i] = &rgb
+	painted := func(part int) *exchange.Painted {
+		at := fill[part]
+		if at < 0 {
+			return nil
+		}
+		rgb, _ := p.Tray[at].Colour.RGB()
+		return &exchange.Painted{Name: p.Tray[at].Name, Colour: rgb}
+	}
+	m := sol.Whole
+	if plated {
+		m = sol.Plate
+	}
+	of := make([]*exchange.Painted, len(m.Bodies))
+	for i := range of {
+		of[i] = painted(sol.Of[i])
+	}
+	var face func(body, triangle int) *exchange.Painted
+	if len(sol.Faces) > 0 {
+		face = func(body, triangle int) *exchange.Painted {
+			if of := sol.OfFace[body]; of != nil && of[triangle] >= 0 {
+				return painted(sol.Faces[of[triangle]].Part)
+			}
+			return nil
 		}
 	}
 	var b bytes.Buffer
-	err = exchange.Write3MF(&b, p.Name, *sol.Mesh, colours)
+	err = exchange.Write3MF(&b, p.Name, *m, of, face)
 	return b.Bytes(), err
 }

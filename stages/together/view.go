@@ -19,6 +19,8 @@ type View struct {
 	Ties   string       // which cards hold the set together, in sentences
 	Leads  string       // what leads over all, how warm it is, and its values
 	Notes  []balance.Note
+
+	Missing []string // names of pieces whose mesh is not kept here, so that boxes stand in
 }
 
 // Row is a card of the tray over all pieces.
@@ -36,6 +38,11 @@ func Look(k *plan.Desk, p *plan.Plan) (View, error) {
 		return View{}, err
 	}
 	v := View{Pieces: pieces}
+	for _, w := range pieces {
+		if w.Plan.Piece.Missing {
+			v.Missing = append(v.Missing, w.Name)
+		}
+	}
 	whole := 0.0
 	for i, t := range p.Tray {
 		row := Row{TrayCard: t}

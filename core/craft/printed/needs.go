@@ -33,9 +33,19 @@ func (in *Assembly) Bodies() []piece.Bulk {
 		return nil
 	}
 	var out []piece.Bulk
+	plate := s.Mesh.Bodies // as they are printed, whole
+	if s.Plate != nil {
+		plate = s.Plate.Bodies
+	}
 	for i, b := range s.Mesh.Bodies {
-		low, high := mesh.Mesh{Bodies: []mesh.Body{b}}.Bounds()
-		out = append(out, piece.Bulk{Name: b.Name, Part: s.Of[i], Volume: math.Abs(b.Volume()) / 1000, Surface: b.Surface() / 100, From: low.Z, To: high.Z})
+		one := piece.Bulk{Name: b.Name, Part: s.Of[i], Surface: b.Surface() / 100}
+		if i < len(plate) {
+			low, high := mesh.Mesh{Bodies: []mesh.Body{plate[i]}}.Bounds()
+			one.Volume, one.From, one.To = math.Abs(plate[i].Volume())/1000, low.Z, high.Z
+		} else {
+			one.Name = "a face of " + b.Name
+		}
+		out = append(out, one)
 	}
 	return out
 }
@@ -72,6 +82,12 @@ func needs(m piece.Making) []piece.Need {
 			continue
 		}
 		n := &out[card]
+		if b.Volume == 0 && b.Surface > 0 { // a face
+			if face(n, m, b); n.Kind == "filament" {
+				bare[card] = n.Amount - n.Spare
+			}
+			continue
+		}
 		n.Working = append(n.Working, fmt.Sprintf("%s: %.4g cm³, surface %.4g cm²", b.Name, b.Volume, b.Surface))
 		res, ok := n.Work("print.part", piece.Given("volume_cm3", b.Volume, "area_cm2", b.Surface, "wall_mm", m.Asked["wall"], "infill_pct", m.Asked["infill"],
 			"copies", m.Times, "material", filaments[int(m.Asked["filament"])], "waste_pct", m.Asked["waste"]))
@@ -87,6 +103,26 @@ func needs(m piece.Making) []piece.Need {
 		flush(m, bodies, bare, out)
 	}
 	return out
+}
+
+// face adds a face with a card of its own: paint by its area, in two coats, or filament as thick as a
+// wall.
+func face(n *piece.Need, m piece.Making, b piece.Bulk) {
+	if m.Cards[n.Card].Kind == "paint" {
+		n.Kind = "paint"
+		n.Working = append(n.Working, fmt.Sprintf("%s: %.4g cm² to be painted", b.Name, b.Surface))
+		if res, ok := n.Work("model.paint", piece.Given("area_cm2", b.Surface, "count", m.Times, "coats", 2, "detail", 1, "method", "brush", "waste_pct", 10, "pot_ml", m.Pack(n.Card, 17))); ok {
+			n.Amount += res.Unrounded["use_ml"].(float64)
+		}
+		return
+	}
+	n.Working = append(n.Working, fmt.Sprintf("%s: %.4g cm², as thick as a wall", b.Name, b.Surface))
+	wall := max(m.Asked["wall"], .2)
+	if res, ok := n.Work("print.part", piece.Given("volume_cm3", b.Surface*wall/10, "area_cm2", b.Surface, "wall_mm", wall, "infill_pct", 100,
+		"copies", m.Times, "material", filaments[int(m.Asked["filament"])], "waste_pct", m.Asked["waste"])); ok {
+		n.Amount += res.Unrounded["grams"].(float64)
+		n.Allow(m.Asked["waste"])
+	}
 }
 
 // flush adds what is flushed where several colours are printed in one go, layer by layer

@@ -39,9 +39,7 @@ func (in *Assembly) Model() piece.Model {
 
 // Give implements piece.Meshed.
 func (in *Assembly) Give(m *mesh.Mesh) piece.Meshed {
-	with := *in.Solid
-	with.Mesh = m
-	return &Assembly{&with}
+	return &Assembly{in.Solid.given(m)}
 }
 
 // unseen tells of parts that no side shows.

@@ -3,6 +3,7 @@ package printed
 import (
 	"fmt"
 	"math"
+	"slices"
 	"sync"
 
 	"lampfern/core/mesh"
@@ -17,17 +18,102 @@ type Solid struct {
 	Name  string       `json:"name"`
 	Parts []piece.Part `json:"parts"`
 	Of    []int        `json:"of"`
-	Mesh  *mesh.Mesh   `json:"-"`
+	Moves []Move       `json:"moves,omitempty"` // of bodies that came plated
+	Faces []Face       `json:"faces,omitempty"` // of bodies, in parts of their own
+
+	Mesh  *mesh.Mesh `json:"-"` // as assembled, faces as bodies after the others
+	Whole *mesh.Mesh `json:"-"` // as assembled
+	Plate *mesh.Mesh `json:"-"` // as it came
+
+	OfFace map[int][]int `json:"-"` // by body, for each triangle the face that it is of, −1 for none
+}
+
+// Move turns a body about its middle, in degrees about x, y and z, and moves it, in mm.
+type Move struct {
+	Body int      `json:"body"`
+	Turn mesh.Vec `json:"turn"`
+	By   mesh.Vec `json:"by"`
+}
+
+// Face is a face of a body, by one of its triangles, in a part of its own.
+type Face struct {
+	Body     int `json:"body"`
+	Triangle int `json:"triangle"`
+	Part     int `json:"part"`
+}
+
+// Bounds of what is done to an assembly.
+const (
+	MostFaces = 60    // that have cards of their own
+	mostMove  = 10000 // mm
+)
+
+// given is the solid with its mesh: bodies moved, faces taken out of them.
+func (s Solid) given(m *mesh.Mesh) *Solid {
+	s.Plate = m
+	whole := mesh.Mesh{Bodies: slices.Clone(m.Bodies), Supports: m.Supports}
+	for _, mv := range s.Moves {
+		if mv.Body < len(whole.Bodies) {
+			whole.Bodies[mv.Body] = whole.Bodies[mv.Body].Turned(mv.Turn, mv.By)
+		}
+	}
+	s.Whole = &whole
+	split := mesh.Mesh{Bodies: slices.Clone(whole.Bodies)}
+	s.Of = slices.Clone(s.Of)
+	taken := map[int][]bool{}
+	s.OfFace = map[int][]int{}
+	for i, f := range s.Faces {
+		if f.Body >= len(whole.Bodies) || f.Triangle >= len(whole.Bodies[f.Body].Triangles) {
+			continue
+		}
+		face := whole.Bodies[f.Body].Face(f.Triangle)
+		if taken[f.Body] == nil {
+			taken[f.Body], s.OfFace[f.Body] = make([]bool, len(face)), make([]int, len(face))
+			for t := range face {
+				s.OfFace[f.Body][t] = -1
+			}
+		}
+		for t := range face { // what another face has stays with that
+			if face[t] = face[t] && !taken[f.Body][t]; face[t] {
+				taken[f.Body][t], s.OfFace[f.Body][t] = true, i
+			}
+		}
+		_, out := whole.Bodies[f.Body].Split(face)
+		split.Bodies, s.Of = append(split.Bodies, out), append(s.Of, f.Part)
+	}
+	for b, t := range taken {
+		split.Bodies[b], _ = whole.Bodies[b].Split(t)
+	}
+	s.Mesh = &split
+	return &s
 }
 
 // Check says in one sentence what keeps the solid from being used.
 func (s Solid) Check() error {
-	if len(s.Of) == 0 || len(s.Of) > mesh.MostBodies || len(s.Parts) == 0 || len(s.Parts) > mesh.MostBodies {
+	if len(s.Of) == 0 || len(s.Of) > mesh.MostBodies || len(s.Parts) == 0 || len(s.Parts) > mesh.MostBodies+MostFaces {
 		return fmt.Errorf("an assembly has from 1 to %d bodies: this one has %d", mesh.MostBodies, len(s.Of))
 	}
 	for _, of := range s.Of {
 		if of < 0 || of >= len(s.Parts) {
 			return fmt.Errorf("a body of the assembly belongs to no part")
+		}
+	}
+	if len(s.Faces) > MostFaces || len(s.Moves) > mesh.MostBodies {
+		return fmt.Errorf("at most %d faces of an assembly have cards of their own", MostFaces)
+	}
+	for _, f := range s.Faces {
+		if f.Body < 0 || f.Body >= len(s.Of) || f.Triangle < 0 || f.Part < 0 || f.Part >= len(s.Parts) {
+			return fmt.Errorf("a face of the assembly belongs to no body")
+		}
+	}
+	for _, mv := range s.Moves {
+		if mv.Body < 0 || mv.Body >= len(s.Of) {
+			return fmt.Errorf("a body that is moved is not in the assembly")
+		}
+		for _, v := range []float64{mv.Turn.X, mv.Turn.Y, mv.Turn.Z, mv.By.X, mv.By.Y, mv.By.Z} {
+			if !(math.Abs(v) <= mostMove) {
+				return fmt.Errorf("a body is moved by at most %d mm, and turned by at most so many degrees", mostMove)
+			}
 		}
 	}
 	for _, p := range s.Parts {

@@ -33,7 +33,7 @@ func (s pages) solidFile(package3MF bool) gin.HandlerFunc {
 		}
 		var data []byte
 		if package3MF {
-			data, err = stage.Solid3MF(s.Desk, plan)
+			data, err = stage.Solid3MF(s.Desk, plan, c.Query("plated") != "")
 		} else {
 			data, err = stage.SolidData(s.Desk, plan, c.Query("coarse") != "")
 		}

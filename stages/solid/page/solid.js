@@ -161,12 +161,39 @@ async function show() {
   redraw(false);
 }
 
+// The line of sight through a place of the canvas, in mm of the assembly.
+function sight(m, sx, sy, { width, height }) {
+  if (!m || pose.apart) return null;
+  const [cy, sy0, cp, sp] = [Math.cos(pose.yaw), Math.sin(pose.yaw), Math.cos(pose.pitch), Math.sin(pose.pitch)];
+  const [mx, my, mz, reach] = m.whole;
+  const k = pose.zoom * Math.min(width, height) / 2 / reach;
+  const u = (sx - width / 2) / k;
+  const up = (height / 2 - sy) / k;
+  const at = (w) => { // the place so far toward the eye
+    const z = cp * up + sp * w;
+    const v = sp * up - cp * w;
+    return [cy * u - sy0 * v + mx, sy0 * u + cy * v + my, z + mz];
+  };
+  const [from, to] = [at(3 * reach), at(0)];
+  const way = from.map((v, i) => to[i] - v);
+  const [x, y, z] = from.map((v) => v.toFixed(5));
+  const [dx, dy, dz] = way.map((v) => v.toFixed(5));
+  return { x, y, z, dx, dy, dz };
+}
+
 function give(e) {
   const box = view();
   const at = box.querySelector('canvas').getBoundingClientRect();
   const id = box.drawn?.ids[Math.floor(e.clientY - at.top) * box.drawn.width + Math.floor(e.clientX - at.left)];
   if (id === undefined || id === 255) return;
   const card = chosen();
+  const faces = document.getElementById('by-face');
+  if (card && faces instanceof HTMLInputElement && faces.checked) {
+    const ray = sight(models[box.dataset.model]?.fine, e.clientX - at.left, e.clientY - at.top, box.drawn);
+    if (ray) change({ do: 'face', key: card.dataset.key, ...ray });
+    else hint('Put it together first: with its parts apart no single face can be told.');
+    return;
+  }
   if (card) change({ do: 'fill', part: box.dataset.parts.split(' ')[id], key: card.dataset.key });
   else hint('Choose a card of the tray first, then the part that takes it.');
 }
