@@ -101,7 +101,8 @@ func TestWholeSliceByMouse(t *testing.T) {
 	b.clickAt(onGround(b))
 	assert.Equal(t, names[4], selected(b, "#fill-ground"))
 	b.MustElement("#tray-1").MustHover()
-	b.click("#tray-1 [data-swap]")
+	b.MustElement("#tray-1 [data-swap]").MustClick() // it waits for the other
+	b.click("#tray-2 .pick")
 	assert.Equal(t, []string{names[1], names[0]}, b.trayNames()[:2])
 	assert.NotEmpty(t, b.texts("#notes .notes li"))
 	b.click("#to-pieces")

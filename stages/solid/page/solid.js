@@ -8,6 +8,7 @@ import { chosen } from './tray.js';
 const pose = { yaw: 0.6, pitch: 0.45, zoom: 1.1, apart: 0 };
 const models = {}; // by address: fine and coarse
 let grip = null; // where the pointer took hold
+let byFace = false; // a press colours a single face
 let still = 0; // timer that draws the fine mesh once it rests
 
 const view = () => document.getElementById('solid-view');
@@ -187,8 +188,7 @@ function give(e) {
   const id = box.drawn?.ids[Math.floor(e.clientY - at.top) * box.drawn.width + Math.floor(e.clientX - at.left)];
   if (id === undefined || id === 255) return;
   const card = chosen();
-  const faces = document.getElementById('by-face');
-  if (card && faces instanceof HTMLInputElement && faces.checked) {
+  if (card && byFace) {
     const ray = sight(models[box.dataset.model]?.fine, e.clientX - at.left, e.clientY - at.top, box.drawn);
     if (ray) change({ do: 'face', key: card.dataset.key, ...ray });
     else hint('Put it together first: with its parts apart no single face can be told.');
@@ -211,7 +211,14 @@ function turnView(key) {
 }
 
 function startSolid() {
-  onBench(show);
+  onBench(() => {
+    const box = document.getElementById('by-face');
+    if (box instanceof HTMLInputElement) box.checked = byFace; // stays through every change
+    show();
+  });
+  document.addEventListener('change', (e) => {
+    if (e.target instanceof HTMLInputElement && e.target.id === 'by-face') byFace = e.target.checked;
+  });
   window.addEventListener('resize', () => redraw(false));
   document.addEventListener('pointerdown', (e) => {
     if (!e.target.closest('#solid-view canvas')) return;

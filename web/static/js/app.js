@@ -2,7 +2,7 @@
 // What belongs to one stage starts itself, from the module beside its page.
 
 import { bench, change, onBench, show, query } from './bench.js';
-import { chosen, choose, chooseNth, startTray } from './tray.js';
+import { chosen, choose, chooseNth, startTray, swap } from './tray.js';
 import { keys, keysAct, letter, pressed, setKeysAct } from './keys.js';
 
 document.addEventListener('submit', (e) => {
@@ -93,7 +93,7 @@ Object.assign(keys, {
   y: act({ do: 'redo' }),
   x: onChosen((c) => change({ do: 'aside', key: c.dataset.key })),
   k: onChosen((c) => change({ do: 'lead', key: c.dataset.key })),
-  s: onChosen((c) => { const next = c.nextElementSibling ?? c.parentElement.firstElementChild; if (next !== c) change({ do: 'swap', key: c.dataset.key, with: next.dataset.key }); }),
+  s: onChosen(swap),
   ',': onChosen((c) => change({ do: 'move', key: c.dataset.key, to: Math.max(0, [...c.parentElement.children].indexOf(c) - 1) })),
   '.': onChosen((c) => change({ do: 'move', key: c.dataset.key, to: [...c.parentElement.children].indexOf(c) + 1 })),
   Escape: () => choose(null),

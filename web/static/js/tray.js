@@ -1,14 +1,21 @@
 // The tray: choosing a card, dragging cards into it and along it.
 
-import { bench, change, onBench, say } from './bench.js';
+import { bench, change, hint, onBench, say } from './bench.js';
 
 let key = null; // of the chosen card, kept while the bench is replaced
+let swapping = null; // the key of a card that waits for the one it swaps with
 
 /** The chosen card's list item, or null. */
 export const chosen = () => (key ? document.getElementById('tray-' + key) : null);
 
-/** Chooses a card by its key; null chooses none. */
+/** Chooses a card by its key; null chooses none. A card that waits to be swapped takes it. */
 export function choose(next) {
+  const first = swapping;
+  swapping = null;
+  if (first && next && next !== first) {
+    change({ do: 'swap', key: first, with: next });
+    return;
+  }
   key = next;
   mark();
   const c = chosen();
@@ -23,29 +30,39 @@ export function chooseNth(n) {
   if (c) { choose(c.dataset.key); c.querySelector('.pick').focus(); }
 }
 
+/** Swaps a card with the one that is pressed next; asked twice, with its neighbour. */
+export function swap(c) {
+  const next = c.nextElementSibling ?? c.parentElement.firstElementChild;
+  const name = c.querySelector('b').textContent;
+  if (next === c) hint(`${name} is the only card: pull another to swap it with.`);
+  else if (swapping === c.dataset.key) choose(next.dataset.key);
+  else {
+    swapping = c.dataset.key;
+    mark();
+    hint(`Press the card that ${name} swaps with, or its number. Swap once more takes its neighbour; Escape leaves it.`);
+  }
+}
+
 function mark() {
   if (key && !chosen()) key = null;
   for (const c of document.querySelectorAll('.tray-card')) {
     const on = c.dataset.key === key;
     c.classList.toggle('chosen', on);
+    c.classList.toggle('swapping', c.dataset.key === swapping);
     c.querySelector('.pick').setAttribute('aria-pressed', on);
   }
 }
 
 export function startTray() {
-  onBench(mark);
+  onBench(() => { swapping = null; mark(); });
   document.addEventListener('click', (e) => {
     const pick = e.target.closest('.tray-card .pick');
     if (pick) {
       const k = pick.parentElement.dataset.key;
-      choose(k === key ? null : k);
+      choose(k === key && !swapping ? null : k);
     }
-    const swap = e.target.closest('[data-swap]');
-    if (swap) {
-      const c = swap.closest('.tray-card');
-      const next = c.nextElementSibling ?? c.parentElement.firstElementChild;
-      if (next !== c) change({ do: 'swap', key: c.dataset.key, with: next.dataset.key });
-    }
+    const asked = e.target.closest('[data-swap]');
+    if (asked) swap(asked.closest('.tray-card'));
   });
 
   let dragged = null; // the card that is being dragged
