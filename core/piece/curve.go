@@ -67,3 +67,73 @@ func Rounded(by float64, corners ...Point) Curve {
 	}
 	return out
 }
+
+// smoothSides is in how many straight sides a smooth outline goes from one place to the next.
+const smoothSides = 12
+
+// Smooth is the closed outline that bends evenly through all of some places (a Catmull–Rom spline,
+// 1974, on the square root of their distances, so that it makes no loops: Yuksel, Schaefer and Keyser 2011).
+func Smooth(through []Point) []Point {
+	n := len(through)
+	if n < 3 {
+		return through
+	}
+	var out []Point
+	for i := range n {
+		p0, p1, p2, p3 := through[(i+n-1)%n], through[i], through[(i+1)%n], through[(i+2)%n]
+		t := [4]float64{}
+		for k, pair := range [][2]Point{{p0, p1}, {p1, p2}, {p2, p3}} {
+			t[k+1] = t[k] + math.Max(1e-6, math.Sqrt(math.Hypot(pair[1].X-pair[0].X, pair[1].Y-pair[0].Y)))
+		}
+		mix := func(a, b Point, ta, tb, at float64) Point {
+			u := (at - ta) / (tb - ta)
+			return Point{a.X + u*(b.X-a.X), a.Y + u*(b.Y-a.Y)}
+		}
+		for k := range smoothSides {
+			at := t[1] + (t[2]-t[1])*float64(k)/smoothSides
+			a, b, c := mix(p0, p1, t[0], t[1], at), mix(p1, p2, t[1], t[2], at), mix(p2, p3, t[2], t[3], at)
+			out = append(out, mix(mix(a, b, t[0], t[2], at), mix(b, c, t[1], t[3], at), t[1], t[2], at))
+		}
+	}
+	return out
+}
+
+// Stroke is the outline of a line through some places, so many mm wide, its corners mitred and its ends
+// square. Where it turns back sharply a corner is cut off at twice the width.
+func Stroke(through []Point, wide float64) []Point {
+	var line []Point
+	for _, p := range through { // places that lie on one another make no side
+		if len(line) == 0 || math.Hypot(p.X-line[len(line)-1].X, p.Y-line[len(line)-1].Y) > 1e-9 {
+			line = append(line, p)
+		}
+	}
+	if len(line) < 2 {
+		return nil
+	}
+	half := wide / 2
+	normal := func(a, b Point) Point {
+		l := math.Hypot(b.X-a.X, b.Y-a.Y)
+		return Point{-(b.Y - a.Y) / l, (b.X - a.X) / l}
+	}
+	var left, right []Point
+	for i, p := range line {
+		n := Point{}
+		switch {
+		case i == 0:
+			n = normal(p, line[1])
+		case i == len(line)-1:
+			n = normal(line[i-1], p)
+		default:
+			a, b := normal(line[i-1], p), normal(p, line[i+1])
+			sum := Point{a.X + b.X, a.Y + b.Y}
+			l2 := (sum.X*sum.X + sum.Y*sum.Y) / 2 // 1 + cos of the turn
+			k := 1 / math.Max(l2, .25)
+			n = Point{sum.X * k, sum.Y * k}
+		}
+		left, right = append(left, Point{p.X + half*n.X, p.Y + half*n.Y}), append(right, Point{p.X - half*n.X, p.Y - half*n.Y})
+	}
+	for i := len(right) - 1; i >= 0; i-- {
+		left = append(left, right[i])
+	}
+	return left
+}

@@ -210,3 +210,28 @@ func pickReference(s *plan.Desk, id uint, revision int64, hash string, x, y floa
 func bringWIF(s *plan.Desk, id uint, revision int64, data []byte) (string, error) {
 	return s.Change(testroom.Ctx, id, revision, draft.BringWIF{File: plan.File{Data: data}})
 }
+
+func TestCurvesAndLines(t *testing.T) {
+	s := testroom.Studio(t, Stage())
+	id, _ := testroom.Quilt(t, s)
+	testroom.Do(t, s, id, plan.ChoosePiece{Pattern: "drawn"})
+	at := []piece.Point{{X: 100, Y: 100}, {X: 200, Y: 100}, {X: 200, Y: 200}, {X: 100, Y: 200}}
+	p := testroom.Do(t, s, id, AddOutline{Part: "Cloud", Corners: at, Curved: true})
+	cloud := p.Piece.Areas()[p.Piece.Part(keyOf(p, "Cloud"))]
+	assert.Greater(t, cloud, 12_000.0, "it bows out beyond its four places")
+	assert.Less(t, cloud, math.Pi*5000, "and stays within the circle through them")
+	p = testroom.Do(t, s, id, AddOutline{Part: "Stem", Corners: []piece.Point{{X: 10, Y: 250}, {X: 110, Y: 250}}, Wide: 3})
+	assert.InDelta(t, 300, p.Piece.Areas()[p.Piece.Part(keyOf(p, "Stem"))], 1e-6, "100 mm of a line of 3 mm")
+	testroom.Refused(t, s, id, AddOutline{Part: "x", Corners: at[:1], Wide: 3}, "two places or more")
+	testroom.Refused(t, s, id, AddOutline{Part: "x", Corners: at, Wide: 9000}, "500 mm wide")
+	testroom.Refused(t, s, id, AddOutline{Part: "x", Corners: at[:2], Curved: true}, "three corners or more")
+}
+
+func keyOf(p *plan.Plan, name string) string {
+	for _, part := range p.Piece.Parts {
+		if part.Name == name {
+			return part.Key
+		}
+	}
+	return ""
+}

@@ -1,6 +1,7 @@
 package drawing
 
 import (
+	"math"
 	"slices"
 
 	"lampfern/core/craft/other"
@@ -61,12 +62,17 @@ func (e SizeDrawing) Do(d *plan.Draft) (string, error) {
 	})(d)
 }
 
+// mostWide is how wide a line can be, in mm.
+const mostWide = 500.0
+
 // AddOutline lays an outline over the drawing, in the part of that name, which is
 // made where there is none. Corners beyond the drawing are brought to its edge.
 type AddOutline struct {
 	Part    string `form:"part"`
 	Corners []piece.Point
-	Follow  bool `form:"follow"` // its sides lie on the photo's own edges, where they are near
+	Follow  bool    `form:"follow"`        // its sides lie on the photo's own edges, where they are near
+	Curved  bool    `form:"curved"`        // it bends through its corners
+	Wide    float64 `form:"wide,optional"` // of a line through the corners, in mm; 0 for what they go round
 }
 
 // Read implements form.Reader: one corner with a radius is a disc.
@@ -93,6 +99,16 @@ func (e AddOutline) Do(d *plan.Draft) (string, error) {
 		if e.Corners, err = follow(d, e.Corners); err != nil {
 			return "", err
 		}
+	}
+	switch {
+	case e.Wide < 0 || math.IsNaN(e.Wide) || e.Wide > mostWide:
+		return "", words.Refuse("A line is from a little over 0 to %g mm wide.", mostWide)
+	case e.Wide > 0:
+		if e.Corners = piece.Stroke(e.Corners, e.Wide); e.Corners == nil {
+			return "", words.Refuse("A line needs two places or more: press once for each, then Enter.")
+		}
+	case e.Curved:
+		e.Corners = piece.Smooth(e.Corners)
 	}
 	return drawingEdit("draw an outline", func(d *other.Drawing) error {
 		parts, at, err := plan.PartNamed(d.Parts, e.Part)

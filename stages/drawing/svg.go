@@ -65,6 +65,9 @@ func partsWord(n int) string {
 	return fmt.Sprintf("%d parts", n)
 }
 
+// round brings a size to a tenth of a mm, so that figures can be read and typed again.
+func round(mm float64) float64 { return math.Round(10*mm) / 10 }
+
 // drawingOf is a drawing in parts, and the colour of each part where all its
 // shapes have one.
 func drawingOf(in exchange.SVGDrawing, byGroup bool, wide float64) (*other.Drawing, []*colour.RGB, error) {
@@ -83,7 +86,7 @@ func drawingOf(in exchange.SVGDrawing, byGroup bool, wide float64) (*other.Drawi
 	if wide > 0 && w > 0 {
 		k = wide / w
 	}
-	d := &other.Drawing{Width: w * k, Height: h * k, Across: 1, Down: 1}
+	d := &other.Drawing{Width: round(w * k), Height: round(h * k), Across: 1, Down: 1}
 	if err := other.CheckSheet(d.Width, d.Height, 1, 1); err != nil {
 		return nil, nil, words.Refuse("Nothing was brought in: %s.", err)
 	}

@@ -96,7 +96,7 @@ type outlineRow struct {
 // drawingStage shows the maker's drawing, to be drawn in.
 func drawingStage(_ *gin.Context, p *web.Page) error {
 	b := drawingBody{}
-	p.Sub = "Click once for each corner and on the first again to close; later outlines lie over earlier ones"
+	p.Sub = "Press once for each corner and on the first again to close, on the last again to end a line; later outlines lie over earlier ones"
 	v, err := stage.Drawn(p.Plan)
 	if b.Problem, err = web.Problem(err); err != nil || b.Problem != "" {
 		p.Body = b

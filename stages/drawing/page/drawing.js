@@ -29,12 +29,50 @@ function setTools() {
   }
 }
 
+// The whole drawing in mm; what is seen of it is the view box.
+function whole() {
+  const r = /** @type {SVGRectElement} */ (sheet().querySelector('rect.sheet'));
+  return { width: r.width.baseVal.value, height: r.height.baseVal.value };
+}
+
+// What is seen: the middle as shares of the drawing, and how near. It stays while the bench is replaced.
+const seen = { x: 0.5, y: 0.5, near: 1 };
+function look() {
+  if (!sheet()) return;
+  const { width, height } = whole();
+  const half = 0.5 / seen.near;
+  seen.x = Math.min(1 - half, Math.max(half, seen.x));
+  seen.y = Math.min(1 - half, Math.max(half, seen.y));
+  sheet().setAttribute('viewBox', `${(seen.x - half) * width} ${(seen.y - half) * height} ${width / seen.near} ${height / seen.near}`);
+  if (corners.length || drag) showDraft();
+}
+function zoom(by, toward) {
+  const before = seen.near;
+  seen.near = Math.min(40, Math.max(1, seen.near * by));
+  if (toward) { // what lies under the pointer stays there
+    const { width, height } = whole();
+    const k = 1 - before / seen.near;
+    seen.x += k * (toward.x / width - seen.x);
+    seen.y += k * (toward.y / height - seen.y);
+  }
+  look();
+}
+function looks(how) {
+  const step = 0.25 / seen.near;
+  if (how === 'in' || how === 'out') zoom(how === 'in' ? 1.5 : 1 / 1.5);
+  else if (how === 'all') { Object.assign(seen, { x: 0.5, y: 0.5, near: 1 }); look(); } else {
+    seen.x += { left: -step, right: step }[how] ?? 0;
+    seen.y += { up: -step, down: step }[how] ?? 0;
+    look();
+  }
+}
+
 function scale() { return sheet().getScreenCTM().a; } // px a mm
 
 function place(e) {
   const m = sheet().getScreenCTM().inverse();
   const at = new DOMPoint(e.clientX, e.clientY).matrixTransform(m);
-  const box = sheet().viewBox.baseVal;
+  const box = whole();
   for (const p of [...corners, ...existing()]) {
     if (Math.hypot(p[0] - at.x, p[1] - at.y) * scale() < NEAR) return p;
   }
@@ -52,6 +90,7 @@ function existing() {
 function showDraft(to) {
   const g = document.getElementById('draft-outline');
   g.replaceChildren();
+  document.getElementById('draw-end').hidden = !corners.length;
   const add = (name, attributes) => { const n = document.createElementNS(SVG, name); for (const [k, v] of Object.entries(attributes)) n.setAttribute(k, v); g.append(n); };
   if (drag?.tool === 'split') add('line', { x1: drag.from[0], y1: drag.from[1], x2: to[0], y2: to[1] });
   else if (drag?.tool === 'rectangle') {
@@ -63,9 +102,27 @@ function showDraft(to) {
     const p = sheet().querySelector(`polygon[data-at="${drag.at}"]`);
     add('polygon', { points: p.getAttribute('points'), transform: `translate(${to[0] - drag.from[0]} ${to[1] - drag.from[1]})` });
   } else if (corners.length) {
-    add('polyline', { points: [...corners, ...(to ? [to] : [])].map((p) => p.join(',')).join(' ') });
+    const all = [...corners, ...(to ? [to] : [])];
+    if (tool() === 'curve' && all.length > 2) add('path', { d: smooth(all) });
+    else add('polyline', { points: all.map((p) => p.join(',')).join(' '), class: tool() === 'line' ? 'draft-line' : 'draft-way' });
+    const line = /** @type {SVGElement} */ (g.querySelector('.draft-line'));
+    if (line) line.style.strokeWidth = `${Math.max(1, wide() * scale())}px`;
     for (const p of corners) add('circle', { cx: p[0], cy: p[1], r: 4 / scale(), class: 'corner' });
   }
+}
+
+const wide = () => Number(/** @type {HTMLInputElement} */ (document.getElementById('line-wide')).value.replace(',', '.')) || 0;
+
+// A closed curve through some places, near to what will be drawn.
+function smooth(all) {
+  const n = all.length;
+  const at = (i) => all[(i + n) % n];
+  let d = `M${at(0)}`;
+  for (let i = 0; i < n; i++) {
+    const [a, b, c, e] = [at(i - 1), at(i), at(i + 1), at(i + 2)];
+    d += `C${b[0] + (c[0] - a[0]) / 6},${b[1] + (c[1] - a[1]) / 6} ${c[0] - (e[0] - b[0]) / 6},${c[1] - (e[1] - b[1]) / 6} ${c}`;
+  }
+  return `${d}Z`;
 }
 
 function part() { return document.getElementById('draw-part').value; }
@@ -81,16 +138,30 @@ function split(a, b) {
 }
 
 function closeOutline() {
-  if (corners.length < 3) { hint('An outline needs three corners or more: click once for each.'); return; }
+  const how = tool();
+  if (how === 'line' && (corners.length < 2 || !(wide() > 0))) { hint('A line needs two places or more and a width: press once for each place, then end it.'); return; }
+  if (how !== 'line' && corners.length < 3) { hint('An outline needs three corners or more: click once for each.'); return; }
   const all = corners.map((p) => p.join(',')).join(' ');
   corners = [];
   showDraft();
   const follow = document.getElementById('follow')?.checked ? '1' : '';
-  change({ do: 'outline', part: part(), corners: all, follow });
+  if (how === 'line') change({ do: 'outline', part: part(), corners: all, wide: wide() });
+  else change({ do: 'outline', part: part(), corners: all, follow, ...(how === 'curve' ? { curved: 1 } : {}) });
 }
 
 function startDrawing() {
-  onBench(() => { setTools(); if (!sheet()) corners = []; else showDraft(); });
+  onBench(() => { setTools(); if (!sheet()) corners = []; else { look(); showDraft(); } });
+  document.addEventListener('click', (e) => {
+    const b = e.target.closest?.('[data-zoom]');
+    if (b) looks(b.dataset.zoom);
+    if (e.target.id === 'draw-end') closeOutline();
+  });
+  document.addEventListener('wheel', (e) => {
+    if (!e.target.closest?.('#drawing')) return;
+    e.preventDefault();
+    const at = new DOMPoint(e.clientX, e.clientY).matrixTransform(sheet().getScreenCTM().inverse());
+    zoom(e.deltaY < 0 ? 1.2 : 1 / 1.2, at);
+  }, { passive: false });
   document.addEventListener('input', keepTools);
   document.addEventListener('change', keepTools);
   document.addEventListener('pointerdown', (e) => {
@@ -98,9 +169,11 @@ function startDrawing() {
     e.preventDefault();
     sheet().focus({ preventScroll: true });
     const at = place(e);
-    if (tool() === 'corners') {
+    if (['corners', 'curve', 'line'].includes(tool())) {
       const first = corners[0];
-      if (first && corners.length > 2 && first[0] === at[0] && first[1] === at[1]) closeOutline();
+      const last = corners.at(-1);
+      if (tool() === 'line' && last && last[0] === at[0] && last[1] === at[1]) closeOutline();
+      else if (tool() !== 'line' && first && corners.length > 2 && first[0] === at[0] && first[1] === at[1]) closeOutline();
       else { corners.push(at); showDraft(at); }
       return;
     }
@@ -149,7 +222,15 @@ function startDrawing() {
   });
   document.addEventListener('keydown', (e) => {
     if (e.key === 'Escape') begun = null;
-    if (document.activeElement?.id !== 'drawing' || !corners.length) return;
+    if (document.activeElement?.id !== 'drawing') return;
+    const moves = { '+': 'in', '-': 'out', ArrowLeft: 'left', ArrowRight: 'right', ArrowUp: 'up', ArrowDown: 'down', 0: 'all' }[e.key];
+    if (moves && !e.ctrlKey && !e.metaKey && !e.altKey) {
+      e.preventDefault();
+      e.stopPropagation();
+      looks(moves);
+      return;
+    }
+    if (!corners.length) return;
     if (e.key === 'Enter') closeOutline();
     else if (e.key === 'Escape') corners = [];
     else if (e.key === 'Backspace') corners.pop();

@@ -1,7 +1,7 @@
 // Starts every page: forms and links that replace the bench, the keys and the tray.
 // What belongs to one stage starts itself, from the module beside its page.
 
-import { bench, change, onBench, show, query } from './bench.js';
+import { bench, change, onBench, query, send, show } from './bench.js';
 import { chosen, choose, chooseNth, startTray, swap } from './tray.js';
 import { keys, keysAct, letter, pressed, setKeysAct } from './keys.js';
 
@@ -13,6 +13,13 @@ document.addEventListener('submit', (e) => {
     const asked = query(form);
     if (button?.dataset.clear) asked.delete(button.dataset.clear);
     show(`${form.getAttribute('action')}?${asked}`);
+    return;
+  }
+  if (form.getAttribute('action')?.endsWith('/bring')) { // what is typed stays where a file is refused
+    e.preventDefault();
+    const all = new FormData(form);
+    if (bench().dataset.revision) all.set('revision', bench().dataset.revision);
+    send(form.action, all);
     return;
   }
   if (form.id !== 'change' && !form.hasAttribute('data-live')) return;

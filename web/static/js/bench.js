@@ -98,7 +98,7 @@ addEventListener('popstate', () => show(location.pathname + location.search));
 export function send(address, body) {
   return inTurn(async () => {
     const answer = await fetch(address, { method: 'POST', body, headers: part() });
-    replace(await answer.text(), []);
+    replace(await answer.text(), answer.status === REFUSED ? null : []);
     if (answer.redirected) history.pushState(null, '', new URL(answer.url).pathname);
   }, UNCERTAIN);
 }
