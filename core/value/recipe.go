@@ -88,7 +88,7 @@ type RampStep struct {
 // Hue wraps at 360; the rest stops at its bounds and the step says so. A colour
 // outside sRGB is kept and told.
 func (r Recipe) Ramp(middle colour.Lab) (steps []RampStep, at int) {
-	start := r.measure(middle)
+	start := r.Measure(middle)
 	for _, s := range walk(r, start, r.Dark) {
 		steps = append([]RampStep{s}, steps...)
 	}
@@ -124,7 +124,7 @@ func (r Recipe) step(sum Row) RampStep {
 	}
 	clamp(purity, &s.Sum.Purity, mostPurity)
 	clamp(light, &s.Sum.Light, 100)
-	s.Colour = r.colour(s.Sum)
+	s.Colour = r.Colour(s.Sum)
 	if r.Columns == LCh {
 		shown, _ := s.Colour.RGB()
 		if off := colour.DeltaE2000(s.Colour, shown.Lab()); off >= seenOff {
@@ -135,8 +135,8 @@ func (r Recipe) step(sum Row) RampStep {
 	return s
 }
 
-// measure is a colour in the recipe's columns.
-func (r Recipe) measure(c colour.Lab) Row {
+// Measure is a colour in the recipe's columns.
+func (r Recipe) Measure(c colour.Lab) Row {
 	if r.Columns == LCh {
 		return Row{hue(c), c.Chroma(), c.L}
 	}
@@ -161,7 +161,8 @@ func (r Recipe) measure(c colour.Lab) Row {
 	return out
 }
 
-func (r Recipe) colour(s Row) colour.Lab {
+// Colour is the colour of numbers in the recipe's columns.
+func (r Recipe) Colour(s Row) colour.Lab {
 	if r.Columns == LCh {
 		sin, cos := math.Sincos(s.Hue * math.Pi / 180)
 		return colour.Lab{L: s.Light, A: s.Purity * cos, B: s.Purity * sin}
@@ -220,13 +221,23 @@ func Apply(c colour.Lab, s Shift, b Balance) colour.Lab {
 	return c
 }
 
-// Bands are three rows of a ramp: lighter and darker by an offset in L* on each
-// side of the ramp itself. Lightness stops at 0 and 100.
-func Bands(ramp []colour.Lab, offset float64) (lighter, middle, darker []colour.Lab) {
-	for _, c := range ramp {
-		lighter = append(lighter, Apply(c, Shift{Lighten: offset}, Balance{}))
-		middle = append(middle, c)
-		darker = append(darker, Apply(c, Shift{Lighten: -offset}, Balance{}))
+// Shifted gives a colour shifted and balanced, and what was clamped on the way and by how much; empty
+// when nothing was.
+func Shifted(c colour.Lab, s Shift, b Balance) (out colour.Lab, trouble string) {
+	out = Apply(c, s, b)
+	var told []string
+	if want := c.L + s.Lighten; want < 0 || want > 100 {
+		told = append(told, fmt.Sprintf("lightness would be %.0f, held at %.0f", want, out.L))
 	}
-	return lighter, middle, darker
+	if shown, _ := out.RGB(); s != (Shift{}) || b != (Balance{}) {
+		if off := colour.DeltaE2000(out, shown.Lab()); off >= seenOff {
+			told = append(told, fmt.Sprintf("outside what a screen shows, by %.1f", off))
+		}
+	}
+	return out, strings.Join(told, "; ")
+}
+
+// Same reports whether two recipes have the same numbers.
+func (r Recipe) Same(o Recipe) bool {
+	return r.Columns == o.Columns && slices.Equal(r.Dark, o.Dark) && slices.Equal(r.Light, o.Light)
 }

@@ -46,7 +46,7 @@ func TestRampByHand(t *testing.T) {
 		k := labs(t, hex)[0]
 		for _, cols := range []Columns{HSB, LCh} {
 			r := Recipe{Columns: cols}
-			assert.InDelta(t, 0, colour.DeltaE2000(k, r.colour(r.measure(k))), 0.01, "%s %s", cols, hex)
+			assert.InDelta(t, 0, colour.DeltaE2000(k, r.Colour(r.Measure(k))), 0.01, "%s %s", cols, hex)
 		}
 	}
 }
@@ -83,9 +83,12 @@ func TestShiftsBandsAndBalance(t *testing.T) {
 	assert.InDelta(t, -10, Apply(colour.Lab{L: 10}, Shift{}, b).B, 1e-9)
 	assert.InDelta(t, 0, Apply(colour.Lab{L: 50}, Shift{}, b).B, 1e-9)
 	assert.InDelta(t, 12, Apply(colour.Lab{L: 90}, Shift{}, b).B, 1e-9)
-	lighter, middle, darker := Bands([]colour.Lab{c, {L: 97}}, 10)
-	assert.InDelta(t, c.L+10, lighter[0].L, 1e-9)
-	assert.Equal(t, c, middle[0])
-	assert.InDelta(t, c.L-10, darker[0].L, 1e-9)
-	assert.InDelta(t, 100, lighter[1].L, 1e-9)
+	lighter, held := Shifted(c, Shift{Lighten: 10}, Balance{})
+	assert.InDelta(t, c.L+10, lighter.L, 1e-9)
+	assert.Empty(t, held)
+	lighter, held = Shifted(colour.Lab{L: 97}, Shift{Lighten: 10}, Balance{})
+	assert.InDelta(t, 100, lighter.L, 1e-9)
+	assert.Equal(t, "lightness would be 107, held at 100", held)
+	_, held = Shifted(colour.Lab{L: 50, A: 60, B: 60}, Shift{Clear: 100}, Balance{})
+	assert.Contains(t, held, "outside what a screen shows")
 }

@@ -2,7 +2,9 @@ package values
 
 import (
 	"fmt"
+	"math"
 	"slices"
+	"strconv"
 	"strings"
 
 	"lampfern/core/colour"
@@ -69,7 +71,16 @@ func rampView(p *plan.Plan, r Ramp) RampView {
 	steps, middle := r.Recipe.Ramp(colour.Lab{L: r.Middle.L, A: r.Middle.A, B: r.Middle.B})
 	var shown []colour.Lab
 	for i, s := range steps {
-		c := value.Apply(s.Colour, r.Shift, r.Balance)
+		c, held := value.Shifted(s.Colour, r.Shift, r.Balance)
+		if s.Trouble != "" {
+			v.Troubles = append(v.Troubles, fmt.Sprintf("Step %d: %s.", i+1, s.Trouble))
+		}
+		if held != "" {
+			v.Troubles = append(v.Troubles, fmt.Sprintf("Step %d of the whole set: %s.", i+1, held))
+		}
+		if r.Shift != (value.Shift{}) || r.Balance != (value.Balance{}) {
+			s.Sum = r.Recipe.Measure(c) // what the step comes to after all
+		}
 		sv := RampStepView{RampStep: s, Name: fmt.Sprintf("%s %d", r.Name, i+1), Middle: i == middle, Shown: c, Row: -1}
 		switch {
 		case i < middle:
@@ -83,15 +94,21 @@ func rampView(p *plan.Plan, r Ramp) RampView {
 			sv.Near = near[0]
 		}
 		sv.Target = slices.ContainsFunc(p.Targets, func(w plan.Wish) bool { return w.L == c.L && w.A == c.A && w.B == c.B })
-		if s.Trouble != "" {
-			v.Troubles = append(v.Troubles, fmt.Sprintf("Step %d: %s.", i+1, s.Trouble))
-		}
 		v.Steps, shown = append(v.Steps, sv), append(shown, c)
 	}
 	if r.Band > 0 {
-		lighter, _, darker := value.Bands(shown, r.Band)
-		for i := range v.Steps {
-			v.Steps[i].Lighter, v.Steps[i].Darker = lighter[i], darker[i]
+		up, down := r.Up, r.Down
+		up.Lighten, down.Lighten = r.Band, -r.Band
+		for i, c := range shown {
+			var over, under string
+			v.Steps[i].Lighter, over = value.Shifted(c, up, value.Balance{})
+			v.Steps[i].Darker, under = value.Shifted(c, down, value.Balance{})
+			if over != "" {
+				v.Troubles = append(v.Troubles, fmt.Sprintf("Step %d of the lighter band: %s.", i+1, over))
+			}
+			if under != "" {
+				v.Troubles = append(v.Troubles, fmt.Sprintf("Step %d of the darker band: %s.", i+1, under))
+			}
 		}
 	}
 	v.Checked = value.Check(shown)
@@ -149,7 +166,10 @@ type RampChange struct {
 	Name    string
 	Middle  string
 	Recipe  value.Recipe
+	Measure [3]string // the middle colour in the recipe's columns, as it was written; empty where it was not
 	Band    float64
+	Up      value.Shift
+	Down    value.Shift
 	Shift   value.Shift
 	Balance value.Balance
 }
@@ -175,7 +195,8 @@ func (e *SetRamp) Read(f *form.Form) error {
 	}
 	e.Change = RampChange{Name: f.Text("name"), Middle: strings.TrimSpace(f.Text("middle")),
 		Recipe:  value.Recipe{Columns: value.Columns(f.Text("columns")), Dark: rows("dark", "darks"), Light: rows("light", "lights")},
-		Band:    f.Number("band", 0),
+		Measure: [3]string{f.Text("mid_hue"), f.Text("mid_purity"), f.Text("mid_light")},
+		Band:    f.Number("band", 0), Up: value.Shift{Turn: f.Number("up_turn", 0), Clear: f.Number("up_clear", 0)}, Down: value.Shift{Turn: f.Number("down_turn", 0), Clear: f.Number("down_clear", 0)},
 		Shift:   value.Shift{Turn: f.Number("turn", 0), Lighten: f.Number("lighten", 0), Clear: f.Number("clear", 0)},
 		Balance: value.Balance{Shadows: tint("shadows"), Mids: tint("mids"), Lights: tint("bright")}}
 	return nil
@@ -196,9 +217,60 @@ func (e SetRamp) Do(d *plan.Draft) (string, error) {
 			r.Middle = plan.Wish{Name: lab.Hex(), L: lab.L, A: lab.A, B: lab.B}
 		}
 	}
-	e.Change.Recipe.Name = r.Recipe.Name
+	if err := r.measured(e.Change.Measure, e.Change.Recipe.Columns); err != nil {
+		return "", err
+	}
 	r.Name, r.Recipe, r.Band, r.Shift, r.Balance = e.Change.Name, e.Change.Recipe, e.Change.Band, e.Change.Shift, e.Change.Balance
-	return "change the ramp " + r.Name, nil
+	r.Up, r.Down = e.Change.Up, e.Change.Down
+	return "change the ramp " + r.Name, r.nameRecipe(d)
+}
+
+// MiddleIn is the middle colour in the recipe's columns, as it is written: in whole numbers.
+func (r Ramp) MiddleIn() [3]string {
+	m := r.Recipe.Measure(colour.Lab{L: r.Middle.L, A: r.Middle.A, B: r.Middle.B})
+	return [3]string{fmt.Sprintf("%.0f", m.Hue), fmt.Sprintf("%.0f", m.Purity), fmt.Sprintf("%.0f", m.Light)}
+}
+
+// measured takes a middle colour that was written in the columns, where any of it is other than it
+// was.
+func (r *Ramp) measured(written [3]string, columns value.Columns) error {
+	if columns != r.Recipe.Columns || written == [3]string{} || written == r.MiddleIn() {
+		return nil
+	}
+	var v [3]float64
+	for i, text := range written {
+		n, err := strconv.ParseFloat(strings.ReplaceAll(strings.TrimSpace(text), ",", "."), 64)
+		if err != nil || math.IsNaN(n) || math.IsInf(n, 0) {
+			return words.Refuse("Write the middle colour in three numbers, such as 300 45 60, not %q.", text)
+		}
+		v[i] = n
+	}
+	most := 100.0
+	if columns == value.LCh {
+		most = 128
+	}
+	if math.Abs(v[0]) > 360 || v[1] < 0 || v[1] > most || v[2] < 0 || v[2] > 100 {
+		return words.Refuse("A hue lies between 0 and 360, the second number between 0 and %g, the third between 0 and 100.", most)
+	}
+	c := r.Recipe.Colour(value.Row{Hue: math.Mod(v[0]+360, 360), Purity: v[1], Light: v[2]})
+	r.Middle = plan.Wish{Name: c.Hex(), L: c.L, A: c.A, B: c.B}
+	return nil
+}
+
+// nameRecipe calls the ramp's recipe after the one that has its numbers; nothing for none.
+func (r *Ramp) nameRecipe(d *plan.Draft) error {
+	all, err := Recipes(d.Ctx, d.Desk)
+	if err != nil {
+		return err
+	}
+	r.Recipe.Name = ""
+	for _, o := range all {
+		if o.Same(r.Recipe) {
+			r.Recipe.Name = o.Name
+			break
+		}
+	}
+	return nil
 }
 
 // UseRecipe gives a ramp another recipe.
@@ -248,12 +320,12 @@ func (e AddStep) Do(d *plan.Draft) (string, error) {
 		return "", words.Refuse("There is no step to take away on that side.")
 	case !e.Add:
 		*rows = slices.Clone((*rows)[:n-1])
-		return "take a step away", nil
+		return "take a step away", r.nameRecipe(d)
 	case n > 0:
 		row = (*rows)[n-1]
 	}
 	*rows = append(slices.Clone(*rows), row)
-	return "add a step", nil
+	return "add a step", r.nameRecipe(d)
 }
 
 // CopyRamp puts a variation of a ramp beside it, to be changed.

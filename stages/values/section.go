@@ -66,13 +66,16 @@ func soundRamps(all []Ramp) error {
 		if !(r.Band >= 0 && r.Band <= mostBand) {
 			return words.Refuse("The bands lie 0 to %g apart in lightness.", mostBand)
 		}
+		if r.Up.Lighten != 0 || r.Down.Lighten != 0 {
+			return words.Refuse("The bands lie as far up as down: their lightness is one number.")
+		}
 		b := r.Balance
-		for _, v := range []float64{r.Shift.Lighten, r.Shift.Clear, b.Shadows.Red, b.Shadows.Yellow, b.Mids.Red, b.Mids.Yellow, b.Lights.Red, b.Lights.Yellow} {
+		for _, v := range []float64{r.Shift.Lighten, r.Shift.Clear, r.Up.Clear, r.Down.Clear, b.Shadows.Red, b.Shadows.Yellow, b.Mids.Red, b.Mids.Yellow, b.Lights.Red, b.Lights.Yellow} {
 			if !(math.Abs(v) <= mostShift) {
 				return words.Refuse("Shifts and balances lie between −%g and %g.", mostShift, mostShift)
 			}
 		}
-		if !(math.Abs(r.Shift.Turn) <= 360) {
+		if !(math.Abs(r.Shift.Turn) <= 360 && math.Abs(r.Up.Turn) <= 360 && math.Abs(r.Down.Turn) <= 360) {
 			return words.Refuse("A ramp can be turned by 360° at most.")
 		}
 	}
@@ -124,6 +127,8 @@ type Ramp struct {
 	Middle  plan.Wish     `json:"middle"` // name and colour; its key means nothing
 	Recipe  value.Recipe  `json:"recipe"`
 	Band    float64       `json:"band,omitempty"`
+	Up      value.Shift   `json:"up,omitzero"`   // turn and clearness of the lighter band
+	Down    value.Shift   `json:"down,omitzero"` // and of the darker one
 	Shift   value.Shift   `json:"shift"`
 	Balance value.Balance `json:"balance"`
 }

@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"math"
 	"math/rand/v2"
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -260,6 +261,47 @@ func TestRampsAndTheirVariations(t *testing.T) {
 	require.NoError(t, err)
 	assert.Equal(t, out, back)
 	assert.Len(t, Values(testroom.MustOpen(t, other, there), "").Cards, 7)
+}
+
+// A ramp's middle is written in its own columns, its bands have turns of their own, its sums tell what
+// the steps come to, and its recipe is named only while it has that recipe's numbers.
+func TestARampTellsWhatItComesTo(t *testing.T) {
+	s := testroom.Studio(t, Stage(), mix.Stage())
+	id, _ := testroom.Heap(t, s, "Heather=#8a5a86")
+	hsb, err := Recipe(testroom.Ctx, s, "Dusk and dawn")
+	require.NoError(t, err)
+	p := testroom.Do(t, s, id, StartRamp{Key: 1, Recipe: hsb})
+	r := Of(p).Ramps[0]
+	assert.Equal(t, [3]string{"305", "35", "54"}, r.MiddleIn(), "#8a5a86: 138 of 255 at most, 90 at least")
+	change := RampChange{Name: "Mine", Recipe: hsb, Measure: r.MiddleIn()}
+	p = testroom.Do(t, s, id, SetRamp{Key: 1, Change: change})
+	assert.Equal(t, r.Middle, Of(p).Ramps[0].Middle, "as it was written, it stays to the last digit")
+	assert.Equal(t, "Dusk and dawn", Of(p).Ramps[0].Recipe.Name)
+	change.Measure = [3]string{"120", "50", "80"}
+	p = testroom.Do(t, s, id, SetRamp{Key: 1, Change: change})
+	assert.Equal(t, "#66cc66", Of(p).Ramps[0].Middle.Name)
+	change.Measure = [3]string{"green", "50", "80"}
+	testroom.Refused(t, s, id, SetRamp{Key: 1, Change: change}, "in three numbers")
+	change.Measure = [3]string{"120", "150", "80"}
+	testroom.Refused(t, s, id, SetRamp{Key: 1, Change: change}, "between 0 and 100")
+
+	change.Measure, change.Shift = Of(p).Ramps[0].MiddleIn(), value.Shift{Turn: 60}
+	change.Band, change.Up, change.Down = 30, value.Shift{Turn: 20, Clear: -40}, value.Shift{Turn: -20}
+	p = testroom.Do(t, s, id, SetRamp{Key: 1, Change: change})
+	v, err := RampOf(p, 1)
+	require.NoError(t, err)
+	for _, st := range v.Steps {
+		assert.InDelta(t, hsb.Measure(st.Shown).Hue, st.Sum.Hue, 1e-9, "the sums follow the turn")
+	}
+	mid := v.Steps[3]
+	assert.Less(t, mid.Lighter.OKLCh().C, mid.Shown.OKLCh().C)
+	assert.InDelta(t, 20, colour.HueBetween(mid.Shown.OKLCh().H, mid.Lighter.OKLCh().H), 2)
+	assert.Contains(t, strings.Join(v.Troubles, " "), "of the lighter band: lightness would be")
+	change.Recipe.Dark = append([]value.Row{{Hue: 3}}, hsb.Dark[1:]...)
+	p = testroom.Do(t, s, id, SetRamp{Key: 1, Change: change})
+	assert.Empty(t, Of(p).Ramps[0].Recipe.Name, "it is no longer that recipe")
+	p = testroom.Do(t, s, id, AddStep{Key: 1, Add: true})
+	assert.Empty(t, Of(p).Ramps[0].Recipe.Name)
 }
 
 // BenchmarkReplacements finds the cards for every step among 5,000 materials.

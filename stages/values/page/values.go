@@ -115,6 +115,9 @@ func (s pages) rampStage(c *gin.Context, p *web.Page) error {
 	p.Sub = "Numeric ramps from one middle colour, by recipes of your own"
 	b := rampBody{All: stage.RampViews(p.Plan)}
 	key, _ := strconv.Atoi(c.Query("ramp"))
+	if do := c.PostForm("do"); do == "ramp-copy" || do == "ramp-start" || strings.HasPrefix(c.PostForm("act"), "do=ramp-copy") || strings.HasPrefix(c.PostForm("act"), "do=ramp-start") {
+		key = 0 // what was just made opens, the newest
+	}
 	for i := range b.All {
 		if b.All[i].Key == key || b.Now == nil && i == len(b.All)-1 {
 			b.Now = &b.All[i]
@@ -125,7 +128,7 @@ func (s pages) rampStage(c *gin.Context, p *web.Page) error {
 		return err
 	}
 	for _, r := range recipes {
-		b.Recipes = append(b.Recipes, recipeChoice{r, b.Now != nil && strings.EqualFold(b.Now.Recipe.Name, r.Name)})
+		b.Recipes = append(b.Recipes, recipeChoice{r, b.Now != nil && b.Now.Recipe.Same(r.Recipe)})
 	}
 	if b.UndoRecipe, _, err = stage.RecipeSteps(c.Request.Context(), s.Desk); err != nil {
 		return err
