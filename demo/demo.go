@@ -19,6 +19,7 @@ import (
 	"lampfern/plan"
 	"lampfern/shelf"
 	"lampfern/stages/signoff"
+	"lampfern/stages/together"
 )
 
 //go:embed materials.csv plans photos meshes
@@ -74,6 +75,9 @@ func Load(ctx context.Context, s *plan.Desk) error {
 			return fmt.Errorf("bringing in %s: %w", name, err)
 		}
 	}
+	if err := loadSet(ctx, s); err != nil {
+		return fmt.Errorf("setting the demo set together: %w", err)
+	}
 	if err := loadSheets(ctx, s); err != nil {
 		return fmt.Errorf("making the demo sheets: %w", err)
 	}
@@ -81,6 +85,37 @@ func Load(ctx context.Context, s *plan.Desk) error {
 		return fmt.Errorf("putting the demo plans to work: %w", err)
 	}
 	return loadPhotos(ctx, s)
+}
+
+// loadSet puts two ferrymen and a cart beside the boats of one plan, in the same cards, with the river's
+// cloth that is there already, and keeps the set as a colourway.
+func loadSet(ctx context.Context, s *plan.Desk) error {
+	plans, err := s.Plans(ctx)
+	if err != nil {
+		return err
+	}
+	at := slices.IndexFunc(plans, func(p plan.Summary) bool { return p.Craft == "painted models" })
+	if at < 0 {
+		return nil
+	}
+	const red, buff, blue, black, white = 1, 2, 3, 4, 5
+	edits := []plan.Edit{plan.AddPiece{Pattern: "figure"}, plan.NamePiece{Key: 1, Name: "River boat", Times: 9}, plan.NamePiece{Key: 2, Name: "Ferryman", Times: 2}}
+	for _, f := range []plan.Fill{{Part: "hat", EntryKey: black}, {Part: "skin", EntryKey: buff}, {Part: "cloak", EntryKey: blue}, {Part: "tunic", EntryKey: white}, {Part: "belt", EntryKey: black},
+		{Part: "trousers", EntryKey: red}, {Part: "boots", EntryKey: black}, {Part: "staff", EntryKey: buff}, {Part: "base", EntryKey: blue}} {
+		edits = append(edits, plan.FillPart{Part: f.Part, Key: f.EntryKey})
+	}
+	edits = append(edits, plan.SplitPart{Part: "cloak", Kind: "shade", Key: black, Share: 22}, plan.AddPiece{Pattern: "van"}, plan.NamePiece{Key: 3, Name: "Fish cart", Times: 1},
+		plan.AddGiven{Name: "The river cloth", Colour: "#5b7a80"}, together.KeepSet{Name: "First night"}, plan.WorkOn{Key: 1})
+	for _, e := range edits {
+		p, err := s.Open(ctx, plans[at].ID)
+		if err != nil {
+			return err
+		}
+		if _, err := s.Change(ctx, p.ID, p.Revision, e); err != nil {
+			return err
+		}
+	}
+	return nil
 }
 
 // loadSheets makes three sheets: one is agreed, to one a change is asked, one waits.

@@ -38,6 +38,9 @@ const (
 	fewFocus = 12.0
 )
 
+// MostFewer is among how many cards in use Fewer looks.
+const MostFewer = 16
+
 // seenFrom is the ΔE00 from which an edge is seen.
 const seenFrom = 8.0
 
@@ -55,8 +58,7 @@ func Fewer(pieces []Coloured, labs []colour.Lab, n int, must []int, done func() 
 		}
 	}
 	slices.Sort(used)
-	const most = 16
-	if n < 1 || n >= len(used) || len(used) > most {
+	if n < 1 || n >= len(used) || len(used) > MostFewer {
 		return Few{}, false
 	}
 	apart := make([][]float64, len(labs))

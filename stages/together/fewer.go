@@ -85,20 +85,84 @@ func fewWords(p *plan.Plan, pieces []plan.Whole, few balance.Few) (said, gone []
 		}
 		out = append(out, fmt.Sprintf("%s no longer seen: %s.", words.Capital(words.Plural(len(few.Edges), "edge is", "edges are")), words.All(named)))
 	}
-	var focus []string
-	for _, i := range few.Focus {
-		focus = append(focus, pieces[i].Name)
+	if lost := vanished(pieces, few); len(lost) > 0 {
+		shown := lost[:min(len(lost), namedAtMost)]
+		if more := len(lost) - len(shown); more > 0 {
+			shown = append(slices.Clone(shown), words.Count(more)+" more")
+		}
+		out = append(out, fmt.Sprintf("%s into what lies around: %s.", words.Capital(words.Plural(len(lost), "part vanishes", "parts vanish")), words.All(shown)))
 	}
-	if len(focus) > 0 {
-		out = append(out, fmt.Sprintf("Another part takes the first look in %s.", words.List(focus)))
-	} else {
+	for _, i := range few.Focus[:min(len(few.Focus), namedAtMost)] {
+		if was, now := firstOf(p, pieces[i], pieces[i].Plan.Fill()), firstOf(p, pieces[i], few.Fill[i]); was != now {
+			out = append(out, fmt.Sprintf("In the %s the first look goes from the %s to the %s.", pieces[i].Name, was, now))
+		} else {
+			out = append(out, fmt.Sprintf("In the %s the %s leads no longer by much.", pieces[i].Name, was))
+		}
+	}
+	if more := len(few.Focus) - namedAtMost; more > 0 {
+		out = append(out, fmt.Sprintf("It goes elsewhere in %s.", words.Plural(more, "more piece", "more pieces")))
+	}
+	if len(few.Focus) == 0 {
 		out = append(out, "The same parts lead.")
 	}
 	return append(out, fmt.Sprintf("The face changes by %.0f ΔE on the whole.", few.Moved)), gone
 }
 
-// OneLess is the set without the card that it would miss least; ok is false where there is none.
-func OneLess(ctx context.Context, p *plan.Plan, pieces []plan.Whole) (out Fewer, ok bool) {
+// vanished are the parts of which every edge that was seen is lost, each with its piece.
+func vanished(pieces []plan.Whole, few balance.Few) (out []string) {
+	for i, w := range pieces {
+		pc := w.Plan.Piece
+		lost := map[[2]int]bool{}
+		for _, e := range few.Edges {
+			if e.Piece == i {
+				lost[[2]int{e.A, e.B}], lost[[2]int{e.B, e.A}] = true, true
+			}
+		}
+		for a, part := range pc.Parts {
+			any, left := false, false
+			for b, length := range pc.Borders[a] {
+				if length <= 0 || few.Fill[i][a] < 0 || few.Fill[i][b] < 0 {
+					continue
+				}
+				if lost[[2]int{a, b}] {
+					any = true
+				} else if few.Fill[i][a] != few.Fill[i][b] {
+					left = true
+				}
+			}
+			if any && !left {
+				out = append(out, fmt.Sprintf("%s (%s)", part.Name, w.Name))
+			}
+		}
+	}
+	return out
+}
+
+// firstOf names the parts of a piece that the eye finds first in a colouring of it.
+func firstOf(p *plan.Plan, w plan.Whole, fill []int) string {
+	pc := w.Plan.Piece
+	l := balance.Layout{Share: pc.Shares, Border: pc.Borders, Area: pc.Area()}.Merge(fill, len(p.Tray))
+	first := -1
+	for _, pull := range balance.FirstLook(l, w.Plan.Labs()) {
+		if l.Share[pull.Part] > 0 {
+			first = pull.Part
+			break
+		}
+	}
+	var on []string
+	for i, at := range fill {
+		if at == first && first >= 0 {
+			on = append(on, pc.Parts[i].Name)
+		}
+	}
+	return words.List(on)
+}
+
+// MostFewer is among how many cards in use fewer are looked for.
+const MostFewer = balance.MostFewer
+
+// InUse is how many cards the pieces use.
+func InUse(pieces []plan.Whole) int {
 	used := map[int]bool{}
 	for _, w := range pieces {
 		for _, at := range w.Plan.Fill() {
@@ -107,12 +171,18 @@ func OneLess(ctx context.Context, p *plan.Plan, pieces []plan.Whole) (out Fewer,
 			}
 		}
 	}
-	few, ok := fewer(ctx, p, pieces, len(used)-1)
+	return len(used)
+}
+
+// OneLess is the set without the card that it would miss least; ok is false where there is none.
+func OneLess(ctx context.Context, p *plan.Plan, pieces []plan.Whole) (out Fewer, ok bool) {
+	n := InUse(pieces) - 1
+	few, ok := fewer(ctx, p, pieces, n)
 	if !ok {
 		return Fewer{}, false
 	}
 	said, gone := fewWords(p, pieces, few)
-	return Fewer{few, len(used) - 1, said, gone}, true
+	return Fewer{few, n, said, gone}, true
 }
 
 // of is what an edit makes of the set in n cards: for each piece that is not left out, by its key,
@@ -125,6 +195,9 @@ func of(d *plan.Draft, n int) (cards []string, fills map[int]map[string]int, err
 	pieces, err := d.Desk.Set(p)
 	if err != nil {
 		return nil, nil, err
+	}
+	if InUse(pieces) > MostFewer {
+		return nil, nil, words.Refuse("The set uses more than %d cards, and fewer are looked for among so many: give some parts the same card first.", MostFewer)
 	}
 	few, ok := fewer(d.Ctx, p, pieces, n)
 	if !ok {

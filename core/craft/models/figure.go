@@ -4,7 +4,7 @@ import "lampfern/core/piece"
 
 var figurePattern = piece.Pattern{Key: "figure", Name: "Standing figure",
 	Words:    "a small traveller to be painted: hat, face and hands, cloak, tunic, belt, trousers, boots, staff and base",
-	Settings: []piece.Setting{piece.MM("height", "height with base", 15, 400, 75), piece.Choice("side", "seen from", "the front", "the back"), piece.Choice("hat", "hat", "pointed", "brimmed")},
+	Settings: []piece.Setting{piece.MM("height", "height with base", 15, 400, 75), piece.Choice("side", "seen from", "the front", "the back"), piece.Choice("hat", "hat", "pointed", "brimmed"), piece.Choice("hair", "hair", "under the hat", "to the shoulders")},
 	Make:     piece.Plain(figure)}
 
 func figure(v piece.Values) piece.Piece {
@@ -13,6 +13,11 @@ func figure(v piece.Values) piece.Piece {
 	w := .56 * h
 	p := piece.Piece{Width: w, Height: h,
 		Parts: piece.Parts("hat", "hat", "skin", "face and hands", "cloak", "cloak", "tunic", "tunic", "belt", "belt", "trousers", "trousers", "boots", "boots", "staff", "staff", "base", "base")}
+	const hair = 9
+	long := v["hair"] == 1
+	if long {
+		p.Parts = append(p.Parts, piece.Named("hair", "hair"))
+	}
 	at := func(x, y float64) piece.Point { return piece.At(w/2+x*h, y*h) }
 	var all []piece.Outline
 	lay := func(o ...piece.Outline) { all = append(all, o...) }
@@ -39,6 +44,9 @@ func figure(v piece.Values) piece.Piece {
 	disc(skin, .234, .462, .026)
 	disc(skin, -.142, .517, .026)
 	lay(piece.Lay(belt, at(-.122, .45), at(.122, .45), at(.123, .48), at(-.123, .48)))
+	if long && v["side"] == 0 { // beside the face
+		both(piece.From(at(.03, .095)).Bend(at(.08, .105), at(.092, .16), at(.088, .225)).Bend(at(.07, .245), at(.05, .243), at(.03, .23)).Of(hair))
+	}
 	if v["side"] == 0 {
 		lay(piece.Rounded(.3, at(-.032, .17), at(.032, .17), at(.036, .235), at(-.036, .235)).Of(skin))
 		disc(skin, 0, .14, .06)
@@ -48,6 +56,9 @@ func figure(v piece.Values) piece.Piece {
 		// From behind the cloak hangs over one shoulder and leaves half of the belt to be seen.
 		lay(piece.From(at(.1, .21)).Bend(at(.06, .3), at(.02, .46), at(.03, .8)).Bend(at(-.02, .83), at(-.07, .8), at(-.11, .815)).Bend(at(-.15, .83), at(-.2, .82), at(-.22, .8)).
 			Bend(at(-.215, .66), at(-.2, .46), at(-.175, .34)).Bend(at(-.16, .25), at(-.12, .2), at(-.05, .195)).Bend(at(0, .19), at(.05, .195), at(.1, .21)).Of(cloak))
+		if long {
+			lay(piece.From(at(-.06, .095)).Bend(at(-.09, .15), at(-.09, .2), at(-.08, .265)).Bend(at(-.03, .285), at(.03, .285), at(.08, .265)).Bend(at(.09, .2), at(.09, .15), at(.06, .095)).Of(hair))
+		}
 	}
 	if v["hat"] == 0 {
 		lay(piece.From(at(-.135, .118)).Bend(at(-.1, .1), at(-.075, .1), at(-.062, .09)).Bend(at(-.05, .05), at(-.04, .02), at(.02, 0)).Bend(at(.01, .03), at(.05, .06), at(.06, .09)).

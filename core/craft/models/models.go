@@ -10,5 +10,5 @@ func Craft() piece.Craft {
 		Cautions: cautions,
 		Patterns: []piece.Pattern{boatPattern, figurePattern, vanPattern},
 		Tones:    true, Asks: asks, Needs: needs, Work: work, Sitting: piece.InsideOut,
-		Inside: []string{"skin", "tunic", "trousers", "boots", "belt", "cloak", "hat", "staff", "base"}}
+		Inside: []string{"skin", "hair", "tunic", "trousers", "boots", "belt", "cloak", "hat", "staff", "base"}}
 }

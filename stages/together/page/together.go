@@ -40,6 +40,8 @@ type togetherBody struct {
 	Given   []stage.Beside
 	Fewer   []fewer
 	Asked   bool // fewer colours were asked for
+	Early   bool // and the search was ended before it had looked at everything
+	InUse   int  // cards
 }
 
 // member is a piece in the list of pieces.
@@ -157,6 +159,7 @@ func (s pages) together(c *gin.Context, p *web.Page) error {
 	if err := b.keeps(c, s.Desk, p, v.Pieces); err != nil {
 		return err
 	}
+	b.InUse = stage.InUse(v.Pieces)
 	if b.Asked {
 		p.Path += "?fewer=1"
 		p.Sub = "The set in five, four, three and two of its cards, and what each loses"
@@ -169,6 +172,7 @@ func (s pages) together(c *gin.Context, p *web.Page) error {
 			}
 			b.Fewer = append(b.Fewer, one)
 		}
+		b.Early = ctx.Err() != nil
 	}
 	p.Body = b
 	return nil
