@@ -88,7 +88,7 @@ func TestGoldenDrawings(t *testing.T) {
 	golden(t, "surfaces", surfaces)
 	// What a page shows already is not drawn again.
 	keyed := func(have string) Scene {
-		s, err := Piece(Light{}, p, []PiecePart{{Key: "ground", Name: "ground", Card: "Plum", Lab: &plum}, {Key: "peak", Name: "peaks"}, {Key: "hourglass", Name: "hourglasses"}, {Key: "spark", Name: "sparks"}, {Key: "sashing", Name: "sashing"}}, PieceLook{Key: "abc", Have: have})
+		s, err := Piece(Light{}, p, []PiecePart{{Key: "ground", Name: "ground", Card: "Plum", Lab: &plum}, {Key: "peak", Name: "peaks"}, {Key: "hourglass", Name: "hourglasses"}, {Key: "spark", Name: "sparks"}, {Key: "sashing", Name: "sashing"}}, PieceLook{Key: "abc", Have: []string{have}})
 		require.NoError(t, err)
 		return s
 	}

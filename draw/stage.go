@@ -5,6 +5,7 @@ import (
 	"fmt"
 	"image"
 	"math"
+	"slices"
 	"strings"
 
 	"lampfern/core/colour"
@@ -48,9 +49,10 @@ const (
 // stitches; Key names its outlines, and Have those that the page shows already, so
 // that they need not be drawn again.
 type PieceLook struct {
-	Stitch    piece.Point
-	Key, Have string
-	Still     bool // it is looked at only: no part of it can be chosen
+	Stitch piece.Point
+	Key    string
+	Have   []string
+	Still  bool // it is looked at only: no part of it can be chosen
 }
 
 // Piece draws a piece with its parts, each a group that can be chosen.
@@ -96,7 +98,7 @@ func Piece(light Light, p piece.Piece, parts []PiecePart, look PieceLook) (Scene
 			s.Key += cmp.Or(seen, "-")
 		}
 	}
-	same := s.Key != "" && s.Key == look.Have
+	same := s.Key != "" && slices.Contains(look.Have, s.Key)
 	var outlines []*Path
 	if !same {
 		outlines = partOutlines(p, k)

@@ -145,5 +145,13 @@ func TestRedrawBudget(t *testing.T) {
 	redraws(t, "proportion: swap two roles", "/plans/9/proportion", "await change({ do: 'swap', key: 1, with: 2 + i % 3 })")
 	redraws(t, "mix: a part on and off the slab", "/plans/3/mix",
 		"const id = document.querySelector('.slab-row:last-child [id^=more-]').id.slice(5); await change({ do: i % 2 ? 'take-part' : 'add-part', material: id })")
+	const twelve = `if (!i) {
+		for (let m = 20; document.querySelectorAll('.tray-card').length < 12; m++) await change({ do: 'pull', material: m });
+		for (let k = 0; k < 11; k++) await change({ do: 'add-piece', pattern: ['waistcoat', 'figure', 'van', 'boat', 'star', 'geese'][k % 6] });
+	}
+	`
+	redraws(t, "a set of 12 in 12 cards: swap two, all seen", "/plans/9/together", twelve+"await change({ do: 'swap', key: 1, with: 2 + i % 3 })")
+	redraws(t, "a set of 12: drop a card on a part of one", "/plans/9/proportion", twelve+"await change({ do: 'fill', part: document.querySelector('#piece .part').dataset.part, key: 1 + i % 5 })")
+	redraws(t, "a set of 12: turn to another piece", "/plans/9/together", twelve+"await change({ do: 'turn-to', key: 1 + i % 12 })")
 	redraws(t, "proportion: next lamp", "/plans/9/proportion", "await show(`/view?lamp=${['warm', 'tube', 'daylight'][i % 3]}&back=/plans/9/proportion`)")
 }

@@ -21,7 +21,16 @@ type Piece struct {
 	Lies    []string // where each part lies, in words
 	Thin    []bool   // parts made only of narrow shapes
 	Missing bool     // its mesh is not kept here, and boxes stand in for it
+
+	areas []float64
+	area  float64
 }
+
+// Areas is the area of each part in mm², worked out once.
+func (p *Piece) Areas() []float64 { return p.areas }
+
+// Area is the area of all parts in mm².
+func (p *Piece) Area() float64 { return p.area }
 
 // thinBelow is the mean width, as a share of the piece's shorter side, under
 // which a part counts as thin.
@@ -67,7 +76,7 @@ func (k *Desk) divided(of *Plan, pattern string, settings piece.Values, splits [
 	if err != nil {
 		return nil, words.Refuse("The piece cannot be made: %s.", err)
 	}
-	p := &Piece{Piece: built, Key: fmt.Sprintf("%x", key[:8]), Shares: built.Shares(), Borders: built.Borders(), Lies: built.Lies()}
+	p := &Piece{Piece: built, Key: fmt.Sprintf("%x", key[:8]), Shares: built.Shares(), Borders: built.Borders(), Lies: built.Lies(), areas: built.Areas(), area: built.Area()}
 	p.soften()
 	shorter := min(built.Width, built.Height)
 	for _, w := range built.Widths(p.Borders) {

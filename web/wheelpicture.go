@@ -28,7 +28,7 @@ func PlanWheel(c *gin.Context, p *Page, fronds [wheel.Places]shelf.Frond) draw.W
 	limits := p.Plan.Limits()
 	key := wheelKey(p, limits)
 	var w draw.WheelPicture
-	if c.GetHeader(PartHeader) != "" && c.GetHeader(HaveHeader) == key {
+	if Has(c, key) {
 		w = draw.WheelPicture{Light: p.View.Light, Same: true}
 	} else {
 		w = WheelPicture(p.View.Light, fronds, p.Plan.Lead, limits)

@@ -180,9 +180,7 @@ func (s pages) proportionStage(c *gin.Context, p *web.Page) (err error) {
 			look.Stitch = stage.Stitch(p.Plan)
 			s.Surfaces(c, p, parts, b.Fill)
 		}
-		if c.GetHeader(web.PartHeader) != "" {
-			look.Have = c.GetHeader(web.HaveHeader)
-		}
+		look.Have = web.Having(c)
 		scene, err := draw.Piece(p.View.Light, pc.Piece, parts, look)
 		if err != nil {
 			return err

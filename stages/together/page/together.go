@@ -44,6 +44,17 @@ type togetherBody struct {
 	InUse   int  // cards
 }
 
+// Holding names the pairs that hold, where they are many.
+func (b togetherBody) Holding() string {
+	var out []string
+	for _, pair := range b.Pairs {
+		if pair.Holds {
+			out = append(out, pair.A+" with "+pair.B)
+		}
+	}
+	return strings.Join(out, "; ")
+}
+
 // member is a piece in the list of pieces.
 type member struct {
 	plan.Member
@@ -58,7 +69,8 @@ type figure struct {
 	Made   int
 	Here   bool
 	ID     string
-	Shape  template.HTML
+	Shape  template.HTML // empty where the page has it already
+	Drawn  string        // the key of its outlines
 	Box    string
 	Paints template.CSS
 	Wide   float64 // per cent of the bench
@@ -112,6 +124,28 @@ func rule(k float64) (said string, wide float64) {
 	return said, 100 * mm * k / benchWide
 }
 
+// shape is a piece as a symbol of the page, and its view box.
+type shape struct {
+	svg, box string
+	err      error
+}
+
+// draw makes the symbol of a piece, unless the page has it.
+func (f *figure) draw(c *gin.Context, k *plan.Desk, p *web.Page, w plan.Whole) error {
+	f.Drawn = fmt.Sprintf("%d-%s-%s", p.Plan.ID, f.ID, w.Plan.Piece.Key)
+	made := plan.Recall(k, "together shape "+f.Drawn, func() (out shape) {
+		of := *p
+		of.Plan = w.Plan
+		out.svg, out.box, out.err = draw.PieceShape(w.Plan.Piece.Piece, f.ID, web.UnderPictures(&of, w.Plan.Piece.Piece))
+		return out
+	})
+	f.Box = made.box
+	if !web.Has(c, f.Drawn) {
+		f.Shape = template.HTML(made.svg)
+	}
+	return made.err
+}
+
 func (s pages) together(c *gin.Context, p *web.Page) error {
 	p.Sub = "All pieces at one scale; press one to work on it"
 	v, err := stage.Look(s.Desk, p.Plan)
@@ -131,13 +165,9 @@ func (s pages) together(c *gin.Context, p *web.Page) error {
 		b.Scale, b.Bar = rule(k)
 		for _, w := range v.Pieces {
 			f := figure{Key: w.Key, Name: w.Name, Made: w.Made(), Here: w.Held == nil, ID: fmt.Sprintf("piece-shape-%d", w.Key), Wide: 100 * w.Plan.Piece.Width * k / benchWide}
-			of := *p
-			of.Plan = w.Plan
-			shape, box, err := draw.PieceShape(w.Plan.Piece.Piece, f.ID, web.UnderPictures(&of, w.Plan.Piece.Piece))
-			if err != nil {
+			if err := f.draw(c, s.Desk, p, w); err != nil {
 				return err
 			}
-			f.Shape, f.Box = template.HTML(shape), box
 			f.Paints = paints(p, w, w.Plan.Fill())
 			b.Figures = append(b.Figures, f)
 		}

@@ -1,9 +1,10 @@
 // The one way a page changes: something is sent, this bench becomes the answer's,
 // and the maker's place (focus, scrolling, chosen card) is kept.
 
-// Asks for the changed part alone, and tells which fronds, or which piece, the page
+// Asks for the changed part alone, and tells which fronds, and which outlines of pieces, the page
 // has already.
-const part = () => ({ 'X-Lampfern-Part': '1', 'X-Lampfern-Have': document.querySelector('#fern .fronds, #piece')?.dataset.key ?? '' });
+const have = () => [.../** @type {NodeListOf<HTMLElement>} */ (document.querySelectorAll('#fern .fronds, #piece, .shape-of'))].map((n) => n.dataset.key ?? '').join(' ');
+const part = () => ({ 'X-Lampfern-Part': '1', 'X-Lampfern-Have': have() });
 /** The fields of a form as the query of an address. */
 export const query = (form) => new URLSearchParams(/** @type {any} */ (new FormData(form)));
 export const bench = () => document.getElementById('bench');
