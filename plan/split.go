@@ -24,6 +24,9 @@ func (p *Plan) Divides() []piece.SplitKind {
 		if c.Owns(p.Pattern) && c.Tones {
 			out = append(out, piece.Tones...)
 		}
+		if c.Owns(p.Pattern) && c.Stitched && p.Piece.Sliced {
+			out = append(out, piece.Stitching)
+		}
 	}
 	for i := range p.Piece.Parts {
 		if !p.Piece.Sliced && p.Piece.goesRound(i) {

@@ -423,3 +423,23 @@ func TestABindingOfTwoCards(t *testing.T) {
 	assert.Less(t, left.Amount, rest.Amount)
 	assert.GreaterOrEqual(t, left.Amount+rest.Amount, all.Amount, "two chains take a join more")
 }
+
+// Stitches of a card of their own are thread by their length, and the cloth below them stays whole.
+func TestStitchesAreThread(t *testing.T) {
+	of, whole := making(t, "garment", "jacket", nil, "fabric")
+	cloth := needOf(t, of.Needs(whole), whole, "pockets")
+	m := whole
+	m.Piece = m.Piece.Divided([]piece.Split{{Part: "pockets", Kind: piece.Stitching}})
+	m.Of, m.Cards = append(slices.Clone(m.Of), len(m.Cards)), append(slices.Clone(m.Cards), piece.Taken{Name: "moss thread", Kind: "thread"})
+	all := of.Needs(m)
+	thread := needOf(t, all, m, "moss thread")
+	assert.Equal(t, "thread", thread.Kind)
+	round := 0.0
+	for _, c := range m.Piece.Cutouts() {
+		if m.Piece.Parts[c.Part].Key == "pockets--stitching" {
+			round += c.Round() / 1000
+		}
+	}
+	assert.InEpsilon(t, round*2.5*1.15, thread.Amount, 1e-9, "2.5 times its length, and 15% for tails")
+	assert.InEpsilon(t, cloth.Amount, needOf(t, all, m, "pockets").Amount, 1e-6)
+}

@@ -29,6 +29,8 @@ type Craft struct {
 	Lists []List
 	// Tones says that a part can be laid in more than one tone, as with a brush.
 	Tones bool
+	// Stitched says that a line of stitches along the edge of a part can be a part.
+	Stitched bool
 	// Needs is how much the thing takes of each card, and of what has none; nil where
 	// that cannot be told.
 	Needs func(m Making) []Need

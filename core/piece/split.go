@@ -30,6 +30,8 @@ const (
 	Right  SplitKind = "right"
 	Bottom SplitKind = "bottom"
 	Left   SplitKind = "left"
+
+	Stitching SplitKind = "stitching" // a line along the edge of the part, a little within it
 )
 
 // Tones are the kinds that lay a second tone on a part, and Sides those along a side.
@@ -58,7 +60,7 @@ func SplitOff(key string) (base string, kind SplitKind) {
 		return key, ""
 	}
 	kind = SplitKind(key[at+len(splitMark):])
-	if !slices.Contains(Tones, kind) && !slices.Contains(Sides, kind) {
+	if !slices.Contains(Tones, kind) && !slices.Contains(Sides, kind) && kind != Stitching {
 		return key, ""
 	}
 	return key[:at], kind
@@ -86,7 +88,7 @@ func CheckSplits(all []Split) error {
 			return fmt.Errorf("a part has one %s", s.Kind)
 		}
 		switch {
-		case slices.Contains(Sides, s.Kind):
+		case slices.Contains(Sides, s.Kind), s.Kind == Stitching:
 		case s.Kind == Fade:
 			fades[s.Part] = true
 		case s.Kind != Shade && s.Kind != Light:
@@ -100,7 +102,7 @@ func CheckSplits(all []Split) error {
 		}
 	}
 	for _, s := range all {
-		if fades[s.Part] && s.Kind != Fade {
+		if fades[s.Part] && s.Kind != Fade && s.Kind != Stitching {
 			return fmt.Errorf("a part that fades has no other tone: take the fade off first")
 		}
 	}
@@ -115,10 +117,10 @@ func (p Piece) Divided(all []Split) Piece {
 	}
 	p.Parts, p.Regions = slices.Clone(p.Parts), slices.Clone(p.Regions)
 	// A light is cut off first, so that a shade has its share of the whole still.
-	for _, kind := range slices.Concat([]SplitKind{Light, Shade, Fade}, Sides) {
+	for _, kind := range slices.Concat([]SplitKind{Stitching, Light, Shade, Fade}, Sides) {
 		for _, s := range all {
 			base := slices.IndexFunc(p.Parts, func(q Part) bool { return q.Key == s.Part })
-			if s.Kind != kind || base < 0 || p.Sliced && slices.Contains(Sides, kind) {
+			if s.Kind != kind || base < 0 || p.Sliced && slices.Contains(Sides, kind) || !p.Sliced && kind == Stitching {
 				continue
 			}
 			to := len(p.Parts)
@@ -136,6 +138,8 @@ func (p Piece) Divided(all []Split) Piece {
 				for _, shape := range p.shapesOf(base) {
 					p.cutOff(shape, to, share, kind == Light)
 				}
+			case Stitching:
+				p.stitch(base, to)
 			case Fade:
 				p.cutOff(p.regionsOf(base), to, .5, false)
 				p.Fades = append(p.Fades, p.fade(base, to))
@@ -292,6 +296,94 @@ func (p *Piece) sideOff(base, to int, side SplitKind) {
 			p.Regions = append(p.Regions, Region{base, q})
 		}
 	}
+}
+
+// How far within the edge a line of stitches lies and how wide it is seen, in mm; less on what is
+// narrow.
+const (
+	stitchIn   = 6.0
+	stitchWide = 2.0
+)
+
+// stitch gives a line along the edges of a part to another.
+func (p *Piece) stitch(base, to int) {
+	var loops [][]Point
+	var rest []Region
+	var own [][]Point
+	for _, r := range p.Regions {
+		if r.Part == base && len(r.Outline) > 0 {
+			own = append(own, r.Outline)
+		} else {
+			rest = append(rest, r)
+		}
+	}
+	loops = trace(own)
+	area, round := 0.0, 0.0
+	for _, r := range own {
+		area += Region{Outline: r}.Area()
+	}
+	for _, l := range loops {
+		round += Region{Outline: l}.Round()
+	}
+	if round == 0 {
+		return
+	}
+	in := math.Min(stitchIn, 2*area/round/5) // of the mean width
+	wide := math.Min(stitchWide, in/2)
+	slices.SortStableFunc(loops, func(a, b []Point) int {
+		return int(math.Copysign(1, Region{Outline: b}.Area()-Region{Outline: a}.Area()))
+	})
+	const nothing = -1
+	var all []Outline
+	for _, l := range loops {
+		if (Region{Outline: l}).clockwise() { // a button or a pocket that lies on it is not sewn round
+			all = append(all, Outline{base, l}, Outline{to, inset(l, in)}, Outline{base, inset(l, in+wide)})
+		}
+	}
+	// What would lie beyond the part is cut off: all around it nothing is laid on top, as one outline
+	// that goes from its corner round each loop and back.
+	far := 10 * (in + wide)
+	corner := Point{-far, -far}
+	around := []Point{corner, {p.Width + far, -far}, {p.Width + far, p.Height + far}, {-far, p.Height + far}, corner}
+	for _, l := range loops {
+		around = append(append(append(around, l...), l[0]), corner)
+	}
+	all = append(all, Outline{nothing, around})
+	p.Regions = rest
+	for _, r := range Overlay(all) {
+		if r.Part != nothing {
+			p.Regions = append(p.Regions, r)
+		}
+	}
+}
+
+// inset is a clockwise outline moved so many mm inward.
+func inset(loop []Point, by float64) []Point {
+	n := len(loop)
+	out := make([]Point, 0, n)
+	normal := func(a, b Point) (Point, bool) {
+		l := math.Hypot(b.X-a.X, b.Y-a.Y)
+		if l < 1e-9 {
+			return Point{}, false
+		}
+		return Point{-(b.Y - a.Y) / l, (b.X - a.X) / l}, true
+	}
+	for i, q := range loop {
+		a, okA := normal(loop[(i+n-1)%n], q)
+		b, okB := normal(q, loop[(i+1)%n])
+		switch {
+		case !okA && !okB:
+			continue
+		case !okA:
+			a = b
+		case !okB:
+			b = a
+		}
+		sum := Point{a.X + b.X, a.Y + b.Y}
+		k := by / math.Max((sum.X*sum.X+sum.Y*sum.Y)/2, .5)
+		out = append(out, Point{q.X + k*sum.X, q.Y + k*sum.Y})
+	}
+	return out
 }
 
 // Fading is a part that passes evenly into another, from its top to the foot of that; Middle is the

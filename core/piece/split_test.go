@@ -100,3 +100,35 @@ func TestSplitsThatCannotBe(t *testing.T) {
 	}
 	assert.NoError(t, CheckSplits([]Split{{"a", Shade, .5}, {"a", Light, .4}, {"b", Fade, 0}}))
 }
+
+// A line of stitches lies 6 mm within the edge of a square of 200 mm and is 2 mm wide: by hand the ring
+// between 188 and 184 mm.
+func TestALineOfStitches(t *testing.T) {
+	p := Piece{Width: 200, Height: 200, Parts: Parts("pocket", "pocket")}
+	p.Over([]Outline{Lay(0, At(0, 0), At(200, 0), At(200, 200), At(0, 200))})
+	d := p.Divided([]Split{{"pocket", Stitching, 0}})
+	assert.InDelta(t, 188*188-184*184, area(d, "pocket--stitching"), 1e-6)
+	assert.InDelta(t, 40_000, d.Area(), 1e-6)
+	assert.Equal(t, "stitching of the pocket", d.Parts[1].Name)
+	// What lies on it is not sewn round.
+	p.Over([]Outline{Lay(0, At(0, 0), At(200, 0), At(200, 200), At(0, 200)), Lay(1, At(80, 80), At(120, 80), At(120, 120), At(80, 120))})
+	p.Parts = Parts("pocket", "pocket", "button", "button")
+	d = p.Divided([]Split{{"pocket", Stitching, 0}})
+	assert.InDelta(t, 188*188-184*184, area(d, "pocket--stitching"), 1e-6)
+	assert.InDelta(t, 1600, area(d, "button"), 1e-6)
+
+	for _, key := range []string{"jacket", "waistcoat", "dress"} {
+		pattern, err := craft.Pattern(key)
+		require.NoError(t, err)
+		whole, err := pattern.Build(nil, nil)
+		require.NoError(t, err)
+		for i, part := range whole.Parts {
+			s, err := pattern.Divided([]Split{{part.Key, Stitching, 0}}).Build(nil, nil)
+			require.NoError(t, err)
+			assert.InEpsilon(t, whole.Area(), s.Area(), 1e-6, "%s %s", key, part.Name)
+			line := area(s, part.Key+"--stitching")
+			assert.Greater(t, line, 0.0, "%s %s", key, part.Name)
+			assert.Less(t, line, .5*whole.Areas()[i], "%s %s", key, part.Name)
+		}
+	}
+}

@@ -8,5 +8,5 @@ func Craft() piece.Craft {
 	return piece.Craft{Name: "garment", Kinds: []string{"fabric", "thread", "notion", "pigment or dye"}, From: 3, To: 5,
 		Care:     "cutters and needles are sharp, and dyes and mordants are not for the kitchen's pots.",
 		Patterns: []piece.Pattern{dressPattern, jacketPattern, waistcoatPattern},
-		Asks:     asks, Lists: lists, Needs: needs, Work: work}
+		Stitched: true, Asks: asks, Lists: lists, Needs: needs, Work: work}
 }

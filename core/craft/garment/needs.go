@@ -77,8 +77,9 @@ func needs(m piece.Making) []piece.Need {
 		}
 		return cloths[at]
 	}
+	stitched := stitches(m)
 	for card, c := range m.Cards {
-		if c.Kind != notion {
+		if c.Kind != notion && !stitched.alone[card] {
 			cloths = append(cloths, &cloth{card: card})
 		}
 	}
@@ -131,7 +132,58 @@ func needs(m piece.Making) []piece.Need {
 			out = append(out, n)
 		}
 	}
-	return append(out, lines(m, out, whole)...)
+	return append(append(out, stitched.needs(m)...), lines(m, out, whole)...)
+}
+
+// topstitching is what is sewn in lines that are seen: the length in m by card, and the cards that are
+// of nothing else.
+type topstitching struct {
+	long  map[int]float64
+	alone map[int]bool
+}
+
+func stitches(m piece.Making) topstitching {
+	t := topstitching{map[int]float64{}, map[int]bool{}}
+	cloth := map[int]bool{}
+	for i, p := range m.Piece.Parts {
+		if _, kind := piece.SplitOff(p.Key); kind != piece.Stitching {
+			cloth[m.Of[i]] = true
+			continue
+		}
+		if m.Of[i] < 0 {
+			continue
+		}
+		for _, r := range m.Piece.Cutouts() {
+			if r.Part == i {
+				t.long[m.Of[i]] += r.Round() / 1000
+			}
+		}
+	}
+	for card := range t.long {
+		t.alone[card] = !cloth[card]
+	}
+	return t
+}
+
+// needs are the thread of what is sewn in lines that are seen.
+func (t topstitching) needs(m piece.Making) (out []piece.Need) {
+	for card := range m.Cards {
+		long := t.long[card] * float64(m.Times)
+		if long == 0 {
+			continue
+		}
+		n := piece.Need{Card: card, Kind: "thread"}
+		if !t.alone[card] { // the card is cloth too
+			n.Card, n.Name = -1, "Thread in "+m.Cards[card].Name
+		}
+		n.Working = append(n.Working, fmt.Sprintf("lines of stitches along the edges that are drawn, %.3g m", long))
+		if res, ok := n.Work("garment.thread", piece.Given("seams", []any{piece.Given("length_m", long, "stitch", "lockstitch")})); ok {
+			n.Amount = res.Unrounded["thread_with_waste_m"].(float64)
+			n.Spare = n.Amount - res.Unrounded["thread_m"].(float64)
+		}
+		out = append(out, n)
+	}
+	return out
 }
 
 // drawn gives the cloths that nothing is written of their parts by the drawing.
@@ -140,6 +192,14 @@ func drawn(m piece.Making, cloths []*cloth) {
 	areas := m.Piece.Areas()
 	for i, p := range m.Piece.Parts {
 		at := slices.IndexFunc(cloths, func(c *cloth) bool { return c.card == m.Of[i] })
+		if _, kind := piece.SplitOff(p.Key); kind == piece.Stitching {
+			continue
+		}
+		for j, o := range m.Piece.Parts { // the cloth goes on below its stitches
+			if base, kind := piece.SplitOff(o.Key); base == p.Key && kind == piece.Stitching {
+				areas[i] += areas[j]
+			}
+		}
 		if m.Of[i] < 0 || areas[i] == 0 || at < 0 || cloths[at].own || cloths[at].table != nil {
 			continue
 		}

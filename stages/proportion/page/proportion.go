@@ -10,6 +10,7 @@ import (
 
 	"lampfern/core/craft"
 	"lampfern/core/piece"
+	"lampfern/core/words"
 	"lampfern/draw"
 	"lampfern/plan"
 	"lampfern/shelf"
@@ -74,7 +75,29 @@ type divide struct {
 
 // divideWords say where what is split off lies.
 var divideWords = map[piece.SplitKind]string{piece.Shade: "in the shade", piece.Light: "where the light falls", piece.Fade: "into which it fades", piece.Top: "along the top",
-	piece.Right: "along the right side", piece.Bottom: "along the bottom", piece.Left: "along the left side"}
+	piece.Right: "along the right side", piece.Bottom: "along the bottom", piece.Left: "along the left side", piece.Stitching: "as stitches along its edge"}
+
+// Toned reports whether parts can be laid in more than one tone.
+func (b proportionBody) Toned() bool {
+	return len(b.Divides) > 0 && b.Divides[0].Kind == piece.Shade
+}
+
+// DivideWords say what can be split off a part.
+func (b proportionBody) DivideWords() string {
+	var said []string
+	if b.Toned() {
+		said = append(said, "a second tone")
+	}
+	for _, d := range b.Divides {
+		switch d.Kind {
+		case piece.Stitching:
+			said = append(said, "a line of stitches")
+		case piece.Top:
+			said = append(said, "another card along a side")
+		}
+	}
+	return words.Capital(words.Either(said))
+}
 
 func dividesOf(p *plan.Plan) (out []divide) {
 	for _, k := range p.Divides() {
