@@ -187,7 +187,7 @@ func TestFilesAreBroughtInByMouse(t *testing.T) {
 	b.MustElement(".eye .bring summary").MustClick()
 	b.choose(".eye .bring [type=file]", "heap.jpg", photo)
 	b.MustElement(".eye .bring button").MustClick()
-	b.until("the picture", `() => !!document.querySelector('[data-reference]')`)
+	b.until("the picture", `() => { const i = document.querySelector('[data-reference]'); return !!i && i.complete && i.naturalWidth > 0; }`)
 	b.settle()
 	b.MustElement("[data-reference]").MustWaitVisible()
 	b.clickAt(b.within("[data-reference]", .46, .26))

@@ -216,7 +216,7 @@ func TestWholeSliceByKeyboard(t *testing.T) {
 	b.tabTo("#part-ground")
 	b.press(input.Enter)
 	assert.Equal(t, names[4], selected(b, "#fill-ground"))
-	b.press('1', 's')
+	b.press('1', 's', 's') // twice: with its neighbour
 	assert.Equal(t, []string{names[1], names[0]}, b.trayNames()[:2])
 	b.press('.', 'x')
 	assert.Len(t, b.trayNames(), 4)

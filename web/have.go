@@ -13,7 +13,7 @@ func Having(c *gin.Context) []string {
 	if c.GetHeader(PartHeader) == "" {
 		return nil
 	}
-	return strings.Fields(c.GetHeader(HaveHeader))
+	return strings.Split(c.GetHeader(HaveHeader), "|")
 }
 
 // Has reports whether the asking page has what a key names.

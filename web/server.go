@@ -90,7 +90,7 @@ const maxBody = 12 << 20
 // maxBackup bounds a backup that is brought in; it is not held in memory.
 const maxBackup = 4 << 30
 
-// HaveHeader names, with spaces between, the fronds and the outlines of pieces that the asking page
+// HaveHeader names, with a | between, the fronds and the outlines of pieces that the asking page
 // shows already.
 const HaveHeader = "X-Lampfern-Have"
 

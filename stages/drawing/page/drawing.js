@@ -90,7 +90,7 @@ function existing() {
 function showDraft(to) {
   const g = document.getElementById('draft-outline');
   g.replaceChildren();
-  document.getElementById('draw-end').hidden = !corners.length;
+  document.getElementById('draw-end').classList.toggle('idle', !corners.length); // its room stays, so that the sheet does
   const add = (name, attributes) => { const n = document.createElementNS(SVG, name); for (const [k, v] of Object.entries(attributes)) n.setAttribute(k, v); g.append(n); };
   if (drag?.tool === 'split') add('line', { x1: drag.from[0], y1: drag.from[1], x2: to[0], y2: to[1] });
   else if (drag?.tool === 'rectangle') {

@@ -3,7 +3,7 @@
 
 // Asks for the changed part alone, and tells which fronds, and which outlines of pieces, the page
 // has already.
-const have = () => [.../** @type {NodeListOf<HTMLElement>} */ (document.querySelectorAll('#fern .fronds, #piece, .shape-of'))].map((n) => n.dataset.key ?? '').join(' ');
+const have = () => [.../** @type {NodeListOf<HTMLElement>} */ (document.querySelectorAll('#fern .fronds, #piece, .shape-of'))].map((n) => n.dataset.key ?? '').join('|');
 const part = () => ({ 'X-Lampfern-Part': '1', 'X-Lampfern-Have': have() });
 /** The fields of a form as the query of an address. */
 export const query = (form) => new URLSearchParams(/** @type {any} */ (new FormData(form)));

@@ -1,4 +1,4 @@
-package piece_test
+package craft
 
 import (
 	"testing"
@@ -6,27 +6,26 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"lampfern/core/craft"
-	. "lampfern/core/piece"
+	"lampfern/core/piece"
 )
 
 // What is laid abreast keeps its sizes and its outlines, and nothing lies on anything else.
 func TestPiecesAbreast(t *testing.T) {
-	var all []Piece
+	var all []piece.Piece
 	for _, key := range []string{"figure", "boat", "star", "stranded"} {
-		pattern, err := craft.Pattern(key)
+		pattern, err := Pattern(key)
 		require.NoError(t, err)
 		p, err := pattern.Build(nil, nil)
 		require.NoError(t, err)
 		all = append(all, p)
 	}
-	out := Abreast(append([]Piece{}, all...), []int{1, 2, 3, 5}, []string{"Walker", "Ferry", "Cover", "Hat"})
+	out := piece.Abreast(append([]piece.Piece{}, all...), []int{1, 2, 3, 5}, []string{"Walker", "Ferry", "Cover", "Hat"})
 	parts := 0
 	for _, p := range all {
 		parts += len(p.Parts)
 	}
 	require.Len(t, out.Parts, parts)
-	assert.Equal(t, Part{Key: "1.hat", Name: "hat of the Walker"}, out.Parts[0])
+	assert.Equal(t, piece.Part{Key: "1.hat", Name: "hat of the Walker"}, out.Parts[0])
 	box := map[byte][4]float64{}
 	for _, r := range out.Regions {
 		of := out.Parts[r.Part].Key[0]
