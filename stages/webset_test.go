@@ -1,6 +1,7 @@
 package stages
 
 import (
+	"regexp"
 	"strings"
 	"testing"
 
@@ -64,4 +65,21 @@ func TestASetOnEveryPageAndPaper(t *testing.T) {
 		assert.Equal(t, 422, code, path)
 		assert.Contains(t, plain(body), want)
 	}
+}
+
+// Cards of a set are printed in every kind that a piece is made of.
+func TestCardsOfASetInEveryKind(t *testing.T) {
+	m := visit(t, true)
+	m.change("together", "do=add-piece&pattern=stranded")
+	m.change("together", "do=kinds&key=2&kind=yarn")
+	_, body := m.get("/plans/9/media")
+	at := regexp.MustCompile(`(?s)id="medium-1-yarn".*?<option value="([1-9]\d*)">([^,<]+),`).FindStringSubmatch(body)
+	if !assert.Len(t, at, 3) {
+		return
+	}
+	_, before := m.get("/plans/9/print.svg?what=cards")
+	m.change("together", "do=medium&key=1&kind=yarn&material="+at[1])
+	_, body = m.get("/plans/9/print.svg?what=cards")
+	assert.Equal(t, strings.Count(before, `class="swatch-card"`)+1, strings.Count(body, `class="swatch-card"`))
+	assert.True(t, strings.Contains(plain(body), at[2]) && strings.Contains(plain(body), "Plum curtain"), "the yarn and the cloth")
 }

@@ -88,6 +88,15 @@ func TestAPlateIsPutTogetherAndAFaceColoured(t *testing.T) {
 	} {
 		testroom.Refused(t, s, id, c.e, c.want)
 	}
+	// A copy of it in the set goes into one file with it, a card's material once.
+	p = testroom.Do(t, s, id, plan.CopyPiece{Key: 1})
+	assert.Equal(t, 2, Assemblies(s, p))
+	both, err := Set3MF(s, p)
+	require.NoError(t, err)
+	assert.Equal(t, 6, strings.Count(modelOf(t, both), "<object "))
+	assert.Equal(t, 4, strings.Count(modelOf(t, both), ` p1="`))
+	assert.Equal(t, 1, strings.Count(modelOf(t, both), `<base name="`+p.Tray[0].Name+`"`))
+	testroom.Do(t, s, id, plan.DropPiece{Key: 2})
 	p = testroom.Do(t, s, id, DropFace{})
 	assert.Len(t, p.Piece.Parts, len(before))
 	p = testroom.Do(t, s, id, MoveBody{Body: 2})

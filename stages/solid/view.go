@@ -3,10 +3,12 @@ package solid
 import (
 	"bytes"
 	"encoding/binary"
+	"errors"
 	"math"
 
 	"lampfern/core/craft/printed"
 	"lampfern/core/mesh"
+	"lampfern/core/piece"
 	"lampfern/core/words"
 	"lampfern/exchange"
 	"lampfern/plan"
@@ -142,6 +144,67 @@ func Solid3MF(s *plan.Desk, p *plan.Plan, plated bool) ([]byte, error) {
 	if err != nil {
 		return nil, err
 	}
+	var out package3MF
+	if out.add(p, sol, sol.Whole, mesh.Vec{}); plated {
+		out = package3MF{}
+		out.add(p, sol, sol.Plate, mesh.Vec{})
+	}
+	return out.write(p.Name)
+}
+
+// besideGap is how far apart assemblies of a set stand in one file, in mm.
+const besideGap = 10.0
+
+// Set3MF are all assemblies of a set beside one another in one 3MF package.
+func Set3MF(s *plan.Desk, p *plan.Plan) ([]byte, error) {
+	pieces, err := s.Set(p)
+	if err != nil {
+		return nil, err
+	}
+	var out package3MF
+	x := 0.0
+	for _, w := range pieces {
+		sol, err := solidOf(s, w.Plan)
+		var none words.Refusal
+		if errors.As(err, &none) {
+			continue
+		}
+		if err != nil {
+			return nil, err
+		}
+		low, high := sol.Whole.Bounds()
+		out.add(w.Plan, sol, sol.Whole, mesh.Vec{X: x - low.X})
+		x += high.X - low.X + besideGap
+	}
+	if len(out.Bodies) == 0 {
+		return nil, words.Refuse("No piece of the set is an assembly: bring in a mesh first.")
+	}
+	return out.write(p.Name)
+}
+
+// Assemblies is how many pieces of a set are assemblies with a mesh of their own.
+func Assemblies(s *plan.Desk, p *plan.Plan) (n int) {
+	pieces, err := s.Set(p)
+	if err != nil {
+		return 0
+	}
+	for _, w := range pieces {
+		if in, is := w.Plan.Put().(piece.Meshed); is && in.Model().File != "" {
+			n++
+		}
+	}
+	return n
+}
+
+// package3MF gathers bodies with their materials.
+type package3MF struct {
+	mesh.Mesh
+	of    []*exchange.Painted
+	faces map[int]func(triangle int) *exchange.Painted
+}
+
+// add adds a solid's bodies, of its mesh as it is to be written, at a place.
+func (f *package3MF) add(p *plan.Plan, sol *printed.Solid, m *mesh.Mesh, at mesh.Vec) {
 	fill := p.Fill()
 	painted := func(part int) *exchange.Painted {
 		at := fill[part]
@@ -151,24 +214,37 @@ func Solid3MF(s *plan.Desk, p *plan.Plan, plated bool) ([]byte, error) {
 		rgb, _ := p.Tray[at].Colour.RGB()
 		return &exchange.Painted{Name: p.Tray[at].Name, Colour: rgb}
 	}
-	m := sol.Whole
-	if plated {
-		m = sol.Plate
+	if f.faces == nil {
+		f.faces = map[int]func(int) *exchange.Painted{}
 	}
-	of := make([]*exchange.Painted, len(m.Bodies))
-	for i := range of {
-		of[i] = painted(sol.Of[i])
+	for i, b := range m.Bodies {
+		if of := sol.OfFace[i]; of != nil {
+			f.faces[len(f.Bodies)] = func(t int) *exchange.Painted {
+				if of[t] < 0 {
+					return nil
+				}
+				return painted(sol.Faces[of[t]].Part)
+			}
+		}
+		f.of = append(f.of, painted(sol.Of[i]))
+		if at != (mesh.Vec{}) {
+			b = b.Turned(mesh.Vec{}, at)
+		}
+		f.Bodies = append(f.Bodies, b)
 	}
+}
+
+func (f *package3MF) write(title string) ([]byte, error) {
 	var face func(body, triangle int) *exchange.Painted
-	if len(sol.Faces) > 0 {
+	if len(f.faces) > 0 {
 		face = func(body, triangle int) *exchange.Painted {
-			if of := sol.OfFace[body]; of != nil && of[triangle] >= 0 {
-				return painted(sol.Faces[of[triangle]].Part)
+			if of := f.faces[body]; of != nil {
+				return of(triangle)
 			}
 			return nil
 		}
 	}
 	var b bytes.Buffer
-	err = exchange.Write3MF(&b, p.Name, *m, of, face)
+	err := exchange.Write3MF(&b, title, f.Mesh, f.of, face)
 	return b.Bytes(), err
 }

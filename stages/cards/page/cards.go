@@ -134,7 +134,8 @@ func (s pages) deckJSON(c *gin.Context) {
 
 // toPrint are the cards that a print is asked of: the tray's, those flagged, or
 // a drawer's.
-func toPrint(plan *plan.Plan, of string) ([]draw.SheetCard, error) {
+// Of the tray of a set, cards are printed in every kind that a piece of it has.
+func toPrint(plan *plan.Plan, pieces []plan.Whole, of string) ([]draw.SheetCard, error) {
 	var out []draw.SheetCard
 	family, isDrawer := strings.CutPrefix(of, "family ")
 	switch {
@@ -143,6 +144,18 @@ func toPrint(plan *plan.Plan, of string) ([]draw.SheetCard, error) {
 			k := web.SheetCard(t.Card, i+1)
 			k.Share, k.Role = t.Share, string(t.Role)
 			out = append(out, k)
+		}
+		there := map[uint]bool{}
+		for _, t := range plan.Tray {
+			there[t.ID] = true
+		}
+		for _, w := range pieces {
+			for _, t := range w.Plan.Tray {
+				if !there[t.ID] && t.ID != 0 {
+					there[t.ID] = true
+					out = append(out, web.SheetCard(t.Card, len(out)+1))
+				}
+			}
 		}
 		if len(out) == 0 {
 			return nil, words.Refusal("The tray is empty, so there are no cards to print. Pull some on Gather first.")
@@ -177,7 +190,7 @@ func (s pages) prints(c *gin.Context, plan *plan.Plan) (title string, pages []dr
 	if err != nil {
 		return "", nil, words.Refusal(words.Capital(err.Error()) + ".")
 	}
-	cards, err := toPrint(plan, c.Query("of"))
+	cards, err := toPrint(plan, pieces, c.Query("of"))
 	if err != nil {
 		return "", nil, err
 	}

@@ -12,6 +12,7 @@ import (
 type solidBody struct {
 	*stage.SolidView
 	Problem string
+	Several bool // pieces of the set are assemblies
 }
 
 // solidStage shows the bodies of an assembly with their measures.
@@ -19,6 +20,7 @@ func (s pages) solidStage(_ *gin.Context, p *web.Page) error {
 	p.Sub = "The bodies of a mesh, each in a part; bodies in one part take one card"
 	v, err := stage.Solid(s.Desk, p.Plan)
 	b := solidBody{SolidView: v}
+	b.Several = stage.Assemblies(s.Desk, p.Plan) > 1
 	b.Problem, err = web.Problem(err)
 	p.Body = b
 	return err
@@ -32,7 +34,9 @@ func (s pages) solidFile(package3MF bool) gin.HandlerFunc {
 			return
 		}
 		var data []byte
-		if package3MF {
+		if package3MF && c.Query("set") != "" {
+			data, err = stage.Set3MF(s.Desk, plan)
+		} else if package3MF {
 			data, err = stage.Solid3MF(s.Desk, plan, c.Query("plated") != "")
 		} else {
 			data, err = stage.SolidData(s.Desk, plan, c.Query("coarse") != "")
