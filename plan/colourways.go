@@ -10,6 +10,7 @@ import (
 	"lampfern/core/balance"
 	"lampfern/core/colour"
 	"lampfern/core/material"
+	"lampfern/core/piece"
 	"lampfern/core/words"
 	"lampfern/shelf"
 )
@@ -97,7 +98,11 @@ func (p *Plan) trayOf(c Colourway) (tray []TrayCard, gone []string) {
 // fillFrom is for each part of a piece the index of its card in a tray, −1 for none.
 func fillFrom(pc *Piece, tray []TrayCard, fills map[string]int) (out []int) {
 	for _, part := range pc.Parts {
-		out = append(out, slices.IndexFunc(tray, func(t TrayCard) bool { return t.Key == fills[part.Key] }))
+		key, given := fills[part.Key]
+		if base, kind := piece.SplitOff(part.Key); !given && kind != "" { // it was split off since
+			key = fills[base]
+		}
+		out = append(out, slices.IndexFunc(tray, func(t TrayCard) bool { return t.Key == key }))
 	}
 	return out
 }

@@ -535,6 +535,11 @@ func (d *Draft) Recolour(fills map[int]map[string]int) {
 		for part, key := range of {
 			m.Fills = append(m.Fills, Fill{Part: part, EntryKey: key})
 		}
+		for _, s := range m.Splits { // what was split off since goes with its part
+			if key, given := of[s.Part]; given && of[s.Key()] == 0 {
+				m.Fills = append(m.Fills, Fill{Part: s.Key(), EntryKey: key})
+			}
+		}
 		slices.SortFunc(m.Fills, func(a, b Fill) int { return strings.Compare(a.Part, b.Part) })
 	}
 	for key, of := range fills {

@@ -66,6 +66,12 @@ func SplitOff(key string) (base string, kind SplitKind) {
 	return key[:at], kind
 }
 
+// IsTone reports whether a part was split off another as a tone of it.
+func IsTone(key string) bool {
+	_, kind := SplitOff(key)
+	return slices.Contains(Tones, kind)
+}
+
 // called is the name of what is split off a part.
 func (k SplitKind) called(part string) string {
 	switch k {

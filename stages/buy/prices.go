@@ -161,7 +161,7 @@ func (v *BuyView) instead(p *plan.Plan, r *Row) {
 	}
 	note := Note{Severity: 2, About: r.Name, Words: said}
 	var key int
-	if _, err := fmt.Sscanf(r.Key, "card%d", &key); err == nil && r.Card != nil {
+	if _, err := fmt.Sscanf(r.Key, "card%d", &key); err == nil && r.Card != nil && !strings.Contains(r.Key, "-m") { // one that stands for another is not replaced here
 		for _, n := range p.Shelf.Nearest(r.Card.Colour, tried, r.Card.ID) {
 			inTray := slices.ContainsFunc(p.Tray, func(t plan.TrayCard) bool { return t.ID == n.ID })
 			if n.Kind == r.Card.Kind && !inTray && !n.Discontinued && n.OnHand() >= r.Need {

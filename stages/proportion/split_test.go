@@ -51,6 +51,18 @@ func TestAPartInMoreThanOneTone(t *testing.T) {
 		assert.Equal(t, key["Clay"], w.Fills["cloak--shade"])
 	}
 
+	// A colourway of before it was divided colours what was split off like the rest, and the order of
+	// cards is turned round without it.
+	testroom.Do(t, s, id, plan.JoinPart{Part: "cloak--light"})
+	p = testroom.Do(t, s, id, KeepColourway{Name: "One tone less"})
+	p = testroom.Do(t, s, id, plan.SplitPart{Part: "cloak", Kind: "light", Key: key["Straw"]})
+	p = testroom.Do(t, s, id, TakeColourway{Key: p.Colourways[0].Key})
+	assert.Equal(t, testroom.FillOf(p, "cloak"), testroom.FillOf(p, "cloak--light"))
+	v := p.ColourwayViews()[0]
+	assert.Equal(t, v.Fill[p.Piece.Part("cloak")], v.Fill[p.Piece.Part("cloak--light")])
+	shaded := testroom.FillOf(p, "cloak--shade")
+	p = testroom.Do(t, s, id, plan.ReverseFills{})
+	assert.Equal(t, shaded, testroom.FillOf(p, "cloak--shade"))
 	testroom.Do(t, s, id, plan.SplitPart{Part: "tunic", Kind: "fade", Key: key["Straw"]})
 	p = testroom.Do(t, s, id, plan.FillPart{Part: "tunic", Key: key["Peat"]})
 	var steps []string

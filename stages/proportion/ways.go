@@ -74,7 +74,7 @@ func Ways(ctx context.Context, k *plan.Desk, p *plan.Plan, asked WaysAsked) (Way
 		}
 	}
 	for at, part := range p.Piece.Parts { // a shade goes with its part, not with a way
-		if _, kind := piece.SplitOff(part.Key); slices.Contains(piece.Tones, kind) && now[at] >= 0 {
+		if piece.IsTone(part.Key) && now[at] >= 0 {
 			a.Pinned[of[at]] = now[at]
 		}
 	}
@@ -187,6 +187,9 @@ func fillAs(d *plan.Draft, fills map[string]int) error {
 	d.Plan.Fills = nil
 	for _, part := range p.Parts {
 		key, given := fills[part.Key]
+		if base, kind := piece.SplitOff(part.Key); !given && kind != "" { // it was split off since
+			key, given = fills[base]
+		}
 		if !given {
 			continue
 		}
