@@ -178,7 +178,8 @@ func (k *Desk) As(p *Plan, m Member) (*Plan, error) {
 // Whole is each piece of the set that is not left out, with how often it is made.
 type Whole struct {
 	Member
-	Plan *Plan // as if it were worked on
+	Plan   *Plan // as if it were worked on
+	Layout balance.Layout
 }
 
 // Set reads every piece of the plan that is not left out and has a pattern.
@@ -193,7 +194,7 @@ func (k *Desk) Set(p *Plan) ([]Whole, error) {
 			return nil, err
 		}
 		if of.Piece != nil {
-			out = append(out, Whole{m, of})
+			out = append(out, Whole{m, of, of.Layout()})
 		}
 	}
 	return out, nil
@@ -203,8 +204,16 @@ func (k *Desk) Set(p *Plan) ([]Whole, error) {
 // several, and returns these pieces.
 func (k *Desk) SharesOverSet(p *Plan) ([]Whole, error) {
 	pieces, err := k.Set(p)
-	if err != nil || len(pieces) == 0 || len(p.Pieces) < 2 {
-		return pieces, err
+	if err == nil {
+		p.ShareOver(pieces)
+	}
+	return pieces, err
+}
+
+// ShareOver gives the tray's cards the shares and roles that they have over pieces of a set of several.
+func (p *Plan) ShareOver(pieces []Whole) {
+	if len(pieces) == 0 || len(p.Pieces) < 2 {
+		return
 	}
 	thin := make([]bool, len(p.Tray))
 	for i := range thin {
@@ -224,7 +233,6 @@ func (k *Desk) SharesOverSet(p *Plan) ([]Whole, error) {
 	for i, r := range balance.Roles(l, p.Labs(), thin) {
 		p.Tray[i].Role, p.Tray[i].Share = r, l.Share[i]
 	}
-	return pieces, nil
 }
 
 // member is a piece of the plan by its key.

@@ -47,7 +47,7 @@ func Look(k *plan.Desk, p *plan.Plan) (View, error) {
 	for i, t := range p.Tray {
 		row := Row{TrayCard: t}
 		for _, w := range pieces {
-			if share := w.Plan.Layout().Share[i]; share > 0 {
+			if share := w.Layout.Share[i]; share > 0 {
 				row.Area += share * w.Plan.Piece.Area() * float64(w.Made())
 				row.In = append(row.In, w.Name)
 			}
@@ -163,7 +163,7 @@ func OutfitOf(p *plan.Plan, pieces []plan.Whole) Outfit {
 	for i, t := range p.Tray {
 		in := 0
 		for _, w := range pieces {
-			if w.Plan.Layout().Share[i] > 0 {
+			if w.Layout.Share[i] > 0 {
 				in++
 			}
 		}
@@ -230,7 +230,7 @@ func Threes(pairs []Pair, pieces int) (hold, all int) {
 
 func pairOf(p *plan.Plan, a, b plan.Whole) Pair {
 	pair := Pair{A: a.Name, B: b.Name}
-	la, lb := a.Plan.Layout(), b.Plan.Layout()
+	la, lb := a.Layout, b.Layout
 	largest := func(l balance.Layout) int {
 		best := -1
 		for i, s := range l.Share {
@@ -339,7 +339,7 @@ func Given(p *plan.Plan, pieces []plan.Whole) (out []Beside) {
 		}
 		b := Beside{TrayCard: t}
 		for _, w := range pieces {
-			l, best := w.Plan.Layout(), -1
+			l, best := w.Layout, -1
 			for j, s := range l.Share {
 				if j != i && s > 0 && (best < 0 || s > l.Share[best]) {
 					best = j

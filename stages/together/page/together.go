@@ -153,9 +153,7 @@ func (s pages) together(c *gin.Context, p *web.Page) error {
 		return err
 	}
 	p.Notes = v.Notes
-	if _, err := s.Desk.SharesOverSet(p.Plan); err != nil { // as the tray shows them here
-		return err
-	}
+	p.Plan.ShareOver(v.Pieces) // as the tray shows them here
 	b := togetherBody{View: v, Asked: c.Query("fewer") != ""}
 	for i, m := range p.Plan.Members() {
 		b.Members = append(b.Members, member{m, i, m.Held == nil})
