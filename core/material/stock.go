@@ -288,9 +288,9 @@ func (m Material) OnHand() float64 {
 // OnHandWords says what is on hand, also in packs where one is known.
 func (m Material) OnHandWords() string {
 	stock, sum := StockOf(m.Kind), m.OnHand()
-	words := fmt.Sprintf("%.4g %s", sum, stock.Units[0].Name)
+	said := fmt.Sprintf("%v %s", words.Figure(sum), stock.Units[0].Name)
 	if stock.Pack != "" && m.Pack > 0 {
-		words += fmt.Sprintf(", %.3g × %s", sum/m.Pack, stock.Pack)
+		said += fmt.Sprintf(", %.3g × %s", sum/m.Pack, stock.Pack)
 	}
-	return words
+	return said
 }

@@ -5,6 +5,7 @@ package words
 import (
 	"fmt"
 	"math"
+	"strconv"
 	"strings"
 	"unicode/utf8"
 
@@ -43,6 +44,18 @@ func PerCentFine(share float64) string {
 		return fmt.Sprintf("%.1f%%", 100*share)
 	}
 	return PerCent(share)
+}
+
+// Figure is an amount as it is read: to four digits, whole numbers in full, never
+// with a power of ten.
+type Figure float64
+
+func (f Figure) String() string {
+	if math.Abs(float64(f)) >= 1000 {
+		return strconv.FormatFloat(float64(f), 'f', 0, 64)
+	}
+	short, _ := strconv.ParseFloat(strconv.FormatFloat(float64(f), 'g', 4, 64), 64)
+	return strconv.FormatFloat(short, 'f', -1, 64)
 }
 
 // counts are small numbers in words.

@@ -54,8 +54,8 @@ func TestAPartInMoreThanOneTone(t *testing.T) {
 	// A colourway of before it was divided colours what was split off like the rest, and the order of
 	// cards is turned round without it.
 	testroom.Do(t, s, id, plan.JoinPart{Part: "cloak--light"})
-	p = testroom.Do(t, s, id, KeepColourway{Name: "One tone less"})
-	p = testroom.Do(t, s, id, plan.SplitPart{Part: "cloak", Kind: "light", Key: key["Straw"]})
+	testroom.Do(t, s, id, KeepColourway{Name: "One tone less"})
+	testroom.Do(t, s, id, plan.SplitPart{Part: "cloak", Kind: "light", Key: key["Straw"]})
 	p = testroom.Do(t, s, id, TakeColourway{Key: p.Colourways[0].Key})
 	assert.Equal(t, testroom.FillOf(p, "cloak"), testroom.FillOf(p, "cloak--light"))
 	v := p.ColourwayViews()[0]

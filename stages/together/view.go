@@ -170,7 +170,7 @@ func OutfitOf(p *plan.Plan, pieces []plan.Whole) Outfit {
 		if in == len(pieces) {
 			tie = append(tie, t.Name)
 		}
-		if in > 0 && t.Colour.Chroma() < greyBelow {
+		if in > 0 && t.Colour.Chroma() < colour.NearNeutralBelow {
 			neutral = append(neutral, t.Name)
 		}
 	}
@@ -189,9 +189,9 @@ func OutfitOf(p *plan.Plan, pieces []plan.Whole) Outfit {
 	case 0:
 		said += ", and no neutral lies between."
 	case 1:
-		said += ", and " + neutral[0] + " is the neutral between."
+		said += ", and " + neutral[0] + ", a neutral or nearly one, lies between."
 	default:
-		said += fmt.Sprintf(", and %s are the neutrals between.", words.All(neutral))
+		said += fmt.Sprintf(", and %s, neutrals or nearly, lie between.", words.All(neutral))
 	}
 	o.Words = append(o.Words, said)
 	for i, a := range pieces {
@@ -287,32 +287,37 @@ func pairOf(p *plan.Plan, a, b plan.Whole) Pair {
 	return pair
 }
 
-// greyBelow is the chroma under which a card is a neutral here.
-const greyBelow = 14.0
-
-// Serve says which neutrals and which accents serve most pieces.
+// Serve says which neutrals, or near-neutrals, and which accents serve most pieces.
 func Serve(rows []Row, pieces int) string {
 	var neutrals, accents []Row
 	for _, r := range rows {
 		switch {
 		case len(r.In) < 2:
-		case r.Colour.Chroma() < greyBelow:
+		case r.Colour.Chroma() < colour.NearNeutralBelow:
 			neutrals = append(neutrals, r)
 		case r.Share < .15:
 			accents = append(accents, r)
 		}
 	}
-	name := func(all []Row) string {
+	first := func(all []Row) []Row {
 		slices.SortStableFunc(all, func(a, b Row) int { return len(b.In) - len(a.In) })
+		return all[:min(3, len(all))]
+	}
+	neutrals, accents = first(neutrals), first(accents)
+	name := func(all []Row) string {
 		var out []string
-		for _, r := range all[:min(3, len(all))] {
+		for _, r := range all {
 			out = append(out, fmt.Sprintf("%s (in %d of %d)", r.Name, len(r.In), pieces))
 		}
 		return words.List(out)
 	}
 	said := ""
 	if len(neutrals) > 0 {
-		said = "Neutrals that serve: " + name(neutrals) + ". "
+		said = "Neutrals that serve: "
+		if slices.ContainsFunc(neutrals, func(r Row) bool { return !r.Colour.Neutral() }) {
+			said = "Neutrals and near-neutrals that serve: "
+		}
+		said += name(neutrals) + ". "
 	}
 	if len(accents) > 0 {
 		said += "Accents that serve: " + name(accents) + "."

@@ -7,6 +7,7 @@ import (
 	"strings"
 
 	"lampfern/core/piece"
+	"lampfern/core/words"
 )
 
 // asks are what a drawing of a garment cannot know: it shows the outside once.
@@ -294,14 +295,14 @@ func lines(m piece.Making, cloths []piece.Need, whole float64) []piece.Need {
 	if share := m.Asked["lining"] / 100; share > 0 && whole > 0 {
 		if n, ok := cloth("Lining"); ok {
 			n.Amount = whole * float64(m.Times) * share / (usable * m.Asked["used"] / 100) / 100
-			n.Working = []string{fmt.Sprintf("%.4g cm² of the outside × %g%% / (%g cm × %g%%) = %.4g cm", whole*float64(m.Times), m.Asked["lining"], usable, m.Asked["used"], 100*n.Amount)}
+			n.Working = []string{fmt.Sprintf("%v cm² of the outside × %g%% / (%g cm × %g%%) = %v cm", words.Figure(whole*float64(m.Times)), m.Asked["lining"], usable, m.Asked["used"], words.Figure(100*n.Amount))}
 		}
 	}
 	if area := m.Asked["facing"]; area > 0 {
 		if n, ok := cloth("Interfacing"); ok {
 			const wide, used = 90.0, 75.0
 			n.Amount = area * float64(m.Times) / (wide * used / 100) / 100
-			n.Working = []string{fmt.Sprintf("%g cm² × %d / (%g cm wide × %g%%) = %.4g cm, without nap and shrinkage", area, m.Times, wide, used, 100*n.Amount)}
+			n.Working = []string{fmt.Sprintf("%g cm² × %d / (%g cm wide × %g%%) = %v cm, without nap and shrinkage", area, m.Times, wide, used, words.Figure(100*n.Amount))}
 		}
 	}
 	if long := m.Asked["bias"]; long > 0 {

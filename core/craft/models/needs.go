@@ -4,6 +4,7 @@ import (
 	"fmt"
 
 	"lampfern/core/piece"
+	"lampfern/core/words"
 )
 
 var ways = []string{"brush", "airbrush", "aerosol"}
@@ -56,10 +57,10 @@ func surfaces(m piece.Making) (each []float64, whole, relief float64, said strin
 				each[card] += b.Surface
 			}
 		}
-		return each, whole, 1, fmt.Sprintf("surface of the mesh %.4g cm², its relief in it", whole), false
+		return each, whole, 1, fmt.Sprintf("surface of the mesh %v cm², its relief in it", words.Figure(whole)), false
 	}
 	whole = m.Asked["surface"]
-	if said = fmt.Sprintf("surface %.4g cm², as you wrote", whole); whole == 0 {
+	if said = fmt.Sprintf("surface %v cm², as you wrote", words.Figure(whole)); whole == 0 {
 		high := m.Asked["high"]
 		if high == 0 {
 			high = m.Piece.Height
@@ -71,7 +72,7 @@ func surfaces(m piece.Making) (each []float64, whole, relief float64, said strin
 			at = max(at, figureShape)
 		}
 		whole = shapes[at].surface * high * high / 100
-		said = fmt.Sprintf("surface by height: %s of %.4g mm, about %g × %.4g² cm = %.4g cm²", shapes[at].name, high, shapes[at].surface, high/10, whole)
+		said = fmt.Sprintf("surface by height: %s of %.4g mm, about %g × %.4g² cm = %v cm²", shapes[at].name, high, shapes[at].surface, high/10, words.Figure(whole))
 	}
 	all := m.Piece.Area()
 	for i, a := range m.AreasOf() {
@@ -88,7 +89,7 @@ func needs(m piece.Making) []piece.Need {
 		if area == 0 {
 			return
 		}
-		n.Working = append(n.Working, said, fmt.Sprintf("%.4g cm² of it, %.3g%%", area, 100*area/whole))
+		n.Working = append(n.Working, said, fmt.Sprintf("%v cm² of it, %.3g%%", words.Figure(area), 100*area/whole))
 		res, ok := n.Work("model.paint", piece.Given(append([]any{"area_cm2", area, "count", m.Times, "detail", relief, "method", ways[int(m.Asked["way"])],
 			"waste_pct", m.Asked["waste"], "pot_ml", m.Pack(n.Card, m.Asked["pot"])}, more...)...))
 		if guessed {

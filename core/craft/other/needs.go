@@ -5,6 +5,7 @@ import (
 	"math"
 
 	"lampfern/core/piece"
+	"lampfern/core/words"
 )
 
 // asks are what a drawing cannot know.
@@ -40,10 +41,10 @@ func needs(m piece.Making) []piece.Need {
 			}
 		case "yarn":
 			n.Amount = square * m.Asked["gsm"] * 1.1
-			say("%.4g m² × %g g with 10%% more = %.4g g", square, m.Asked["gsm"], n.Amount)
+			say("%.4g m² × %g g with 10%% more = %v g", square, m.Asked["gsm"], words.Figure(n.Amount))
 		case "paint":
 			n.Amount = square * m.Asked["film"] * m.Asked["coats"] * 1.1
-			say("%.4g m² × %g ml × %g coats with 10%% more = %.4g ml", square, m.Asked["film"], m.Asked["coats"], n.Amount)
+			say("%.4g m² × %g ml × %g coats with 10%% more = %v ml", square, m.Asked["film"], m.Asked["coats"], words.Figure(n.Amount))
 		case "marker or pencil":
 			if res, ok := n.Work("card.marker", piece.Given("area_cm2", square*1e4, "coats", math.Min(20, m.Asked["coats"]), "coverage_cm2", m.Asked["cover"])); ok {
 				n.Amount = res.Unrounded["markers"].(float64)

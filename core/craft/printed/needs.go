@@ -7,6 +7,7 @@ import (
 
 	"lampfern/core/mesh"
 	"lampfern/core/piece"
+	"lampfern/core/words"
 )
 
 var filaments = []string{"PLA", "PETG", "ABS"}
@@ -88,7 +89,7 @@ func needs(m piece.Making) []piece.Need {
 			}
 			continue
 		}
-		n.Working = append(n.Working, fmt.Sprintf("%s: %.4g cm³, surface %.4g cm²", b.Name, b.Volume, b.Surface))
+		n.Working = append(n.Working, fmt.Sprintf("%s: %v cm³, surface %v cm²", b.Name, words.Figure(b.Volume), words.Figure(b.Surface)))
 		res, ok := n.Work("print.part", piece.Given("volume_cm3", b.Volume, "area_cm2", b.Surface, "wall_mm", m.Asked["wall"], "infill_pct", m.Asked["infill"],
 			"copies", m.Times, "material", filaments[int(m.Asked["filament"])], "waste_pct", m.Asked["waste"]))
 		if !ok {
@@ -110,13 +111,13 @@ func needs(m piece.Making) []piece.Need {
 func face(n *piece.Need, m piece.Making, b piece.Bulk) {
 	if m.Cards[n.Card].Kind == "paint" {
 		n.Kind = "paint"
-		n.Working = append(n.Working, fmt.Sprintf("%s: %.4g cm² to be painted", b.Name, b.Surface))
+		n.Working = append(n.Working, fmt.Sprintf("%s: %v cm² to be painted", b.Name, words.Figure(b.Surface)))
 		if res, ok := n.Work("model.paint", piece.Given("area_cm2", b.Surface, "count", m.Times, "coats", 2, "detail", 1, "method", "brush", "waste_pct", 10, "pot_ml", m.Pack(n.Card, 17))); ok {
 			n.Amount += res.Unrounded["use_ml"].(float64)
 		}
 		return
 	}
-	n.Working = append(n.Working, fmt.Sprintf("%s: %.4g cm², as thick as a wall", b.Name, b.Surface))
+	n.Working = append(n.Working, fmt.Sprintf("%s: %v cm², as thick as a wall", b.Name, words.Figure(b.Surface)))
 	wall := max(m.Asked["wall"], .2)
 	if res, ok := n.Work("print.part", piece.Given("volume_cm3", b.Surface*wall/10, "area_cm2", b.Surface, "wall_mm", wall, "infill_pct", 100,
 		"copies", m.Times, "material", filaments[int(m.Asked["filament"])], "waste_pct", m.Asked["waste"])); ok {

@@ -225,8 +225,8 @@ func (t template) lay(n *piece.Need, m piece.Making) {
 	seamed := t.area + t.round*m.Asked["seam"]
 	bare := seamed / (m.Asked["wof"] * templateUse) / 100
 	more := bare * (1 + m.Asked["waste"]/100)
-	n.Working = append(n.Working, fmt.Sprintf("%s cut by a template: %.4g cm² and a seam round each, %.4g cm² / (%g cm × %g%%) = %.4g cm; with %g%% more %.4g cm",
-		words.Plural(t.count, "shape", "shapes"), t.area, seamed, m.Asked["wof"], 100*templateUse, 100*bare, m.Asked["waste"], 100*more))
+	n.Working = append(n.Working, fmt.Sprintf("%s cut by a template: %v cm² and a seam round each, %v cm² / (%g cm × %g%%) = %v cm; with %g%% more %v cm",
+		words.Plural(t.count, "shape", "shapes"), words.Figure(t.area), words.Figure(seamed), m.Asked["wof"], 100*templateUse, words.Figure(100*bare), m.Asked["waste"], words.Figure(100*more)))
 	n.Amount, n.Spare = n.Amount+more, n.Spare+more-t.area/100/m.Asked["wof"]
 }
 

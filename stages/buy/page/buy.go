@@ -138,13 +138,13 @@ func lotsOf(r stage.Row) (out []aLot) {
 // each is what one purchase unit of a row holds.
 func each(r stage.Row) string {
 	if unit := stage.UnitOf(r.Kind); r.Each != 1 || unit != "pieces" {
-		return fmt.Sprintf("%.4g %s", r.Each, unit)
+		return fmt.Sprintf("%v %s", words.Figure(r.Each), unit)
 	}
 	return "one"
 }
 
 // bought is what is to be bought of a row, as it stands where nothing is written.
-func bought(r stage.Row) string { return fmt.Sprintf("%.4g", r.Packs*r.Each) }
+func bought(r stage.Row) string { return words.Figure(r.Packs * r.Each).String() }
 
 func money(v float64) string {
 	if v == 0 {

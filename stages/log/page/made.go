@@ -74,7 +74,7 @@ func (s pages) made(c *gin.Context, p *web.Page) error {
 			one := used{Need: n}
 			for _, u := range sec.Used {
 				if u.Name == n.Name {
-					one.Really = fmt.Sprintf("%.4g", u.Really)
+					one.Really = words.Figure(u.Really).String()
 				}
 			}
 			b.Needs = append(b.Needs, one)
