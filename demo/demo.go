@@ -18,6 +18,7 @@ import (
 	"lampfern/exchange"
 	"lampfern/plan"
 	"lampfern/shelf"
+	"lampfern/stages/proportion"
 	"lampfern/stages/signoff"
 	"lampfern/stages/together"
 )
@@ -106,6 +107,9 @@ func loadSet(ctx context.Context, s *plan.Desk) error {
 	}
 	edits = append(edits, plan.SplitPart{Part: "cloak", Kind: "shade", Key: black, Share: 22}, plan.AddPiece{Pattern: "van"}, plan.NamePiece{Key: 3, Name: "Fish cart", Times: 1},
 		plan.AddGiven{Name: "The river cloth", Colour: "#5b7a80"}, together.KeepSet{Name: "First night"}, plan.WorkOn{Key: 1})
+	const hull, cabin = "part1", "part4"
+	edits = append(edits, plan.FillPart{Part: hull, Key: blue}, plan.FillPart{Part: cabin, Key: red}, together.KeepSet{Name: "Regatta day"},
+		proportion.NameColourway{Key: 2, Name: "Regatta day", For: "the rowing club", Season: "summer"}, plan.FillPart{Part: hull, Key: red}, plan.FillPart{Part: cabin, Key: blue})
 	for _, e := range edits {
 		p, err := s.Open(ctx, plans[at].ID)
 		if err != nil {

@@ -55,7 +55,7 @@ func TestAPartInMoreThanOneTone(t *testing.T) {
 	// cards is turned round without it.
 	testroom.Do(t, s, id, plan.JoinPart{Part: "cloak--light"})
 	testroom.Do(t, s, id, KeepColourway{Name: "One tone less"})
-	testroom.Do(t, s, id, plan.SplitPart{Part: "cloak", Kind: "light", Key: key["Straw"]})
+	p = testroom.Do(t, s, id, plan.SplitPart{Part: "cloak", Kind: "light", Key: key["Straw"]})
 	p = testroom.Do(t, s, id, TakeColourway{Key: p.Colourways[0].Key})
 	assert.Equal(t, testroom.FillOf(p, "cloak"), testroom.FillOf(p, "cloak--light"))
 	v := p.ColourwayViews()[0]

@@ -35,6 +35,7 @@ type togetherBody struct {
 	Outfit  *stage.Outfit
 	Chosen  map[int]bool // pieces that are read together, by key
 	Kept    []kept
+	Beside  bool // the colourways lie side by side
 	Serve   string
 	Least   string // the card that would be missed least
 	Given   []stage.Beside
@@ -53,6 +54,25 @@ func (b togetherBody) Holding() string {
 		}
 	}
 	return strings.Join(out, "; ")
+}
+
+// tileFull is how much of a tile the pieces of the set take side by side, in per cent; they grow by
+// half at most.
+const tileFull = 90
+
+// Tile is how wide a piece is in a tile of the set, in per cent of it: larger than on the bench
+// where all have room for it, all at one scale.
+func (b togetherBody) Tile(f figure) float64 {
+	whole := 0.0
+	for _, f := range b.Figures {
+		whole += f.Wide
+	}
+	return f.Wide * min(max(tileFull/whole, 1), 1.5)
+}
+
+// KeptNow reports whether the set is coloured as one of its colourways.
+func (b togetherBody) KeptNow() bool {
+	return slices.ContainsFunc(b.Kept, func(k kept) bool { return k.Now })
 }
 
 // member is a piece in the list of pieces.
@@ -187,10 +207,14 @@ func (s pages) together(c *gin.Context, p *web.Page) error {
 	if err := b.keeps(c, s.Desk, p, v.Pieces); err != nil {
 		return err
 	}
+	if b.Beside = c.Query("beside") != "" && len(b.Kept) > 0; b.Beside {
+		p.Path += "?beside=1"
+		p.Sub = "The colourways of the set, side by side"
+	}
 	b.InUse = stage.InUse(v.Pieces)
 	if b.Asked {
 		p.Path += "?fewer=1"
-		p.Sub = "The set in five, four, three and two of its cards, and what each loses"
+		p.Sub = "The set in fewer of its cards, and what each loses"
 		ctx, cancel := context.WithTimeout(c.Request.Context(), fewerWithin)
 		defer cancel()
 		for _, f := range stage.InFewer(ctx, p.Plan, v.Pieces) {
