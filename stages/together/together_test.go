@@ -202,6 +202,18 @@ func TestSharesOverTheSet(t *testing.T) {
 	require.Len(t, pairs, 1)
 	assert.True(t, pairs[0].Holds, pairs[0].Words)
 	assert.Contains(t, pairs[0].Words, "cards tie them")
+	// A card set aside leaves its parts bare, and they count as what has no card, as in the tray.
+	p = testroom.Do(t, s, id, plan.SetAside{Key: p.Tray[0].Key})
+	bare, err := Look(s, p)
+	require.NoError(t, err)
+	p.ShareOver(bare.Pieces)
+	sum = 0
+	for _, r := range bare.Rows {
+		at := slices.IndexFunc(p.Tray, func(c plan.TrayCard) bool { return c.Key == r.Key })
+		assert.InDelta(t, p.Tray[at].Share, r.Share, 1e-12, r.Name)
+		sum += r.Share
+	}
+	assert.Less(t, sum, .95)
 	only, err := Look(s, testroom.Do(t, s, id, plan.LeaveOut{Key: 2, Out: true}))
 	require.NoError(t, err)
 	assert.Empty(t, only.Notes)

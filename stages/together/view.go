@@ -27,7 +27,7 @@ type View struct {
 type Row struct {
 	plan.TrayCard
 	Area  float64  // mm², over all pieces as often as they are made
-	Share float64  // of all that has a card
+	Share float64  // of the area of all pieces, as often as they are made
 	In    []string // names of the pieces it is in
 }
 
@@ -43,7 +43,10 @@ func Look(k *plan.Desk, p *plan.Plan) (View, error) {
 			v.Missing = append(v.Missing, w.Name)
 		}
 	}
-	whole := 0.0
+	filled, whole := 0.0, 0.0
+	for _, w := range pieces {
+		whole += w.Plan.Piece.Area() * float64(w.Made())
+	}
 	for i, t := range p.Tray {
 		row := Row{TrayCard: t}
 		for _, w := range pieces {
@@ -52,10 +55,10 @@ func Look(k *plan.Desk, p *plan.Plan) (View, error) {
 				row.In = append(row.In, w.Name)
 			}
 		}
-		whole += row.Area
+		filled += row.Area
 		v.Rows = append(v.Rows, row)
 	}
-	if whole == 0 {
+	if filled == 0 {
 		return v, nil
 	}
 	for i := range v.Rows {
@@ -241,8 +244,15 @@ func pairOf(p *plan.Plan, a, b plan.Whole) Pair {
 		return best
 	}
 	x, y := largest(la), largest(lb)
-	if x < 0 || y < 0 {
-		pair.Words = "one of them has no card yet."
+	switch {
+	case x < 0 && y < 0:
+		pair.Words = "neither has a card yet."
+		return pair
+	case x < 0:
+		pair.Words = a.Name + " has no card yet."
+		return pair
+	case y < 0:
+		pair.Words = b.Name + " has no card yet."
 		return pair
 	}
 	var shared []string

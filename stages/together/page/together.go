@@ -75,6 +75,11 @@ func (b togetherBody) KeptNow() bool {
 	return slices.ContainsFunc(b.Kept, func(k kept) bool { return k.Now })
 }
 
+// ToGive are the cards that are not there already, so far.
+func (b togetherBody) ToGive() []stage.Row {
+	return slices.DeleteFunc(slices.Clone(b.Rows), func(r stage.Row) bool { return r.Given })
+}
+
 // member is a piece in the list of pieces.
 type member struct {
 	plan.Member
