@@ -55,7 +55,9 @@ func Look(k *plan.Desk, p *plan.Plan) (View, error) {
 				row.In = append(row.In, w.Name)
 			}
 		}
-		filled += row.Area
+		if filled += row.Area; t.Given && row.Area == 0 {
+			continue // it stands beside the pieces
+		}
 		v.Rows = append(v.Rows, row)
 	}
 	if filled == 0 {
@@ -345,7 +347,8 @@ type Beside struct {
 }
 
 // Given reads each card that is there already beside the largest card of each piece: how far apart
-// they lie in value, and which is the warmer. It says nothing of what suits whom.
+// they lie in value, and which is the warmer; pieces of which the same is true are named together.
+// It says nothing of what suits whom.
 func Given(p *plan.Plan, pieces []plan.Whole) (out []Beside) {
 	said := map[wheel.Temperature]string{wheel.Warm: "warm", wheel.Cool: "cool", wheel.Neutral: "neutral"}
 	for i, t := range p.Tray {
@@ -353,6 +356,9 @@ func Given(p *plan.Plan, pieces []plan.Whole) (out []Beside) {
 			continue
 		}
 		b := Beside{TrayCard: t}
+		type reading struct{ card, said string }
+		var told []reading
+		of := map[reading][]string{}
 		for _, w := range pieces {
 			l, best := w.Layout, -1
 			for j, s := range l.Share {
@@ -376,7 +382,18 @@ func Given(p *plan.Plan, pieces []plan.Whole) (out []Beside) {
 			if mine == theirs {
 				heat = "both " + mine
 			}
-			b.Words = append(b.Words, fmt.Sprintf("%s of the %s is %s; %s, %.0f apart.", o.Name, w.Name, how, heat, colour.DeltaE2000(o.Colour, t.Colour)))
+			r := reading{o.Name, fmt.Sprintf("is %s; %s, %.0f apart", how, heat, colour.DeltaE2000(o.Colour, t.Colour))}
+			if of[r] == nil {
+				told = append(told, r)
+			}
+			of[r] = append(of[r], "the "+w.Name)
+		}
+		for _, r := range told {
+			names := words.All(of[r])
+			if len(of[r]) == len(pieces) && len(pieces) > 2 {
+				names = "all pieces"
+			}
+			b.Words = append(b.Words, fmt.Sprintf("%s of %s %s.", r.card, names, r.said))
 		}
 		out = append(out, b)
 	}
