@@ -26,7 +26,7 @@ func TestASetOfPieces(t *testing.T) {
 		b.settle()
 		assert.Contains(t, b.text("#pieces"), "Waistcoat × 3")
 		assert.Contains(t, b.text("#over"), "cm²")
-		assert.Contains(t, strings.Join(b.texts(".pairs b"), "; "), "Triangle curtain with Waistcoat")
+		assert.Contains(t, strings.Join(b.texts(".set-pairs b"), "; "), "Triangle curtain with Waistcoat")
 		b.tabTo(`#members [aria-label="Copy the Waistcoat"]`)
 		b.press(input.Enter)
 		assert.Len(t, b.MustElements("#pieces li"), 3)

@@ -67,7 +67,7 @@ func TestARunByMouse(t *testing.T) {
 	assert.Len(t, b.tokens(), 7)
 
 	// Alternatives of a step under the pointer.
-	b.MustElement("#steps > li:nth-child(3) .step").MustHover()
+	b.MustElement("#steps > li:nth-child(3) .run-step").MustHover()
 	b.until("its alternatives", `() => document.querySelector('#steps > li:nth-child(3)').classList.contains('on')`)
 	assert.True(t, b.MustElement("#steps > li:nth-child(3) .near-step").MustVisible())
 	assert.False(t, b.MustElement("#steps > li:nth-child(2) .near-step").MustVisible())

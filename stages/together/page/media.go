@@ -24,6 +24,9 @@ type pieceKinds struct {
 // media shows the palette with each of its places in each kind that the pieces are made of.
 func (s pages) media(_ *gin.Context, p *web.Page) error {
 	p.Sub = "Say what each piece is made of; each place of the palette is then filled once in each kind"
+	if _, err := s.Desk.SharesOverSet(p.Plan); err != nil {
+		return err
+	}
 	b := mediaBody{MediaView: stage.Media(p.Plan)}
 	for _, m := range b.Pieces {
 		one := pieceKinds{PieceMade: m}

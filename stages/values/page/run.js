@@ -11,7 +11,7 @@ const address = (query) => `/plans/${bench().dataset.plan}/values${query}`;
 // keeps showing them. A pointer must rest a moment: it may only be on its way.
 const REST = 140; // ms
 let rest = 0;
-const stepAt = (e) => e.target.closest?.('#steps .step')?.parentElement;
+const stepAt = (e) => e.target.closest?.('#steps .run-step')?.parentElement;
 function open(step) {
   if (!step?.isConnected || step.classList.contains('on')) return;
   for (const li of step.parentElement.children) li.classList.toggle('on', li === step);
