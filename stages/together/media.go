@@ -79,8 +79,8 @@ func Media(p *plan.Plan) MediaView {
 	}
 	for _, e := range p.Entries {
 		main, err := plan.CardOf(p.Shelf, e)
-		if err != nil {
-			continue
+		if err != nil || e.Given {
+			continue // what is there already is not bought in any kind
 		}
 		row := MediaRow{Key: e.Key, Main: main}
 		there := []*shelf.Card{main}
@@ -129,4 +129,51 @@ func apartWords(all []*shelf.Card) string {
 		lean = fmt.Sprintf(", %.1f value steps %s", max(d, -d), map[bool]string{true: "lighter", false: "darker"}[d > 0])
 	}
 	return fmt.Sprintf("%s lies %.1f from %s%s: side by side they are seen to differ.", words.Capital(b.Name), far, a.Name, lean)
+}
+
+// nearEnough is how far apart, in ΔE00, what fills an empty place unasked may lie from its card.
+const nearEnough = 10.0
+
+// Free is for each empty place what lies nearest, not farther than nearEnough, and fills no other
+// place of that kind yet.
+func (v MediaView) Free() (out []plan.FillMedium) {
+	taken := map[uint]bool{}
+	for _, r := range v.Rows {
+		for _, c := range r.Cells {
+			if c.Card != nil {
+				taken[c.Card.ID] = true
+			}
+		}
+	}
+	for _, r := range v.Rows {
+		for _, c := range r.Cells {
+			at := slices.IndexFunc(c.Near, func(n shelf.Near) bool { return !taken[n.ID] && n.Apart <= nearEnough })
+			if c.Card == nil && at >= 0 {
+				taken[c.Near[at].ID] = true
+				out = append(out, plan.FillMedium{Key: r.Key, Kind: c.Kind, Material: c.Near[at].ID})
+			}
+		}
+	}
+	return out
+}
+
+// FillMedia fills the empty places of all kinds with what is free; the rest is left to be chosen.
+type FillMedia struct{}
+
+// Do makes the change.
+func (FillMedia) Do(d *plan.Draft) (string, error) {
+	p, err := d.View()
+	if err != nil {
+		return "", err
+	}
+	free := Media(p).Free()
+	if len(free) == 0 {
+		return "", words.Refuse("Nothing free on the shelf lies within %g of an empty place: choose for each by hand, or add materials.", nearEnough)
+	}
+	for _, f := range free {
+		if _, err := f.Do(d); err != nil {
+			return "", err
+		}
+	}
+	return "fill " + words.Plural(len(free), "place", "places") + " with what lies nearest", nil
 }

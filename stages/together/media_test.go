@@ -83,4 +83,14 @@ func TestOnePaletteInSeveralKinds(t *testing.T) {
 	testroom.Do(t, s, id, plan.FillMedium{Key: key, Kind: "yarn"})
 	p = testroom.Do(t, s, id, plan.WorkOn{Key: scarf})
 	assert.Equal(t, "Sloe", p.Tray[0].Name, "its own card where the kind has none")
+
+	// One press fills what is empty by what lies near and is free; then nothing is left to fill.
+	p = testroom.Do(t, s, id, FillMedia{})
+	assert.Equal(t, "Sloe wool", p.Tray[0].Name)
+	testroom.Do(t, s, id, plan.AddGiven{Name: "Skin", Colour: "#a5825d"})
+	testroom.Refused(t, s, id, FillMedia{}, "choose for each by hand")
+	p = testroom.MustOpen(t, s, id)
+	for _, r := range Media(p).Rows {
+		assert.NotEqual(t, "Skin", r.Main.Name, "what is there already is in no kind")
+	}
 }

@@ -23,6 +23,7 @@ func Stage() plan.Stage {
 			"keep-set":   func() plan.Edit { return &KeepSet{} },
 			"kinds":      func() plan.Edit { return &plan.PieceKinds{} },
 			"medium":     func() plan.Edit { return &plan.FillMedium{} },
+			"fill-media": func() plan.Edit { return &FillMedia{} },
 		},
 	}
 }
