@@ -31,6 +31,12 @@ func (p *Plan) Competing() []Competing {
 			if a.Share > b.Share || a.Share == b.Share && bold[i] > bold[j] {
 				c.Lesser, c.Other = b, a
 			}
+			if c.Lesser.Given { // it stays, so the other gives way
+				c.Lesser, c.Other = c.Other, c.Lesser
+			}
+			if c.Lesser.Given {
+				continue
+			}
 			remedies := balance.Soften(c.Lesser.Colour, c.Other.Colour)
 			if len(remedies) == 0 {
 				continue

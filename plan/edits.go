@@ -181,6 +181,11 @@ func (e Swap) Do(d *Draft) (string, error) {
 	if err != nil {
 		return "", err
 	}
+	for at, name := range map[int]string{i: ca.Name, j: cb.Name} {
+		if d.Plan.Entries[at].Given {
+			return "", words.Refuse("%s is there already and keeps its place: choose another card to swap.", name)
+		}
+	}
 	d.Plan.Entries[i], d.Plan.Entries[j] = d.Plan.Entries[j], d.Plan.Entries[i]
 	for k := range d.Plan.Fills {
 		switch f := &d.Plan.Fills[k]; {
@@ -357,7 +362,7 @@ func (ReverseFills) Do(d *Draft) (string, error) {
 	}
 	var at []int // the fills in order of parts
 	for _, part := range p.Parts {
-		if i := slices.IndexFunc(d.Plan.Fills, func(f Fill) bool { return f.Part == part.Key }); i >= 0 && !d.Pinned(part.Key) && !piece.IsTone(part.Key) {
+		if i := slices.IndexFunc(d.Plan.Fills, func(f Fill) bool { return f.Part == part.Key }); i >= 0 && !d.Stays(part.Key) && !piece.IsTone(part.Key) {
 			at = append(at, i)
 		}
 	}

@@ -42,6 +42,9 @@ func (p *Plan) Wantables() []Wantable {
 func (p *Plan) coloured() []Wantable {
 	var out []Wantable
 	for _, t := range p.Tray {
+		if t.Given {
+			continue // it is there already, and is not mixed
+		}
 		out = append(out, Wantable{fmt.Sprintf("card%d", t.Key), t.Name, "tray", t.Colour})
 	}
 	out = append(out, p.fadeSteps()...)

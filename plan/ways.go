@@ -12,7 +12,7 @@ import (
 // of the ways changes none of them. ctx ends a search early with the best found so
 // far, which is not remembered.
 func (k *Desk) Ways(ctx context.Context, l balance.Layout, labs []colour.Lab, asked balance.WaysAsked) balance.Found {
-	key := fmt.Sprint(l, labs, asked.Focus, asked.Quiet, asked.Pinned, asked.Shares)
+	key := fmt.Sprint(l, labs, asked.Focus, asked.Quiet, asked.Pinned, asked.Shares, asked.Kept)
 	if found, known := k.ways.Get(key); known {
 		return found
 	}

@@ -25,6 +25,7 @@ type WaysAsked struct {
 	Focus  int         // part that should take the first look, −1 for any
 	Quiet  []int       // parts that should recede
 	Shares []float64   // of the piece that each colour should take, 1 together; nil for any
+	Kept   []int       // colours that go to no part but those that are pinned to them
 }
 
 // MostWays is how many ways are offered.
@@ -63,6 +64,9 @@ func Ways(l Layout, colours []colour.Lab, asked WaysAsked, stop func() bool) Fou
 	}
 	s := newSearch(l, colours, asked)
 	s.stop = stop
+	if len(s.open) == 0 {
+		return Found{}
+	}
 	all := s.count()
 	if all <= tried {
 		s.walk(0)
@@ -102,6 +106,8 @@ type search struct {
 	thin    float64     // mm under which a part is thin
 	ground  int
 	free    []int // parts that no colour is pinned to
+	open    []int // colours that may be placed
+	among   int   // parts that may have, or are pinned to, one of them
 	fill    []int
 	used    []int
 	pull    []float64
@@ -141,22 +147,34 @@ func newSearch(l Layout, c []colour.Lab, asked WaysAsked) *search {
 	}
 	s.thin = thinFrom * math.Sqrt(l.Area)
 	s.fill, s.used, s.pull, s.sums = make([]int, s.parts), make([]int, s.colours), make([]float64, s.colours), make([]sums, s.colours)
+	for i := range c {
+		if !slices.Contains(asked.Kept, i) {
+			s.open = append(s.open, i)
+		}
+	}
 	for part := range s.parts {
-		if pin, is := asked.Pinned[part]; is {
+		pin, is := asked.Pinned[part]
+		if !is {
+			s.free = append(s.free, part)
+		} else {
 			s.fill[part] = pin
 			s.used[pin]++
-		} else {
-			s.free = append(s.free, part)
+		}
+		if !is || !slices.Contains(asked.Kept, pin) {
+			s.among++
 		}
 	}
 	return s
 }
 
-// unused is how many colours no part has.
+// each reports whether each part has a colour of its own.
+func (s *search) each() bool { return len(s.open) >= s.among }
+
+// unused is how many colours that may be placed no part has.
 func (s *search) unused() int {
 	n := 0
-	for _, u := range s.used {
-		if u == 0 {
+	for _, c := range s.open {
+		if s.used[c] == 0 {
 			n++
 		}
 	}
@@ -167,7 +185,7 @@ func (s *search) unused() int {
 func (s *search) count() float64 {
 	f, u := len(s.free), s.unused()
 	all := 1.0
-	if s.colours >= s.parts { // a colour of its own for each
+	if s.each() {
 		for k := range f {
 			all *= float64(u - k)
 		}
@@ -177,7 +195,7 @@ func (s *search) count() float64 {
 	all = 0
 	choose := 1.0
 	for k := range u + 1 {
-		term := choose * math.Pow(float64(s.colours-k), float64(f))
+		term := choose * math.Pow(float64(len(s.open)-k), float64(f))
 		if k%2 == 1 {
 			term = -term
 		}
@@ -200,13 +218,13 @@ func (s *search) climb() {
 		copy(s.used, pinned)
 		parts := rnd.Perm(len(s.free))
 		var left []int // colours that must, or may, be used first
-		for _, c := range rnd.Perm(s.colours) {
-			if s.used[c] == 0 {
+		for _, i := range rnd.Perm(len(s.open)) {
+			if c := s.open[i]; s.used[c] == 0 {
 				left = append(left, c)
 			}
 		}
 		for i, at := range parts {
-			c := rnd.IntN(s.colours)
+			c := s.open[rnd.IntN(len(s.open))]
 			if i < len(left) {
 				c = left[i]
 			}
@@ -227,9 +245,9 @@ func (s *search) climb() {
 						s.fill[a], s.fill[b] = s.fill[b], s.fill[a]
 					}
 				}
-				for c := range s.colours {
+				for _, c := range s.open {
 					was := s.fill[a]
-					if c == was || s.colours >= s.parts && s.used[c] > 0 || s.colours < s.parts && s.used[was] < 2 {
+					if c == was || s.each() && s.used[c] > 0 || !s.each() && s.used[was] < 2 {
 						continue
 					}
 					s.fill[a] = c
@@ -257,8 +275,8 @@ func (s *search) walk(at int) {
 	}
 	// Colours repeat only when there are more parts than colours, and then every
 	// colour must still find a part.
-	full := s.colours >= s.parts || len(s.free)-at <= s.unused()
-	for c := range s.colours {
+	full := s.each() || len(s.free)-at <= s.unused()
+	for _, c := range s.open {
 		if s.used[c] > 0 && full {
 			continue
 		}

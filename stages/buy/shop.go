@@ -55,6 +55,9 @@ const hasHue = 8.0
 func AtTheShop(p *plan.Plan, c colour.Lab, key int) *ShopView {
 	v := &ShopView{Colour: c, Known: true}
 	for _, t := range p.Tray {
+		if t.Given {
+			continue // nothing is bought in its place
+		}
 		v.Cards = append(v.Cards, ShopCard{t.Key, t.Name, t.Colour, colour.DeltaE2000(t.Colour, c), colour.Beside(c, t.Colour).Words()})
 	}
 	if len(v.Cards) == 0 {

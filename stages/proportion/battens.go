@@ -70,7 +70,7 @@ func takeShare(d *plan.Draft, key int, want float64) (string, error) {
 	}, want)
 	held := make([]bool, len(p.Parts))
 	for i, part := range p.Parts {
-		held[i] = d.Pinned(part.Key) || len(d.Grouped(part.Key)) > 1 || piece.IsTone(part.Key)
+		held[i] = d.Stays(part.Key) || len(d.Grouped(part.Key)) > 1 || piece.IsTone(part.Key)
 	}
 	other := balance.Exchange(p.Shares, fill, held, key, want)
 	then := 0.0

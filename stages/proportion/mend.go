@@ -138,7 +138,7 @@ func swaps(p *plan.Plan, f func(l balance.Layout, cs []balance.Colour) bool) boo
 	l, cs := p.Layout(), p.Colours()
 	pinned := map[int]bool{}
 	for i, at := range p.Fill() {
-		pinned[at] = pinned[at] || slices.Contains(p.Pinned, p.Piece.Parts[i].Key)
+		pinned[at] = pinned[at] || slices.Contains(p.Pinned, p.Piece.Parts[i].Key) || at >= 0 && p.Tray[at].Given
 	}
 	var placed []int
 	for i := range cs {
@@ -206,6 +206,9 @@ func otherCard(p *plan.Plan, n balance.Note) *Mend {
 	const looked, least = 60, 6.0
 	l, labs := p.Layout(), p.Labs()
 	for _, at := range n.Colours {
+		if p.Tray[at].Given {
+			continue
+		}
 		was := labs[at]
 		for _, near := range p.Offers().Nearest(was, looked, p.Tray[at].ID) {
 			if near.Apart < least || p.Holds(near.ID) || near.Discontinued {

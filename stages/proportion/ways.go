@@ -44,14 +44,20 @@ func Ways(ctx context.Context, k *plan.Desk, p *plan.Plan, asked WaysAsked) (Way
 	if p.Piece == nil {
 		return WaysView{}, words.Refuse("Choose a piece on Proportion first.")
 	}
-	if len(p.Tray) < 2 {
+	var kept []int
+	for i, t := range p.Tray {
+		if t.Given {
+			kept = append(kept, i)
+		}
+	}
+	if len(p.Tray)-len(kept) < 2 {
 		return WaysView{}, words.Refuse("Ways need two cards or more: pull some on Gather.")
 	}
 	slots, of := slots(p)
 	if len(slots) < 2 {
 		return WaysView{}, words.Refuse("This piece has one part that takes a card, so there is only one way for each: choose another piece, or part its group.")
 	}
-	a := balance.WaysAsked{Focus: -1, Pinned: map[int]int{}}
+	a := balance.WaysAsked{Focus: -1, Pinned: map[int]int{}, Kept: kept}
 	if asked.Focus != "" {
 		at := p.Piece.Part(asked.Focus)
 		if at < 0 {
@@ -73,8 +79,8 @@ func Ways(ctx context.Context, k *plan.Desk, p *plan.Plan, asked WaysAsked) (Way
 			a.Pinned[of[at]] = now[at]
 		}
 	}
-	for at, part := range p.Piece.Parts { // a shade goes with its part, not with a way
-		if piece.IsTone(part.Key) && now[at] >= 0 {
+	for at, part := range p.Piece.Parts { // a shade goes with its part, and what is there already stays
+		if now[at] >= 0 && (piece.IsTone(part.Key) || p.Tray[now[at]].Given) {
 			a.Pinned[of[at]] = now[at]
 		}
 	}

@@ -378,7 +378,29 @@ func TestWhatIsThereAlready(t *testing.T) {
 	assert.Contains(t, given[0].Words[0], "of the Triangle curtain and the Waistcoat is")
 	plum := p.Tray[0].Colour
 	assert.Contains(t, given[0].Words[0], fmt.Sprintf("%.1f value steps darker", (skin.Colour.L-plum.L)/10), given[0].Words[0])
+	// It is neither placed, nor moved, nor mixed by anything but the hand.
+	p = testroom.MustOpen(t, s, id)
+	found, err := proportion.Ways(context.Background(), s, p, proportion.WaysAsked{})
+	require.NoError(t, err)
+	for _, w := range found.Ways {
+		for part, key := range w.Fills {
+			assert.NotEqual(t, skin.Key, key, part)
+		}
+	}
+	testroom.Refused(t, s, id, plan.Swap{Key: skin.Key, With: 1}, "is there already and keeps its place")
+	for _, w := range p.Wantables() {
+		assert.NotEqual(t, "Skin", w.Name)
+	}
 	p = testroom.Do(t, s, id, plan.SetGiven{Key: 1, On: true})
+	now := p.Fill()
+	found, err = proportion.Ways(context.Background(), s, p, proportion.WaysAsked{})
+	require.NoError(t, err)
+	require.NotEmpty(t, found.Ways)
+	for _, w := range found.Ways {
+		for i, part := range p.Piece.Parts {
+			assert.Equal(t, now[i] >= 0 && p.Tray[now[i]].Key == 1, w.Fills[part.Key] == 1, "what is there already stays where it is, and nowhere else")
+		}
+	}
 	for _, f := range InFewer(context.Background(), p, v.Pieces) {
 		assert.Contains(t, f.Cards, 0, "what is given is not left out")
 	}
