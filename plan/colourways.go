@@ -147,29 +147,6 @@ func (p *Plan) SetColourways(pieces []Whole) (out []SetColourway) {
 	return out
 }
 
-// Over is the layout of cards over all pieces, as often as they are made: areas and edges add up,
-// and nothing touches from one piece to another. fill holds for each piece the card of each part.
-func Over(pieces []Whole, fill [][]int, cards int) balance.Layout {
-	out := EmptyLayout(cards)
-	for k, w := range pieces {
-		pc := w.Plan.Piece
-		of, times := balance.Layout{Share: pc.Shares, Border: pc.Borders, Area: pc.Area()}.Merge(fill[k], cards), float64(w.Made())
-		for i := range of.Share {
-			out.Share[i] += of.Share[i] * of.Area * times
-			for j, b := range of.Border[i] {
-				out.Border[i][j] += b * times
-			}
-		}
-		out.Area += of.Area * times
-	}
-	for i := range out.Share {
-		if out.Area > 0 {
-			out.Share[i] /= out.Area
-		}
-	}
-	return out
-}
-
 // Colourway is one way of colouring the plan's piece, kept beside others.
 type Colourway struct {
 	Key       int            `json:"key"`

@@ -26,14 +26,6 @@ func (d *Draft) partOf(key string) (p *Piece, at int, err error) {
 // Pinned reports whether a part keeps its card.
 func (d *Draft) Pinned(part string) bool { return slices.Contains(d.Plan.Pinned, part) }
 
-// Stays reports whether nothing but the maker's hand gives a part another card: it is pinned, or
-// what it has is there already.
-func (d *Draft) Stays(part string) bool {
-	return d.Pinned(part) || slices.ContainsFunc(d.Plan.Fills, func(f Fill) bool {
-		return f.Part == part && slices.ContainsFunc(d.Plan.Entries, func(e Entry) bool { return e.Key == f.EntryKey && e.Given })
-	})
-}
-
 // Grouped are the parts that take one card with a part, itself among them.
 func (d *Draft) Grouped(part string) []string {
 	for _, g := range d.Plan.Groups {

@@ -6,8 +6,6 @@ import (
 	"strings"
 	"unicode/utf8"
 
-	"lampfern/core/balance"
-	"lampfern/core/colour"
 	"lampfern/core/craft"
 	"lampfern/core/material"
 	"lampfern/core/piece"
@@ -173,66 +171,6 @@ func (k *Desk) As(p *Plan, m Member) (*Plan, error) {
 	of.sections = p.sections
 	of.At, of.Making, of.put = m.Key, m.Held.Making, input{doc: m.Held.Input}
 	return &of, k.furnish(&of)
-}
-
-// Whole is each piece of the set that is not left out, with how often it is made.
-type Whole struct {
-	Member
-	Plan   *Plan // as if it were worked on
-	Layout balance.Layout
-}
-
-// Set reads every piece of the plan that is not left out and has a pattern.
-func (k *Desk) Set(p *Plan) ([]Whole, error) {
-	var out []Whole
-	for _, m := range p.Members() {
-		if m.Out {
-			continue
-		}
-		of, err := k.As(p, m)
-		if err != nil {
-			return nil, err
-		}
-		if of.Piece != nil {
-			out = append(out, Whole{m, of, of.Layout()})
-		}
-	}
-	return out, nil
-}
-
-// SharesOverSet gives the tray's cards the shares and roles that they have over all pieces of a set of
-// several, and returns these pieces.
-func (k *Desk) SharesOverSet(p *Plan) ([]Whole, error) {
-	pieces, err := k.Set(p)
-	if err == nil {
-		p.ShareOver(pieces)
-	}
-	return pieces, err
-}
-
-// ShareOver gives the tray's cards the shares and roles that they have over pieces of a set of several.
-func (p *Plan) ShareOver(pieces []Whole) {
-	if len(pieces) == 0 || len(p.Pieces) < 2 {
-		return
-	}
-	thin := make([]bool, len(p.Tray))
-	for i := range thin {
-		thin[i] = true
-	}
-	var fill [][]int
-	for _, w := range pieces {
-		of := w.Plan.Fill()
-		fill = append(fill, of)
-		for part, at := range of {
-			if at >= 0 {
-				thin[at] = thin[at] && w.Plan.Piece.Thin[part]
-			}
-		}
-	}
-	l := Over(pieces, fill, len(p.Tray))
-	for i, r := range balance.Roles(l, p.Labs(), thin) {
-		p.Tray[i].Role, p.Tray[i].Share = r, l.Share[i]
-	}
 }
 
 // member is a piece of the plan by its key.
@@ -557,59 +495,4 @@ func (d *Draft) Recolour(fills map[int]map[string]int) {
 			fill(&d.Plan.Making, of)
 		}
 	}
-}
-
-// AddGiven puts a colour that is there already into the tray, on no part: skin, hair, a wall, what is
-// worn with it.
-type AddGiven struct {
-	Name   string `form:"name"`
-	Colour string `form:"colour"`
-}
-
-// Do makes the change.
-func (e AddGiven) Do(d *Draft) (string, error) {
-	rgb, err := colour.Parse(e.Colour)
-	if err != nil {
-		return "", words.Refuse("%s.", words.Capital(err.Error()))
-	}
-	return SetBeside{Name: e.Name, Colour: rgb.Lab()}.Do(d)
-}
-
-// SetBeside is AddGiven with a colour that was read, as from a photo.
-type SetBeside struct {
-	Name   string
-	Colour colour.Lab
-}
-
-// Do makes the change.
-func (e SetBeside) Do(d *Draft) (string, error) {
-	if len(d.Plan.Entries) >= MaxTray {
-		return "", words.Refuse("The tray holds %d cards and is full: set one aside first.", MaxTray)
-	}
-	name := strings.Join(strings.Fields(e.Name), " ")
-	if name == "" || utf8.RuneCountInString(name) > material.MaxName {
-		return "", words.Refuse("Say what it is, such as skin or the wall, in at most %d characters.", material.MaxName)
-	}
-	entry := FreeEntry(words.Capital(name), e.Colour)
-	entry.Key, entry.Given = d.Plan.newKey(), true
-	d.Plan.Entries = append(d.Plan.Entries, entry)
-	return "take " + entry.Name + " as given", nil
-}
-
-// SetGiven says that a card is there already and is not bought, or no longer.
-type SetGiven struct {
-	Key int  `form:"key"`
-	On  bool `form:"on"`
-}
-
-// Do makes the change.
-func (e SetGiven) Do(d *Draft) (string, error) {
-	i, c, err := d.Entry(e.Key)
-	if err != nil {
-		return "", err
-	}
-	if d.Plan.Entries[i].Given = e.On; e.On {
-		return "take " + c.Name + " as given", nil
-	}
-	return c.Name + " is to be bought", nil
 }

@@ -1,0 +1,74 @@
+package plan
+
+import (
+	"slices"
+	"strings"
+	"unicode/utf8"
+
+	"lampfern/core/colour"
+	"lampfern/core/material"
+	"lampfern/core/words"
+)
+
+// AddGiven puts a colour that is there already into the tray, on no part: skin, hair, a wall, what is
+// worn with it.
+type AddGiven struct {
+	Name   string `form:"name"`
+	Colour string `form:"colour"`
+}
+
+// Do makes the change.
+func (e AddGiven) Do(d *Draft) (string, error) {
+	rgb, err := colour.Parse(e.Colour)
+	if err != nil {
+		return "", words.Refuse("%s.", words.Capital(err.Error()))
+	}
+	return SetBeside{Name: e.Name, Colour: rgb.Lab()}.Do(d)
+}
+
+// SetBeside is AddGiven with a colour that was read, as from a photo.
+type SetBeside struct {
+	Name   string
+	Colour colour.Lab
+}
+
+// Do makes the change.
+func (e SetBeside) Do(d *Draft) (string, error) {
+	if len(d.Plan.Entries) >= MaxTray {
+		return "", words.Refuse("The tray holds %d cards and is full: set one aside first.", MaxTray)
+	}
+	name := strings.Join(strings.Fields(e.Name), " ")
+	if name == "" || utf8.RuneCountInString(name) > material.MaxName {
+		return "", words.Refuse("Say what it is, such as skin or the wall, in at most %d characters.", material.MaxName)
+	}
+	entry := FreeEntry(words.Capital(name), e.Colour)
+	entry.Key, entry.Given = d.Plan.newKey(), true
+	d.Plan.Entries = append(d.Plan.Entries, entry)
+	return "take " + entry.Name + " as given", nil
+}
+
+// SetGiven says that a card is there already and is not bought, or no longer.
+type SetGiven struct {
+	Key int  `form:"key"`
+	On  bool `form:"on"`
+}
+
+// Do makes the change.
+func (e SetGiven) Do(d *Draft) (string, error) {
+	i, c, err := d.Entry(e.Key)
+	if err != nil {
+		return "", err
+	}
+	if d.Plan.Entries[i].Given = e.On; e.On {
+		return "take " + c.Name + " as given", nil
+	}
+	return c.Name + " is to be bought", nil
+}
+
+// Stays reports whether nothing but the maker's hand gives a part another card: it is pinned, or
+// what it has is there already.
+func (d *Draft) Stays(part string) bool {
+	return d.Pinned(part) || slices.ContainsFunc(d.Plan.Fills, func(f Fill) bool {
+		return f.Part == part && slices.ContainsFunc(d.Plan.Entries, func(e Entry) bool { return e.Key == f.EntryKey && e.Given })
+	})
+}

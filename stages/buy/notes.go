@@ -1,0 +1,241 @@
+package buy
+
+import (
+	"cmp"
+	"fmt"
+	"maps"
+	"math"
+	"slices"
+	"strings"
+
+	"lampfern/core/colour"
+	"lampfern/core/piece"
+	"lampfern/core/words"
+	"lampfern/plan"
+	"lampfern/shelf"
+)
+
+// sums adds up the rows, groups them, and says what is to be known before buying.
+func (v *BuyView) sums(k *plan.Desk, p *plan.Plan, asked piece.Values) {
+	for _, b := range v.bought {
+		v.Spent += b.Price
+	}
+	groups := map[string]*Group{}
+	var order []string
+	for i := range v.Rows {
+		r := &v.Rows[i]
+		if r.Got == nil || r.Card != nil && r.Card.ID != 0 { // what was bought lies on the shelf
+			v.Sum += r.Cost
+			if r.Packs > 0 && r.Price == 0 {
+				v.Bare++
+			}
+		}
+		if r.Packs > 0 || r.Got != nil {
+			g := groups[r.Supplier]
+			if g == nil {
+				g = &Group{Supplier: r.Supplier}
+				groups[r.Supplier] = g
+				order = append(order, r.Supplier)
+			}
+			g.Rows, g.Sum = append(g.Rows, *r), g.Sum+r.Cost
+		}
+		v.note(p, r)
+	}
+	for _, o := range v.Own {
+		if v.Got(o.Row()) == nil {
+			v.Sum += o.Price
+		}
+	}
+	slices.SortStableFunc(order, func(a, b string) int {
+		return cmp.Or(cmp.Compare(first(a == ""), first(b == "")), strings.Compare(a, b))
+	})
+	for _, name := range order {
+		v.Groups = append(v.Groups, *groups[name])
+	}
+	if f := v.Fit; f != nil {
+		v.Notes = append(v.Notes, Note{Severity: 1, About: f.About, Words: f.Words, Do: "do=fit", Label: f.Label})
+	}
+	v.sending()
+	v.afford(k, p, asked)
+	v.Notes = together(v.Notes)
+	slices.SortStableFunc(v.Notes, func(a, b Note) int { return b.Severity - a.Severity })
+}
+
+// together makes one note of those that say the same of several rows.
+func together(all []Note) []Note {
+	var out []Note
+	about := map[string][]string{}
+	for _, n := range all {
+		key := n.Words + n.Do
+		if !slices.Contains(about[key], n.About) {
+			about[key] = append(about[key], n.About)
+		}
+		if len(about[key]) == 1 && !slices.ContainsFunc(out, func(o Note) bool { return o.Words+o.Do == key }) {
+			out = append(out, n)
+		}
+	}
+	for i, n := range out {
+		out[i].About = words.List(about[n.Words+n.Do])
+	}
+	return out
+}
+
+func first(is bool) int {
+	if is {
+		return 1
+	}
+	return 0
+}
+
+// note says what is to be known of one row.
+func (v *BuyView) note(p *plan.Plan, r *Row) {
+	add := func(severity int, words string, args ...any) {
+		v.Notes = append(v.Notes, Note{Severity: severity, About: r.Name, Words: fmt.Sprintf(words, args...)})
+	}
+	if r.Problem != "" {
+		add(2, ": %s", r.Problem)
+	}
+	for _, w := range r.Warnings {
+		add(1, ": %s", w)
+	}
+	if r.Short > 0 {
+		v.instead(p, r)
+	}
+	if r.Unused != "" {
+		in, way, label := "in one lot", "where two lots may meet, in different parts, less is", "Use several lots"
+		if r.spreads() {
+			way, label = "with each part of one lot, less may be", "Spread the lots over the parts"
+		}
+		if len(r.Lots) > 1 {
+			in = fmt.Sprintf("in %s lots, none of them enough", words.Count(len(r.Lots)))
+		}
+		v.Notes = append(v.Notes, Note{Severity: 1, About: r.Name, Words: fmt.Sprintf(": %s is on hand %s, and a second lot may differ. So all is bought anew; %s.", r.Unused, in, way),
+			Do: "do=mixed&row=" + r.Key, Label: label})
+	}
+	if c := r.Card; c != nil && c.ID != 0 && r.Packs > 0 && c.Uncertainty >= dearFrom {
+		said := fmt.Sprintf(" was %s: buy the smallest piece first", sourceWords(c))
+		if r.Price > 0 && r.Packs > 1 {
+			said += fmt.Sprintf(", %.2f, before %.2f hang on it", r.Price, r.Cost)
+		}
+		add(1, "%s.", said)
+	}
+	switch {
+	case r.Left != "" && len(r.Also) > 0:
+		add(1, ": %s, and %s may want it too. Keep back here what this plan needs.", r.Left, words.List(r.Also))
+	case r.Left != "":
+		add(0, ": %s.", r.Left)
+	case len(r.Also) > 0 && len(r.Lots) > 0:
+		add(1, ": %s may want it too, and there is not enough to be sure of both.", words.List(r.Also))
+	}
+}
+
+// spreads reports whether lots can be spread over the parts of a row.
+func (r *Row) spreads() bool {
+	return len(r.Parts) > 1 && (r.Kind == "fabric" || r.Kind == "yarn")
+}
+
+func sourceWords(c *shelf.Card) string { return strings.TrimSuffix(c.SourceWords(), ".") }
+
+// nearlyAs is how near another card has to be to stand for one, in ΔE00.
+const nearlyAs = 8.0
+
+// widths are those that cloth is often sold in, in cm; a wider one may need less of its
+// length.
+var widths = []float64{90, 110, 115, 140, 150, 160}
+
+// otherWidth is what the piece would cost of cloth of another width at the same prices a
+// metre; 0 where that saves nothing.
+func (v *BuyView) otherWidth(k *plan.Desk, p *plan.Plan, asked piece.Values) (width, saved float64) {
+	of, s := craftOf(p), Of(p)
+	at := slices.IndexFunc(of.Asks, func(a piece.Setting) bool { return a.Key == "wof" || a.Key == "width" })
+	if at < 0 {
+		return 0, 0
+	}
+	for _, full := range widths {
+		key, w := of.Asks[at].Key, full
+		if key == "wof" {
+			w -= 4 // its selvedges
+		}
+		with := maps.Clone(asked)
+		with[key] = w
+		var other BuyView
+		needs, err := other.ofSet(k, p, of, s, with)
+		if err != nil || w <= asked[key] {
+			continue
+		}
+		less := 0.0
+		for _, n := range needs {
+			i := slices.IndexFunc(v.Rows, func(r Row) bool { return r.Key == n.key })
+			if i < 0 || v.Rows[i].Packs == 0 || v.Rows[i].Own || n.Problem != "" || n.Step == 0 {
+				continue
+			}
+			r := v.Rows[i]
+			packs := r.Packs - math.Floor((r.Need-n.Amount)/r.Each)
+			less += (r.Packs - math.Max(0, packs)) * r.Price
+		}
+		if less > saved+0.005 {
+			width, saved = full, less
+		}
+	}
+	return width, saved
+}
+
+// twoAlike are two cards to buy that lie so near one another that one could stand for
+// both, and what that would save: the dearer bought no more, the other one's amount grown.
+func (v *BuyView) twoAlike() (gone, stays Row, apart, saved float64) {
+	for _, a := range v.Rows {
+		for _, b := range v.Rows {
+			if a.Key == b.Key || a.Card == nil || b.Card == nil || a.Card.ID == 0 || b.Card.ID == 0 || a.Kind != b.Kind || a.Packs == 0 || b.Packs == 0 || a.MixOf != "" || b.MixOf != "" {
+				continue
+			}
+			d := colour.DeltaE2000(a.Card.Colour, b.Card.Colour)
+			if d > nearlyAs {
+				continue
+			}
+			less := a.Cost - math.Ceil(a.Need/b.Each-1e-9)*b.Price
+			if less > saved {
+				gone, stays, apart, saved = a, b, d, less
+			}
+		}
+	}
+	return gone, stays, apart, saved
+}
+
+// afford says what drives the sum when it is over the budget, and which smaller changes
+// would meet it, or come nearest.
+func (v *BuyView) afford(k *plan.Desk, p *plan.Plan, asked piece.Values) {
+	over := v.Sum + v.Spent + v.Postage - v.Budget
+	if v.Budget == 0 || over <= 0 {
+		return
+	}
+	rows := slices.Clone(v.Rows)
+	slices.SortStableFunc(rows, func(a, b Row) int { return cmp.Compare(b.Cost, a.Cost) })
+	if len(rows) == 0 || rows[0].Cost == 0 {
+		return
+	}
+	said := fmt.Sprintf(" is over by %.2f; %s drives it, with %.2f.", over, rows[0].Name, rows[0].Cost)
+	var ways []string
+rows:
+	for _, r := range rows {
+		if r.Card == nil || r.Card.ID == 0 || r.Cost == 0 || r.MixOf != "" {
+			continue
+		}
+		for _, n := range p.Shelf.Nearest(r.Card.Colour, 12, r.Card.ID) {
+			inTray := slices.ContainsFunc(p.Tray, func(t plan.TrayCard) bool { return t.ID == n.ID })
+			if n.Kind == r.Card.Kind && !inTray && n.Apart <= nearlyAs && n.OnHand() >= r.Need {
+				ways = append(ways, fmt.Sprintf("%s, on hand and %.0f from %s, saves %.2f (%s)", n.Name, n.Apart, r.Name, r.Cost, strings.TrimSuffix(colour.Beside(n.Colour, r.Card.Colour).Words(), ".")))
+				break rows
+			}
+		}
+	}
+	if gone, stays, apart, saved := v.twoAlike(); saved > 0.005 {
+		ways = append(ways, fmt.Sprintf("one colour fewer, %s in the place of %s, %.0f apart, saves %.2f", stays.Name, gone.Name, apart, saved))
+	}
+	if width, saved := v.otherWidth(k, p, asked); saved > 0.005 {
+		ways = append(ways, fmt.Sprintf("cloth %.0f cm wide at the same price saves %.2f", width, saved))
+	}
+	if len(ways) == 0 {
+		ways = append(ways, "no near card is on hand, no two colours are alike, and no other width of cloth needs less: a smaller piece would meet it")
+	}
+	v.Notes = append(v.Notes, Note{Severity: 2, About: "The budget", Words: said + " " + words.Capital(strings.Join(ways, "; ")) + "."})
+}
