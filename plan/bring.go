@@ -29,10 +29,7 @@ func (d *Draft) CardFor(lab colour.Lab, name string) int {
 	if key != 0 || len(d.Plan.Entries) >= MaxTray {
 		return key
 	}
-	for _, e := range d.Plan.Entries {
-		key = max(key, e.Key)
-	}
-	key++
+	key = d.Plan.newKey()
 	d.Plan.Entries = append(d.Plan.Entries, Entry{Key: key, Name: name, L: lab.L, A: lab.A, B: lab.B})
 	return key
 }

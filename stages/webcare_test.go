@@ -70,6 +70,8 @@ func TestWhatNothingUsesAndABackupThatWaits(t *testing.T) {
 	_, body = m.get("/care")
 	assert.Contains(t, plain(body), "old &lt;b&gt;.jpg")
 	assert.Contains(t, plain(body), "Let all of them go, 1 kB")
+	code, _ := m.post("/care/let-go", nil)
+	assert.Equal(t, http.StatusUnprocessableEntity, code, "none is not all")
 	_, body = m.post("/care/let-go", url.Values{"hash": {hash}})
 	assert.Contains(t, plain(body), "1 file is let go. Until they go for good they can be taken back below.")
 	assert.Contains(t, plain(body), "goes for good on")
@@ -86,7 +88,7 @@ func TestWhatNothingUsesAndABackupThatWaits(t *testing.T) {
 	assert.Contains(t, plain(body), "At the next start the workroom will be that of "+name)
 	_, body = m.post("/care/not-next", nil)
 	assert.Contains(t, plain(body), "The workroom stays as it is.")
-	code, _ := m.post("/care/next", url.Values{"name": {"../lampfern.db"}})
+	code, _ = m.post("/care/next", url.Values{"name": {"../lampfern.db"}})
 	assert.Equal(t, http.StatusNotFound, code)
 
 	_, dir := m.work.Store.Size()

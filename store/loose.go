@@ -12,6 +12,8 @@ import (
 	"time"
 
 	"gorm.io/gorm"
+
+	"lampfern/core/words"
 )
 
 // LetGoKept is how long a photo or mesh that was let go can be taken back.
@@ -179,16 +181,27 @@ func hexRuns(text []byte) func(yield func([]byte) bool) {
 	}
 }
 
-// LetGo marks photos and meshes that nothing uses, or all of them where no hash is given, to go
-// for good after LetGoKept. What something uses by now stays. It says how many are marked.
+// noFile refuses to let go or take back when no file is named.
+func noFile(hashes []string) error {
+	if len(hashes) == 0 {
+		return words.Refuse("No photo or mesh was chosen: choose one on the list, or all of them.")
+	}
+	return nil
+}
+
+// LetGo marks photos and meshes that nothing uses to go for good after LetGoKept. What something
+// uses by now stays. It says how many are marked, and refuses an empty list.
 func (s *Store) LetGo(ctx context.Context, now time.Time, hashes ...string) (n int, err error) {
+	if err := noFile(hashes); err != nil {
+		return 0, err
+	}
 	err = s.Write(ctx, func(tx Tx) error {
 		kept, _, err := s.unused(tx)
 		if err != nil {
 			return err
 		}
 		for _, l := range kept {
-			if len(hashes) > 0 && !slices.Contains(hashes, l.Hash) {
+			if !slices.Contains(hashes, l.Hash) {
 				continue
 			}
 			if err := tx.db.Create(&letGo{l.Hash, now}).Error; err != nil {
@@ -201,14 +214,13 @@ func (s *Store) LetGo(ctx context.Context, now time.Time, hashes ...string) (n i
 	return n, err
 }
 
-// TakeBack takes back photos and meshes that were let go, or all of them where no hash is given.
+// TakeBack takes back photos and meshes that were let go, and refuses an empty list.
 func (s *Store) TakeBack(ctx context.Context, hashes ...string) (n int, err error) {
+	if err := noFile(hashes); err != nil {
+		return 0, err
+	}
 	err = s.Write(ctx, func(tx Tx) error {
-		q := tx.db.Where("1 = 1")
-		if len(hashes) > 0 {
-			q = tx.db.Where("hash IN ?", hashes)
-		}
-		q = q.Delete(&letGo{})
+		q := tx.db.Where("hash IN ?", hashes).Delete(&letGo{})
 		n = int(q.RowsAffected)
 		return plain(q.Error)
 	})

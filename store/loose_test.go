@@ -32,6 +32,8 @@ func TestPhotosAndMeshesThatNothingUses(t *testing.T) {
 	require.NoError(t, err)
 	assert.Equal(t, []Loose{{Hash: loose, Name: "old.jpg", Bytes: 14}}, kept)
 
+	_, err = s.LetGo(ctx, now)
+	assert.ErrorContains(t, err, "No photo or mesh was chosen", "none is not all")
 	n, err := s.LetGo(ctx, now, photo, mesh, loose)
 	require.NoError(t, err)
 	assert.Equal(t, 1, n, "what is used is not let go")
@@ -43,6 +45,8 @@ func TestPhotosAndMeshesThatNothingUses(t *testing.T) {
 	require.NoError(t, err)
 	require.Len(t, gone, 1)
 	assert.Equal(t, now.Add(LetGoKept).Unix(), gone[0].GoneAt.Unix())
+	_, err = s.TakeBack(ctx)
+	assert.ErrorContains(t, err, "No photo or mesh was chosen", "none is not all")
 	n, err = s.TakeBack(ctx, loose)
 	require.NoError(t, err)
 	assert.Equal(t, 1, n)
@@ -50,13 +54,13 @@ func TestPhotosAndMeshesThatNothingUses(t *testing.T) {
 	require.NoError(t, err)
 
 	// Brought in again it is not let go any more; used again, it stays.
-	_, err = s.LetGo(ctx, now)
+	_, err = s.LetGo(ctx, now, loose)
 	require.NoError(t, err)
 	require.NoError(t, s.Write(ctx, func(tx Tx) error { return tx.PutPhoto(Photo{Hash: loose, Name: "old.jpg", Kind: "jpeg"}) }))
 	kept, gone, err = s.Unused(ctx)
 	require.NoError(t, err)
 	assert.Equal(t, []int{1, 0}, []int{len(kept), len(gone)})
-	_, err = s.LetGo(ctx, now)
+	_, err = s.LetGo(ctx, now, loose)
 	require.NoError(t, err)
 	use := func(doc string) {
 		p := Plan{Name: "A plan", Craft: "quilt"}
@@ -77,7 +81,7 @@ func TestPhotosAndMeshesThatNothingUses(t *testing.T) {
 	assert.Empty(t, append(kept, gone...))
 
 	require.NoError(t, s.writer.Exec("DELETE FROM journal").Error)
-	_, err = s.LetGo(ctx, now)
+	_, err = s.LetGo(ctx, now, loose)
 	require.NoError(t, err)
 	require.NoError(t, s.Upkeep(ctx, now.Add(LetGoKept+time.Hour)))
 	_, err = os.Stat(filepath.Join(dir, photoFolder, loose))

@@ -15,7 +15,6 @@ import (
 
 	"lampfern/core/form"
 	"lampfern/core/words"
-	"lampfern/exchange"
 	"lampfern/plan"
 	"lampfern/shelf"
 )
@@ -203,7 +202,7 @@ func (s *Server) bring(c *gin.Context) {
 	make, known := s.brings[c.PostForm("kind")]
 	switch {
 	case errors.As(err, &big):
-		err = words.Refuse("Nothing was brought in: the file is larger than %d MB. Save it smaller.", exchange.MaxMeshBytes>>20)
+		err = words.Refuse("Nothing was brought in: the file is larger than %d MB. Save it smaller.", big.Limit>>20)
 	case err != nil:
 		err = words.Refuse("Choose a file first.")
 	case !known:

@@ -47,7 +47,7 @@ func (d Doorway) known(next http.Handler) http.Handler {
 
 // enter lets requests in that show the passphrase was known.
 func (s *Server) enter(c *gin.Context) {
-	if !s.Doorway.Closed || needsNone(c.Request.URL.Path) || s.isIn(c) {
+	if !s.Closed || needsNone(c.Request.URL.Path) || s.isIn(c) {
 		return
 	}
 	c.Abort()
@@ -63,7 +63,7 @@ func (s *Server) isIn(c *gin.Context) bool {
 	if err != nil {
 		return false
 	}
-	in, err := s.Doorway.Door.Knows(c.Request.Context(), token)
+	in, err := s.Door.Knows(c.Request.Context(), token)
 	if err != nil {
 		slog.Error("a session cannot be read", "err", err)
 	}
@@ -81,7 +81,7 @@ type doorBody struct {
 func (s *Server) doorPage(c *gin.Context, status int, problem string) {
 	p := s.Page(c, "door", "The door")
 	p.Rail = nil
-	p.Body = doorBody{s.isIn(c), backOf(c.Query("back")), s.Doorway.Fingerprint, problem}
+	p.Body = doorBody{s.isIn(c), backOf(c.Query("back")), s.Fingerprint, problem}
 	s.Render(c, status, p)
 }
 
@@ -95,7 +95,7 @@ func backOf(text string) string {
 
 // doors are the routes of the door; there is none where everybody is in.
 func (s *Server) doors(r gin.IRoutes) {
-	if !s.Doorway.Closed {
+	if !s.Closed {
 		return
 	}
 	r.GET("/door", func(c *gin.Context) { s.doorPage(c, http.StatusOK, "") })
@@ -107,9 +107,9 @@ func (s *Server) doors(r gin.IRoutes) {
 			if !s.isIn(c) {
 				break
 			}
-			err := s.Doorway.Door.Leave(ctx, token)
+			err := s.Door.Leave(ctx, token)
 			if c.PostForm("door") == "leave-all" {
-				err = s.Doorway.Door.LeaveAll(ctx)
+				err = s.Door.LeaveAll(ctx)
 			}
 			if s.Trouble(c, err, "") {
 				return
@@ -118,7 +118,7 @@ func (s *Server) doors(r gin.IRoutes) {
 			c.Redirect(http.StatusSeeOther, "/door")
 			return
 		}
-		token, err := s.Doorway.Door.Enter(ctx, c.PostForm("passphrase"), From(c))
+		token, err := s.Door.Enter(ctx, c.PostForm("passphrase"), From(c))
 		var wait door.Waits
 		var refused words.Refusal
 		switch {
@@ -146,5 +146,5 @@ func From(c *gin.Context) string {
 }
 
 func (s *Server) cookie(c *gin.Context, value string, age int) {
-	http.SetCookie(c.Writer, &http.Cookie{Name: doorCookie, Value: value, Path: "/", MaxAge: age, HttpOnly: true, Secure: s.Doorway.Secure, SameSite: http.SameSiteStrictMode})
+	http.SetCookie(c.Writer, &http.Cookie{Name: doorCookie, Value: value, Path: "/", MaxAge: age, HttpOnly: true, Secure: s.Secure, SameSite: http.SameSiteStrictMode})
 }

@@ -60,7 +60,7 @@ func (s *Server) Page(c *gin.Context, template, heading string) *Page {
 			p.View = ViewOn(c.Request, sh)
 		}
 	}
-	p.Door, p.Damaged, p.InTrial = s.Doorway.Closed, s.Desk.Store.Damaged(), s.options.inTrial
+	p.Door, p.Damaged, p.InTrial = s.Closed, s.Desk.Store.Damaged(), s.inTrial
 	for _, r := range s.rooms {
 		for _, l := range r.Leaves {
 			l.Here, l.Filled = l.Key == template || l.Key == r.Within[template], true
@@ -72,12 +72,12 @@ func (s *Server) Page(c *gin.Context, template, heading string) *Page {
 }
 
 // CanTry reports whether there is a demo workroom to look around in.
-func (s *Server) CanTry() bool { return s.options.Try != nil }
+func (s *Server) CanTry() bool { return s.Try != nil }
 
 // PlanPage starts a page of a plan.
 func (s *Server) PlanPage(c *gin.Context, p *plan.Plan, page string) *Page {
 	out := &Page{Template: page, View: ViewOn(c.Request, p.Shelf), Path: fmt.Sprintf("/plans/%d/%s", p.ID, page), Plan: p, Stage: page,
-		Undo: p.Undo, Redo: p.Redo, Flash: takeFlash(c), Door: s.Doorway.Closed, Damaged: s.Desk.Store.Damaged(), InTrial: s.options.inTrial}
+		Undo: p.Undo, Redo: p.Redo, Flash: takeFlash(c), Door: s.Closed, Damaged: s.Desk.Store.Damaged(), InTrial: s.inTrial}
 	if out.View.Others {
 		p.OfferAll()
 	}

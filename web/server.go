@@ -22,7 +22,6 @@ import (
 	"golang.org/x/sync/semaphore"
 
 	"lampfern/core/words"
-	"lampfern/exchange"
 	"lampfern/plan"
 	"lampfern/shelf"
 )
@@ -32,10 +31,9 @@ var files embed.FS
 
 // Server answers requests for one data folder.
 type Server struct {
-	Desk    *plan.Desk
-	Doorway Doorway
+	Options // as it was started
 
-	options Options
+	Desk *plan.Desk
 
 	rooms  []Room
 	shop   *shop
@@ -43,6 +41,7 @@ type Server struct {
 	edits  map[string]func() plan.Edit
 	brings map[string]func() plan.Bring
 	acts   map[string]func() plan.Act
+	most   map[string]int64 // bytes that a request may send, by route
 	trial  trial
 	makers []func(*Server) Room
 	pages  *semaphore.Weighted // that are made at once, in the order they were asked for
@@ -60,9 +59,12 @@ type Room struct {
 	Leaves []Leaf            // of the workroom's rail
 	Within map[string]string // pages without a leaflet of their own: template → key of the leaflet they lie under
 	Routes func(r gin.IRoutes)
-	Files  fs.FS  // templates, an ES module and a style sheet
-	Dir    string // where they lie in the source
-	Funcs  template.FuncMap
+	// MaxBody is how many bytes a request may send, by its route, where that is more than a list
+	// or a form takes.
+	MaxBody map[string]int64
+	Files   fs.FS  // templates, an ES module and a style sheet
+	Dir     string // where they lie in the source
+	Funcs   template.FuncMap
 }
 
 // StagePage is one page of a plan.
@@ -87,8 +89,8 @@ type Options struct {
 // maxBody bounds what a request may send; a list or plan file fits well.
 const maxBody = 12 << 20
 
-// maxBackup bounds a backup that is brought in; it is not held in memory.
-const maxBackup = 4 << 30
+// FormBytes are what a form takes around the file that it sends.
+const FormBytes = 1 << 20
 
 // HaveHeader names, with a | between, the fronds and the outlines of pieces that the asking page
 // shows already.
@@ -104,17 +106,14 @@ const PartHeader = "X-Lampfern-Part"
 // New returns the handler of the whole application: the rooms' pages and what
 // the desk's stages can do.
 func New(desk *plan.Desk, o Options, rooms []func(*Server) Room) (http.Handler, error) {
-	s := &Server{Desk: desk, Doorway: o.Doorway, options: o, makers: rooms, stages: map[string]StagePage{}, pages: semaphore.NewWeighted(int64(pagesAtOnce * runtime.GOMAXPROCS(0)))}
+	s := &Server{Options: o, Desk: desk, makers: rooms, pages: semaphore.NewWeighted(int64(pagesAtOnce * runtime.GOMAXPROCS(0)))}
 	for _, room := range rooms {
 		s.rooms = append(s.rooms, room(s))
 	}
-	for _, r := range s.rooms {
-		for _, p := range r.Pages {
-			p.stage = r.Stage
-			s.stages[p.Key] = p
-		}
-	}
 	var err error
+	if s.stages, s.most, err = register(s.rooms); err != nil {
+		return nil, err
+	}
 	if s.edits, s.brings, s.acts, err = Verbs(desk.Stages()); err != nil {
 		return nil, err
 	}
@@ -131,6 +130,32 @@ func New(desk *plan.Desk, o Options, rooms []func(*Server) Room) (http.Handler, 
 	}
 	s.routes(r)
 	return o.Doorway.known(http.NewCrossOriginProtection().Handler(headed(r))), nil
+}
+
+// register reads the pages of plans and the limits of requests off the rooms. Two pages, leaves
+// or letters of one name are an error.
+func register(rooms []Room) (pages map[string]StagePage, most map[string]int64, err error) {
+	pages, most = map[string]StagePage{}, map[string]int64{}
+	leaves, letters := map[string]bool{}, map[string]bool{}
+	for _, r := range rooms {
+		for _, p := range r.Pages {
+			if _, taken := pages[p.Key]; taken {
+				return nil, nil, fmt.Errorf("two rooms have a page %q of plans", p.Key)
+			}
+			p.stage = r.Stage
+			pages[p.Key] = p
+		}
+		for _, l := range r.Leaves {
+			if leaves[l.Key] || letters[l.Letter] {
+				return nil, nil, fmt.Errorf("the leaf %q of the rail, or its letter %q, is taken", l.Key, l.Letter)
+			}
+			leaves[l.Key], letters[l.Letter] = true, true
+		}
+		for route, bytes := range r.MaxBody {
+			most[route] = max(most[route], bytes)
+		}
+	}
+	return pages, most, nil
 }
 
 // headed answers HEAD as GET does, without the body.
@@ -152,7 +177,8 @@ type bodiless struct{ http.ResponseWriter }
 // Write implements io.Writer.
 func (bodiless) Write(p []byte) (int, error) { return len(p), nil }
 
-// Verbs are all verbs that a plan knows. Two of one name are an error.
+// Verbs are all verbs that a plan knows, and the kinds of file it takes. Two of one name, and two
+// stages of one letter, are an error.
 func Verbs(stages []plan.Stage) (edits map[string]func() plan.Edit, brings map[string]func() plan.Bring, acts map[string]func() plan.Act, err error) {
 	edits, brings, acts = plan.Edits(), map[string]func() plan.Bring{}, map[string]func() plan.Act{}
 	taken := map[string]bool{"undo": true, "redo": true}
@@ -165,7 +191,12 @@ func Verbs(stages []plan.Stage) (edits map[string]func() plan.Edit, brings map[s
 		}
 		taken[verb] = true
 	}
+	letters := map[string]string{}
 	for _, st := range stages {
+		if other := letters[st.Letter]; other != "" && st.Letter != "" && err == nil {
+			err = fmt.Errorf("the stages %s and %s have one letter, %q", other, st.Key, st.Letter)
+		}
+		letters[st.Letter] = st.Key
 		for verb, e := range st.Edits {
 			take(st, verb)
 			edits[verb] = e
@@ -175,6 +206,9 @@ func Verbs(stages []plan.Stage) (edits map[string]func() plan.Edit, brings map[s
 			acts[verb] = a
 		}
 		for kind, b := range st.Brings {
+			if brings[kind] != nil && err == nil {
+				err = fmt.Errorf("the stage %s takes files of the kind %q, as another does", st.Key, kind)
+			}
 			brings[kind] = b
 		}
 	}
@@ -214,22 +248,7 @@ const contentPolicy = "default-src 'self'; script-src 'self'; style-src 'self'; 
 
 // guard bounds requests and sets what every answer carries.
 func (s *Server) guard(c *gin.Context) {
-	most := int64(maxBody)
-	const form = 1 << 20 // around the file
-	switch c.Request.URL.Path {
-	case "/photos":
-		most = exchange.MaxPhotoBytes + form
-	case "/shelf/import":
-		most = exchange.MaxShelfBytes + form
-	case "/care/bring":
-		most = maxBackup
-	case "/plans/import":
-		most = plan.MaxFileBytes + form
-	}
-	if strings.HasSuffix(c.Request.URL.Path, "/bring") {
-		most = exchange.MaxMeshBytes + form
-	}
-	c.Request.Body = http.MaxBytesReader(c.Writer, c.Request.Body, most)
+	c.Request.Body = http.MaxBytesReader(c.Writer, c.Request.Body, max(maxBody, s.most[c.FullPath()]))
 	h := c.Writer.Header()
 	h.Set("Content-Security-Policy", contentPolicy)
 	h.Set("X-Content-Type-Options", "nosniff")

@@ -53,7 +53,7 @@ func (s *Server) markTrying(c *gin.Context, mark string) {
 	if mark == "" {
 		age = -1
 	}
-	http.SetCookie(c.Writer, &http.Cookie{Name: tryCookie, Value: mark, Path: "/", MaxAge: age, HttpOnly: true, Secure: s.Doorway.Secure, SameSite: http.SameSiteStrictMode})
+	http.SetCookie(c.Writer, &http.Cookie{Name: tryCookie, Value: mark, Path: "/", MaxAge: age, HttpOnly: true, Secure: s.Secure, SameSite: http.SameSiteStrictMode})
 }
 
 // try opens the demo workroom.
@@ -61,11 +61,11 @@ func (s *Server) try(c *gin.Context) {
 	s.trial.mu.Lock()
 	defer s.trial.mu.Unlock()
 	if s.trial.handler == nil {
-		desk, err := s.options.Try.Open(c.Request.Context())
+		desk, err := s.Try.Open(c.Request.Context())
 		if s.Trouble(c, err, "") {
 			return
 		}
-		if s.trial.handler, err = New(desk, Options{Dev: s.options.Dev, inTrial: true}, s.makers); s.Trouble(c, err, "") {
+		if s.trial.handler, err = New(desk, Options{Dev: s.Dev, inTrial: true}, s.makers); s.Trouble(c, err, "") {
 			return
 		}
 	}
@@ -77,7 +77,7 @@ func (s *Server) try(c *gin.Context) {
 func (s *Server) leaveTrial(c *gin.Context) {
 	s.trial.mu.Lock()
 	s.trial.handler = nil
-	err := s.options.Try.Close()
+	err := s.Try.Close()
 	s.trial.mu.Unlock()
 	s.markTrying(c, "")
 	if s.Trouble(c, err, "") {

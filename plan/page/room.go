@@ -8,6 +8,7 @@ import (
 
 	"github.com/gin-gonic/gin"
 
+	"lampfern/plan"
 	"lampfern/web"
 )
 
@@ -22,6 +23,8 @@ func Room(s *web.Server) web.Room {
 	p := pages{s}
 	return web.Room{Dir: "plan/page", Files: files,
 		Leaves: []web.Leaf{{Key: "home", Name: "Workroom", Letter: "h", Address: "/"}, {Key: "plans", Name: "Plans", Letter: "t", Address: "/plans", Order: 1}},
+		// A backup is not held in memory.
+		MaxBody: map[string]int64{"/care/bring": 4 << 30, "/plans/import": plan.MaxFileBytes + web.FormBytes},
 		Routes: func(r gin.IRoutes) {
 			r.GET("/", p.home)
 			r.GET("/plans", p.plans)

@@ -8,6 +8,7 @@ import (
 
 	"github.com/gin-gonic/gin"
 
+	"lampfern/exchange"
 	"lampfern/shelf"
 	"lampfern/web"
 )
@@ -22,6 +23,7 @@ type pages struct{ *web.Server }
 func Room(s *web.Server) web.Room {
 	p := pages{s}
 	return web.Room{Dir: "shelf/page", Files: files, Routes: p.routes,
+		MaxBody: map[string]int64{"/photos": exchange.MaxPhotoBytes + web.FormBytes, "/shelf/import": exchange.MaxShelfBytes + web.FormBytes},
 		Leaves: []web.Leaf{
 			{Key: "shelf", Name: "Shelf", Letter: "f", Address: "/shelf"},
 			{Key: "new", Name: "Add a material", Letter: "a", Address: "/shelf/new"},

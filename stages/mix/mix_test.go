@@ -677,6 +677,37 @@ func TestRecordsAreCorrectedAndTravel(t *testing.T) {
 	assert.Equal(t, "first try", v.Records[0].Remark)
 }
 
+// What a corrected record is judged by was learned from the others, not from the record itself.
+func TestACorrectedRecordIsJudgedByTheOthers(t *testing.T) {
+	s, id, ids := paintbox(t, box...)
+	testroom.Do(t, s, id, plan.Want{Hex: "#7d9ac8", Name: "Sky"})
+	testroom.Do(t, s, id, LayOut{Recipe: fmt.Sprintf("%d.1 %d.3", ids["Loch"], ids["Chalk"])})
+	first := viewLeanOf(t, s, id).Mixed.Colour
+	off := func(by float64) string {
+		return fmt.Sprintf("%g %g %g", first.L-by, first.A, first.B)
+	}
+	_, err := act(t, s, id, KeepRecord{Result: off(20)})
+	require.NoError(t, err)
+	learned := viewLeanOf(t, s, id).Mixed.Colour
+	by := 21.0 // far from what the paints come to by themselves, near to what the record itself taught
+	for colour.DeltaE2000(first, colour.Lab{L: first.L - by, A: first.A, B: first.B}) <= anotherOne {
+		by++
+	}
+	require.Less(t, colour.DeltaE2000(learned, colour.Lab{L: first.L - by, A: first.A, B: first.B}), anotherOne)
+	v, err := Records(testroom.Ctx, s, testroom.MustOpen(t, s, id), "")
+	require.NoError(t, err)
+	edit := EditRecord{ID: v.Records[0].ID, Name: "Sky", Result: off(by)}
+	for _, w := range v.Records[0].Went {
+		edit.Parts = append(edit.Parts, w.Parts)
+	}
+	_, err = act(t, s, id, edit)
+	assert.ErrorContains(t, err, "another colour altogether")
+	edit.Sure = true
+	_, err = act(t, s, id, edit)
+	require.NoError(t, err)
+	assert.Zero(t, viewLeanOf(t, s, id).Learned, "it is kept apart")
+}
+
 func byName(all []Went) []Went {
 	slices.SortFunc(all, func(a, b Went) int { return strings.Compare(a.Name, b.Name) })
 	return all

@@ -96,17 +96,19 @@ func pageOf(c *gin.Context) stage.Page {
 		Done: f.Get("done") != "", Photos: f["kept"]}
 }
 
+// mostPhotoBytes bounds the photos that one entry brings.
+const mostPhotoBytes = 8 * exchange.MaxPhotoBytes
+
 // write keeps a page of the diary. What is refused is shown again with all that was typed,
 // its photos kept.
 func (s pages) write(c *gin.Context) {
 	id := web.PathID(c)
-	c.Request.Body = http.MaxBytesReader(c.Writer, c.Request.Body, 8*exchange.MaxPhotoBytes)
 	err := c.Request.ParseMultipartForm(32 << 20)
 	if errors.Is(err, http.ErrNotMultipart) {
 		err = c.Request.ParseForm()
 	}
 	if err != nil {
-		s.RenderStage(c, http.StatusUnprocessableEntity, id, "diary", fmt.Sprintf("Nothing was kept: the photos are larger than %d MB together. Add fewer, or save them smaller.", 8*exchange.MaxPhotoBytes>>20))
+		s.RenderStage(c, http.StatusUnprocessableEntity, id, "diary", fmt.Sprintf("Nothing was kept: the photos are larger than %d MB together. Add fewer, or save them smaller.", mostPhotoBytes>>20))
 		return
 	}
 	p, err := s.Desk.Open(c.Request.Context(), id)

@@ -283,8 +283,8 @@ func (s pages) mail(c *gin.Context) {
 		return
 	}
 	text := said + "\n\n"
-	if s.Doorway.Reached != "" {
-		text += fmt.Sprintf("The sheet, until %s: %s\n\n", sheet.EndsAt.Local().Format("2 January 2006"), s.Doorway.Reached+"/agree/"+sheet.Token)
+	if s.Reached != "" {
+		text += fmt.Sprintf("The sheet, until %s: %s\n\n", sheet.EndsAt.Local().Format("2 January 2006"), s.Reached+"/agree/"+sheet.Token)
 	}
 	text += "It is in the file beside this letter too, which opens anywhere and makes an answer to send back.\n"
 	err = s.Desk.Mail.Send(c.Request.Context(), exchange.Letter{To: to, Subject: fmt.Sprintf("%s, sheet %d", f.Plan, sheet.Number), Text: text, FileName: fileName(sheet, f), File: data})

@@ -50,8 +50,8 @@ func (s pages) signoff(c *gin.Context, p *web.Page) error {
 	if n := v.Chosen; n != nil {
 		p.Sub = fmt.Sprintf("Sheet %d of %s: %s", n.Number, n.MadeAt.Local().Format("2 January 2006"), n.State)
 		b.Own = "/agree/" + n.Token
-		if s.Doorway.Reached != "" {
-			b.Link = s.Doorway.Reached + b.Own
+		if s.Reached != "" {
+			b.Link = s.Reached + b.Own
 		}
 		if b.Was, err = pieceOf(p.View, v.Frozen, 0, "was"); err != nil {
 			return err

@@ -6,6 +6,7 @@ import (
 
 	"github.com/gin-gonic/gin"
 
+	"lampfern/exchange"
 	stage "lampfern/stages/solid"
 	"lampfern/web"
 )
@@ -20,7 +21,8 @@ type pages struct{ *web.Server }
 func Room(s *web.Server) web.Room {
 	p := pages{s}
 	return web.Room{Stage: "proportion", Dir: "stages/solid/page", Files: files,
-		Pages: []web.StagePage{{Key: stage.Key, Name: "Bodies", Show: p.solidStage}},
+		Pages:   []web.StagePage{{Key: stage.Key, Name: "Bodies", Show: p.solidStage}},
+		MaxBody: map[string]int64{"/plans/:id/bring": exchange.MaxMeshBytes + web.FormBytes},
 		Routes: func(r gin.IRoutes) {
 			r.GET("/plans/:id/solid.bin", p.solidFile(false))
 			r.GET("/plans/:id/solid.3mf", p.solidFile(true))

@@ -1,0 +1,98 @@
+package web
+
+import (
+	"context"
+	"io"
+	"net/http"
+	"net/http/httptest"
+	"strings"
+	"testing"
+
+	"github.com/gin-gonic/gin"
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"lampfern/plan"
+	"lampfern/shelf"
+	"lampfern/store"
+)
+
+// deskOf is a desk on a data folder of its own.
+func deskOf(t *testing.T, stages ...plan.Stage) *plan.Desk {
+	t.Helper()
+	st, err := store.Open(t.TempDir())
+	require.NoError(t, err)
+	t.Cleanup(func() { st.Close() })
+	return plan.NewDesk(shelf.New(st), stages)
+}
+
+// TestRoomsDoNotCollide holds that two rooms, or two stages, with one name are told at the start.
+func TestRoomsDoNotCollide(t *testing.T) {
+	edit := map[string]func() plan.Edit{"dye": func() plan.Edit { return plan.Doing(nil) }}
+	act := map[string]func() plan.Act{"dye": func() plan.Act { return nil }}
+	bring := map[string]func() plan.Bring{"chart": func() plan.Bring { return nil }}
+	room := func(r Room) func(*Server) Room { return func(*Server) Room { return r } }
+	page := room(Room{Pages: []StagePage{{Key: "vat"}}})
+	leaf := func(key, letter string) func(*Server) Room {
+		return room(Room{Leaves: []Leaf{{Key: key, Letter: letter}}})
+	}
+	for name, tt := range map[string]struct {
+		stages []plan.Stage
+		rooms  []func(*Server) Room
+		want   string
+	}{
+		"verbs":          {[]plan.Stage{{Key: "a", Edits: edit}, {Key: "b", Edits: edit}}, nil, `the stage b has a verb "dye" that is taken`},
+		"an act":         {[]plan.Stage{{Key: "a", Edits: edit}, {Key: "b", Acts: act}}, nil, `the stage b has a verb "dye" that is taken`},
+		"the kit's own":  {[]plan.Stage{{Key: "a", Edits: map[string]func() plan.Edit{"undo": edit["dye"]}}}, nil, `a verb "undo" that is taken`},
+		"a plan's own":   {[]plan.Stage{{Key: "a", Edits: map[string]func() plan.Edit{"pull": edit["dye"]}}}, nil, `a verb "pull" that is taken`},
+		"files":          {[]plan.Stage{{Key: "a", Brings: bring}, {Key: "b", Brings: bring}}, nil, `files of the kind "chart"`},
+		"letters":        {[]plan.Stage{{Key: "a", Letter: "w"}, {Key: "b", Letter: "w"}}, nil, `the stages a and b have one letter, "w"`},
+		"pages":          {nil, []func(*Server) Room{page, page}, `a page "vat"`},
+		"leaves":         {nil, []func(*Server) Room{leaf("vats", "v"), leaf("vats", "w")}, `the leaf "vats"`},
+		"leaves' letter": {nil, []func(*Server) Room{leaf("vats", "v"), leaf("tubs", "v")}, `the leaf "tubs"`},
+		"none":           {[]plan.Stage{{Key: "a", Edits: edit, Letter: "w"}, {Key: "b", Brings: bring}, {Key: "c"}}, []func(*Server) Room{page, leaf("vats", "v"), leaf("tubs", "u")}, ""},
+	} {
+		_, err := New(deskOf(t, tt.stages...), Options{}, tt.rooms)
+		if tt.want == "" {
+			assert.NoError(t, err, name)
+			continue
+		}
+		assert.ErrorContains(t, err, tt.want, name)
+	}
+}
+
+// TestARoomSaysHowMuchItTakes holds that a request is read up to the bound of its room, to the byte.
+func TestARoomSaysHowMuchItTakes(t *testing.T) {
+	const more = maxBody + 1000
+	read := func(c *gin.Context) {
+		n, err := io.Copy(io.Discard, c.Request.Body)
+		if err != nil {
+			c.Status(http.StatusRequestEntityTooLarge)
+			return
+		}
+		c.String(http.StatusOK, "%d", n)
+	}
+	h, err := New(deskOf(t), Options{}, []func(*Server) Room{func(*Server) Room {
+		return Room{MaxBody: map[string]int64{"/vats/:id": more, "/small": 10}, Routes: func(r gin.IRoutes) {
+			for _, at := range []string{"/vats/:id", "/small", "/other"} {
+				r.POST(at, read)
+			}
+		}}
+	}})
+	require.NoError(t, err)
+	for _, tt := range []struct {
+		at   string
+		n    int
+		want int
+	}{
+		{"/vats/7", more, http.StatusOK},
+		{"/vats/7", more + 1, http.StatusRequestEntityTooLarge},
+		{"/small", maxBody, http.StatusOK},
+		{"/other", maxBody, http.StatusOK},
+		{"/other", maxBody + 1, http.StatusRequestEntityTooLarge},
+	} {
+		w := httptest.NewRecorder()
+		h.ServeHTTP(w, httptest.NewRequestWithContext(context.Background(), http.MethodPost, "http://127.0.0.1"+tt.at, strings.NewReader(strings.Repeat("x", tt.n))))
+		assert.Equal(t, tt.want, w.Code, "%s %d", tt.at, tt.n)
+	}
+}
