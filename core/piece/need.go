@@ -1,7 +1,7 @@
 package piece
 
 import (
-	"fmt"
+	"errors"
 	"strings"
 
 	"lampfern/core/quantity"
@@ -96,42 +96,61 @@ func (m Making) Pack(card int, usual float64) float64 {
 	return usual
 }
 
-// Work works a formula out and takes its working and warnings into the need. Where
-// something is wrong with the inputs, that is its problem.
-func (n *Need) Work(formula string, in quantity.Inputs) (quantity.Result, bool) {
-	res, err := quantity.Of(formula, in)
+// Work works a formula out and takes its working and warnings into the need. Where something is
+// wrong with the inputs, that is its problem.
+func Work[I any, O interface{ Noted() quantity.Notes }](n *Need, formula func(I) (O, error), in I) (O, bool) {
+	out, err := formula(in)
 	if err != nil {
-		n.Problem = words.Capital(err.Error())
-		if fault, is := err.(*quantity.Fault); is {
-			n.At = askedAs[fault.Field[strings.LastIndex(fault.Field, ".")+1:]]
-		}
-		return res, false
+		n.Fail(err)
+		return out, false
 	}
-	n.Working = append(n.Working, res.Working...)
-	for _, w := range res.Warnings {
-		if said := quantity.Warned(w); said != "" && w != "longest_part_rules" { // which the working says
+	for _, line := range out.Noted().Working {
+		n.Working = append(n.Working, line.String())
+	}
+	n.Warn(out.Noted())
+	return out, true
+}
+
+// Sew is the thread of a length of seam in m, sewn in lockstitch.
+func (n *Need) Sew(long float64) {
+	if got, ok := Work(n, quantity.Thread, quantity.ThreadIn{Seams: []quantity.Seam{{Length: long, Stitch: "lockstitch"}}}); ok {
+		n.Amount = got.Exact.WithWaste
+		n.Spare = n.Amount - got.Exact.Thread
+	}
+}
+
+// Share takes the working of a formula that several cards share: what is of the card's name, and of
+// the whole.
+func (n *Need) Share(notes quantity.Notes, name string) {
+	for _, line := range notes.Working {
+		if line.Of == name || line.Of == "" {
+			n.Working = append(n.Working, line.String())
+		}
+	}
+	n.Warn(notes)
+}
+
+// Fail says why a need cannot be worked out, and what of that was asked.
+func (n *Need) Fail(err error) {
+	n.Problem = words.Capital(err.Error())
+	var fault *quantity.Fault
+	if errors.As(err, &fault) {
+		n.At = askedAs[fault.Field[strings.LastIndex(fault.Field, ".")+1:]]
+	}
+}
+
+// Warn takes the warnings of a formula, as sentences.
+func (n *Need) Warn(notes quantity.Notes) {
+	for _, w := range notes.Warnings {
+		if said := w.Words(); said != "" && w != quantity.LongestPartRules { // which the working says
 			n.Warnings = append(n.Warnings, said)
 		}
 	}
-	return res, true
 }
 
 // askedAs are the keys under which crafts ask for what formulas take.
 var askedAs = map[string]string{"wof": "wof", "finished_w": "wof", "reed_width_cm": "reed", "width_cm": "width", "fabric_width_cm": "width", "recipe_total_g": "total",
 	"rate": "rate", "w_mm": "sheet_w", "margin_mm": "sheet_w", "colours": "apart"}
-
-// Given are inputs in pairs of name and value.
-func Given(pairs ...any) quantity.Inputs {
-	var out quantity.Inputs
-	for i := 0; i+1 < len(pairs); i += 2 {
-		v := pairs[i+1]
-		if n, is := v.(int); is {
-			v = float64(n)
-		}
-		out = append(out, quantity.Input{Name: fmt.Sprint(pairs[i]), Value: v})
-	}
-	return out
-}
 
 // Cut in two of the trade.
 const (
@@ -159,18 +178,6 @@ func Usual(all []Setting, given Values) Values {
 		out[s.Key] = s.Default
 		if v, there := given[s.Key]; there && v >= s.Min && v <= s.Max {
 			out[s.Key] = v
-		}
-	}
-	return out
-}
-
-// About are the lines of a working that are of a name, and those that are of nobody's.
-func About(working []string, name string) []string {
-	var out []string
-	for _, line := range working {
-		who, _, named := strings.Cut(line, ": ")
-		if !named || who == name || !strings.Contains(line, " g") && !strings.Contains(line, " m") {
-			out = append(out, line)
 		}
 	}
 	return out

@@ -5,75 +5,151 @@ import (
 	"math"
 )
 
-func cards() map[string]formula {
-	return map[string]formula{
-		"card.layers": {[]field{num("card_w_mm", "front width of the card", "mm", 10, 2000), num("card_h_mm", "front height of the card", "mm", 10, 2000), count("count", "number of cards", 0, 1000000),
-			wordList("layers", "colours of the layers"), num("reveal_mm", "border left showing", "mm", 0, 100).most(1.5, 8).or(3.0), yes("folded", "fold of the base", true)}, cardLayers},
-		"card.sheets": {[]field{num("sheet_w_mm", "sheet width", "mm", 10, 3000).or(210.0), num("sheet_h_mm", "sheet height", "mm", 10, 3000).or(297.0), num("margin_mm", "margin", "mm", 0, 100).or(0.0),
-			num("gutter_mm", "gap between pieces", "mm", 0, 50).or(0.0), yes("grain_fixed", "grain of the pieces", false), num("spoil_pct", "spoilage", "%", 0, 100).most(2, 10).or(5.0),
-			lines("pieces", "list of pieces", num("w_mm", "width", "mm", 0, 3000).over(), num("h_mm", "height", "mm", 0, 3000).over(), count("count", "number of pieces", 0, 1000000)),
-			count("pack_sheets", "number of sheets in a pack", 1, 10000).or(1.0)}, cardSheets},
-		"card.marker": {[]field{num("area_cm2", "area", "cm²", 0, 10000000), count("coats", "number of coats", 0, 20).or(1.0), num("coverage_cm2", "area one marker covers", "cm²", 1, 10000000).or(5000.0),
-			num("waste_pct", "allowance", "%", 0, 100).most(5, 25).or(10.0)}, cardMarker},
-	}
+// CardLayersIn is a card of layers, each smaller by the border left showing, in mm.
+type CardLayersIn struct {
+	CardW    float64  `json:"card_w_mm" in:"front width of the card; 10 to 2000; unit mm"`
+	CardH    float64  `json:"card_h_mm" in:"front height of the card; 10 to 2000; unit mm"`
+	Count    float64  `json:"count" in:"number of cards; 0 to 1000000; whole"`
+	Layers   []string `json:"layers" in:"colours of the layers"`
+	RevealMM *float64 `json:"reveal_mm" in:"border left showing; 0 to 100; unit mm; usual 1.5 8; or 3"`
+	Folded   *bool    `json:"folded" in:"fold of the base; or yes"`
 }
 
-func cardLayers(c *call) *Fault {
-	n, by := c.num("count"), newNamed()
-	var pieces []map[string]any
-	for k, name := range c.texts("layers") {
-		less := 2 * float64(k) * c.num("reveal_mm")
-		w, h := c.num("card_w_mm")-less, c.num("card_h_mm")-less
+// CardLayersOut is the pieces of each layer.
+type CardLayersOut struct {
+	Exact   struct{} `json:"unrounded"`
+	Rounded struct {
+		Pieces         []CardPiece `json:"pieces"`
+		PiecesByColour ByColour    `json:"pieces_by_colour"`
+	} `json:"rounded"`
+	Notes
+}
+
+// CardPiece is one layer's piece in mm, and how many of it.
+type CardPiece struct {
+	Colour string  `json:"colour"`
+	W      float64 `json:"w_mm"`
+	H      float64 `json:"h_mm"`
+	Count  float64 `json:"count"`
+}
+
+// CardLayers sizes the layers of a card; a folded base is twice as wide.
+func CardLayers(in CardLayersIn) (out CardLayersOut, err error) {
+	if err = ready(&in, &out.Notes); err != nil {
+		return out, err
+	}
+	by := ByColour{}
+	for k, name := range in.Layers {
+		less := 2 * float64(k) * *in.RevealMM
+		w, h := in.CardW-less, in.CardH-less
 		if math.Min(w, h) <= fit {
-			return fault("does_not_fit", fmt.Sprintf("layers[%d]", k), "Layer %s would have no size left. Use fewer layers or a smaller border.", float64(k+1))
+			return out, fault("does_not_fit", fmt.Sprintf("layers[%d]", k), "Layer %s would have no size left. Use fewer layers or a smaller border.", float64(k+1))
 		}
-		if k == 0 && c.yes("folded") {
+		if k == 0 && *in.Folded {
 			w *= 2
 		}
-		pieces = append(pieces, map[string]any{"colour": name, "w_mm": w, "h_mm": h, "count": n})
-		by.add(name, n)
-		c.say("layer %s %s: %s × %s mm, %s pieces", float64(k), name, w, h, n)
+		out.Rounded.Pieces = append(out.Rounded.Pieces, CardPiece{name, w, h, in.Count})
+		by[name] += in.Count
+		out.say("layer %s %s: %s × %s mm, %s pieces", float64(k), name, w, h, in.Count)
 	}
-	c.round("pieces", pieces)
-	c.round("pieces_by_colour", by.of)
-	return nil
+	out.Rounded.PiecesByColour = by
+	return out, nil
 }
 
-func cardSheets(c *call) *Fault {
-	w, h, gap := c.num("sheet_w_mm")-2*c.num("margin_mm"), c.num("sheet_h_mm")-2*c.num("margin_mm"), c.num("gutter_mm")
+// SheetsIn is what is cut of sheets, in mm.
+type SheetsIn struct {
+	SheetW     *float64     `json:"sheet_w_mm" in:"sheet width; 10 to 3000; unit mm; or 210"`
+	SheetH     *float64     `json:"sheet_h_mm" in:"sheet height; 10 to 3000; unit mm; or 297"`
+	Margin     float64      `json:"margin_mm" in:"margin; 0 to 100; unit mm; or 0"`
+	Gutter     float64      `json:"gutter_mm" in:"gap between pieces; 0 to 50; unit mm; or 0"`
+	GrainFixed bool         `json:"grain_fixed" in:"grain of the pieces"`
+	SpoilPct   *float64     `json:"spoil_pct" in:"spoilage; 0 to 100; unit %; usual 2 10; or 5"`
+	Pieces     []SheetPiece `json:"pieces" in:"list of pieces"`
+	PackSheets *float64     `json:"pack_sheets" in:"number of sheets in a pack; 1 to 10000; whole; or 1"`
+}
+
+// SheetPiece is a size that is cut so often.
+type SheetPiece struct {
+	W     float64 `json:"w_mm" in:"width; over 0 to 3000; unit mm"`
+	H     float64 `json:"h_mm" in:"height; over 0 to 3000; unit mm"`
+	Count float64 `json:"count" in:"number of pieces; 0 to 1000000; whole"`
+}
+
+// SheetsOut is the sheets of each size and of all.
+type SheetsOut struct {
+	Exact   struct{} `json:"unrounded"`
+	Rounded struct {
+		Lines  []SheetLine `json:"lines"`
+		Sheets float64     `json:"sheets"`
+		Packs  float64     `json:"packs"`
+	} `json:"rounded"`
+	Notes
+}
+
+// SheetLine is how one size is cut.
+type SheetLine struct {
+	PerSheet float64 `json:"per_sheet"`
+	Cut      float64 `json:"cut"`
+	Sheets   float64 `json:"sheets"`
+}
+
+// Sheets counts the sheets that pieces are cut of, each size from sheets of its own.
+func Sheets(in SheetsIn) (out SheetsOut, err error) {
+	if err = ready(&in, &out.Notes); err != nil {
+		return out, err
+	}
+	w, h, gap := *in.SheetW-2*in.Margin, *in.SheetH-2*in.Margin, in.Gutter
 	if math.Min(w, h) <= fit {
-		return fault("contradiction", "margin_mm", "The margins use up the sheet.")
+		return out, fault("contradiction", "margin_mm", "The margins use up the sheet.")
 	}
 	total := 0.0
-	var lines []map[string]any
-	for i, p := range c.lines("pieces") {
-		x, y := p.num("w_mm"), p.num("h_mm")
+	for i, p := range in.Pieces {
+		x, y := p.W, p.H
 		per := downInt((w+gap)/(x+gap)) * downInt((h+gap)/(y+gap))
-		if !c.yes("grain_fixed") {
+		if !in.GrainFixed {
 			per = math.Max(per, downInt((w+gap)/(y+gap))*downInt((h+gap)/(x+gap)))
 		}
 		if per == 0 {
-			return fault("does_not_fit", fmt.Sprintf("pieces[%d].w_mm", i), "A piece %s × %s mm is larger than the printable sheet.", x, y)
+			return out, fault("does_not_fit", fmt.Sprintf("pieces[%d].w_mm", i), "A piece %s × %s mm is larger than the printable sheet.", x, y)
 		}
-		cut := upInt(p.num("count") * (1 + c.num("spoil_pct")/100))
+		cut := upInt(p.Count * (1 + *in.SpoilPct/100))
 		sheets := upInt(cut / per)
 		total += sheets
-		lines = append(lines, map[string]any{"per_sheet": per, "cut": cut, "sheets": sheets})
-		c.say("%s × %s: %s per sheet; %s, with spoilt ones %s; %s", x, y, per, p.num("count"), cut, many(sheets, "sheet"))
+		out.Rounded.Lines = append(out.Rounded.Lines, SheetLine{per, cut, sheets})
+		out.say("%s × %s: %s per sheet; %s, with spoilt ones %s; %s", x, y, per, p.Count, cut, many(sheets, "sheet"))
 	}
-	packs := upInt(total / c.num("pack_sheets"))
-	c.round("lines", lines)
-	c.round("sheets", total)
-	c.round("packs", packs)
-	c.sold("%s: %s of %s", many(total, "sheet"), many(packs, "pack"), c.num("pack_sheets"))
-	return nil
+	out.Rounded.Sheets, out.Rounded.Packs = total, upInt(total / *in.PackSheets)
+	out.sold("%s: %s of %s", many(total, "sheet"), many(out.Rounded.Packs, "pack"), in.PackSheets)
+	return out, nil
 }
 
-func cardMarker(c *call) *Fault {
-	markers := c.num("area_cm2") * c.num("coats") * (1 + c.num("waste_pct")/100) / c.num("coverage_cm2")
-	c.exact("markers", markers)
-	c.round("markers", upInt(markers))
-	c.say("%s × %s with %s%% more / %s = %s of one", c.num("area_cm2"), c.num("coats"), c.num("waste_pct"), c.num("coverage_cm2"), markers)
-	c.sold("%s", many(upInt(markers), "marker"))
-	return nil
+// MarkersIn is what is coloured in, in cm².
+type MarkersIn struct {
+	Area     float64  `json:"area_cm2" in:"area; 0 to 10000000; unit cm²"`
+	Coats    *float64 `json:"coats" in:"number of coats; 0 to 20; whole; or 1"`
+	Coverage *float64 `json:"coverage_cm2" in:"area one marker covers; 1 to 10000000; unit cm²; or 5000"`
+	WastePct *float64 `json:"waste_pct" in:"allowance; 0 to 100; unit %; usual 5 25; or 10"`
+}
+
+// MarkersOut is how many markers are used up.
+type MarkersOut struct {
+	Exact struct {
+		Markers float64 `json:"markers"`
+	} `json:"unrounded"`
+	Rounded struct {
+		Markers float64 `json:"markers"`
+	} `json:"rounded"`
+	Notes
+}
+
+// Markers works out the markers that an area takes.
+func Markers(in MarkersIn) (out MarkersOut, err error) {
+	if err = ready(&in, &out.Notes); err != nil {
+		return out, err
+	}
+	markers := in.Area * *in.Coats * (1 + *in.WastePct/100) / *in.Coverage
+	out.Exact.Markers, out.Rounded.Markers = markers, upInt(markers)
+	out.say("%s × %s with %s%% more / %s = %s of one", in.Area, in.Coats, in.WastePct, in.Coverage, markers)
+	out.sold("%s", many(upInt(markers), "marker"))
+	return out, nil
 }

@@ -6,18 +6,373 @@ import (
 	"errors"
 	"fmt"
 	"math"
+	"reflect"
 	"slices"
+	"strconv"
 	"strings"
+	"sync"
 )
 
-// Input is a named input: a number, a text, true or false, Inputs, or a list of these.
+// Amount is so much of a name; Amounts are amounts by name, in the order they were given.
+type (
+	Amount struct {
+		Name string
+		N    float64
+	}
+	Amounts []Amount
+)
+
+// of is the amount of a name, and whether there is one.
+func (a Amounts) of(name string) (float64, bool) {
+	at := slices.IndexFunc(a, func(o Amount) bool { return o.Name == name })
+	if at < 0 {
+		return 0, false
+	}
+	return a[at].N, true
+}
+
+// sum is all of them together.
+func (a Amounts) sum() (sum float64) {
+	for _, o := range a {
+		sum += o.N
+	}
+	return sum
+}
+
+// names are the names, in order.
+func (a Amounts) names() (out []string) {
+	for _, o := range a {
+		out = append(out, o.Name)
+	}
+	return out
+}
+
+// rule is what an input may be, read off the tag of its field: the plain name first, and after it,
+// with ; between, any of
+//
+//	0 to 20, over 0 to 20   bounds of a number; with over the low one itself is not allowed
+//	whole                   a whole number
+//	length                  bounds are inches, and larger where the inputs are in cm
+//	usual 2 4               what most makers use
+//	unit g                  of the bounds, in words
+//	one a b                 one of these
+//	or 3, or                it may be left out, and is this then, or nothing
+//	none                    a list that may be empty, or left out
+//	unit-names              one of the units there are
+//
+// A pointer, true or false, and a number that is 0 when left out may be left out too.
+type rule struct {
+	name, plain, unit                   string
+	field                               int
+	optional, over, whole, length, none bool
+	low, high                           float64
+	usual                               []float64
+	choices                             []string
+	def                                 string
+}
+
+// ruled are the rules of types that were read.
+var ruled sync.Map
+
+// rulesOf are the rules of the fields of a type, in order.
+func rulesOf(t reflect.Type) []rule {
+	if known, is := ruled.Load(t); is {
+		return known.([]rule)
+	}
+	var out []rule
+	for i := range t.NumField() {
+		f := t.Field(i)
+		if tag := f.Tag.Get("in"); tag != "" {
+			out = append(out, readRule(i, f, tag))
+		}
+	}
+	ruled.Store(t, out)
+	return out
+}
+
+func readRule(at int, f reflect.StructField, tag string) rule {
+	clauses := strings.Split(tag, "; ")
+	r := rule{name: f.Tag.Get("json"), plain: clauses[0], field: at, optional: f.Type.Kind() == reflect.Pointer || f.Type.Kind() == reflect.Bool}
+	number := func(text string) float64 {
+		v, err := strconv.ParseFloat(text, 64)
+		if err != nil {
+			panic(fmt.Sprintf("the bounds of %s are not numbers: %s", r.name, tag))
+		}
+		return v
+	}
+	for _, c := range clauses[1:] {
+		words := strings.Fields(c)
+		switch words[0] {
+		case "whole":
+			r.whole = true
+		case "length":
+			r.length = true
+		case "none":
+			r.none, r.optional = true, true
+		case "or":
+			r.optional, r.def = true, strings.Join(words[1:], " ")
+		case "unit-names":
+			r.choices = unitNames()
+		case "one":
+			r.choices = words[1:]
+		case "unit":
+			r.unit = " " + words[1]
+		case "usual":
+			r.usual = []float64{number(words[1]), number(words[2])}
+		case "over":
+			r.over, r.low, r.high = true, number(words[1]), number(words[3])
+		default:
+			r.low, r.high = number(words[0]), number(words[2])
+		}
+	}
+	return r
+}
+
+const centimetres = 2.54 // in an inch
+
+// ready fills what was left out of inputs, which are a pointer to a struct, with what is usual, and
+// checks them against their rules in order. It warns of given values that few makers use.
+func ready(in any, notes *Notes) error {
+	notes.Warnings = []Warning{}
+	if bad := check(reflect.ValueOf(in).Elem(), nil, "", 1, notes); bad != nil {
+		return bad
+	}
+	return nil
+}
+
+// take takes inputs as they were read into a pointer to a struct.
+func take(to any, in Inputs) *Fault {
+	if in == nil {
+		in = Inputs{}
+	}
+	return check(reflect.ValueOf(to).Elem(), in, "", 1, new(Notes))
+}
+
+// check checks inputs against their rules; scale is what bounds that are lengths are multiplied by.
+// With given inputs it takes these in first.
+func check(v reflect.Value, given Inputs, prefix string, scale float64, notes *Notes) *Fault {
+	rules := rulesOf(v.Type())
+	for _, one := range given {
+		if !slices.ContainsFunc(rules, func(r rule) bool { return r.name == one.Name }) {
+			return fault("unknown_field", prefix+one.Name, "I do not know the entry %s. Check the spelling.", prefix+one.Name)
+		}
+	}
+	for _, r := range rules {
+		f, at := v.Field(r.field), prefix+r.name
+		if given != nil {
+			raw, there := given.get(r.name)
+			switch {
+			case there:
+				if bad := r.take(f, at, raw, scale, notes); bad != nil {
+					return bad
+				}
+			case !r.optional:
+				return fault("missing", at, "Please give the %s.", r.plain)
+			}
+		}
+		if bad := r.sound(f, at, scale, notes); bad != nil {
+			return bad
+		}
+		if r.name == "unit" && f.String() == "cm" {
+			scale = centimetres
+		}
+	}
+	return nil
+}
+
+func (r rule) wrong(at, what string) *Fault {
+	return fault("wrong_type", at, "The %s should be %s.", r.plain, what)
+}
+
+func (r rule) nothing(at string) *Fault {
+	return fault("empty", at, "The %s has nothing in it.", r.plain)
+}
+
+// take takes one raw value into a field.
+func (r rule) take(f reflect.Value, at string, raw any, scale float64, notes *Notes) *Fault {
+	if f.Kind() == reflect.Pointer {
+		f.Set(reflect.New(f.Type().Elem()))
+		f = f.Elem()
+	}
+	switch f.Kind() {
+	case reflect.Float64:
+		n, bad := r.number(at, raw)
+		f.SetFloat(n)
+		return bad
+	case reflect.String:
+		s, is := raw.(string)
+		if !is || r.choices == nil && strings.TrimSpace(s) == "" {
+			return r.wrong(at, "a name")
+		}
+		if r.choices != nil && !slices.Contains(r.choices, s) {
+			return fault("unknown_choice", at, "%s is not one of: %s.", s, strings.Join(r.choices, ", "))
+		}
+		f.SetString(s)
+		return nil
+	case reflect.Bool:
+		b, is := raw.(bool)
+		if !is {
+			return r.wrong(at, "yes or no")
+		}
+		f.SetBool(b)
+		return nil
+	}
+	if f.Type() == reflect.TypeFor[Amounts]() {
+		return r.takeAmounts(f, at, raw)
+	}
+	all, is := raw.([]any)
+	if !is {
+		return r.wrong(at, "a list")
+	}
+	out := reflect.MakeSlice(f.Type(), len(all), len(all))
+	for i, one := range all {
+		here := fmt.Sprintf("%s[%d]", at, i)
+		if out.Index(i).Kind() == reflect.String {
+			s, is := one.(string)
+			if !is {
+				return fault("wrong_type", here, "Each of the %s should be a name.", r.plain)
+			}
+			out.Index(i).SetString(s)
+			continue
+		}
+		in, is := one.(Inputs)
+		if !is {
+			return fault("wrong_type", here, "A line of the %s should be a list of entries.", r.plain)
+		}
+		if bad := check(out.Index(i), in, here+".", scale, notes); bad != nil {
+			return bad
+		}
+	}
+	f.Set(out)
+	return nil
+}
+
+// takeAmounts takes amounts by name into a field; of one that is given twice the last counts.
+func (r rule) takeAmounts(f reflect.Value, at string, raw any) *Fault {
+	in, is := raw.(Inputs)
+	if !is {
+		return r.wrong(at, "amounts by name")
+	}
+	var out Amounts
+	for _, one := range in {
+		n, bad := r.each(one.Name).number(at+"."+one.Name, one.Value)
+		if bad != nil {
+			return bad
+		}
+		if k := slices.IndexFunc(out, func(a Amount) bool { return a.Name == one.Name }); k >= 0 {
+			out[k].N = n
+			continue
+		}
+		out = append(out, Amount{one.Name, n})
+	}
+	f.Set(reflect.ValueOf(out))
+	return nil
+}
+
+// each is the rule of the amount of one name.
+func (r rule) each(name string) rule {
+	r.plain += " of " + name
+	return r
+}
+
+func (r rule) number(at string, raw any) (float64, *Fault) {
+	if n, is := raw.(float64); is && !math.IsNaN(n) && !math.IsInf(n, 0) {
+		return n, nil
+	}
+	return 0, fault("not_a_number", at, "The %s must be a number; I read “%v”.", r.plain, raw)
+}
+
+// sound fills a field that was left out, and refuses what cannot be in it.
+func (r rule) sound(f reflect.Value, at string, scale float64, notes *Notes) *Fault {
+	if f.Kind() == reflect.Pointer {
+		if !f.IsNil() {
+			return r.sound(f.Elem(), at, scale, notes)
+		}
+		if r.def == "" {
+			return nil
+		}
+		f.Set(reflect.New(f.Type().Elem()))
+		if f = f.Elem(); f.Kind() == reflect.Bool {
+			f.SetBool(r.def == "yes")
+			return nil
+		}
+		n, err := strconv.ParseFloat(r.def, 64)
+		if err != nil {
+			panic(fmt.Sprintf("what %s is when it is left out is not a number: %s", r.name, r.def))
+		}
+		f.SetFloat(n)
+		return nil
+	}
+	switch f.Kind() {
+	case reflect.Float64:
+		return r.within(f.Float(), at, scale, notes)
+	case reflect.String:
+		if f.String() == "" && r.optional {
+			f.SetString(r.def)
+			return nil
+		}
+		if r.choices != nil && !slices.Contains(r.choices, f.String()) {
+			return fault("unknown_choice", at, "%s is not one of: %s.", f.String(), strings.Join(r.choices, ", "))
+		}
+		if strings.TrimSpace(f.String()) == "" {
+			return r.wrong(at, "a name")
+		}
+	case reflect.Slice:
+		if f.Len() == 0 && !r.none && !(r.optional && f.IsNil()) {
+			return r.nothing(at)
+		}
+		for i := range f.Len() {
+			one, here := f.Index(i), fmt.Sprintf("%s[%d]", at, i)
+			var bad *Fault
+			switch a, amount := one.Interface().(Amount); {
+			case amount:
+				bad = r.each(a.Name).within(a.N, at+"."+a.Name, scale, notes)
+			case one.Kind() == reflect.Struct:
+				bad = check(one, nil, here+".", scale, notes)
+			case strings.TrimSpace(one.String()) == "":
+				bad = fault("wrong_type", here, "Each of the %s should be a name.", r.plain)
+			}
+			if bad != nil {
+				return bad
+			}
+		}
+	}
+	return nil
+}
+
+// within refuses a number that is not whole where it must be, or out of its bounds.
+func (r rule) within(n float64, at string, scale float64, notes *Notes) *Fault {
+	if _, bad := r.number(at, n); bad != nil {
+		return bad
+	}
+	if r.whole && n != math.Trunc(n) {
+		return fault("not_whole", at, "The %s must be a whole number; %s is not.", r.plain, n)
+	}
+	if !r.length {
+		scale = 1
+	}
+	low, high := r.low*scale, r.high*scale
+	switch {
+	case n >= low && n <= high && !(r.over && n == low):
+		if r.usual != nil && (n < r.usual[0]*scale-fit || n > r.usual[1]*scale+fit) {
+			notes.warn(Warning("unusual:" + at))
+		}
+		return nil
+	case n <= 0 && (r.over && low == 0 || r.whole && low == 1):
+		return fault("not_positive", at, "The %s must be more than zero.", r.plain)
+	case n < 0 && low == 0:
+		return fault("negative", at, "The %s cannot be less than nothing.", r.plain)
+	}
+	return fault("out_of_range", at, "The %s is %s; it must be between %s and %s%s.", r.plain, n, low, high, r.unit)
+}
+
+// Input is a named input as it was read: a number, a text, true or false, Inputs, or a list of these.
 type Input struct {
 	Name  string
 	Value any
 }
 
-// Inputs are the inputs of a formula, or of one line of a list, in the order they were
-// given.
+// Inputs are the inputs of a formula, or of one line of a list, in the order they were given.
 type Inputs []Input
 
 // get is the last value given under a name.
@@ -28,271 +383,6 @@ func (in Inputs) get(name string) (any, bool) {
 		}
 	}
 	return nil, false
-}
-
-// kinds of inputs.
-type kind int
-
-const (
-	number kind = iota
-	whole
-	text
-	choice
-	yesNo
-	list    // of Inputs
-	texts   // list of text
-	amounts // Inputs whose values are numbers
-)
-
-// field is a row of the table of a formula's inputs.
-type field struct {
-	name     string
-	plain    string // as a sentence names it
-	unit     string
-	kind     kind
-	optional bool
-	def      any // default; nil for none
-	low      float64
-	high     float64
-	above    bool // the low end itself is not allowed
-	length   bool // limits are inches, and larger where the call is in cm
-	usual    []float64
-	choices  []string
-	of       []field
-	empty    bool // the list or map may be empty
-	wholes   bool // amounts by name are whole numbers
-}
-
-// num, count, word … begin rows of a table.
-func num(name, plain, unit string, low, high float64) field {
-	return field{name: name, plain: plain, unit: unit, kind: number, low: low, high: high}
-}
-func count(name, plain string, low, high float64) field {
-	return field{name: name, plain: plain, kind: whole, low: low, high: high}
-}
-func word(name, plain string) field { return field{name: name, plain: plain, kind: text} }
-func one(name, plain string, choices ...string) field {
-	return field{name: name, plain: plain, kind: choice, choices: choices}
-}
-func yes(name, plain string, def bool) field {
-	return field{name: name, plain: plain, kind: yesNo, optional: true, def: def}
-}
-func lines(name, plain string, of ...field) field {
-	return field{name: name, plain: plain, kind: list, of: of}
-}
-func wordList(name, plain string) field { return field{name: name, plain: plain, kind: texts} }
-func byName(name, plain, unit string, low, high float64) field {
-	return field{name: name, plain: plain, unit: unit, kind: amounts, low: low, high: high}
-}
-
-// or gives a row a default, maybe one that is optional and has none.
-func (f field) or(def any) field { f.optional, f.def = true, def; return f }
-
-// over leaves the low end out.
-func (f field) over() field { f.above = true; return f }
-
-// by says that limits are lengths in inches.
-func (f field) by() field { f.length = true; return f }
-
-// most says what most makers use.
-func (f field) most(low, high float64) field { f.usual = []float64{low, high}; return f }
-
-// counted says that amounts by name are whole numbers.
-func (f field) counted() field { f.wholes = true; return f }
-
-// none lets a list be empty.
-func (f field) none() field { f.empty, f.optional = true, true; return f }
-
-// values are checked inputs.
-type values struct {
-	of    map[string]any
-	given map[string]bool
-}
-
-func (v values) num(name string) float64 { n, _ := v.of[name].(float64); return n }
-func (v values) text(name string) string { s, _ := v.of[name].(string); return s }
-func (v values) yes(name string) bool    { b, _ := v.of[name].(bool); return b }
-func (v values) has(name string) bool    { return v.given[name] }
-func (v values) lines(name string) []values {
-	l, _ := v.of[name].([]values)
-	return l
-}
-func (v values) texts(name string) []string { l, _ := v.of[name].([]string); return l }
-func (v values) amounts(name string) named {
-	n, is := v.of[name].(named)
-	if !is {
-		return newNamed()
-	}
-	return n
-}
-
-const centimetres = 2.54 // in an inch
-
-// check checks inputs against a table: names first, in the order they were given, then
-// each row in order. scale is what limits that are lengths are multiplied by. It warns
-// of given values that few makers use.
-func check(fields []field, in Inputs, prefix string, scale float64) (v values, warned []string, bad *Fault) {
-	v = values{of: map[string]any{}, given: map[string]bool{}}
-	for _, one := range in {
-		if !slices.ContainsFunc(fields, func(f field) bool { return f.name == one.Name }) {
-			return v, nil, fault("unknown_field", prefix+one.Name, "I do not know the entry %s. Check the spelling.", prefix+one.Name)
-		}
-	}
-	for _, f := range fields {
-		at := prefix + f.name
-		raw, given := in.get(f.name)
-		if !given {
-			switch {
-			case !f.optional:
-				return v, nil, fault("missing", at, "Please give the %s.", f.plain)
-			case f.def != nil:
-				v.of[f.name] = f.def
-			}
-			continue
-		}
-		v.given[f.name] = true
-		if bad = v.take(f, at, raw, scale, &warned); bad != nil {
-			return v, nil, bad
-		}
-		if f.name == "unit" && v.text("unit") == "cm" {
-			scale = centimetres
-		}
-	}
-	return v, warned, nil
-}
-
-// take checks one value and takes it in.
-func (v values) take(f field, at string, raw any, scale float64, warned *[]string) *Fault {
-	wrong := func(what string) *Fault {
-		return fault("wrong_type", at, "The %s should be %s.", f.plain, what)
-	}
-	switch f.kind {
-	case number, whole:
-		n, bad := f.number(at, raw, scale)
-		if bad != nil {
-			return bad
-		}
-		v.of[f.name] = n
-		if len(f.usual) == 2 {
-			by := 1.0
-			if f.length {
-				by = scale
-			}
-			if n < f.usual[0]*by-fit || n > f.usual[1]*by+fit {
-				*warned = append(*warned, "unusual:"+at)
-			}
-		}
-	case text:
-		s, is := raw.(string)
-		if !is || strings.TrimSpace(s) == "" {
-			return wrong("a name")
-		}
-		v.of[f.name] = s
-	case choice:
-		s, is := raw.(string)
-		if !is {
-			return wrong("a name")
-		}
-		if !slices.Contains(f.choices, s) {
-			return fault("unknown_choice", at, "%s is not one of: %s.", s, strings.Join(f.choices, ", "))
-		}
-		v.of[f.name] = s
-	case yesNo:
-		b, is := raw.(bool)
-		if !is {
-			return wrong("yes or no")
-		}
-		v.of[f.name] = b
-	case list:
-		all, is := raw.([]any)
-		if !is {
-			return wrong("a list")
-		}
-		if len(all) == 0 && !f.empty {
-			return fault("empty", at, "The %s has nothing in it.", f.plain)
-		}
-		out := []values{}
-		for i, one := range all {
-			here := fmt.Sprintf("%s[%d]", at, i)
-			in, is := one.(Inputs)
-			if !is {
-				return fault("wrong_type", here, "A line of the %s should be a list of entries.", f.plain)
-			}
-			line, warnings, bad := check(f.of, in, here+".", scale)
-			if bad != nil {
-				return bad
-			}
-			out, *warned = append(out, line), append(*warned, warnings...)
-		}
-		v.of[f.name] = out
-	case texts:
-		all, is := raw.([]any)
-		if !is {
-			return wrong("a list")
-		}
-		if len(all) == 0 {
-			return fault("empty", at, "The %s has nothing in it.", f.plain)
-		}
-		out := []string{}
-		for i, one := range all {
-			s, is := one.(string)
-			if !is || strings.TrimSpace(s) == "" {
-				return fault("wrong_type", fmt.Sprintf("%s[%d]", at, i), "Each of the %s should be a name.", f.plain)
-			}
-			out = append(out, s)
-		}
-		v.of[f.name] = out
-	case amounts:
-		in, is := raw.(Inputs)
-		if !is {
-			return wrong("amounts by name")
-		}
-		if len(in) == 0 && !f.empty {
-			return fault("empty", at, "The %s has nothing in it.", f.plain)
-		}
-		out := newNamed()
-		for _, one := range in {
-			each := field{plain: f.plain + " of " + one.Name, unit: f.unit, kind: number, low: f.low, high: f.high, above: f.above}
-			if f.wholes {
-				each.kind = whole
-			}
-			n, bad := each.number(at+"."+one.Name, one.Value, scale)
-			if bad != nil {
-				return bad
-			}
-			if _, twice := out.of[one.Name]; !twice {
-				out.names = append(out.names, one.Name)
-			}
-			out.of[one.Name] = n
-		}
-		v.of[f.name] = out
-	}
-	return nil
-}
-
-// number checks a number: its kind, that it is whole where it must be, its range.
-func (f field) number(at string, raw any, scale float64) (float64, *Fault) {
-	n, is := raw.(float64)
-	if !is || math.IsNaN(n) || math.IsInf(n, 0) {
-		return 0, fault("not_a_number", at, "The %s must be a number; I read “%v”.", f.plain, raw)
-	}
-	if f.kind == whole && n != math.Trunc(n) {
-		return 0, fault("not_whole", at, "The %s must be a whole number; %s is not.", f.plain, n)
-	}
-	low, high := f.low, f.high
-	if f.length {
-		low, high = low*scale, high*scale
-	}
-	if n >= low && n <= high && !(f.above && n == low) {
-		return n, nil
-	}
-	switch {
-	case n <= 0 && (f.above && low == 0 || f.kind == whole && low == 1):
-		return 0, fault("not_positive", at, "The %s must be more than zero.", f.plain)
-	case n < 0 && low == 0:
-		return 0, fault("negative", at, "The %s cannot be less than nothing.", f.plain)
-	}
-	return 0, fault("out_of_range", at, "The %s is %s; it must be between %s and %s%s.", f.plain, n, low, high, map[bool]string{true: "", false: " " + f.unit}[f.unit == ""])
 }
 
 // parse reads a JSON object with the order of its keys.
@@ -318,31 +408,24 @@ func parseValue(d *json.Decoder) (any, error) {
 	if !is {
 		return t, nil
 	}
-	if open == '[' {
-		out := []any{}
-		for d.More() {
-			v, err := parseValue(d)
+	list, in := []any{}, Inputs{}
+	for d.More() {
+		name := ""
+		if open == '{' {
+			key, err := d.Token()
 			if err != nil {
 				return nil, err
 			}
-			out = append(out, v)
-		}
-		_, err = d.Token()
-		return out, err
-	}
-	out := Inputs{}
-	for d.More() {
-		key, err := d.Token()
-		if err != nil {
-			return nil, err
+			name = fmt.Sprint(key)
 		}
 		v, err := parseValue(d)
 		if err != nil {
 			return nil, err
 		}
-		name, _ := key.(string)
-		out = append(out, Input{name, v})
+		list, in = append(list, v), append(in, Input{name, v})
 	}
-	_, err = d.Token()
-	return out, err
+	if _, err = d.Token(); err != nil || open == '[' {
+		return list, err
+	}
+	return in, nil
 }

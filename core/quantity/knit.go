@@ -6,23 +6,38 @@ import (
 	"unicode/utf8"
 )
 
-func knitting() map[string]formula {
-	swatch := num("swatch_g", "mass of the swatch", "g", 0, 2000).over()
-	metres := num("m_per_100g", "yarn length per 100 g", "m", 5, 3000).most(40, 900)
-	skein := num("skein_g", "mass of one skein", "g", 0, 2000).over()
-	waste := num("waste_pct", "allowance", "%", 0, 100).most(5, 15).or(10.0)
-	stitches, rows := count("swatch_stitches", "stitches in each swatch row", 1, 1000), count("swatch_rows", "rows in the swatch", 1, 1000)
-	return map[string]formula{
-		"knit.area": {[]field{lines("parts", "list of parts", num("width_cm", "width at one end", "cm", 0, 1000).over(), num("width2_cm", "width at the other end", "cm", 0, 1000).or(nil),
-			num("length_cm", "length", "cm", 0, 2000).over(), count("count", "number of parts", 0, 1000).or(1.0)),
-			num("swatch_w_cm", "swatch width", "cm", 0, 200).over(), num("swatch_h_cm", "swatch height", "cm", 0, 200).over(), swatch, metres, skein, waste}, knitArea},
-		"knit.stripes": {[]field{lines("stripes", "list of stripes", word("colour", "colour"), count("rows", "number of rows", 0, 10000), num("stitches", "stitches in each row", "", 0, 5000).over()),
-			stitches, rows, swatch, metres, num("tail_cm", "tail", "cm", 0, 100).most(10, 25).or(15.0), one("ends", "ends", "cut", "carried").or("cut"), skein, waste}, knitStripes},
-		"knit.stranded": {[]field{wordList("chart", "rows of the chart"), count("repeats_w", "repeats across", 1, 5000).or(1.0), count("repeats_h", "repeats up", 1, 5000).or(1.0),
-			one("method", "method", "float_length", "percent", "stranded_swatch").or("float_length"), num("gauge_st_10cm", "stitches in 10 cm", "", 2, 120).most(8, 50),
-			num("float_slack_pct", "slack in a float", "%", 0, 50).most(5, 20).or(10.0), num("float_pct", "float allowance", "%", 0, 100).most(10, 30).or(20.0),
-			count("max_float_st", "longest float", 1, 50).or(5.0), stitches, rows, swatch, metres, skein, waste}, knitStranded},
-	}
+// KnitAreaIn is what is knitted, by area, and the maker's own swatch.
+type KnitAreaIn struct {
+	Parts    []KnitPart `json:"parts" in:"list of parts"`
+	SwatchW  float64    `json:"swatch_w_cm" in:"swatch width; over 0 to 200; unit cm"`
+	SwatchH  float64    `json:"swatch_h_cm" in:"swatch height; over 0 to 200; unit cm"`
+	SwatchG  float64    `json:"swatch_g" in:"mass of the swatch; over 0 to 2000; unit g"`
+	MPer100g float64    `json:"m_per_100g" in:"yarn length per 100 g; 5 to 3000; unit m; usual 40 900"`
+	SkeinG   float64    `json:"skein_g" in:"mass of one skein; over 0 to 2000; unit g"`
+	WastePct *float64   `json:"waste_pct" in:"allowance; 0 to 100; unit %; usual 5 15; or 10"`
+}
+
+// KnitPart is a part whose sides run straight from one width to the other.
+type KnitPart struct {
+	Width  float64  `json:"width_cm" in:"width at one end; over 0 to 1000; unit cm"`
+	Width2 *float64 `json:"width2_cm" in:"width at the other end; 0 to 1000; unit cm"`
+	Length float64  `json:"length_cm" in:"length; over 0 to 2000; unit cm"`
+	Count  *float64 `json:"count" in:"number of parts; 0 to 1000; whole; or 1"`
+}
+
+// KnitAreaOut is the yarn of what is knitted.
+type KnitAreaOut struct {
+	Exact struct {
+		Area   float64 `json:"area_cm2"`
+		Grams  float64 `json:"grams"`
+		Metres float64 `json:"metres"`
+	} `json:"unrounded"`
+	Rounded struct {
+		Grams  float64 `json:"grams"`
+		Metres float64 `json:"metres"`
+		Skeins float64 `json:"skeins"`
+	} `json:"rounded"`
+	Notes
 }
 
 // Swatches that are too small or too light to tell much.
@@ -31,97 +46,180 @@ const (
 	lightSwatch = 2.0   // g
 )
 
-func (c *call) lightSwatch() {
-	if c.num("swatch_g") < lightSwatch {
-		c.warn("light_swatch")
+func (n *Notes) lightSwatch(grams float64) {
+	if grams < lightSwatch {
+		n.warn("light_swatch")
 	}
 }
 
-func knitArea(c *call) *Fault {
+// KnitArea works yarn out by area: as much of it as the swatch has.
+func KnitArea(in KnitAreaIn) (out KnitAreaOut, err error) {
+	if err = ready(&in, &out.Notes); err != nil {
+		return out, err
+	}
 	area := 0.0
-	for _, p := range c.lines("parts") {
-		other := p.num("width_cm")
-		if p.has("width2_cm") {
-			other = p.num("width2_cm")
+	for _, p := range in.Parts {
+		other := p.Width
+		if p.Width2 != nil {
+			other = *p.Width2
 		}
-		area += p.num("count") * p.num("length_cm") * (p.num("width_cm") + other) / 2
+		area += *p.Count * p.Length * (p.Width + other) / 2
 	}
-	swatch := c.num("swatch_w_cm") * c.num("swatch_h_cm")
+	swatch := in.SwatchW * in.SwatchH
 	if swatch < smallSwatch-fit {
-		c.warn("small_swatch")
+		out.warn("small_swatch")
 	}
-	c.lightSwatch()
-	grams := area * c.num("swatch_g") / swatch * (1 + c.num("waste_pct")/100)
-	metres := grams * c.num("m_per_100g") / 100
-	skeins := upInt(grams / c.num("skein_g"))
-	c.exact("area_cm2", area)
-	c.exact("grams", grams)
-	c.exact("metres", metres)
-	c.round("grams", upInt(grams))
-	c.round("metres", upInt(metres))
-	c.round("skeins", skeins)
-	c.say("area %s cm²; swatch %s g / %s cm² = %s g/cm²", area, c.num("swatch_g"), swatch, c.num("swatch_g")/swatch)
-	c.say("with %s%% more %s g = %s m", c.num("waste_pct"), grams, metres)
-	c.sold("%s of %s g", many(skeins, "skein"), c.num("skein_g"))
-	return nil
+	out.lightSwatch(in.SwatchG)
+	grams := area * in.SwatchG / swatch * (1 + *in.WastePct/100)
+	metres := grams * in.MPer100g / 100
+	skeins := upInt(grams / in.SkeinG)
+	out.Exact.Area, out.Exact.Grams, out.Exact.Metres = area, grams, metres
+	out.Rounded.Grams, out.Rounded.Metres, out.Rounded.Skeins = upInt(grams), upInt(metres), skeins
+	out.say("area %s cm²; swatch %s g / %s cm² = %s g/cm²", area, in.SwatchG, swatch, in.SwatchG/swatch)
+	out.say("with %s%% more %s g = %s m", in.WastePct, grams, metres)
+	out.sold("%s of %s g", many(skeins, "skein"), in.SkeinG)
+	return out, nil
 }
 
-func knitStripes(c *call) *Fault {
-	per := c.num("swatch_g") / (c.num("swatch_stitches") * c.num("swatch_rows"))
-	tails := 2 * c.num("tail_cm") / 100 / (c.num("m_per_100g") / 100)
-	c.lightSwatch()
-	stitches, runs := newNamed(), map[string]float64{}
+// KnitStripesIn is stripes in order, and the maker's own swatch.
+type KnitStripesIn struct {
+	Stripes        []Stripe `json:"stripes" in:"list of stripes"`
+	SwatchStitches float64  `json:"swatch_stitches" in:"stitches in each swatch row; 1 to 1000; whole"`
+	SwatchRows     float64  `json:"swatch_rows" in:"rows in the swatch; 1 to 1000; whole"`
+	SwatchG        float64  `json:"swatch_g" in:"mass of the swatch; over 0 to 2000; unit g"`
+	MPer100g       float64  `json:"m_per_100g" in:"yarn length per 100 g; 5 to 3000; unit m; usual 40 900"`
+	Tail           *float64 `json:"tail_cm" in:"tail; 0 to 100; unit cm; usual 10 25; or 15"`
+	Ends           string   `json:"ends" in:"ends; one cut carried; or cut"`
+	SkeinG         float64  `json:"skein_g" in:"mass of one skein; over 0 to 2000; unit g"`
+	WastePct       *float64 `json:"waste_pct" in:"allowance; 0 to 100; unit %; usual 5 15; or 10"`
+}
+
+// Stripe is rows of one colour.
+type Stripe struct {
+	Colour   string  `json:"colour" in:"colour"`
+	Rows     float64 `json:"rows" in:"number of rows; 0 to 10000; whole"`
+	Stitches float64 `json:"stitches" in:"stitches in each row; over 0 to 5000"`
+}
+
+// KnitStripesOut is the yarn of each colour of stripes.
+type KnitStripesOut struct {
+	Exact struct {
+		Grams  ByColour `json:"grams"`
+		Metres ByColour `json:"metres"`
+	} `json:"unrounded"`
+	Rounded struct {
+		Stitches ByColour `json:"stitches"`
+		Grams    ByColour `json:"grams"`
+		Skeins   ByColour `json:"skeins"`
+	} `json:"rounded"`
+	Notes
+}
+
+// KnitStripes works yarn out by the stitches of stripes and the tails of each run.
+func KnitStripes(in KnitStripesIn) (out KnitStripesOut, err error) {
+	if err = ready(&in, &out.Notes); err != nil {
+		return out, err
+	}
+	per := in.SwatchG / (in.SwatchStitches * in.SwatchRows)
+	tails := 2 * *in.Tail / 100 / (in.MPer100g / 100)
+	out.lightSwatch(in.SwatchG)
+	stitches, runs := newNamed(), ByColour{}
 	last := ""
-	for _, s := range c.lines("stripes") {
-		name := s.text("colour")
-		stitches.add(name, s.num("rows")*s.num("stitches"))
-		if s.num("rows") == 0 {
+	for _, s := range in.Stripes {
+		stitches.add(s.Colour, s.Rows*s.Stitches)
+		if s.Rows == 0 {
 			continue
 		}
-		if name != last && !(c.text("ends") == "carried" && runs[name] > 0) {
-			runs[name]++
+		if s.Colour != last && !(in.Ends == "carried" && runs[s.Colour] > 0) {
+			runs[s.Colour]++
 		}
-		last = name
+		last = s.Colour
 	}
-	c.say("one stitch = %s g / (%s × %s) = %s g; two tails = %s g", c.num("swatch_g"), c.num("swatch_stitches"), c.num("swatch_rows"), per, tails)
-	grams, metres, whole, skeins := map[string]float64{}, map[string]float64{}, map[string]float64{}, map[string]float64{}
+	out.say("one stitch = %s g / (%s × %s) = %s g; two tails = %s g", in.SwatchG, in.SwatchStitches, in.SwatchRows, per, tails)
+	x, r := &out.Exact, &out.Rounded
+	x.Grams, x.Metres, r.Stitches, r.Grams, r.Skeins = ByColour{}, ByColour{}, stitches.of, ByColour{}, ByColour{}
 	for _, name := range stitches.names {
-		grams[name] = (stitches.of[name]*per + runs[name]*tails) * (1 + c.num("waste_pct")/100)
-		metres[name] = grams[name] * c.num("m_per_100g") / 100
-		whole[name], skeins[name] = upInt(grams[name]), upInt(grams[name]/c.num("skein_g"))
-		c.say("%s: (%s stitches × %s + %s × %s) with %s%% more = %s g", name, stitches.of[name], per, runs[name], tails, c.num("waste_pct"), grams[name])
-		c.sold("%s: %s", name, many(skeins[name], "skein"))
+		grams := (stitches.of[name]*per + runs[name]*tails) * (1 + *in.WastePct/100)
+		x.Grams[name], x.Metres[name] = grams, grams*in.MPer100g/100
+		r.Grams[name], r.Skeins[name] = upInt(grams), upInt(grams/in.SkeinG)
+		out.sayOf(name, "(%s stitches × %s + %s × %s) with %s%% more = %s g", stitches.of[name], per, runs[name], tails, in.WastePct, grams)
+		out.sold("%s: %s", name, many(r.Skeins[name], "skein"))
 	}
-	c.exact("grams", grams)
-	c.exact("metres", metres)
-	c.round("stitches", stitches.of)
-	c.round("grams", whole)
-	c.round("skeins", skeins)
-	return nil
+	return out, nil
 }
 
-func knitStranded(c *call) *Fault {
-	chart := c.texts("chart")
-	wide := utf8.RuneCountInString(chart[0])
-	stitches, floats := newNamed(), map[string]float64{}
+// KnitStrandedIn is a chart, a letter a stitch, and the maker's own swatch.
+type KnitStrandedIn struct {
+	Chart          []string `json:"chart" in:"rows of the chart"`
+	RepeatsW       *float64 `json:"repeats_w" in:"repeats across; 1 to 5000; whole; or 1"`
+	RepeatsH       *float64 `json:"repeats_h" in:"repeats up; 1 to 5000; whole; or 1"`
+	Method         string   `json:"method" in:"method; one float_length percent stranded_swatch; or float_length"`
+	Gauge          float64  `json:"gauge_st_10cm" in:"stitches in 10 cm; 2 to 120; usual 8 50"`
+	FloatSlackPct  *float64 `json:"float_slack_pct" in:"slack in a float; 0 to 50; unit %; usual 5 20; or 10"`
+	FloatPct       *float64 `json:"float_pct" in:"float allowance; 0 to 100; unit %; usual 10 30; or 20"`
+	MaxFloat       *float64 `json:"max_float_st" in:"longest float; 1 to 50; whole; or 5"`
+	SwatchStitches float64  `json:"swatch_stitches" in:"stitches in each swatch row; 1 to 1000; whole"`
+	SwatchRows     float64  `json:"swatch_rows" in:"rows in the swatch; 1 to 1000; whole"`
+	SwatchG        float64  `json:"swatch_g" in:"mass of the swatch; over 0 to 2000; unit g"`
+	MPer100g       float64  `json:"m_per_100g" in:"yarn length per 100 g; 5 to 3000; unit m; usual 40 900"`
+	SkeinG         float64  `json:"skein_g" in:"mass of one skein; over 0 to 2000; unit g"`
+	WastePct       *float64 `json:"waste_pct" in:"allowance; 0 to 100; unit %; usual 5 15; or 10"`
+
+	Names map[rune]string `json:"-"` // what letters of the chart are called; a letter by itself else
+}
+
+// KnitStrandedOut is the yarn of each colour of a chart, floats and all.
+type KnitStrandedOut struct {
+	Exact struct {
+		Share  ByColour `json:"share"`
+		Metres ByColour `json:"metres"`
+		Grams  ByColour `json:"grams"`
+	} `json:"unrounded"`
+	Rounded struct {
+		Stitches      ByColour `json:"stitches"`
+		FloatStitches ByColour `json:"float_stitches"`
+		LongestFloat  float64  `json:"longest_float"`
+		Grams         ByColour `json:"grams"`
+		Skeins        ByColour `json:"skeins"`
+	} `json:"rounded"`
+	Notes
+}
+
+// KnitStranded works yarn out by the stitches of a chart and the floats behind them, knitted round.
+func KnitStranded(in KnitStrandedIn) (out KnitStrandedOut, err error) {
+	if err = ready(&in, &out.Notes); err != nil {
+		return out, err
+	}
+	called := func(r rune) string {
+		if name := in.Names[r]; name != "" {
+			return name
+		}
+		return string(r)
+	}
+	wide := utf8.RuneCountInString(in.Chart[0])
+	stitches, floats := newNamed(), ByColour{}
 	longest := 0
-	times := c.num("repeats_w") * c.num("repeats_h")
-	for i, row := range chart {
-		runes := []rune(row)
+	times := *in.RepeatsW * *in.RepeatsH
+	for i, row := range in.Chart {
+		var runes []string
+		for _, r := range row {
+			runes = append(runes, called(r))
+		}
 		if len(runes) != wide {
-			return fault("contradiction", fmt.Sprintf("chart[%d]", i), "Row %s has %s stitches; the first row has %s.", float64(i+1), float64(len(runes)), float64(wide))
+			return out, fault("contradiction", fmt.Sprintf("chart[%d]", i), "Row %s has %s stitches; the first row has %s.",
+				float64(i+1), float64(len(runes)), float64(wide))
 		}
-		in := newNamed()
+		count := newNamed()
 		for _, r := range runes {
-			in.add(string(r), 1)
+			count.add(r, 1)
 		}
-		for _, name := range in.names {
-			stitches.add(name, in.of[name]*times)
-			floats[name] += (float64(wide) - in.of[name]) * times
+		for _, name := range count.names {
+			stitches.add(name, count.of[name]*times)
+			floats[name] += (float64(wide) - count.of[name]) * times
 			// Read round: the row stands twice.
 			run := 0
 			for k := range 2 * wide {
-				if string(runes[k%wide]) == name {
+				if runes[k%wide] == name {
 					run = 0
 					continue
 				}
@@ -131,41 +229,35 @@ func knitStranded(c *call) *Fault {
 			}
 		}
 	}
-	c.lightSwatch()
-	one := c.num("swatch_g") / (c.num("swatch_stitches") * c.num("swatch_rows")) * c.num("m_per_100g") / 100
-	across := 10 / c.num("gauge_st_10cm") * (1 + c.num("float_slack_pct")/100) / 100
-	c.say("one stitch %s m; one stitch of float %s m", one, across)
+	out.lightSwatch(in.SwatchG)
+	one := in.SwatchG / (in.SwatchStitches * in.SwatchRows) * in.MPer100g / 100
+	across := 10 / in.Gauge * (1 + *in.FloatSlackPct/100) / 100
+	out.say("one stitch %s m; one stitch of float %s m", one, across)
 	all := 0.0
 	for _, n := range stitches.of {
 		all += n
 	}
-	share, metres, grams, whole, skeins := map[string]float64{}, map[string]float64{}, map[string]float64{}, map[string]float64{}, map[string]float64{}
+	x, r := &out.Exact, &out.Rounded
+	x.Share, x.Metres, x.Grams, r.Grams, r.Skeins = ByColour{}, ByColour{}, ByColour{}, ByColour{}, ByColour{}
+	r.Stitches, r.FloatStitches, r.LongestFloat = stitches.of, floats, float64(longest)
 	for _, name := range stitches.names {
 		n := stitches.of[name]
 		m := n * one
-		switch c.text("method") {
+		switch in.Method {
 		case "float_length":
 			m += floats[name] * across
 		case "percent":
-			m *= 1 + c.num("float_pct")/100
+			m *= 1 + *in.FloatPct/100
 		}
-		share[name] = n / math.Max(1, all)
-		metres[name] = m * (1 + c.num("waste_pct")/100)
-		grams[name] = metres[name] / c.num("m_per_100g") * 100
-		whole[name], skeins[name] = upInt(grams[name]), upInt(grams[name]/c.num("skein_g"))
-		c.say("%s: %s stitches (share %s), %s float stitches; with %s%% more %s m = %s g", name, n, share[name], floats[name], c.num("waste_pct"), metres[name], grams[name])
-		c.sold("%s: %s", name, many(skeins[name], "skein"))
+		metres := m * (1 + *in.WastePct/100)
+		grams := metres / in.MPer100g * 100
+		x.Share[name], x.Metres[name], x.Grams[name] = n/math.Max(1, all), metres, grams
+		r.Grams[name], r.Skeins[name] = upInt(grams), upInt(grams/in.SkeinG)
+		out.sayOf(name, "%s stitches (share %s), %s float stitches; with %s%% more %s m = %s g", n, x.Share[name], floats[name], in.WastePct, metres, grams)
+		out.sold("%s: %s", name, many(r.Skeins[name], "skein"))
 	}
-	if float64(longest) > c.num("max_float_st") {
-		c.warn("long_float")
+	if float64(longest) > *in.MaxFloat {
+		out.warn("long_float")
 	}
-	c.exact("share", share)
-	c.exact("metres", metres)
-	c.exact("grams", grams)
-	c.round("stitches", stitches.of)
-	c.round("float_stitches", floats)
-	c.round("longest_float", float64(longest))
-	c.round("grams", whole)
-	c.round("skeins", skeins)
-	return nil
+	return out, nil
 }

@@ -2,195 +2,269 @@ package quantity
 
 import (
 	"fmt"
+	"maps"
 	"math"
 	"slices"
 	"strings"
 )
 
-func prints() map[string]formula {
-	material := one("material", "filament material", "PLA", "PETG", "ABS").or("PLA")
-	density := num("density_g_cm3", "density", "g/cm³", .5, 9).or(nil)
-	diameter := num("diameter_mm", "filament diameter", "mm", 1, 4).or(1.75)
-	waste := num("waste_pct", "allowance", "%", 0, 100).most(2, 15).or(5.0)
-	return map[string]formula{
-		"print.part": {[]field{num("volume_cm3", "volume of the mesh", "cm³", 0, 1000000).over(), num("area_cm2", "surface of the mesh", "cm²", 0, 10000000).over(),
-			num("wall_mm", "wall thickness", "mm", 0, 20).most(.8, 2.4).or(1.2), num("infill_pct", "infill", "%", 0, 100).most(5, 40).or(15.0),
-			num("support_cm3", "volume of the supports", "cm³", 0, 1000000).or(0.0), num("support_density_pct", "solid part of the supports", "%", 0, 100).most(10, 25).or(15.0),
-			count("copies", "number of copies", 0, 10000).or(1.0), material, density, diameter, waste}, printPart},
-		"print.multicolour": {[]field{byName("part_g", "filament", "g", 0, 1000000), lines("layers", "list of layers", count("count", "number of layers", 0, 1000000), wordList("colours", "colours of a layer")),
-			num("purge_mm3", "filament flushed at a change", "mm³", 0, 5000).most(80, 700).or(200.0), func() field { f := byName("pair_factor", "factor", "", 0, 10).or(nil); f.empty = true; return f }(),
-			num("into_infill_pct", "part of the flush put to use", "%", 0, 100).or(0.0), material, density, diameter, waste}, printColours},
-		"print.spool": {[]field{num("need_g", "filament needed", "g", 0, 1000000), num("gross_g", "weight of the spool", "g", 0, 20000).or(0.0), num("empty_g", "weight of the empty spool", "g", 0, 2000).most(100, 350).or(nil),
-			num("reserve_g", "end that cannot be fed", "g", 0, 200).most(3, 30).or(10.0), num("spool_net_g", "filament on a new spool", "g", 10, 20000).or(1000.0)}, printSpool},
-	}
+// PrintPartIn is a closed body that is printed.
+type PrintPartIn struct {
+	Volume            float64  `json:"volume_cm3" in:"volume of the mesh; over 0 to 1000000; unit cm³"`
+	Area              float64  `json:"area_cm2" in:"surface of the mesh; over 0 to 10000000; unit cm²"`
+	Wall              *float64 `json:"wall_mm" in:"wall thickness; 0 to 20; unit mm; usual .8 2.4; or 1.2"`
+	InfillPct         *float64 `json:"infill_pct" in:"infill; 0 to 100; unit %; usual 5 40; or 15"`
+	Support           float64  `json:"support_cm3" in:"volume of the supports; 0 to 1000000; unit cm³; or 0"`
+	SupportDensityPct *float64 `json:"support_density_pct" in:"solid part of the supports; 0 to 100; unit %; usual 10 25; or 15"`
+	Copies            *float64 `json:"copies" in:"number of copies; 0 to 10000; whole; or 1"`
+	Material          string   `json:"material" in:"filament material; one PLA PETG ABS; or PLA"`
+	Density           *float64 `json:"density_g_cm3" in:"density; .5 to 9; unit g/cm³"`
+	Diameter          *float64 `json:"diameter_mm" in:"filament diameter; 1 to 4; unit mm; or 1.75"`
+	WastePct          *float64 `json:"waste_pct" in:"allowance; 0 to 100; unit %; usual 2 15; or 5"`
+}
+
+// PrintPartOut is the filament of a body.
+type PrintPartOut struct {
+	Exact struct {
+		Shell    float64 `json:"shell_cm3"`
+		Part     float64 `json:"part_cm3"`
+		Filament float64 `json:"filament_cm3"`
+		Grams    float64 `json:"grams"`
+		Metres   float64 `json:"metres"`
+	} `json:"unrounded"`
+	Rounded struct {
+		Grams  float64 `json:"grams"`
+		Metres float64 `json:"metres"`
+	} `json:"rounded"`
+	Notes
 }
 
 // filamentDensities are in g/cm³.
 var filamentDensities = map[string]float64{"PLA": 1.24, "PETG": 1.27, "ABS": 1.04}
 
-func (c *call) density() float64 {
-	if c.has("density_g_cm3") {
-		return c.num("density_g_cm3")
-	}
-	return filamentDensities[c.text("material")]
+// densityOf is a filament's density in g/cm³: its own, or that of its material.
+func densityOf(own *float64, material string) float64 {
+	d := filamentDensities[material]
+	use(&d, own)
+	return d
 }
 
 // metresOf is a volume of filament in cm³ as a length in m.
-func (c *call) metresOf(volume float64) float64 {
-	r := c.num("diameter_mm") / 20
+func metresOf(volume, diameter float64) float64 {
+	r := diameter / 20
 	return volume / (math.Pi * r * r) / 100
 }
 
-func printPart(c *call) *Fault {
-	volume, area := c.num("volume_cm3"), c.num("area_cm2")
+// PrintPart works out the filament of walls and infill of a closed body.
+func PrintPart(in PrintPartIn) (out PrintPartOut, err error) {
+	if err = ready(&in, &out.Notes); err != nil {
+		return out, err
+	}
+	volume, area := in.Volume, in.Area
 	if ball := math.Cbrt(36*math.Pi) * math.Pow(volume, 2.0/3); area < ball*(1-1e-6) {
-		return fault("contradiction", "area_cm2", "No closed body of %s cm³ has so small a surface. Check the units of the mesh.", volume)
+		return out, fault("contradiction", "area_cm2", "No closed body of %s cm³ has so small a surface. Check the units of the mesh.", volume)
 	}
-	wall := area * c.num("wall_mm") / 10
+	wall := area * *in.Wall / 10
 	if wall >= volume-fit {
-		c.warn("solid_part")
+		out.warn("solid_part")
 	}
+	density := densityOf(in.Density, in.Material)
 	shell := math.Min(volume, wall)
-	part := shell + (volume-shell)*c.num("infill_pct")/100
-	supports := c.num("support_cm3") * c.num("support_density_pct") / 100
-	filament := (part + supports) * c.num("copies") * (1 + c.num("waste_pct")/100)
-	grams, metres := filament*c.density(), c.metresOf(filament)
-	c.exact("shell_cm3", shell)
-	c.exact("part_cm3", part)
-	c.exact("filament_cm3", filament)
-	c.exact("grams", grams)
-	c.exact("metres", metres)
-	c.round("grams", upInt(grams))
-	c.round("metres", up(metres, .1))
-	c.say("shell = the lesser of %s and %s × %s = %s; part = %s + (%s − %s) × %s%% = %s cm³; supports %s; × %s with %s%% more = %s cm³", volume, area, c.num("wall_mm")/10, shell, shell, volume, shell, c.num("infill_pct"), part, supports, c.num("copies"), c.num("waste_pct"), filament)
-	c.say("× %s = %s g = %s m of %s mm filament", c.density(), grams, metres, c.num("diameter_mm"))
-	return nil
+	part := shell + (volume-shell)**in.InfillPct/100
+	supports := in.Support * *in.SupportDensityPct / 100
+	filament := (part + supports) * *in.Copies * (1 + *in.WastePct/100)
+	grams, metres := filament*density, metresOf(filament, *in.Diameter)
+	x := &out.Exact
+	x.Shell, x.Part, x.Filament, x.Grams, x.Metres = shell, part, filament, grams, metres
+	out.Rounded.Grams, out.Rounded.Metres = upInt(grams), up(metres, .1)
+	out.say("shell = the lesser of %s and %s × %s = %s; part = %s + (%s − %s) × %s%% = %s cm³; supports %s; × %s with %s%% more = %s cm³",
+		volume, area, *in.Wall/10, shell, shell, volume, shell, in.InfillPct, part, supports, in.Copies, in.WastePct, filament)
+	out.say("× %s = %s g = %s m of %s mm filament", density, grams, metres, in.Diameter)
+	return out, nil
 }
 
-func printColours(c *call) *Fault {
-	parts, factors := c.amounts("part_g"), c.amounts("pair_factor")
-	loaded, changes := "", 0.0
-	weight := map[string]float64{}
-	change := func(to string, times float64) {
-		if loaded != "" && loaded != to {
-			by := 1.0
-			if f, there := factors.of[loaded+">"+to]; there {
-				by = f
-			}
-			changes += times
-			weight[to] += by * times
+// PrintColoursIn is a print whose layers change colour.
+type PrintColoursIn struct {
+	PartG         Amounts      `json:"part_g" in:"filament; 0 to 1000000; unit g"`
+	Layers        []PrintLayer `json:"layers" in:"list of layers"`
+	PurgeMM3      *float64     `json:"purge_mm3" in:"filament flushed at a change; 0 to 5000; unit mm³; usual 80 700; or 200"`
+	PairFactor    Amounts      `json:"pair_factor" in:"factor; 0 to 10; none"`
+	IntoInfillPct float64      `json:"into_infill_pct" in:"part of the flush put to use; 0 to 100; unit %; or 0"`
+	Material      string       `json:"material" in:"filament material; one PLA PETG ABS; or PLA"`
+	Density       *float64     `json:"density_g_cm3" in:"density; .5 to 9; unit g/cm³"`
+	Diameter      *float64     `json:"diameter_mm" in:"filament diameter; 1 to 4; unit mm; or 1.75"`
+	WastePct      *float64     `json:"waste_pct" in:"allowance; 0 to 100; unit %; usual 2 15; or 5"`
+}
+
+// PrintLayer is so many layers of the same colours.
+type PrintLayer struct {
+	Count   float64  `json:"count" in:"number of layers; 0 to 1000000; whole"`
+	Colours []string `json:"colours" in:"colours of a layer"`
+}
+
+// PrintColoursOut is what is flushed at changes, and the filament of each colour with it.
+type PrintColoursOut struct {
+	Exact struct {
+		Flush  ByColour `json:"flush_g"`
+		Total  ByColour `json:"total_g"`
+		Metres ByColour `json:"metres"`
+	} `json:"unrounded"`
+	Rounded struct {
+		Changes float64  `json:"changes"`
+		Total   ByColour `json:"total_g"`
+	} `json:"rounded"`
+	Notes
+}
+
+// loading is a printer as it changes from colour to colour.
+type loading struct {
+	loaded  string
+	changes float64
+	weight  ByColour // flushes into each colour, weighted by the factor of the pair
+	factors Amounts
+}
+
+// change loads a colour.
+func (l *loading) change(to string) {
+	if l.loaded != "" && l.loaded != to {
+		by := 1.0
+		if f, there := l.factors.of(l.loaded + ">" + to); there {
+			by = f
 		}
-		loaded = to
+		l.changes++
+		l.weight[to] += by
 	}
-	for i, l := range c.lines("layers") {
-		colours := l.texts("colours")
-		for j, name := range colours {
+	l.loaded = to
+}
+
+// layer prints a layer, from the colour that is loaded on where the layer has it.
+func (l *loading) layer(colours []string) {
+	order := slices.Clone(colours)
+	if at := slices.Index(order, l.loaded); at > 0 {
+		order = append([]string{l.loaded}, slices.Delete(order, at, at+1)...)
+	}
+	for _, name := range order {
+		l.change(name)
+	}
+}
+
+// layers prints so many layers of the same colours. Their order depends on what is loaded: they are
+// walked one by one until they repeat, and then so is all between.
+func (l *loading) layers(colours []string, left int) {
+	seen := map[string]int{}
+	var turns []loading
+	for left > 0 {
+		if at, again := seen[l.loaded]; again && l.loaded != "" {
+			period := len(turns) - at
+			rounds := left / period
+			was := turns[at]
+			l.changes += float64(rounds) * (l.changes - was.changes)
+			for name, w := range l.weight {
+				l.weight[name] += float64(rounds) * (w - was.weight[name])
+			}
+			left -= rounds * period
+			clear(seen)
+			if left == 0 {
+				break
+			}
+		}
+		if l.loaded != "" {
+			seen[l.loaded] = len(turns)
+		}
+		turns = append(turns, loading{loaded: l.loaded, changes: l.changes, weight: maps.Clone(l.weight)})
+		l.layer(colours)
+		left--
+	}
+}
+
+// PrintColours counts the changes of colour of a print, and what is flushed at them.
+func PrintColours(in PrintColoursIn) (out PrintColoursOut, err error) {
+	if err = ready(&in, &out.Notes); err != nil {
+		return out, err
+	}
+	for i, l := range in.Layers {
+		for j, name := range l.Colours {
 			at := fmt.Sprintf("layers[%d].colours[%d]", i, j)
-			if _, there := parts.of[name]; !there {
-				return fault("unknown_choice", at, "%s is not one of: %s.", name, strings.Join(parts.names, ", "))
+			if _, there := in.PartG.of(name); !there {
+				return out, fault("unknown_choice", at, "%s is not one of: %s.", name, strings.Join(in.PartG.names(), ", "))
 			}
-			if slices.Contains(colours[:j], name) {
-				return fault("contradiction", at, "%s is listed twice in one layer.", name)
+			if slices.Contains(l.Colours[:j], name) {
+				return out, fault("contradiction", at, "%s is listed twice in one layer.", name)
 			}
 		}
 	}
-	for _, l := range c.lines("layers") {
-		colours := l.texts("colours")
-		walk := func(times float64) {
-			order := slices.Clone(colours)
-			if at := slices.Index(order, loaded); at > 0 {
-				order = append([]string{loaded}, slices.Delete(order, at, at+1)...)
-			}
-			for _, name := range order {
-				change(name, times)
-			}
-		}
-		// The order of a layer depends on what is loaded: layers are walked one by one until
-		// they repeat. Two ago is the same again, and then so is all between.
-		left := int(l.num("count"))
-		type turn struct {
-			loaded  string
-			changes float64
-			weight  map[string]float64
-		}
-		seen := map[string]int{}
-		var turns []turn
-		for left > 0 {
-			if at, again := seen[loaded]; again && loaded != "" {
-				period := len(turns) - at
-				rounds := left / period
-				was := turns[at]
-				per := changes - was.changes
-				changes += float64(rounds) * per
-				for name, w := range weight {
-					weight[name] += float64(rounds) * (w - was.weight[name])
-				}
-				left -= rounds * period
-				clear(seen)
-				if left == 0 {
-					break
-				}
-			}
-			kept := map[string]float64{}
-			for name, w := range weight {
-				kept[name] = w
-			}
-			if loaded != "" {
-				seen[loaded] = len(turns)
-			}
-			turns = append(turns, turn{loaded, changes, kept})
-			walk(1)
-			left--
-		}
+	on := loading{weight: ByColour{}, factors: in.PairFactor}
+	for _, l := range in.Layers {
+		on.layers(l.Colours, int(l.Count))
 	}
-	one := c.num("purge_mm3") / 1000 * c.density() * (1 - c.num("into_infill_pct")/100)
-	flush, total, metres, whole := map[string]float64{}, map[string]float64{}, map[string]float64{}, map[string]float64{}
-	flushed, made := 0.0, 0.0
-	c.say("%s changes; one flush = %s g", changes, one)
-	for _, name := range parts.names {
-		flush[name] = weight[name] * one
-		total[name] = parts.of[name]*(1+c.num("waste_pct")/100) + flush[name]
-		metres[name] = c.metresOf(total[name] / c.density())
-		whole[name] = upInt(total[name])
-		flushed, made = flushed+flush[name], made+parts.of[name]
-		c.say("%s: %s with %s%% more + flush %s = %s g", name, parts.of[name], c.num("waste_pct"), flush[name], total[name])
+	density := densityOf(in.Density, in.Material)
+	one := *in.PurgeMM3 / 1000 * density * (1 - in.IntoInfillPct/100)
+	out.say("%s changes; one flush = %s g", on.changes, one)
+	x := &out.Exact
+	x.Flush, x.Total, x.Metres, out.Rounded.Total = ByColour{}, ByColour{}, ByColour{}, ByColour{}
+	flushed := 0.0
+	for _, p := range in.PartG {
+		flush := on.weight[p.Name] * one
+		total := p.N*(1+*in.WastePct/100) + flush
+		x.Flush[p.Name], x.Total[p.Name], x.Metres[p.Name], out.Rounded.Total[p.Name] = flush, total, metresOf(total/density, *in.Diameter), upInt(total)
+		flushed += flush
+		out.sayOf(p.Name, "%s with %s%% more + flush %s = %s g", p.N, in.WastePct, flush, total)
 	}
-	if flushed > made+fit {
-		c.warn("flush_exceeds_part")
+	if flushed > in.PartG.sum()+fit {
+		out.warn("flush_exceeds_part")
 	}
-	c.exact("flush_g", flush)
-	c.exact("total_g", total)
-	c.exact("metres", metres)
-	c.round("changes", changes)
-	c.round("total_g", whole)
-	return nil
+	out.Rounded.Changes = on.changes
+	return out, nil
 }
 
-func printSpool(c *call) *Fault {
-	gross, reserve, net := c.num("gross_g"), c.num("reserve_g"), c.num("spool_net_g")
+// SpoolIn is a spool on the scales, in g.
+type SpoolIn struct {
+	Need    float64  `json:"need_g" in:"filament needed; 0 to 1000000; unit g"`
+	Gross   float64  `json:"gross_g" in:"weight of the spool; 0 to 20000; unit g; or 0"`
+	Empty   *float64 `json:"empty_g" in:"weight of the empty spool; 0 to 2000; unit g; usual 100 350"`
+	Reserve *float64 `json:"reserve_g" in:"end that cannot be fed; 0 to 200; unit g; usual 3 30; or 10"`
+	Net     *float64 `json:"spool_net_g" in:"filament on a new spool; 10 to 20000; unit g; or 1000"`
+}
+
+// SpoolOut is what is left on a spool, and the new spools to add.
+type SpoolOut struct {
+	Exact struct {
+		Left   float64 `json:"left_g"`
+		Usable float64 `json:"usable_g"`
+		Short  float64 `json:"short_g"`
+	} `json:"unrounded"`
+	Rounded struct {
+		Spools float64 `json:"spools"`
+		Enough bool    `json:"enough"`
+	} `json:"rounded"`
+	Notes
+}
+
+// Spool works out what is left on a spool.
+func Spool(in SpoolIn) (out SpoolOut, err error) {
+	if err = ready(&in, &out.Notes); err != nil {
+		return out, err
+	}
 	left := 0.0
-	if gross > 0 {
-		if !c.has("empty_g") {
-			return fault("missing", "empty_g", "Please give the weight of the empty spool.")
+	if in.Gross > 0 {
+		if in.Empty == nil {
+			return out, fault("missing", "empty_g", "Please give the weight of the empty spool.")
 		}
-		if left = gross - c.num("empty_g"); left < -fit {
-			return fault("contradiction", "gross_g", "The spool weighs less than when empty.")
+		if left = in.Gross - *in.Empty; left < -fit {
+			return out, fault("contradiction", "gross_g", "The spool weighs less than when empty.")
 		}
 	}
-	if net <= reserve+fit {
-		return fault("contradiction", "reserve_g", "The reserve is as large as a whole new spool.")
+	if *in.Net <= *in.Reserve+fit {
+		return out, fault("contradiction", "reserve_g", "The reserve is as large as a whole new spool.")
 	}
-	usable := math.Max(0, left-reserve)
-	short := math.Max(0, c.num("need_g")-usable)
-	spools := upInt(short / (net - reserve))
+	usable := math.Max(0, left-*in.Reserve)
+	short := math.Max(0, in.Need-usable)
+	spools := upInt(short / (*in.Net - *in.Reserve))
 	if short > fit && usable > 0 {
-		c.warn("runs_out")
+		out.warn("runs_out")
 	}
-	c.exact("left_g", left)
-	c.exact("usable_g", usable)
-	c.exact("short_g", short)
-	c.round("spools", spools)
-	c.round("enough", short <= fit)
-	c.say("left %s g, usable %s g, short %s g: %s new spools", left, usable, short, spools)
-	return nil
+	out.Exact.Left, out.Exact.Usable, out.Exact.Short = left, usable, short
+	out.Rounded.Spools, out.Rounded.Enough = spools, short <= fit
+	out.say("left %s g, usable %s g, short %s g: %s new spools", left, usable, short, spools)
+	return out, nil
 }

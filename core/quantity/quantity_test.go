@@ -127,25 +127,58 @@ func TestFaults(t *testing.T) {
 
 // Many layers are counted without walking them all, and to the same number.
 func TestLayersAreCountedAsIfWalked(t *testing.T) {
+	grams := Amounts{{"a", 1}, {"b", 1}, {"c", 1}}
+	abc, b := []string{"a", "b", "c"}, []string{"b"}
 	for n := range 40 {
-		once, err := Of("print.multicolour", Inputs{{"part_g", Inputs{{"a", 1.0}, {"b", 1.0}, {"c", 1.0}}},
-			{"layers", []any{Inputs{{"count", float64(n)}, {"colours", []any{"a", "b", "c"}}}, Inputs{{"count", float64(n % 3)}, {"colours", []any{"b"}}}}}})
+		once, err := PrintColours(PrintColoursIn{PartG: grams, Layers: []PrintLayer{{float64(n), abc}, {float64(n % 3), b}}})
 		require.NoError(t, err)
-		var each []any
+		var each []PrintLayer
 		for range n {
-			each = append(each, Inputs{{"count", 1.0}, {"colours", []any{"a", "b", "c"}}})
+			each = append(each, PrintLayer{1, abc})
 		}
 		for range n % 3 {
-			each = append(each, Inputs{{"count", 1.0}, {"colours", []any{"b"}}})
+			each = append(each, PrintLayer{1, b})
 		}
 		if each == nil {
 			continue
 		}
-		walked, err := Of("print.multicolour", Inputs{{"part_g", Inputs{{"a", 1.0}, {"b", 1.0}, {"c", 1.0}}}, {"layers", each}})
+		walked, err := PrintColours(PrintColoursIn{PartG: grams, Layers: each})
 		require.NoError(t, err)
-		assert.Equal(t, walked.Rounded["changes"], once.Rounded["changes"], n)
-		assert.Equal(t, walked.Unrounded["flush_g"], once.Unrounded["flush_g"], n)
+		assert.Equal(t, walked.Rounded.Changes, once.Rounded.Changes, n)
+		assert.Equal(t, walked.Exact.Flush, once.Exact.Flush, n)
 	}
+}
+
+// What is left out is usual, and what is given is checked, also where a function is called.
+func TestTypedInputsAreChecked(t *testing.T) {
+	usual, err := Binding(BindingIn{QuiltW: 60, QuiltH: 72})
+	require.NoError(t, err)
+	spelt, err := Binding(BindingIn{Unit: "in", QuiltW: 60, QuiltH: 72, Seam: new(.25), WOF: new(42.0), Strip: new(2.5), Allowance: new(10.0), Join: "diagonal", WastePct: new(5.0)})
+	require.NoError(t, err)
+	assert.Equal(t, spelt, usual)
+	none, err := Binding(BindingIn{QuiltW: 60, QuiltH: 72, WastePct: new(0.0)})
+	require.NoError(t, err)
+	assert.Equal(t, none.Exact.Length, none.Exact.WithWaste, "nothing to spare is not the usual")
+	for field, in := range map[string]BindingIn{
+		"unit": {Unit: "ell", QuiltW: 60, QuiltH: 72}, "quilt_w": {QuiltH: 72}, "quilt_h": {QuiltW: 60, QuiltH: 301}, "waste_pct": {QuiltW: 60, QuiltH: 72, WastePct: new(-1.0)},
+		"seam": {QuiltW: 60, QuiltH: 72, Seam: new(math.NaN())}} {
+		_, err := Binding(in)
+		var fault *Fault
+		require.ErrorAs(t, err, &fault, field)
+		assert.Equal(t, field, fault.Field)
+	}
+	wide, err := Binding(BindingIn{Unit: "cm", QuiltW: 60, QuiltH: 72, WOF: new(11.0)})
+	require.NoError(t, err)
+	assert.Equal(t, []Warning{"unusual:wof"}, wide.Warnings, "bounds are as large in cm")
+	_, err = Strips(StripsIn{Lines: []QuiltShape{{Shape: "square", FinishedW: 3, Count: 1.5}}})
+	var fault *Fault
+	require.ErrorAs(t, err, &fault)
+	assert.Equal(t, "lines[0].count", fault.Field)
+	_, err = Drops(DropsIn{Parts: Amounts{{"a", 1}, {"b", 1001}}, NeedML: 1})
+	require.ErrorAs(t, err, &fault)
+	assert.Equal(t, "parts.b", fault.Field)
+	_, err = Sheets(SheetsIn{})
+	assert.ErrorContains(t, err, "has nothing in it")
 }
 
 func TestLargestRemainder(t *testing.T) {

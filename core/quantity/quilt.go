@@ -7,7 +7,7 @@ import (
 	"strconv"
 )
 
-// Sizes of quilting, in inches and in centimetres.
+// quiltUnit is sizes of quilting, in inches or in centimetres.
 type quiltUnit struct {
 	seam, step, wof, fatWide, fatHigh, strip, mitre, allowance, overhang, backing, thin float64
 }
@@ -17,86 +17,39 @@ var quiltUnits = map[string]quiltUnit{
 	"cm": {.75, .1, 106, 53, 50, 6.5, 10, 25, 10, 1.25, 1.25},
 }
 
-// quiltShapes are the shapes that are cut.
-var quiltShapes = []string{"square", "rectangle", "hst", "hst8", "qst", "goose", "sky", "goose_flip", "sky_flip", "setting_side", "setting_corner"}
-
-// shapeNames are what quilters call them.
+// shapeNames are what quilters call the shapes that are cut.
 var shapeNames = map[string]string{"square": "squares", "rectangle": "rectangles", "hst": "half-square triangles", "hst8": "half-square triangles, eight at a time",
 	"qst": "quarter-square triangles", "goose": "flying geese", "sky": "sky triangles", "goose_flip": "flying geese, flipped", "sky_flip": "sky squares, flipped",
 	"setting_side": "side setting triangles", "setting_corner": "corner setting triangles"}
 
-func quiltShape(count field) []field {
-	return []field{
-		one("shape", "shape", quiltShapes...),
-		num("finished_w", "finished width", "", 0, 200).over().by(),
-		num("finished_h", "finished height", "", 0, 200).over().by().or(nil),
-		count,
-	}
-}
-
-func quilts() map[string]formula {
-	unit := one("unit", "unit", "in", "cm").or("in")
-	seam := num("seam", "seam allowance", "", 0, 1).over().by().most(.2, .4).or(nil)
-	wof := num("wof", "usable width of the fabric", "", 4, 130).by().most(38, 110).or(nil)
-	waste := func(def, low, high float64) field {
-		return num("waste_pct", "allowance added to the length", "%", 0, 100).most(low, high).or(def)
-	}
-	directional := yes("directional", "right way up of the print", false)
-	pieces := lines("lines", "list of pieces", quiltShape(count("count", "number of finished units", 0, 100000))...)
-	wide := func(name, plain string) field { return num(name, plain, "", 0, 300).over().by() }
-	repeat := func(name, plain string) field { return num(name, plain, "", 0, 60).by().or(0.0) }
-	return map[string]formula{
-		"quilt.cut": {append(append([]field{unit}, quiltShape(count("count", "number of finished units", 0, 100000).or(1.0))...), seam), quiltCut},
-		"quilt.strips": {[]field{unit, seam, wof, waste(10, 5, 20), directional,
-			num("directional_pct", "extra allowance when directional", "%", 0, 50).most(10, 25).or(10.0),
-			repeat("repeat_len", "print repeat along the length"), repeat("repeat_width", "print repeat across the width"), pieces}, quiltStrips},
-		"quilt.fat_quarter": {[]field{unit, seam, num("fq_w", "usable width of a fat quarter", "", 4, 30).by().most(20, 22).or(nil),
-			num("fq_h", "usable height of a fat quarter", "", 4, 30).by().most(17, 20).or(nil), one("method", "method", "grid", "shelf").or("grid"),
-			directional, num("spare_pct", "spare cut pieces", "%", 0, 50).or(0.0), pieces}, quiltFatQuarter},
-		"quilt.border": {[]field{unit, seam, wof, wide("centre_w", "finished width of what the border goes round"), wide("centre_h", "finished height of what the border goes round"),
-			num("border", "finished border width", "", 0, 40).by(), one("style", "corner style", "butted", "mitred", "corner_squares").or("butted"),
-			one("cut", "cut", "crosswise", "lengthwise").or("crosswise"), one("join", "join", "straight", "diagonal").or("straight"),
-			num("mitre_extra", "extra length of a mitred strip", "", 0, 20).by().or(nil), waste(5, 0, 15)}, quiltBorder},
-		"quilt.binding": {[]field{unit, seam, wof, wide("quilt_w", "finished quilt width"), wide("quilt_h", "finished quilt height"),
-			num("strip", "cut width of the binding strip", "", .5, 6).by().most(2, 3).or(nil), num("allowance", "extra length for corners and the join", "", 0, 60).by().most(8, 20).or(nil),
-			num("along", "length of the sides it binds, where not all round", "", 0, 1200).over().by().or(nil), one("join", "join", "diagonal", "straight").or("diagonal"), waste(5, 0, 15)}, quiltBinding},
-		"quilt.backing": {[]field{unit, wide("quilt_w", "quilt width"), wide("quilt_h", "quilt height"), num("overhang", "extra on every side", "", 0, 12).by().most(2, 6).or(nil),
-			num("backing_seam", "seam allowance of the panel join", "", 0, 2).by().or(nil), wof, directional, repeat("repeat_len", "print repeat"), waste(0, 0, 10)}, quiltBacking},
-		"quilt.gradient": {[]field{unit, seam, wof, wide("quilt_w", "finished length of every rung"), wide("quilt_h", "finished size across all rungs"),
-			count("rungs", "number of rungs", 1, 200), one("mode", "mode", "equal", "arithmetic", "geometric").or("equal"),
-			num("first_w", "width of the first rung", "", 0, 100).over().by().or(nil), num("last_w", "width of the last rung", "", 0, 100).over().by().or(nil),
-			count("repeats", "number of repeats", 1, 50).or(1.0), wordList("colours", "colours of the rungs").or(nil), waste(10, 5, 20)}, quiltGradient},
-	}
-}
-
-// quilt are the sizes of a call, those given in place of the usual ones.
-func (c *call) quilt() quiltUnit {
-	u := quiltUnits[c.text("unit")]
-	for name, to := range map[string]*float64{"seam": &u.seam, "wof": &u.wof, "fq_w": &u.fatWide, "fq_h": &u.fatHigh, "strip": &u.strip,
-		"mitre_extra": &u.mitre, "allowance": &u.allowance, "overhang": &u.overhang, "backing_seam": &u.backing} {
-		if c.has(name) {
-			*to = c.num(name)
-		}
-	}
-	return u
-}
-
 // cloth is a length of fabric as it is bought, and its unit.
-func (c *call) cloth(length float64) (buy float64, unit string) {
-	if c.text("unit") == "cm" {
+func cloth(length float64, unit string) (buy float64, sold string) {
+	if unit == "cm" {
 		return upInt(length/10) * .1, "m"
 	}
 	return upInt(length/4.5) * .125, "yd"
 }
 
-// buyCloth notes a length with its allowance as it is bought.
-func (c *call) buyCloth(length, with float64) {
-	buy, unit := c.cloth(with)
-	c.exact("length_with_waste", with)
-	c.round("buy", buy)
-	c.round("buy_unit", unit)
-	c.say("%s %s; with the allowance %s", length, c.text("unit"), with)
-	c.sold("%s %s", buy, unit)
+// Bought is a length of fabric as it is bought.
+type Bought struct {
+	Buy     float64 `json:"buy"`
+	BuyUnit string  `json:"buy_unit"`
+}
+
+// buyCloth is a length with its allowance as it is bought.
+func (n *Notes) buyCloth(length, with float64, unit string) Bought {
+	buy, sold := cloth(with, unit)
+	n.say("%s %s; with the allowance %s", length, unit, with)
+	n.sold("%s %s", buy, sold)
+	return Bought{buy, sold}
+}
+
+// QuiltShape is a shape of a finished size that is cut so often; sizes are in the unit of the call.
+type QuiltShape struct {
+	Shape     string   `json:"shape" in:"shape; one square rectangle hst hst8 qst goose sky goose_flip sky_flip setting_side setting_corner"`
+	FinishedW float64  `json:"finished_w" in:"finished width; over 0 to 200; length"`
+	FinishedH *float64 `json:"finished_h" in:"finished height; over 0 to 200; length"`
+	Count     float64  `json:"count" in:"number of finished units; 0 to 100000; whole"`
 }
 
 // cutPiece is how one shape is cut.
@@ -107,31 +60,30 @@ type cutPiece struct {
 	offRuler       bool
 }
 
-// cutOf is how a shape of a finished size is cut (the sizes follow from a seam at the
-// sides of the triangles; two, four or eight are sewn at a time).
-func cutOf(v values, at string, u quiltUnit) (cutPiece, *Fault) {
-	shape, w, n, a := v.text("shape"), v.num("finished_w"), v.num("count"), u.seam
-	h, given := v.num("finished_h"), v.has("finished_h")
-	switch shape {
+// cut is how a shape of a finished size is cut (the sizes follow from a seam at the sides of the
+// triangles; two, four or eight are sewn at a time).
+func (s QuiltShape) cut(at string, u quiltUnit) (cutPiece, error) {
+	w, n, a := s.FinishedW, s.Count, u.seam
+	h := w
+	switch s.Shape {
 	case "rectangle":
-		if !given {
+		if s.FinishedH == nil {
 			return cutPiece{}, fault("missing", at+"finished_h", "Please give the finished height.")
 		}
+		h = *s.FinishedH
 	case "goose", "sky", "goose_flip", "sky_flip":
-		if given && math.Abs(h-w/2) > 1e-6 {
-			return cutPiece{}, fault("contradiction", at+"finished_h", "A flying goose is twice as wide as high: leave the height empty or give %s.", w/2)
+		if h = w / 2; s.FinishedH != nil && math.Abs(*s.FinishedH-h) > 1e-6 {
+			return cutPiece{}, fault("contradiction", at+"finished_h", "A flying goose is twice as wide as high: leave the height empty or give %s.", h)
 		}
-		h = w / 2
 	default:
-		if given && math.Abs(h-w) > 1e-6 {
+		if s.FinishedH != nil && math.Abs(*s.FinishedH-w) > 1e-6 {
 			return cutPiece{}, fault("contradiction", at+"finished_h", "This shape is square: leave the height empty.")
 		}
-		h = w
 	}
 	half, quarter := up(a*(2+math.Sqrt2), u.step), up(a*(2+2*math.Sqrt2), u.step)
 	var p cutPiece
 	square := func(side, pieces float64) { p.exactW, p.exactH, p.pieces = side, side, pieces }
-	switch shape {
+	switch s.Shape {
 	case "square":
 		square(w+2*a, n)
 	case "rectangle", "goose_flip":
@@ -152,305 +104,572 @@ func cutOf(v values, at string, u quiltUnit) (cutPiece, *Fault) {
 		square(w/math.Sqrt2+half, upInt(n/2))
 	}
 	p.w, p.h = up(p.exactW, u.step), up(p.exactH, u.step)
-	p.offRuler = shape != "setting_side" && shape != "setting_corner" && (p.w-p.exactW > 1e-6 || p.h-p.exactH > 1e-6)
+	p.offRuler = s.Shape != "setting_side" && s.Shape != "setting_corner" && (p.w-p.exactW > 1e-6 || p.h-p.exactH > 1e-6)
 	return p, nil
 }
 
-func quiltCut(c *call) *Fault {
-	p, bad := cutOf(c.values, "", c.quilt())
-	if bad != nil {
-		return bad
-	}
-	c.exact("cut_w", p.exactW)
-	c.exact("cut_h", p.exactH)
-	c.round("cut_w", p.w)
-	c.round("cut_h", p.h)
-	c.round("cut_pieces", p.pieces)
-	if p.offRuler {
-		c.warn("not_on_ruler")
-	}
-	c.say("%s of finished %s: cut %s × %s %s, %s cut pieces", shapeNames[c.text("shape")], c.num("finished_w"), p.w, p.h, c.text("unit"), p.pieces)
-	return nil
+// CutIn is one shape.
+type CutIn struct {
+	Unit      string   `json:"unit" in:"unit; one in cm; or in"`
+	Shape     string   `json:"shape" in:"shape; one square rectangle hst hst8 qst goose sky goose_flip sky_flip setting_side setting_corner"`
+	FinishedW float64  `json:"finished_w" in:"finished width; over 0 to 200; length"`
+	FinishedH *float64 `json:"finished_h" in:"finished height; over 0 to 200; length"`
+	Count     *float64 `json:"count" in:"number of finished units; 0 to 100000; whole; or 1"`
+	Seam      *float64 `json:"seam" in:"seam allowance; over 0 to 1; length; usual .2 .4"`
 }
 
-// stripLine is how the strips of one line of pieces lie.
-type stripLine struct{ pieces, perStrip, strips, high, length float64 }
+// CutOut is how it is cut.
+type CutOut struct {
+	Exact struct {
+		W float64 `json:"cut_w"`
+		H float64 `json:"cut_h"`
+	} `json:"unrounded"`
+	Rounded struct {
+		W      float64 `json:"cut_w"`
+		H      float64 `json:"cut_h"`
+		Pieces float64 `json:"cut_pieces"`
+	} `json:"rounded"`
+	Notes
+}
 
-func quiltStrips(c *call) *Fault {
-	u := c.quilt()
-	repeat, across := c.num("repeat_len"), c.num("repeat_width")
-	total, strips := 0.0, 0.0
-	var rounded []map[string]any
-	for i, v := range c.lines("lines") {
+// Cut works out the size that one shape is cut in.
+func Cut(in CutIn) (out CutOut, err error) {
+	if err = ready(&in, &out.Notes); err != nil {
+		return out, err
+	}
+	u := quiltUnits[in.Unit]
+	use(&u.seam, in.Seam)
+	p, err := QuiltShape{in.Shape, in.FinishedW, in.FinishedH, *in.Count}.cut("", u)
+	if err != nil {
+		return out, err
+	}
+	out.Exact.W, out.Exact.H = p.exactW, p.exactH
+	out.Rounded.W, out.Rounded.H, out.Rounded.Pieces = p.w, p.h, p.pieces
+	if p.offRuler {
+		out.warn("not_on_ruler")
+	}
+	out.say("%s of finished %s: cut %s × %s %s, %s cut pieces", shapeNames[in.Shape], in.FinishedW, p.w, p.h, in.Unit, p.pieces)
+	return out, nil
+}
+
+// StripsIn is shapes that are cut of strips across the cloth.
+type StripsIn struct {
+	Unit           string       `json:"unit" in:"unit; one in cm; or in"`
+	Seam           *float64     `json:"seam" in:"seam allowance; over 0 to 1; length; usual .2 .4"`
+	WOF            *float64     `json:"wof" in:"usable width of the fabric; 4 to 130; length; usual 38 110"`
+	WastePct       *float64     `json:"waste_pct" in:"allowance added to the length; 0 to 100; unit %; usual 5 20; or 10"`
+	Directional    bool         `json:"directional" in:"right way up of the print"`
+	DirectionalPct *float64     `json:"directional_pct" in:"extra allowance when directional; 0 to 50; unit %; usual 10 25; or 10"`
+	RepeatLen      float64      `json:"repeat_len" in:"print repeat along the length; 0 to 60; length; or 0"`
+	RepeatWidth    float64      `json:"repeat_width" in:"print repeat across the width; 0 to 60; length; or 0"`
+	Lines          []QuiltShape `json:"lines" in:"list of pieces"`
+}
+
+// StripsOut is the length of cloth, and how the strips of each line lie.
+type StripsOut struct {
+	Exact struct {
+		Length    float64 `json:"length"`
+		WithWaste float64 `json:"length_with_waste"`
+	} `json:"unrounded"`
+	Rounded struct {
+		Lines  []StripLine `json:"lines"`
+		Strips float64     `json:"strips"`
+		Bought
+	} `json:"rounded"`
+	Notes
+}
+
+// StripLine is how the strips of one line of pieces lie.
+type StripLine struct {
+	Pieces   float64 `json:"cut_pieces"`
+	PerStrip float64 `json:"per_strip"`
+	Strips   float64 `json:"strips"`
+	High     float64 `json:"strip_height"`
+	Along    float64 `json:"along"`
+}
+
+func (l StripLine) length() float64 { return l.Strips * l.High }
+
+// strip is the way to lay cut pieces on strips that takes the least length; false where none fits.
+func (in StripsIn) strip(p cutPiece, wof float64) (best StripLine, fits bool) {
+	ways := [][2]float64{{p.w, p.h}}
+	if !in.Directional && in.RepeatLen == 0 && in.RepeatWidth == 0 && p.w != p.h {
+		ways = append(ways, [2]float64{p.h, p.w})
+	}
+	for _, way := range ways {
+		x, y := way[0], way[1]
+		if x > wof+fit {
+			continue
+		}
+		px, py := x, y
+		if in.RepeatLen > 0 {
+			py = up(y, in.RepeatLen)
+		}
+		if in.RepeatWidth > 0 {
+			px = up(x, in.RepeatWidth)
+		}
+		l := StripLine{Pieces: p.pieces, PerStrip: downInt((wof-x)/px) + 1, High: py, Along: x}
+		l.Strips = upInt(p.pieces / l.PerStrip)
+		if !fits || l.length() < best.length()-fit || math.Abs(l.length()-best.length()) <= fit && l.High < best.High-fit {
+			best, fits = l, true
+		}
+	}
+	return best, fits
+}
+
+// Strips works out the cloth of shapes that are cut of strips across its width.
+func Strips(in StripsIn) (out StripsOut, err error) {
+	if err = ready(&in, &out.Notes); err != nil {
+		return out, err
+	}
+	u := quiltUnits[in.Unit]
+	use(&u.seam, in.Seam)
+	use(&u.wof, in.WOF)
+	total := 0.0
+	for i, v := range in.Lines {
 		at := "lines[" + strconv.Itoa(i) + "]."
-		p, bad := cutOf(v, at, u)
-		if bad != nil {
-			return bad
+		p, err := v.cut(at, u)
+		if err != nil {
+			return out, err
 		}
 		if p.offRuler {
-			c.warn("not_on_ruler")
+			out.warn("not_on_ruler")
 		}
-		var best *stripLine
-		ways := [][2]float64{{p.w, p.h}}
-		if !c.yes("directional") && repeat == 0 && across == 0 && p.w != p.h {
-			ways = append(ways, [2]float64{p.h, p.w})
+		best, fits := in.strip(p, u.wof)
+		if !fits {
+			return out, fault("does_not_fit", at+"finished_w", "A piece cut %s × %s is wider than the cloth (%s). Join it from two or use wider cloth.", p.w, p.h, u.wof)
 		}
-		along := 0.0
-		for _, way := range ways {
-			x, y := way[0], way[1]
-			if x > u.wof+fit {
-				continue
-			}
-			px, py := x, y
-			if repeat > 0 {
-				py = up(y, repeat)
-			}
-			if across > 0 {
-				px = up(x, across)
-			}
-			l := stripLine{pieces: p.pieces, perStrip: downInt((u.wof-x)/px) + 1, high: py}
-			l.strips = upInt(p.pieces / l.perStrip)
-			l.length = l.strips * py
-			if best == nil || l.length < best.length-fit || math.Abs(l.length-best.length) <= fit && l.high < best.high-fit {
-				best, along = &l, x
-			}
-		}
-		if best == nil {
-			return fault("does_not_fit", at+"finished_w", "A piece cut %s × %s is wider than the cloth (%s). Join it from two or use wider cloth.", p.w, p.h, u.wof)
-		}
-		total, strips = total+best.length, strips+best.strips
-		rounded = append(rounded, map[string]any{"cut_pieces": best.pieces, "per_strip": best.perStrip, "strips": best.strips, "strip_height": best.high, "along": along})
-		c.say("%s %s: cut %s × %s %s, %s; %s per strip (%s along the strip in %s); %s of %s = %s",
-			v.num("count"), shapeNames[v.text("shape")], p.w, p.h, c.text("unit"), many(best.pieces, "cut piece"), best.perStrip, along, u.wof, many(best.strips, "strip"), best.high, best.length)
+		total += best.length()
+		out.Rounded.Strips += best.Strips
+		out.Rounded.Lines = append(out.Rounded.Lines, best)
+		out.say("%s %s: cut %s × %s %s, %s; %s per strip (%s along the strip in %s); %s of %s = %s", v.Count, shapeNames[v.Shape], p.w, p.h, in.Unit,
+			many(best.Pieces, "cut piece"), best.PerStrip, best.Along, u.wof, many(best.Strips, "strip"), best.High, best.length())
 	}
-	if total > 0 && repeat > 0 {
-		total += repeat
-		c.say("and one repeat of %s, for the cut never starts at the right place of the print", repeat)
+	if total > 0 && in.RepeatLen > 0 {
+		total += in.RepeatLen
+		out.say("and one repeat of %s, for the cut never starts at the right place of the print", in.RepeatLen)
 	}
-	much := c.num("waste_pct")
-	if c.yes("directional") {
-		much += c.num("directional_pct")
+	much := *in.WastePct
+	if in.Directional {
+		much += *in.DirectionalPct
 	}
-	c.exact("length", total)
-	c.round("lines", rounded)
-	c.round("strips", strips)
-	c.buyCloth(total, total*(1+much/100))
-	return nil
+	out.Exact.Length, out.Exact.WithWaste = total, total*(1+much/100)
+	out.Rounded.Bought = out.buyCloth(total, out.Exact.WithWaste, in.Unit)
+	return out, nil
 }
 
-func quiltFatQuarter(c *call) *Fault {
-	u := c.quilt()
-	turned := !c.yes("directional")
-	var rounded []map[string]any
+// FatQuartersIn is shapes that are cut of fat quarters.
+type FatQuartersIn struct {
+	Unit        string       `json:"unit" in:"unit; one in cm; or in"`
+	Seam        *float64     `json:"seam" in:"seam allowance; over 0 to 1; length; usual .2 .4"`
+	W           *float64     `json:"fq_w" in:"usable width of a fat quarter; 4 to 30; length; usual 20 22"`
+	H           *float64     `json:"fq_h" in:"usable height of a fat quarter; 4 to 30; length; usual 17 20"`
+	Method      string       `json:"method" in:"method; one grid shelf; or grid"`
+	Directional bool         `json:"directional" in:"right way up of the print"`
+	SparePct    float64      `json:"spare_pct" in:"spare cut pieces; 0 to 50; unit %; or 0"`
+	Lines       []QuiltShape `json:"lines" in:"list of pieces"`
+}
+
+// FatQuartersOut is the fat quarters, and those of each line alone.
+type FatQuartersOut struct {
+	Exact   struct{} `json:"unrounded"`
+	Rounded struct {
+		Lines       []FatQuarterLine `json:"lines"`
+		FatQuarters float64          `json:"fat_quarters"`
+	} `json:"rounded"`
+	Notes
+}
+
+// FatQuarterLine is how one line of pieces is cut by itself.
+type FatQuarterLine struct {
+	Pieces float64 `json:"cut_pieces"`
+	Per    float64 `json:"per_fq"`
+	Alone  float64 `json:"fqs_alone"`
+}
+
+// rowsOf are the heights of the rows in which pieces take the least height of fat quarters.
+func rowsOf(p cutPiece, n float64, turned bool, u quiltUnit) (rows []float64) {
+	ways := [][2]float64{{p.w, p.h}}
+	if turned && p.w != p.h {
+		ways = append(ways, [2]float64{p.h, p.w})
+	}
+	least, high, many := math.Inf(1), 0.0, 0.0
+	for _, way := range ways {
+		if x, y := way[0], way[1]; x <= u.fatWide+fit && y <= u.fatHigh+fit {
+			r := upInt(n / downInt(u.fatWide/x))
+			if r*y < least-fit || math.Abs(r*y-least) <= fit && y < high-fit {
+				least, high, many = r*y, y, r
+			}
+		}
+	}
+	return slices.Repeat([]float64{high}, int(many))
+}
+
+// shared is how many fat quarters rows share, the highest first, each in the first that has room.
+func shared(rows []float64, high float64) float64 {
+	slices.SortStableFunc(rows, func(a, b float64) int { return cmp.Compare(b, a) })
+	var filled []float64
+	for _, row := range rows {
+		at := slices.IndexFunc(filled, func(f float64) bool { return f+row <= high+fit })
+		if at < 0 {
+			filled, at = append(filled, 0), len(filled)
+		}
+		filled[at] += row
+	}
+	return float64(len(filled))
+}
+
+// FatQuarters counts the fat quarters of shapes.
+func FatQuarters(in FatQuartersIn) (out FatQuartersOut, err error) {
+	if err = ready(&in, &out.Notes); err != nil {
+		return out, err
+	}
+	u := quiltUnits[in.Unit]
+	use(&u.seam, in.Seam)
+	use(&u.fatWide, in.W)
+	use(&u.fatHigh, in.H)
 	var rows []float64
 	grid := 0.0
-	for i, v := range c.lines("lines") {
+	for i, v := range in.Lines {
 		at := "lines[" + strconv.Itoa(i) + "]."
-		p, bad := cutOf(v, at, u)
-		if bad != nil {
-			return bad
+		p, err := v.cut(at, u)
+		if err != nil {
+			return out, err
 		}
 		if p.offRuler {
-			c.warn("not_on_ruler")
+			out.warn("not_on_ruler")
 		}
-		n := upInt(p.pieces * (1 + c.num("spare_pct")/100))
+		n := upInt(p.pieces * (1 + in.SparePct/100))
 		per := downInt(u.fatWide/p.w) * downInt(u.fatHigh/p.h)
-		if turned {
+		if !in.Directional {
 			per = math.Max(per, downInt(u.fatWide/p.h)*downInt(u.fatHigh/p.w))
 		}
 		if per == 0 {
-			return fault("does_not_fit", at+"finished_w", "A piece cut %s × %s is larger than a fat quarter (%s × %s). Buy it by length instead.", p.w, p.h, u.fatWide, u.fatHigh)
+			return out, fault("does_not_fit", at+"finished_w", "A piece cut %s × %s is larger than a fat quarter (%s × %s). Buy it by length instead.", p.w, p.h, u.fatWide, u.fatHigh)
 		}
 		alone := upInt(n / per)
 		grid += alone
-		rounded = append(rounded, map[string]any{"cut_pieces": n, "per_fq": per, "fqs_alone": alone})
-		c.say("%s %s: cut %s × %s %s, %s cut pieces; at best %s per fat quarter; %s alone", v.num("count"), shapeNames[v.text("shape")], p.w, p.h, c.text("unit"), n, per, many(alone, "fat quarter"))
-		// Rows of the shelf: the way that takes the least height.
-		ways := [][2]float64{{p.w, p.h}}
-		if turned && p.w != p.h {
-			ways = append(ways, [2]float64{p.h, p.w})
-		}
-		least, high, many := math.Inf(1), 0.0, 0.0
-		for _, way := range ways {
-			if x, y := way[0], way[1]; x <= u.fatWide+fit && y <= u.fatHigh+fit {
-				r := upInt(n / downInt(u.fatWide/x))
-				if r*y < least-fit || math.Abs(r*y-least) <= fit && y < high-fit {
-					least, high, many = r*y, y, r
-				}
-			}
-		}
-		for range int(many) {
-			rows = append(rows, high)
-		}
+		out.Rounded.Lines = append(out.Rounded.Lines, FatQuarterLine{n, per, alone})
+		out.say("%s %s: cut %s × %s %s, %s cut pieces; at best %s per fat quarter; %s alone",
+			v.Count, shapeNames[v.Shape], p.w, p.h, in.Unit, n, per, many(alone, "fat quarter"))
+		rows = append(rows, rowsOf(p, n, !in.Directional, u)...)
 	}
 	total := grid
-	if c.text("method") == "shelf" {
-		slices.SortStableFunc(rows, func(a, b float64) int { return cmp.Compare(b, a) })
-		var filled []float64
-		for _, high := range rows {
-			at := slices.IndexFunc(filled, func(f float64) bool { return f+high <= u.fatHigh+fit })
-			if at < 0 {
-				filled, at = append(filled, 0), len(filled)
-			}
-			filled[at] += high
-		}
-		total = math.Min(grid, float64(len(filled)))
-		c.say("rows share fat quarters: %s opened; alone they would take %s", float64(len(filled)), grid)
+	if in.Method == "shelf" {
+		opened := shared(rows, u.fatHigh)
+		total = math.Min(grid, opened)
+		out.say("rows share fat quarters: %s opened; alone they would take %s", opened, grid)
 	}
-	c.round("lines", rounded)
-	c.round("fat_quarters", total)
-	c.say("%s in all", many(total, "fat quarter"))
+	out.Rounded.FatQuarters = total
+	out.say("%s in all", many(total, "fat quarter"))
+	return out, nil
+}
+
+// BorderIn is a border round a finished centre.
+type BorderIn struct {
+	Unit       string   `json:"unit" in:"unit; one in cm; or in"`
+	Seam       *float64 `json:"seam" in:"seam allowance; over 0 to 1; length; usual .2 .4"`
+	WOF        *float64 `json:"wof" in:"usable width of the fabric; 4 to 130; length; usual 38 110"`
+	CentreW    float64  `json:"centre_w" in:"finished width of what the border goes round; over 0 to 300; length"`
+	CentreH    float64  `json:"centre_h" in:"finished height of what the border goes round; over 0 to 300; length"`
+	Border     float64  `json:"border" in:"finished border width; 0 to 40; length"`
+	Style      string   `json:"style" in:"corner style; one butted mitred corner_squares; or butted"`
+	Cut        string   `json:"cut" in:"cut; one crosswise lengthwise; or crosswise"`
+	Join       string   `json:"join" in:"join; one straight diagonal; or straight"`
+	MitreExtra *float64 `json:"mitre_extra" in:"extra length of a mitred strip; 0 to 20; length"`
+	WastePct   *float64 `json:"waste_pct" in:"allowance added to the length; 0 to 100; unit %; usual 0 15; or 5"`
+}
+
+// BorderOut is the cloth of a border and the strips it is cut in.
+type BorderOut struct {
+	Exact struct {
+		Length    float64 `json:"length"`
+		WithWaste float64 `json:"length_with_waste"`
+	} `json:"unrounded"`
+	Rounded struct {
+		OuterW    float64 `json:"outer_w"`
+		OuterH    float64 `json:"outer_h"`
+		CornerCut float64 `json:"corner_cut,omitzero"`
+		Strips    float64 `json:"strips"`
+		StripCut  float64 `json:"strip_cut,omitzero"`
+		Bought
+	} `json:"rounded"`
+	Notes
+}
+
+// narrowCloth tells that joins use up the width of the cloth.
+func narrowCloth(wof, join float64) error {
+	if wof <= join+fit {
+		return fault("does_not_fit", "wof", "The cloth is so narrow that joins would use all of it.")
+	}
 	return nil
 }
 
-func quiltBorder(c *call) *Fault {
-	u := c.quilt()
-	w, h, border := c.num("centre_w"), c.num("centre_h"), c.num("border")
-	c.round("outer_w", w+2*border)
-	c.round("outer_h", h+2*border)
+// Border works out the cloth of a border.
+func Border(in BorderIn) (out BorderOut, err error) {
+	if err = ready(&in, &out.Notes); err != nil {
+		return out, err
+	}
+	u := quiltUnits[in.Unit]
+	use(&u.seam, in.Seam)
+	use(&u.wof, in.WOF)
+	use(&u.mitre, in.MitreExtra)
+	w, h, border := in.CentreW, in.CentreH, in.Border
+	r := &out.Rounded
+	r.OuterW, r.OuterH = w+2*border, h+2*border
 	if border == 0 {
-		c.exact("length", 0.0)
-		c.round("strips", 0.0)
-		c.buyCloth(0, 0)
-		return nil
+		r.Bought = out.buyCloth(0, 0, in.Unit)
+		return out, nil
 	}
 	a := u.seam
 	cut := border + 2*a
 	side, top := h+2*a, w+2*border+2*a
-	switch c.text("style") {
+	switch in.Style {
 	case "mitred":
 		side, top = h+2*border+u.mitre, w+2*border+u.mitre
 	case "corner_squares":
 		side, top = h+2*a, w+2*a
-		c.round("corner_cut", cut)
+		r.CornerCut = cut
 	}
-	var length, strips float64
-	if c.text("cut") == "lengthwise" {
+	var length float64
+	if in.Cut == "lengthwise" {
 		per := downInt(u.wof / cut)
 		if per == 0 {
-			return fault("does_not_fit", "border", "A border strip %s wide is wider than the cloth.", cut)
+			return out, fault("does_not_fit", "border", "A border strip %s wide is wider than the cloth.", cut)
 		}
-		length, strips = upInt(4/per)*math.Max(side, top), 4
-		c.say("4 strips of %s lengthwise, %s beside one another: %s long", cut, per, length)
+		length, r.Strips = upInt(4/per)*math.Max(side, top), 4
+		out.say("4 strips of %s lengthwise, %s beside one another: %s long", cut, per, length)
 	} else {
 		join := 2 * a
-		if c.text("join") == "diagonal" {
+		if in.Join == "diagonal" {
 			join = cut
 		}
-		if u.wof <= join+fit {
-			return fault("does_not_fit", "wof", "The cloth is so narrow that joins would use all of it.")
+		if err := narrowCloth(u.wof, join); err != nil {
+			return out, err
 		}
 		chain := 2*side + 2*top
-		strips = math.Max(1, upInt((chain-join)/(u.wof-join)))
-		length = strips * cut
-		c.say("sides %s, top and foot %s: %s in one chain; %s strips of %s = %s", side, top, chain, strips, cut, length)
+		r.Strips = math.Max(1, upInt((chain-join)/(u.wof-join)))
+		length = r.Strips * cut
+		out.say("sides %s, top and foot %s: %s in one chain; %s strips of %s = %s", side, top, chain, r.Strips, cut, length)
 	}
-	c.exact("length", length)
-	c.round("strips", strips)
-	c.round("strip_cut", cut)
-	c.buyCloth(length, length*(1+c.num("waste_pct")/100))
-	return nil
+	r.StripCut = cut
+	out.Exact.Length, out.Exact.WithWaste = length, length*(1+*in.WastePct/100)
+	r.Bought = out.buyCloth(length, out.Exact.WithWaste, in.Unit)
+	return out, nil
 }
 
-func quiltBinding(c *call) *Fault {
-	u := c.quilt()
-	long, round := 2*(c.num("quilt_w")+c.num("quilt_h"))+u.allowance, true
-	if along := c.num("along"); along > 0 {
-		long, round = along+u.allowance, false
+// BindingIn is the edges of a quilt that are bound.
+type BindingIn struct {
+	Unit      string   `json:"unit" in:"unit; one in cm; or in"`
+	Seam      *float64 `json:"seam" in:"seam allowance; over 0 to 1; length; usual .2 .4"`
+	WOF       *float64 `json:"wof" in:"usable width of the fabric; 4 to 130; length; usual 38 110"`
+	QuiltW    float64  `json:"quilt_w" in:"finished quilt width; over 0 to 300; length"`
+	QuiltH    float64  `json:"quilt_h" in:"finished quilt height; over 0 to 300; length"`
+	Strip     *float64 `json:"strip" in:"cut width of the binding strip; .5 to 6; length; usual 2 3"`
+	Allowance *float64 `json:"allowance" in:"extra length for corners and the join; 0 to 60; length; usual 8 20"`
+	Along     *float64 `json:"along" in:"length of the sides it binds, where not all round; over 0 to 1200; length"`
+	Join      string   `json:"join" in:"join; one diagonal straight; or diagonal"`
+	WastePct  *float64 `json:"waste_pct" in:"allowance added to the length; 0 to 100; unit %; usual 0 15; or 5"`
+}
+
+// BindingOut is the cloth of a binding.
+type BindingOut struct {
+	Exact struct {
+		BindingLength float64 `json:"binding_length"`
+		Length        float64 `json:"length"`
+		WithWaste     float64 `json:"length_with_waste"`
+	} `json:"unrounded"`
+	Rounded struct {
+		Strips float64 `json:"strips"`
+		Bought
+	} `json:"rounded"`
+	Notes
+}
+
+// Binding works out the cloth of a binding that is cut in strips across the cloth.
+func Binding(in BindingIn) (out BindingOut, err error) {
+	if err = ready(&in, &out.Notes); err != nil {
+		return out, err
+	}
+	u := quiltUnits[in.Unit]
+	use(&u.seam, in.Seam)
+	use(&u.wof, in.WOF)
+	use(&u.strip, in.Strip)
+	use(&u.allowance, in.Allowance)
+	long := 2*(in.QuiltW+in.QuiltH) + u.allowance
+	if in.Along != nil {
+		long = *in.Along + u.allowance
 	}
 	join := u.strip
-	if c.text("join") == "straight" {
+	if in.Join == "straight" {
 		join = 2 * u.seam
 	}
-	if u.wof <= join+fit {
-		return fault("does_not_fit", "wof", "The cloth is so narrow that joins would use all of it.")
+	if err := narrowCloth(u.wof, join); err != nil {
+		return out, err
 	}
 	strips := math.Max(1, upInt((long-join)/(u.wof-join)))
 	length := strips * u.strip
-	if round {
-		c.say("length = 2 × (%s + %s) + %s = %s %s", c.num("quilt_w"), c.num("quilt_h"), u.allowance, long, c.text("unit"))
+	if in.Along == nil {
+		out.say("length = 2 × (%s + %s) + %s = %s %s", in.QuiltW, in.QuiltH, u.allowance, long, in.Unit)
 	} else {
-		c.say("length = %s along the sides it binds + %s = %s %s", c.num("along"), u.allowance, long, c.text("unit"))
+		out.say("length = %s along the sides it binds + %s = %s %s", in.Along, u.allowance, long, in.Unit)
 	}
-	c.say("strips = (%s − %s) / (%s − %s), up to %s; %s × %s = %s", long, join, u.wof, join, strips, strips, u.strip, length)
-	c.exact("binding_length", long)
-	c.exact("length", length)
-	c.round("strips", strips)
-	c.buyCloth(length, length*(1+c.num("waste_pct")/100))
-	return nil
+	out.say("strips = (%s − %s) / (%s − %s), up to %s; %s × %s = %s", long, join, u.wof, join, strips, strips, u.strip, length)
+	x := &out.Exact
+	x.BindingLength, x.Length, x.WithWaste = long, length, length*(1+*in.WastePct/100)
+	out.Rounded.Strips, out.Rounded.Bought = strips, out.buyCloth(length, x.WithWaste, in.Unit)
+	return out, nil
+}
+
+// BackingIn is a quilt that is backed.
+type BackingIn struct {
+	Unit        string   `json:"unit" in:"unit; one in cm; or in"`
+	QuiltW      float64  `json:"quilt_w" in:"quilt width; over 0 to 300; length"`
+	QuiltH      float64  `json:"quilt_h" in:"quilt height; over 0 to 300; length"`
+	Overhang    *float64 `json:"overhang" in:"extra on every side; 0 to 12; length; usual 2 6"`
+	BackingSeam *float64 `json:"backing_seam" in:"seam allowance of the panel join; 0 to 2; length"`
+	WOF         *float64 `json:"wof" in:"usable width of the fabric; 4 to 130; length; usual 38 110"`
+	Directional bool     `json:"directional" in:"right way up of the print"`
+	RepeatLen   float64  `json:"repeat_len" in:"print repeat; 0 to 60; length; or 0"`
+	WastePct    float64  `json:"waste_pct" in:"allowance added to the length; 0 to 100; unit %; usual 0 10; or 0"`
+}
+
+// BackingOut is the cloth of a backing, and how its panels run.
+type BackingOut struct {
+	Exact struct {
+		Length    float64 `json:"length"`
+		WithWaste float64 `json:"length_with_waste"`
+	} `json:"unrounded"`
+	Rounded struct {
+		Panels    float64 `json:"panels"`
+		PanelsRun string  `json:"panels_run"`
+		Bought
+	} `json:"rounded"`
+	Notes
 }
 
 // usualPanels is how many panels a backing has before wide cloth may be cheaper.
 const usualPanels = 3
 
-func quiltBacking(c *call) *Fault {
-	u := c.quilt()
-	w, h, seams := c.num("quilt_w")+2*u.overhang, c.num("quilt_h")+2*u.overhang, 2*u.backing
-	if u.wof <= seams+fit {
-		return fault("does_not_fit", "wof", "The cloth is so narrow that joins would use all of it.")
+// Backing works out the panels of a backing.
+func Backing(in BackingIn) (out BackingOut, err error) {
+	if err = ready(&in, &out.Notes); err != nil {
+		return out, err
+	}
+	u := quiltUnits[in.Unit]
+	use(&u.wof, in.WOF)
+	use(&u.overhang, in.Overhang)
+	use(&u.backing, in.BackingSeam)
+	w, h, seams := in.QuiltW+2*u.overhang, in.QuiltH+2*u.overhang, 2*u.backing
+	if err := narrowCloth(u.wof, seams); err != nil {
+		return out, err
 	}
 	run := func(across, along float64) (panels, length float64) {
 		panels = math.Max(1, upInt((across-seams)/(u.wof-seams)))
-		if repeat := c.num("repeat_len"); repeat > 0 && panels > 1 {
-			along = up(along, repeat)
+		if in.RepeatLen > 0 && panels > 1 {
+			along = up(along, in.RepeatLen)
 		}
 		return panels, panels * along
 	}
 	panels, length := run(w, h)
 	way := "up"
-	if !c.yes("directional") {
+	if !in.Directional {
 		if k, l := run(h, w); l < length-fit {
 			panels, length, way = k, l, "across"
 		}
 	}
 	if panels > usualPanels {
-		c.warn("many_panels")
+		out.warn("many_panels")
 	}
-	c.say("%s × %s with the overhang; %s running %s", w, h, many(panels, "panel"), way)
-	c.exact("length", length)
-	c.round("panels", panels)
-	c.round("panels_run", way)
-	c.buyCloth(length, length*(1+c.num("waste_pct")/100))
-	return nil
+	out.say("%s × %s with the overhang; %s running %s", w, h, many(panels, "panel"), way)
+	out.Exact.Length, out.Exact.WithWaste = length, length*(1+in.WastePct/100)
+	out.Rounded.Panels, out.Rounded.PanelsRun, out.Rounded.Bought = panels, way, out.buyCloth(length, out.Exact.WithWaste, in.Unit)
+	return out, nil
 }
 
-func quiltGradient(c *call) *Fault {
-	u := c.quilt()
-	n := int(c.num("rungs"))
-	mode := c.text("mode")
-	if mode != "equal" {
-		for _, f := range []struct{ name, plain string }{{"first_w", "width of the first rung"}, {"last_w", "width of the last rung"}} {
-			if !c.has(f.name) {
-				return fault("missing", f.name, "Please give the %s.", f.plain)
-			}
+// GradientIn is a quilt of rungs that grow.
+type GradientIn struct {
+	Unit     string   `json:"unit" in:"unit; one in cm; or in"`
+	Seam     *float64 `json:"seam" in:"seam allowance; over 0 to 1; length; usual .2 .4"`
+	WOF      *float64 `json:"wof" in:"usable width of the fabric; 4 to 130; length; usual 38 110"`
+	QuiltW   float64  `json:"quilt_w" in:"finished length of every rung; over 0 to 300; length"`
+	QuiltH   float64  `json:"quilt_h" in:"finished size across all rungs; over 0 to 300; length"`
+	Rungs    float64  `json:"rungs" in:"number of rungs; 1 to 200; whole"`
+	Mode     string   `json:"mode" in:"mode; one equal arithmetic geometric; or equal"`
+	FirstW   *float64 `json:"first_w" in:"width of the first rung; over 0 to 100; length"`
+	LastW    *float64 `json:"last_w" in:"width of the last rung; over 0 to 100; length"`
+	Repeats  *float64 `json:"repeats" in:"number of repeats; 1 to 50; whole; or 1"`
+	Colours  []string `json:"colours" in:"colours of the rungs; or"`
+	WastePct *float64 `json:"waste_pct" in:"allowance added to the length; 0 to 100; unit %; usual 5 20; or 10"`
+}
+
+// GradientOut is the widths of the rungs, and the cloth of each colour.
+type GradientOut struct {
+	Exact struct {
+		FinishedWidths []float64 `json:"finished_widths"`
+		WithWaste      ByColour  `json:"length_with_waste"`
+	} `json:"unrounded"`
+	Rounded struct {
+		FinishedWidths []float64 `json:"finished_widths"`
+		CutWidths      []float64 `json:"cut_widths"`
+		StripsPerRung  float64   `json:"strips_per_rung"`
+		Buy            ByColour  `json:"buy"`
+		BuyUnit        string    `json:"buy_unit"`
+	} `json:"rounded"`
+	Notes
+}
+
+// weights are how wide rungs are beside one another, and their sum.
+func (in GradientIn) weights(n int) (weights []float64, sum float64, err error) {
+	if in.Mode != "equal" {
+		switch {
+		case in.FirstW == nil:
+			return nil, 0, fault("missing", "first_w", "Please give the width of the first rung.")
+		case in.LastW == nil:
+			return nil, 0, fault("missing", "last_w", "Please give the width of the last rung.")
 		}
 	}
-	colours := c.texts("colours")
+	weights = slices.Repeat([]float64{1}, n)
+	for i := range weights {
+		if at := float64(i) / math.Max(1, float64(n-1)); n > 1 && in.Mode != "equal" {
+			first, last := *in.FirstW, *in.LastW
+			weights[i] = first + (last-first)*at
+			if in.Mode == "geometric" {
+				weights[i] = first * math.Pow(last/first, at)
+			}
+		}
+		sum += weights[i]
+	}
+	return weights, sum, nil
+}
+
+// Gradient works out the rungs of a quilt, in widths that a ruler has, and their cloth.
+func Gradient(in GradientIn) (out GradientOut, err error) {
+	if err = ready(&in, &out.Notes); err != nil {
+		return out, err
+	}
+	u := quiltUnits[in.Unit]
+	use(&u.seam, in.Seam)
+	use(&u.wof, in.WOF)
+	n := int(in.Rungs)
+	weights, sum, err := in.weights(n)
+	if err != nil {
+		return out, err
+	}
+	colours := in.Colours
 	if colours == nil {
 		for i := range n {
 			colours = append(colours, strconv.Itoa(i+1))
 		}
 	}
 	if len(colours) != n {
-		return fault("contradiction", "colours", "There are %s rungs but %s colours.", float64(n), float64(len(colours)))
+		return out, fault("contradiction", "colours", "There are %s rungs but %s colours.", float64(n), float64(len(colours)))
 	}
-	weights, sum := make([]float64, n), 0.0
-	for i := range weights {
-		weights[i] = 1
-		if at := float64(i) / math.Max(1, float64(n-1)); n > 1 && mode != "equal" {
-			first, last := c.num("first_w"), c.num("last_w")
-			weights[i] = first + (last-first)*at
-			if mode == "geometric" {
-				weights[i] = first * math.Pow(last/first, at)
-			}
-		}
-		sum += weights[i]
-	}
-	repeats := c.num("repeats")
-	ladder := c.num("quilt_h") / repeats
+	repeats := *in.Repeats
+	ladder := in.QuiltH / repeats
 	steps := ladder / u.step
 	if math.Abs(steps-math.Round(steps)) > 1e-6 {
-		return fault("contradiction", "quilt_h", "%s / %s is not a multiple of %s: choose a height that can be cut with a ruler.", c.num("quilt_h"), repeats, u.step)
+		return out, fault("contradiction", "quilt_h", "%s / %s is not a multiple of %s: choose a height that can be cut with a ruler.", in.QuiltH, repeats, u.step)
 	}
 	exact, onRuler := make([]float64, n), make([]float64, n)
 	for i := range exact {
@@ -462,36 +681,31 @@ func quiltGradient(c *call) *Fault {
 	for i := range onRuler {
 		onRuler[i] *= u.step
 		if onRuler[i] < fit {
-			return fault("does_not_fit", "rungs", "With %s rungs at least one would be thinner than %s.", float64(n), u.step)
+			return out, fault("does_not_fit", "rungs", "With %s rungs at least one would be thinner than %s.", float64(n), u.step)
 		}
 		if onRuler[i] < u.thin-fit {
-			c.warn("thin_rung")
+			out.warn("thin_rung")
 		}
 		cut[i] = onRuler[i] + 2*u.seam
 	}
-	if u.wof <= 2*u.seam+fit {
-		return fault("does_not_fit", "wof", "The cloth is so narrow that joins would use all of it.")
+	if err := narrowCloth(u.wof, 2*u.seam); err != nil {
+		return out, err
 	}
-	per := math.Max(1, upInt(c.num("quilt_w")/(u.wof-2*u.seam)))
+	per := math.Max(1, upInt(in.QuiltW/(u.wof-2*u.seam)))
 	lengths := newNamed()
 	for i, name := range colours {
 		lengths.add(name, per*repeats*cut[i])
 	}
-	buys, unit := map[string]float64{}, ""
-	with := map[string]float64{}
-	c.say("each rung is %s %s long: %s strips of fabric a rung, %s times", c.num("quilt_w")+2*u.seam, c.text("unit"), per, repeats)
+	out.say("each rung is %s %s long: %s strips of fabric a rung, %s times", in.QuiltW+2*u.seam, in.Unit, per, repeats)
+	x, r := &out.Exact, &out.Rounded
+	x.FinishedWidths, x.WithWaste = exact, ByColour{}
+	r.FinishedWidths, r.CutWidths, r.StripsPerRung, r.Buy = onRuler, cut, per*repeats, ByColour{}
 	for _, name := range lengths.names {
-		with[name] = lengths.of[name] * (1 + c.num("waste_pct")/100)
-		buys[name], unit = c.cloth(with[name])
-		c.say("%s: %s, with the allowance %s %s", name, lengths.of[name], with[name], c.text("unit"))
-		c.sold("%s: %s %s", name, buys[name], unit)
+		with := lengths.of[name] * (1 + *in.WastePct/100)
+		x.WithWaste[name] = with
+		r.Buy[name], r.BuyUnit = cloth(with, in.Unit)
+		out.sayOf(name, "%s, with the allowance %s %s", lengths.of[name], with, in.Unit)
+		out.sold("%s: %s %s", name, r.Buy[name], r.BuyUnit)
 	}
-	c.exact("finished_widths", exact)
-	c.exact("length_with_waste", with)
-	c.round("finished_widths", onRuler)
-	c.round("cut_widths", cut)
-	c.round("strips_per_rung", per*repeats)
-	c.round("buy", buys)
-	c.round("buy_unit", unit)
-	return nil
+	return out, nil
 }

@@ -97,3 +97,10 @@ func (n *named) add(name string, v float64) {
 	}
 	n.of[name] += v
 }
+
+// use takes what was given in place of what is usual.
+func use(usual, given *float64) {
+	if given != nil {
+		*usual = *given
+	}
+}

@@ -7,34 +7,53 @@ import (
 	"slices"
 )
 
-func stocks() map[string]formula {
-	much := func(name, plain string) field { return num(name, plain, "", 0, 1e9) }
-	var all []string
-	for _, g := range unitGroups {
-		for _, u := range g {
-			all = append(all, u.name)
-		}
-	}
-	return map[string]formula{
-		"stock.to_buy": {[]field{much("need", "amount needed"), lines("on_hand", "list of lots", word("lot", "lot"), much("amount", "amount")).none(), word("shop_lot", "lot of the shop").or(nil),
-			much("pack", "amount in one purchase unit").over().or(1.0), much("price", "price").or(0.0), yes("allow_mixed", "mixing of lots", false), yes("discontinued", "end of the line", false),
-			count("available_packs", "number that can still be had", 0, 1000000).or(nil)}, stockToBuy},
-		"stock.lots": {[]field{lines("regions", "list of regions", word("name", "region"), much("need", "amount needed")), lines("lots", "list of lots", word("lot", "lot"), much("amount", "amount"))}, stockLots},
-		"stock.cost": {[]field{lines("lines", "list of purchases", word("name", "name"), count("packs", "number of purchase units", 0, 1000000), much("price", "price")),
-			num("tax_pct", "tax", "%", 0, 100).or(0.0)}, stockCost},
-		"stock.convert": {[]field{num("value", "value", "", 0, 1e12), one("from", "unit given", all...), one("to", "unit wanted", all...)}, stockConvert},
-	}
+// ToBuyIn is what is needed of a material, what is on hand of it by lot, and how it is sold.
+type ToBuyIn struct {
+	Need           float64  `json:"need" in:"amount needed; 0 to 1e9"`
+	OnHand         []Lot    `json:"on_hand" in:"list of lots; none"`
+	ShopLot        string   `json:"shop_lot" in:"lot of the shop; or"`
+	Pack           *float64 `json:"pack" in:"amount in one purchase unit; over 0 to 1e9; or 1"`
+	Price          float64  `json:"price" in:"price; 0 to 1e9; or 0"`
+	AllowMixed     bool     `json:"allow_mixed" in:"mixing of lots"`
+	Discontinued   bool     `json:"discontinued" in:"end of the line"`
+	AvailablePacks *float64 `json:"available_packs" in:"number that can still be had; 0 to 1000000; whole"`
 }
 
-func stockToBuy(c *call) *Fault {
-	need := c.num("need")
-	lots := newNamed()
-	for _, l := range c.lines("on_hand") {
-		lots.add(l.text("lot"), l.num("amount"))
+// Lot is so much of one lot.
+type Lot struct {
+	Lot    string  `json:"lot" in:"lot"`
+	Amount float64 `json:"amount" in:"amount; 0 to 1e9"`
+}
+
+// ToBuyOut is what is used of what is on hand, and what is bought.
+type ToBuyOut struct {
+	Exact struct {
+		Usable float64 `json:"usable"`
+		ToBuy  float64 `json:"to_buy"`
+	} `json:"unrounded"`
+	Rounded struct {
+		Packs      float64  `json:"packs"`
+		Bought     float64  `json:"bought"`
+		LeftOver   float64  `json:"left_over"`
+		Cost       float64  `json:"cost"`
+		ShortPacks float64  `json:"short_packs"`
+		LotsUsed   []string `json:"lots_used"`
+	} `json:"rounded"`
+	Notes
+}
+
+// ToBuy works out what is bought of a material: the smallest lot that is enough, else mixed lots where
+// these are accepted, else all of it in one lot.
+func ToBuy(in ToBuyIn) (out ToBuyOut, err error) {
+	if err = ready(&in, &out.Notes); err != nil {
+		return out, err
 	}
+	need := in.Need
+	lots := newNamed()
 	total := 0.0
-	for _, v := range lots.of {
-		total += v
+	for _, l := range in.OnHand {
+		lots.add(l.Lot, l.Amount)
+		total += l.Amount
 	}
 	best := ""
 	for _, name := range lots.names {
@@ -44,13 +63,13 @@ func stockToBuy(c *call) *Fault {
 	}
 	usable, buy := 0.0, 0.0
 	used := []string{}
-	shop := c.text("shop_lot")
+	shop := in.ShopLot
 	switch {
 	case need == 0:
 	case best != "":
 		usable, used = need, []string{best}
-		c.say("lot %s is enough: %s of %s", best, need, lots.of[best])
-	case c.yes("allow_mixed"):
+		out.say("lot %s is enough: %s of %s", best, need, lots.of[best])
+	case in.AllowMixed:
 		usable, buy = math.Min(need, total), math.Max(0, need-total)
 		together := map[string]bool{}
 		for _, name := range lots.names {
@@ -63,123 +82,170 @@ func stockToBuy(c *call) *Fault {
 			together[shop] = true
 		}
 		if len(together) > 1 {
-			c.warn("mixed_lots")
+			out.warn(MixedLots)
 		}
-		c.say("mixed lots accepted: %s on hand, %s still needed", total, buy)
+		out.say("mixed lots accepted: %s on hand, %s still needed", total, buy)
 	case shop != "" && lots.of[shop] > 0:
 		usable, used = lots.of[shop], []string{shop}
 		buy = need - usable
 		if total > usable+fit {
-			c.warn("stock_not_used")
+			out.warn(StockNotUsed)
 		}
-		c.say("lot %s: %s on hand, %s still needed in the same lot", shop, usable, buy)
+		out.say("lot %s: %s on hand, %s still needed in the same lot", shop, usable, buy)
 	default:
 		buy = need
 		if total > 0 {
-			c.warn("stock_not_used")
+			out.warn(StockNotUsed)
 		}
-		c.say("no lot on hand is enough: all %s in one new lot", need)
+		out.say("no lot on hand is enough: all %s in one new lot", need)
 	}
-	if buy > 0 && usable > 0 && !c.has("shop_lot") {
-		c.warn("lot_unknown")
+	if buy > 0 && usable > 0 && shop == "" {
+		out.warn(LotUnknown)
 	}
-	packs := upInt(buy / c.num("pack"))
 	available := math.Inf(1)
-	if c.yes("discontinued") {
-		c.warn("discontinued")
+	if in.Discontinued {
+		out.warn(Discontinued)
 		available = 0
 	}
-	if c.has("available_packs") {
-		available = c.num("available_packs")
+	use(&available, in.AvailablePacks)
+	x, r := &out.Exact, &out.Rounded
+	x.Usable, x.ToBuy, r.LotsUsed = usable, buy, used
+	r.Packs = upInt(buy / *in.Pack)
+	r.Bought = r.Packs * *in.Pack
+	r.LeftOver = r.Bought - buy
+	r.Cost = near(r.Packs*in.Price, .01)
+	if r.ShortPacks = math.Max(0, r.Packs-available); r.ShortPacks > 0 {
+		out.warn(NotEnoughAvailable)
 	}
-	short := math.Max(0, packs-available)
-	if short > 0 {
-		c.warn("not_enough_available")
-	}
-	cost := near(packs*c.num("price"), .01)
-	c.exact("usable", usable)
-	c.exact("to_buy", buy)
-	c.round("packs", packs)
-	c.round("bought", packs*c.num("pack"))
-	c.round("left_over", packs*c.num("pack")-buy)
-	c.round("cost", cost)
-	c.round("short_packs", short)
-	c.round("lots_used", used)
-	c.say("%s / %s, up to %s; left over %s", buy, c.num("pack"), packs, packs*c.num("pack")-buy)
-	return nil
+	out.say("%s / %s, up to %s; left over %s", buy, in.Pack, r.Packs, r.LeftOver)
+	return out, nil
 }
 
-func stockLots(c *call) *Fault {
-	var lots []string
+// LotsIn is regions that each take one lot, and the lots there are.
+type LotsIn struct {
+	Regions []LotRegion `json:"regions" in:"list of regions"`
+	Lots    []Lot       `json:"lots" in:"list of lots"`
+}
+
+// LotRegion is a region and what it needs.
+type LotRegion struct {
+	Name string  `json:"name" in:"region"`
+	Need float64 `json:"need" in:"amount needed; 0 to 1e9"`
+}
+
+// What a region is given where it is given no lot.
+const (
+	NoLot  = "none" // it needs nothing
+	BuyLot = "buy"  // no lot holds it
+)
+
+// LotsOut is the lot of each region, what is left of each, and what is bought.
+type LotsOut struct {
+	Exact struct {
+		ToBuy float64            `json:"to_buy"`
+		Left  map[string]float64 `json:"left"`
+	} `json:"unrounded"`
+	Rounded struct {
+		Assign map[string]string `json:"assign"`
+	} `json:"rounded"`
+	Notes
+}
+
+// Lots gives each region the smallest lot that is enough for it, the largest region first.
+func Lots(in LotsIn) (out LotsOut, err error) {
+	if err = ready(&in, &out.Notes); err != nil {
+		return out, err
+	}
 	left := map[string]float64{}
-	for i, l := range c.lines("lots") {
-		name := l.text("lot")
-		if _, twice := left[name]; twice {
-			return fault("contradiction", fmt.Sprintf("lots[%d].lot", i), "%s is listed twice.", name)
+	for i, l := range in.Lots {
+		if _, twice := left[l.Lot]; twice {
+			return out, fault("contradiction", fmt.Sprintf("lots[%d].lot", i), "%s is listed twice.", l.Lot)
 		}
-		lots, left[name] = append(lots, name), l.num("amount")
+		left[l.Lot] = l.Amount
 	}
-	regions := c.lines("regions")
 	names := map[string]bool{}
-	for i, r := range regions {
-		if names[r.text("name")] {
-			return fault("contradiction", fmt.Sprintf("regions[%d].name", i), "%s is listed twice.", r.text("name"))
+	for i, r := range in.Regions {
+		if names[r.Name] {
+			return out, fault("contradiction", fmt.Sprintf("regions[%d].name", i), "%s is listed twice.", r.Name)
 		}
-		names[r.text("name")] = true
+		names[r.Name] = true
 	}
-	order := slices.Clone(regions)
-	slices.SortStableFunc(order, func(a, b values) int { return cmp.Compare(b.num("need"), a.num("need")) })
+	order := slices.Clone(in.Regions)
+	slices.SortStableFunc(order, func(a, b LotRegion) int { return cmp.Compare(b.Need, a.Need) })
 	assign, buy := map[string]string{}, 0.0
 	for _, r := range order {
-		name, need := r.text("name"), r.num("need")
-		if need == 0 {
-			assign[name] = "none"
+		if r.Need == 0 {
+			assign[r.Name] = NoLot
 			continue
 		}
 		best := ""
 		rest := 0.0
-		for _, l := range lots {
-			rest += left[l]
-			if left[l] >= need-fit && (best == "" || left[l] < left[best]-fit) {
-				best = l
+		for _, l := range in.Lots {
+			rest += left[l.Lot]
+			if left[l.Lot] >= r.Need-fit && (best == "" || left[l.Lot] < left[best]-fit) {
+				best = l.Lot
 			}
 		}
 		if best != "" {
-			assign[name] = best
-			left[best] -= need
-			c.say("%s: %s from lot %s, %s left", name, need, best, left[best])
+			assign[r.Name] = best
+			left[best] -= r.Need
+			out.sayOf(r.Name, "%s from lot %s, %s left", r.Need, best, left[best])
 			continue
 		}
-		assign[name] = "buy"
-		buy += need
-		if rest >= need-fit {
-			c.warn("would_mix_lots:" + name)
+		assign[r.Name] = BuyLot
+		buy += r.Need
+		if rest >= r.Need-fit {
+			out.warn(Warning("would_mix_lots:" + r.Name))
 		}
-		c.say("%s: %s, which no lot holds: buy", name, need)
+		out.sayOf(r.Name, "%s, which no lot holds: buy", r.Need)
 	}
-	c.exact("to_buy", buy)
-	c.exact("left", left)
-	c.round("assign", assign)
-	return nil
+	out.Exact.ToBuy, out.Exact.Left, out.Rounded.Assign = buy, left, assign
+	return out, nil
 }
 
-func stockCost(c *call) *Fault {
-	sum := 0.0
-	var lines []float64
-	for _, l := range c.lines("lines") {
-		cost := near(l.num("packs")*l.num("price"), .01)
-		sum += cost
-		lines = append(lines, cost)
-		c.say("%s: %s × %s = %s", l.text("name"), l.num("packs"), l.num("price"), cost)
+// CostIn is what is bought, and the tax on it in %.
+type CostIn struct {
+	Lines  []CostLine `json:"lines" in:"list of purchases"`
+	TaxPct float64    `json:"tax_pct" in:"tax; 0 to 100; unit %; or 0"`
+}
+
+// CostLine is so many packs at a price.
+type CostLine struct {
+	Name  string  `json:"name" in:"name"`
+	Packs float64 `json:"packs" in:"number of purchase units; 0 to 1000000; whole"`
+	Price float64 `json:"price" in:"price; 0 to 1e9"`
+}
+
+// CostOut is a sum and its tax.
+type CostOut struct {
+	Exact struct {
+		Sum float64 `json:"sum"`
+		Tax float64 `json:"tax"`
+	} `json:"unrounded"`
+	Rounded struct {
+		LineCost []float64 `json:"line_cost"`
+		Tax      float64   `json:"tax"`
+		Total    float64   `json:"total"`
+	} `json:"rounded"`
+	Notes
+}
+
+// Cost adds prices up.
+func Cost(in CostIn) (out CostOut, err error) {
+	if err = ready(&in, &out.Notes); err != nil {
+		return out, err
 	}
-	tax := sum * c.num("tax_pct") / 100
-	c.exact("sum", sum)
-	c.exact("tax", tax)
-	c.round("line_cost", lines)
-	c.round("tax", near(tax, .01))
-	c.round("total", sum+near(tax, .01))
-	c.say("sum %s; tax %s; total %s", sum, near(tax, .01), sum+near(tax, .01))
-	return nil
+	sum := 0.0
+	for _, l := range in.Lines {
+		cost := near(l.Packs*l.Price, .01)
+		sum += cost
+		out.Rounded.LineCost = append(out.Rounded.LineCost, cost)
+		out.sayOf(l.Name, "%s × %s = %s", l.Packs, l.Price, cost)
+	}
+	tax := sum * in.TaxPct / 100
+	out.Exact.Sum, out.Exact.Tax, out.Rounded.Tax, out.Rounded.Total = sum, tax, near(tax, .01), sum+near(tax, .01)
+	out.say("sum %s; tax %s; total %s", sum, near(tax, .01), sum+near(tax, .01))
+	return out, nil
 }
 
 type unitFactor struct {
@@ -199,31 +265,62 @@ var unitGroups = [][]unitFactor{
 	{{"g_per_m2", 1}, {"oz_per_yd2", 33.9057474748823}},
 }
 
-func stockConvert(c *call) *Fault {
-	from, to, v := c.text("from"), c.text("to"), c.num("value")
+// ConvertIn is a value in one unit, wanted in another of the same group.
+type ConvertIn struct {
+	Value float64 `json:"value" in:"value; 0 to 1e12"`
+	From  string  `json:"from" in:"unit given; unit-names"`
+	To    string  `json:"to" in:"unit wanted; unit-names"`
+}
+
+// ConvertOut is the value.
+type ConvertOut struct {
+	Exact struct {
+		Value float64 `json:"value"`
+	} `json:"unrounded"`
+	Rounded struct {
+		Value float64 `json:"value"`
+	} `json:"rounded"`
+	Notes
+}
+
+// Convert turns a value from one unit into another.
+func Convert(in ConvertIn) (out ConvertOut, err error) {
+	if err = ready(&in, &out.Notes); err != nil {
+		return out, err
+	}
+	named := func(name string) func(unitFactor) bool { return func(u unitFactor) bool { return u.name == name } }
 	for _, g := range unitGroups {
-		at := slices.IndexFunc(g, func(u unitFactor) bool { return u.name == from })
+		at := slices.IndexFunc(g, named(in.From))
 		if at < 0 {
 			continue
 		}
-		other := slices.IndexFunc(g, func(u unitFactor) bool { return u.name == to })
+		other := slices.IndexFunc(g, named(in.To))
 		if other < 0 {
-			return fault("unit_mismatch", "to", "%s and %s do not measure the same thing.", from, to)
+			return out, fault("unit_mismatch", "to", "%s and %s do not measure the same thing.", in.From, in.To)
 		}
-		if v == 0 && from != to && (from == "tex" || to == "tex") {
-			return fault("not_positive", "value", "The value must be more than zero.")
+		if in.Value == 0 && in.From != in.To && (in.From == "tex" || in.To == "tex") {
+			return out, fault("not_positive", "value", "The value must be more than zero.")
 		}
-		base := v * g[at].by
-		if from == "tex" && v != 0 {
-			base = g[at].by / v
+		base := in.Value * g[at].by
+		if in.From == "tex" && in.Value != 0 {
+			base = g[at].by / in.Value
 		}
-		out := base / g[other].by
-		if to == "tex" && base != 0 {
-			out = g[other].by / base
+		value := base / g[other].by
+		if in.To == "tex" && base != 0 {
+			value = g[other].by / base
 		}
-		c.exact("value", out)
-		c.round("value", near(out, .001))
-		c.say("%s %s = %s %s", v, from, out, to)
+		out.Exact.Value, out.Rounded.Value = value, near(value, .001)
+		out.say("%s %s = %s %s", in.Value, in.From, value, in.To)
 	}
-	return nil
+	return out, nil
+}
+
+// unitNames are the names of all units.
+func unitNames() (out []string) {
+	for _, g := range unitGroups {
+		for _, u := range g {
+			out = append(out, u.name)
+		}
+	}
+	return out
 }

@@ -2,121 +2,167 @@ package quantity
 
 import "math"
 
-func weaving() map[string]formula {
-	shrink := func(name, plain string, def, high float64, low, most float64) field {
-		return num(name, plain, "%", 0, high).most(low, most).or(def)
-	}
-	grist, pack := num("grist_m_per_kg", "yarn length per mass", "m/kg", 20, 200000).most(200, 60000), num("package_g", "mass of one skein", "g", 0, 10000).over()
-	waste := num("waste_pct", "allowance", "%", 0, 50).most(0, 10).or(5.0)
-	hem := num("hem_cm", "hem allowance", "cm", 0, 50).or(0.0)
-	items := count("items", "number of items", 1, 200).or(1.0)
-	long := num("finished_length_cm", "finished length", "cm", 0, 5000).over()
-	return map[string]formula{
-		"weave.sett": {[]field{num("wpi", "wraps per inch", "", 1, 200).most(4, 80), count("ends_in_repeat", "ends in one repeat", 2, 64).or(2.0),
-			count("intersections", "intersections", 1, 64).or(2.0), num("density_pct", "density", "%", 30, 300).most(75, 130).or(100.0)}, weaveSett},
-		"weave.warp": {[]field{num("finished_width_cm", "finished width", "cm", 0, 500).over(), long, items, num("sett_epc", "ends per cm", "", .2, 80).most(1, 40),
-			shrink("draw_in_pct", "draw-in", 8, 30, 3, 15), shrink("width_shrink_pct", "shrinkage of the width", 5, 30, 0, 20),
-			shrink("take_up_pct", "warp take-up", 8, 30, 4, 15), shrink("length_shrink_pct", "shrinkage of the length", 5, 30, 0, 20),
-			one("loss_model", "loss model", "add", "multiply").or("add"), hem, num("fringe_cm", "fringe", "cm", 0, 100).or(0.0),
-			num("loom_waste_cm", "loom waste", "cm", 0, 300).most(40, 100).or(70.0), num("sampling_cm", "warp for sampling", "cm", 0, 500).or(20.0),
-			count("threading_repeat", "threading repeat", 1, 2000).or(1.0), count("extra_ends", "extra ends", 0, 200).or(0.0),
-			lines("stripe_order", "order of the stripes", word("colour", "colour"), count("ends", "number of ends", 0, 10000)),
-			one("stripe_fit", "fit of the stripes", "cut", "whole").or("cut"), num("reed_width_cm", "weaving width of the loom", "cm", 0, 500).over(), waste, grist, pack}, weaveWarp},
-		"weave.weft": {[]field{long, items, hem, shrink("length_shrink_pct", "shrinkage of the length", 5, 30, 0, 20), num("ppc", "picks per cm", "", .2, 80).most(1, 40),
-			one("ppc_basis", "place where picks were counted", "loom", "finished").or("loom"), num("reed_used_cm", "width of the warp in the reed", "cm", 0, 500).over(),
-			shrink("weft_take_up_pct", "weft take-up", 5, 40, 0, 15), lines("weft_order", "order of the picks", word("colour", "colour"), count("picks", "number of picks", 0, 100000)),
-			num("tail_cm", "tail", "cm", 0, 50).or(5.0), waste, grist, pack}, weaveWeft},
-		"weave.face_share": {[]field{count("over", "picks passed over", 1, 32), count("under", "picks passed under", 1, 32), num("sett_epc", "ends per cm", "", .2, 80),
-			num("ppc", "picks per cm", "", .2, 80), num("warp_wpi", "wraps per inch of the warp yarn", "", 1, 200), num("weft_wpi", "wraps per inch of the weft yarn", "", 1, 200)}, weaveFace},
-	}
+// SettIn is wraps of a yarn in an inch, and the weave's repeat.
+type SettIn struct {
+	WPI           float64  `json:"wpi" in:"wraps per inch; 1 to 200; usual 4 80"`
+	EndsInRepeat  *float64 `json:"ends_in_repeat" in:"ends in one repeat; 2 to 64; whole; or 2"`
+	Intersections *float64 `json:"intersections" in:"intersections; 1 to 64; whole; or 2"`
+	DensityPct    *float64 `json:"density_pct" in:"density; 30 to 300; unit %; usual 75 130; or 100"`
 }
 
-// weaveSett is a starting value of the sett, from wraps and the weave's repeat.
-func weaveSett(c *call) *Fault {
-	r, i := c.num("ends_in_repeat"), c.num("intersections")
+// SettOut is ends in an inch and in a cm.
+type SettOut struct {
+	Exact struct {
+		EPI float64 `json:"epi"`
+		EPC float64 `json:"epc"`
+	} `json:"unrounded"`
+	Rounded struct {
+		EPI float64 `json:"epi"`
+		EPC float64 `json:"epc"`
+	} `json:"rounded"`
+	Notes
+}
+
+// Sett is a starting value of the sett, from wraps and the weave's repeat.
+func Sett(in SettIn) (out SettOut, err error) {
+	if err = ready(&in, &out.Notes); err != nil {
+		return out, err
+	}
+	r, i := *in.EndsInRepeat, *in.Intersections
 	if i > r {
-		return fault("contradiction", "intersections", "A weave cannot change face more often than it has ends.")
+		return out, fault("contradiction", "intersections", "A weave cannot change face more often than it has ends.")
 	}
-	epi := c.num("wpi") * r / (r + i) * c.num("density_pct") / 100
-	c.exact("epi", epi)
-	c.exact("epc", epi/centimetres)
-	c.round("epi", near(epi, 1))
-	c.round("epc", near(epi/centimetres, .5))
-	c.say("%s × %s / (%s + %s) × %s%% = %s ends per inch, %s per cm", c.num("wpi"), r, r, i, c.num("density_pct"), epi, epi/centimetres)
-	return nil
+	epi := in.WPI * r / (r + i) * *in.DensityPct / 100
+	out.Exact.EPI, out.Exact.EPC = epi, epi/centimetres
+	out.Rounded.EPI, out.Rounded.EPC = near(epi, 1), near(epi/centimetres, .5)
+	out.say("%s × %s / (%s + %s) × %s%% = %s ends per inch, %s per cm", in.WPI, r, r, i, in.DensityPct, epi, epi/centimetres)
+	return out, nil
 }
 
-// threads are the blocks of an order.
-func threads(all []values, of string) (out []thread, sum float64) {
-	for _, v := range all {
-		out = append(out, thread{v.text("colour"), v.num(of)})
-		sum += v.num(of)
-	}
-	return out, sum
+// WarpIn is a cloth, its loom and the order of its ends.
+type WarpIn struct {
+	FinishedWidth   float64  `json:"finished_width_cm" in:"finished width; over 0 to 500; unit cm"`
+	FinishedLength  float64  `json:"finished_length_cm" in:"finished length; over 0 to 5000; unit cm"`
+	Items           *float64 `json:"items" in:"number of items; 1 to 200; whole; or 1"`
+	SettEPC         float64  `json:"sett_epc" in:"ends per cm; .2 to 80; usual 1 40"`
+	DrawInPct       *float64 `json:"draw_in_pct" in:"draw-in; 0 to 30; unit %; usual 3 15; or 8"`
+	WidthShrinkPct  *float64 `json:"width_shrink_pct" in:"shrinkage of the width; 0 to 30; unit %; usual 0 20; or 5"`
+	TakeUpPct       *float64 `json:"take_up_pct" in:"warp take-up; 0 to 30; unit %; usual 4 15; or 8"`
+	LengthShrinkPct *float64 `json:"length_shrink_pct" in:"shrinkage of the length; 0 to 30; unit %; usual 0 20; or 5"`
+	LossModel       string   `json:"loss_model" in:"loss model; one add multiply; or add"`
+	Hem             float64  `json:"hem_cm" in:"hem allowance; 0 to 50; unit cm; or 0"`
+	Fringe          float64  `json:"fringe_cm" in:"fringe; 0 to 100; unit cm; or 0"`
+	LoomWaste       *float64 `json:"loom_waste_cm" in:"loom waste; 0 to 300; unit cm; usual 40 100; or 70"`
+	Sampling        *float64 `json:"sampling_cm" in:"warp for sampling; 0 to 500; unit cm; or 20"`
+	ThreadingRepeat *float64 `json:"threading_repeat" in:"threading repeat; 1 to 2000; whole; or 1"`
+	ExtraEnds       float64  `json:"extra_ends" in:"extra ends; 0 to 200; whole; or 0"`
+	StripeOrder     []Ends   `json:"stripe_order" in:"order of the stripes"`
+	StripeFit       string   `json:"stripe_fit" in:"fit of the stripes; one cut whole; or cut"`
+	ReedWidth       float64  `json:"reed_width_cm" in:"weaving width of the loom; over 0 to 500; unit cm"`
+	WastePct        *float64 `json:"waste_pct" in:"allowance; 0 to 50; unit %; usual 0 10; or 5"`
+	Grist           float64  `json:"grist_m_per_kg" in:"yarn length per mass; 20 to 200000; unit m/kg; usual 200 60000"`
+	PackageG        float64  `json:"package_g" in:"mass of one skein; over 0 to 10000; unit g"`
 }
 
-func weaveWarp(c *call) *Fault {
-	order, sum := threads(c.lines("stripe_order"), "ends")
+// Ends is a stripe of the warp.
+type Ends struct {
+	Colour string  `json:"colour" in:"colour"`
+	Ends   float64 `json:"ends" in:"number of ends; 0 to 10000; whole"`
+}
+
+// WarpOut is a warp: its ends, width and length, and its yarn by colour.
+type WarpOut struct {
+	Exact struct {
+		Reed       float64 `json:"reed_raw_cm"`
+		Ends       float64 `json:"ends_raw"`
+		WarpLength float64 `json:"warp_length_cm"`
+		YarnExact
+	} `json:"unrounded"`
+	Rounded struct {
+		Ends         float64  `json:"ends"`
+		ReedUsed     float64  `json:"reed_used_cm"`
+		WarpLength   float64  `json:"warp_length_cm"`
+		EndsByColour ByColour `json:"ends_by_colour"`
+		Packages     ByColour `json:"packages"`
+	} `json:"rounded"`
+	Notes
+}
+
+// YarnExact is yarn by colour.
+type YarnExact struct {
+	Metres ByColour `json:"metres"`
+	Grams  ByColour `json:"grams"`
+}
+
+// Warp works out the ends, the length and the yarn of a warp.
+func Warp(in WarpIn) (out WarpOut, err error) {
+	if err = ready(&in, &out.Notes); err != nil {
+		return out, err
+	}
+	var order []thread
+	sum := 0.0
+	for _, s := range in.StripeOrder {
+		order, sum = append(order, thread{s.Colour, s.Ends}), sum+s.Ends
+	}
 	if sum == 0 {
-		return fault("empty", "stripe_order", "The order of the stripes has nothing in it.")
+		return out, fault("empty", "stripe_order", "The order of the stripes has nothing in it.")
 	}
 	loss := func(x, p, q float64) float64 {
-		if c.text("loss_model") == "multiply" {
+		if in.LossModel == "multiply" {
 			return x / ((1 - p/100) * (1 - q/100))
 		}
 		return x / (1 - (p+q)/100)
 	}
-	sett := c.num("sett_epc")
-	reed := loss(c.num("finished_width_cm"), c.num("draw_in_pct"), c.num("width_shrink_pct"))
+	sett := in.SettEPC
+	reed := loss(in.FinishedWidth, *in.DrawInPct, *in.WidthShrinkPct)
 	raw := reed * sett
-	multiple := c.num("threading_repeat")
-	if c.text("stripe_fit") == "whole" {
+	multiple := *in.ThreadingRepeat
+	if in.StripeFit == "whole" {
 		multiple = multiple * sum / common(multiple, sum)
 	}
 	base := upInt(upInt(raw)/multiple) * multiple
-	ends := base + c.num("extra_ends")
+	ends := base + in.ExtraEnds
 	used := ends / sett
-	c.say("width in the reed = %s cm; ends = %s × %s = %s, in whole repeats %s + %s = %s; reed used %s cm", reed, reed, sett, raw, base, c.num("extra_ends"), ends, used)
-	if loom := c.num("reed_width_cm"); used > loom+fit {
-		return fault("does_not_fit", "reed_width_cm", "The warp needs %s cm in the reed and the loom has %s. The widest cloth that fits is about %s cm; or weave two panels.",
-			near(used, .01), loom, near(loom*(1-(c.num("draw_in_pct")+c.num("width_shrink_pct"))/100), .1))
+	out.say("width in the reed = %s cm; ends = %s × %s = %s, in whole repeats %s + %s = %s; reed used %s cm", reed, reed, sett, raw, base, in.ExtraEnds, ends, used)
+	if loom := in.ReedWidth; used > loom+fit {
+		return out, fault("does_not_fit", "reed_width_cm",
+			"The warp needs %s cm in the reed and the loom has %s. The widest cloth that fits is about %s cm; or weave two panels.",
+			near(used, .01), loom, near(loom*(1-(*in.DrawInPct+*in.WidthShrinkPct)/100), .1))
 	}
-	items := c.num("items")
-	long := loss((c.num("finished_length_cm")+2*c.num("hem_cm"))*items, c.num("take_up_pct"), c.num("length_shrink_pct")) +
-		2*c.num("fringe_cm")*items + c.num("loom_waste_cm") + c.num("sampling_cm")
+	items := *in.Items
+	long := loss((in.FinishedLength+2*in.Hem)*items, *in.TakeUpPct, *in.LengthShrinkPct) + 2*in.Fringe*items + *in.LoomWaste + *in.Sampling
 	wound := up(long, 10)
-	c.say("warp length = %s cm, wound as %s cm", long, wound)
+	out.say("warp length = %s cm, wound as %s cm", long, wound)
 	colours, by, _ := expand(order, base)
-	by[order[0].colour] += c.num("extra_ends")
-	metres := map[string]float64{}
-	for _, name := range colours {
-		metres[name] = by[name] * wound / 100 * (1 + c.num("waste_pct")/100)
-	}
-	c.exact("reed_raw_cm", reed)
-	c.exact("ends_raw", raw)
-	c.exact("warp_length_cm", long)
-	c.round("ends", ends)
-	c.round("reed_used_cm", near(used, .01))
-	c.round("warp_length_cm", wound)
-	c.round("ends_by_colour", by)
-	c.yarn(colours, metres, func(name string) string {
-		return name + ": " + figure(by[name]) + " ends × " + figure(wound/100) + " m"
+	by[order[0].colour] += in.ExtraEnds
+	x, r := &out.Exact, &out.Rounded
+	x.Reed, x.Ends, x.WarpLength = reed, raw, long
+	r.Ends, r.ReedUsed, r.WarpLength, r.EndsByColour = ends, near(used, .01), wound, by
+	yarn := woundYarn{in.Grist, in.PackageG, *in.WastePct, &out.Notes}
+	x.YarnExact, r.Packages = yarn.of(colours, func(name string) (float64, string) {
+		return by[name] * wound / 100, figure(by[name]) + " ends × " + figure(wound/100) + " m"
 	})
-	return nil
+	return out, nil
 }
 
-// yarn notes metres of yarn as grams and packages.
-func (c *call) yarn(colours []string, metres map[string]float64, how func(name string) string) {
-	grams, packs := map[string]float64{}, map[string]float64{}
+// woundYarn is yarn of a length in a mass and a mass in a skein, with what is spared of it in %.
+type woundYarn struct {
+	grist, skein, waste float64
+	notes               *Notes
+}
+
+// of is the yarn of each colour and its skeins, by the metres of each and how they come about.
+func (y woundYarn) of(colours []string, metres func(name string) (float64, string)) (exact YarnExact, packs ByColour) {
+	exact, packs = YarnExact{ByColour{}, ByColour{}}, ByColour{}
 	for _, name := range colours {
-		grams[name] = metres[name] / c.num("grist_m_per_kg") * 1000
-		packs[name] = upInt(grams[name] / c.num("package_g"))
-		c.say("%s, with %s%% more %s m = %s g", how(name), c.num("waste_pct"), metres[name], grams[name])
-		c.sold("%s: %s × %s g", name, packs[name], c.num("package_g"))
+		m, how := metres(name)
+		m *= 1 + y.waste/100
+		grams := m / y.grist * 1000
+		exact.Metres[name], exact.Grams[name], packs[name] = m, grams, upInt(grams/y.skein)
+		y.notes.sayOf(name, "%s, with %s%% more %s m = %s g", how, y.waste, m, grams)
+		y.notes.sold("%s: %s × %s g", name, packs[name], y.skein)
 	}
-	c.exact("metres", metres)
-	c.exact("grams", grams)
-	c.round("packages", packs)
+	return exact, packs
 }
 
 // common is the greatest common factor of two whole numbers.
@@ -127,44 +173,118 @@ func common(a, b float64) float64 {
 	return a
 }
 
-func weaveWeft(c *call) *Fault {
-	order, sum := threads(c.lines("weft_order"), "picks")
+// WeftIn is a cloth as wide as its warp, and the order of its picks.
+type WeftIn struct {
+	FinishedLength  float64  `json:"finished_length_cm" in:"finished length; over 0 to 5000; unit cm"`
+	Items           *float64 `json:"items" in:"number of items; 1 to 200; whole; or 1"`
+	Hem             float64  `json:"hem_cm" in:"hem allowance; 0 to 50; unit cm; or 0"`
+	LengthShrinkPct *float64 `json:"length_shrink_pct" in:"shrinkage of the length; 0 to 30; unit %; usual 0 20; or 5"`
+	PPC             float64  `json:"ppc" in:"picks per cm; .2 to 80; usual 1 40"`
+	PPCBasis        string   `json:"ppc_basis" in:"place where picks were counted; one loom finished; or loom"`
+	ReedUsed        float64  `json:"reed_used_cm" in:"width of the warp in the reed; over 0 to 500; unit cm"`
+	WeftTakeUpPct   *float64 `json:"weft_take_up_pct" in:"weft take-up; 0 to 40; unit %; usual 0 15; or 5"`
+	WeftOrder       []Picks  `json:"weft_order" in:"order of the picks"`
+	Tail            *float64 `json:"tail_cm" in:"tail; 0 to 50; unit cm; or 5"`
+	WastePct        *float64 `json:"waste_pct" in:"allowance; 0 to 50; unit %; usual 0 10; or 5"`
+	Grist           float64  `json:"grist_m_per_kg" in:"yarn length per mass; 20 to 200000; unit m/kg; usual 200 60000"`
+	PackageG        float64  `json:"package_g" in:"mass of one skein; over 0 to 10000; unit g"`
+}
+
+// Picks is a stripe of the weft.
+type Picks struct {
+	Colour string  `json:"colour" in:"colour"`
+	Picks  float64 `json:"picks" in:"number of picks; 0 to 100000; whole"`
+}
+
+// WeftOut is a weft: its picks and their yarn by colour.
+type WeftOut struct {
+	Exact struct {
+		WovenLength float64 `json:"woven_length_cm"`
+		Picks       float64 `json:"picks_raw"`
+		YarnExact
+	} `json:"unrounded"`
+	Rounded struct {
+		Picks         float64  `json:"picks"`
+		PicksByColour ByColour `json:"picks_by_colour"`
+		RunsByColour  ByColour `json:"runs_by_colour"`
+		Packages      ByColour `json:"packages"`
+	} `json:"rounded"`
+	Notes
+}
+
+// Weft works out the picks and the yarn of a weft.
+func Weft(in WeftIn) (out WeftOut, err error) {
+	if err = ready(&in, &out.Notes); err != nil {
+		return out, err
+	}
+	var order []thread
+	sum := 0.0
+	for _, s := range in.WeftOrder {
+		order, sum = append(order, thread{s.Colour, s.Picks}), sum+s.Picks
+	}
 	if sum == 0 {
-		return fault("empty", "weft_order", "The order of the picks has nothing in it.")
+		return out, fault("empty", "weft_order", "The order of the picks has nothing in it.")
 	}
-	woven := (c.num("finished_length_cm") + 2*c.num("hem_cm")) * c.num("items")
-	if c.text("ppc_basis") == "loom" {
-		woven /= 1 - c.num("length_shrink_pct")/100
+	woven := (in.FinishedLength + 2*in.Hem) * *in.Items
+	if in.PPCBasis == "loom" {
+		woven /= 1 - *in.LengthShrinkPct/100
 	}
-	raw := c.num("ppc") * woven
+	raw := in.PPC * woven
 	picks := upInt(raw)
 	colours, by, runs := expand(order, picks)
-	pick := c.num("reed_used_cm") / 100 * (1 + c.num("weft_take_up_pct")/100)
-	c.say("woven length %s cm × %s = %s, up to %s picks; one pick %s m", woven, c.num("ppc"), raw, picks, pick)
-	metres := map[string]float64{}
-	tails := 2 * c.num("tail_cm") / 100
-	for _, name := range colours {
-		metres[name] = (by[name]*pick + runs[name]*tails) * (1 + c.num("waste_pct")/100)
-	}
-	c.exact("woven_length_cm", woven)
-	c.exact("picks_raw", raw)
-	c.round("picks", picks)
-	c.round("picks_by_colour", by)
-	c.round("runs_by_colour", runs)
-	c.yarn(colours, metres, func(name string) string {
-		return name + ": " + figure(by[name]) + " picks × " + figure(pick) + " m + " + figure(runs[name]) + " runs × " + figure(tails) + " m of tails"
+	pick := in.ReedUsed / 100 * (1 + *in.WeftTakeUpPct/100)
+	tails := 2 * *in.Tail / 100
+	out.say("woven length %s cm × %s = %s, up to %s picks; one pick %s m", woven, in.PPC, raw, picks, pick)
+	x, r := &out.Exact, &out.Rounded
+	x.WovenLength, x.Picks, r.Picks, r.PicksByColour, r.RunsByColour = woven, raw, picks, by, runs
+	yarn := woundYarn{in.Grist, in.PackageG, *in.WastePct, &out.Notes}
+	x.YarnExact, r.Packages = yarn.of(colours, func(name string) (float64, string) {
+		return by[name]*pick + runs[name]*tails,
+			figure(by[name]) + " picks × " + figure(pick) + " m + " + figure(runs[name]) + " runs × " + figure(tails) + " m of tails"
 	})
-	return nil
+	return out, nil
+}
+
+// FaceShareIn is a weave and its yarns.
+type FaceShareIn struct {
+	Over    float64 `json:"over" in:"picks passed over; 1 to 32; whole"`
+	Under   float64 `json:"under" in:"picks passed under; 1 to 32; whole"`
+	SettEPC float64 `json:"sett_epc" in:"ends per cm; .2 to 80"`
+	PPC     float64 `json:"ppc" in:"picks per cm; .2 to 80"`
+	WarpWPI float64 `json:"warp_wpi" in:"wraps per inch of the warp yarn; 1 to 200"`
+	WeftWPI float64 `json:"weft_wpi" in:"wraps per inch of the weft yarn; 1 to 200"`
+}
+
+// FaceShareOut is the shares of a cloth's face, 0 to 1, and rounded in %.
+type FaceShareOut struct {
+	Exact struct {
+		P         float64 `json:"p"`
+		WarpCover float64 `json:"warp_cover_raw"`
+		WeftCover float64 `json:"weft_cover_raw"`
+		PEff      float64 `json:"p_eff"`
+		WarpArea  float64 `json:"warp_area"`
+		WeftArea  float64 `json:"weft_area"`
+		Gap       float64 `json:"gap"`
+		WarpShare float64 `json:"warp_share"`
+		WeftShare float64 `json:"weft_share"`
+	} `json:"unrounded"`
+	Rounded struct {
+		WarpSharePct float64 `json:"warp_share_pct"`
+		WeftSharePct float64 `json:"weft_share_pct"`
+	} `json:"rounded"`
+	Notes
 }
 
 // openGap is the share of background from which a cloth is open.
 const openGap = .25
 
-// weaveFace is what the eye blends of warp and weft.
-func weaveFace(c *call) *Fault {
-	over, under := c.num("over"), c.num("under")
-	p := over / (over + under)
-	rawW, rawF := c.num("sett_epc")*centimetres/c.num("warp_wpi"), c.num("ppc")*centimetres/c.num("weft_wpi")
+// FaceShare is what the eye blends of warp and weft.
+func FaceShare(in FaceShareIn) (out FaceShareOut, err error) {
+	if err = ready(&in, &out.Notes); err != nil {
+		return out, err
+	}
+	p := in.Over / (in.Over + in.Under)
+	rawW, rawF := in.SettEPC*centimetres/in.WarpWPI, in.PPC*centimetres/in.WeftWPI
 	w, f := math.Min(1, rawW), math.Min(1, rawF)
 	clamp := func(v float64) float64 { return math.Max(0, math.Min(1, v)) }
 	crowd := clamp(rawW-1) - clamp(rawF-1)
@@ -172,26 +292,20 @@ func weaveFace(c *call) *Fault {
 	if crowd >= 0 {
 		q = p + (1-p)*crowd
 	}
-	warp, weft, gap := w*(1-f)+q*w*f, f*(1-w)+(1-q)*w*f, (1-w)*(1-f)
-	share := warp / (warp + weft)
-	c.exact("p", p)
-	c.exact("warp_cover_raw", rawW)
-	c.exact("weft_cover_raw", rawF)
-	c.exact("p_eff", q)
-	c.exact("warp_area", warp)
-	c.exact("weft_area", weft)
-	c.exact("gap", gap)
-	c.exact("warp_share", share)
-	c.exact("weft_share", 1-share)
-	c.round("warp_share_pct", near(100*share, 1))
-	c.round("weft_share_pct", 100-near(100*share, 1))
+	x := &out.Exact
+	x.P, x.WarpCover, x.WeftCover, x.PEff = p, rawW, rawF, q
+	x.WarpArea, x.WeftArea, x.Gap = w*(1-f)+q*w*f, f*(1-w)+(1-q)*w*f, (1-w)*(1-f)
+	x.WarpShare = x.WarpArea / (x.WarpArea + x.WeftArea)
+	x.WeftShare = 1 - x.WarpShare
+	out.Rounded.WarpSharePct = near(100*x.WarpShare, 1)
+	out.Rounded.WeftSharePct = 100 - out.Rounded.WarpSharePct
 	if rawW > 1+fit && rawF > 1+fit {
-		c.warn("very_dense")
+		out.warn("very_dense")
 	}
-	if gap > openGap {
-		c.warn("open_cloth")
+	if x.Gap > openGap {
+		out.warn("open_cloth")
 	}
-	c.say("the warp is on top at %s of the crossings; it covers %s, the weft %s; crowding %s, so %s", p, rawW, rawF, crowd, q)
-	c.say("warp %s, weft %s, gap %s: the warp shows %s, the weft %s", warp, weft, gap, share, 1-share)
-	return nil
+	out.say("the warp is on top at %s of the crossings; it covers %s, the weft %s; crowding %s, so %s", p, rawW, rawF, crowd, q)
+	out.say("warp %s, weft %s, gap %s: the warp shows %s, the weft %s", x.WarpArea, x.WeftArea, x.Gap, x.WarpShare, x.WeftShare)
+	return out, nil
 }

@@ -10,7 +10,6 @@ import (
 
 	"lampfern/core/form"
 	"lampfern/core/material"
-	"lampfern/core/piece"
 	"lampfern/core/quantity"
 	"lampfern/core/words"
 	"lampfern/plan"
@@ -251,11 +250,11 @@ func (e Count) Act(ctx context.Context, k *plan.Desk, p *plan.Plan) (string, err
 		return "", err
 	}
 	if empty > 0 {
-		res, err := quantity.Of("print.spool", piece.Given("need_g", 0, "gross_g", much, "empty_g", empty, "spool_net_g", 1000))
+		res, err := quantity.Spool(quantity.SpoolIn{Gross: much, Empty: &empty})
 		if err != nil {
 			return "", words.Refuse("%s", err)
 		}
-		much = res.Unrounded["left_g"].(float64)
+		much = res.Exact.Left
 	}
 	unit := UnitOf(r.Kind)
 	err = k.ChangeMaterials(ctx, "count "+r.Name+" again", []uint{r.Card.ID}, func(m *material.Material) error {

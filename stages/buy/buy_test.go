@@ -67,7 +67,8 @@ func TestWhatIsNeededLessWhatIsThere(t *testing.T) {
 	assert.Equal(t, []string{"50 cm of lot 7"}, r.Lots)
 	assert.Equal(t, "0.9 m", r.Buy, "in one lot")
 	assert.InDelta(t, 10.8, r.Cost, 1e-9)
-	assert.Equal(t, "50 cm", r.Unused)
+	assert.True(t, r.Unused)
+	assert.InDelta(t, .5, r.OnHand, 1e-9)
 	assert.Equal(t, "Gorse", v.Groups[0].Supplier)
 	testroom.Do(t, s, id, Mixed{Row: r.Key})
 	r = buyOf(t, s, id).Rows[0]
@@ -424,13 +425,13 @@ func TestLotsAreSpreadOverParts(t *testing.T) {
 	r := buyOf(t, s, id).Rows[0]
 	require.Len(t, r.Parts, 2)
 	require.Greater(t, r.Need, 1.1)
-	assert.NotEmpty(t, r.Unused)
+	assert.True(t, r.Unused)
 	testroom.Do(t, s, id, Mixed{Row: r.Key})
 	r = buyOf(t, s, id).Rows[0]
 	// The plain blocks are 17 of 18 cm, the squares 13 × 5 of 6 cm: 5508 to 2340 cm².
-	require.Len(t, r.Spread, 2)
-	assert.Contains(t, r.Spread, "plain blocks of lot 7")
-	assert.Contains(t, r.Spread, "squares in fives of lot 8")
+	require.Len(t, r.SpreadWords(), 2)
+	assert.Contains(t, r.SpreadWords(), "plain blocks of lot 7")
+	assert.Contains(t, r.SpreadWords(), "squares in fives of lot 8")
 	assert.Empty(t, r.Buy)
 	assert.Contains(t, r.Working[len(r.Working)-1], "shared by the areas of its parts")
 	testroom.Do(t, s, id, Mixed{Row: r.Key})

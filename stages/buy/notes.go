@@ -4,10 +4,10 @@ import (
 	"cmp"
 	"fmt"
 	"maps"
-	"math"
 	"slices"
 	"strings"
 
+	"lampfern/core/buying"
 	"lampfern/core/colour"
 	"lampfern/core/piece"
 	"lampfern/core/words"
@@ -101,7 +101,7 @@ func (v *BuyView) note(p *plan.Plan, r *Row) {
 	if r.Short > 0 {
 		v.instead(p, r)
 	}
-	if r.Unused != "" {
+	if r.Unused {
 		in, way, label := "in one lot", "where two lots may meet, in different parts, less is", "Use several lots"
 		if r.spreads() {
 			way, label = "with each part of one lot, less may be", "Spread the lots over the parts"
@@ -109,7 +109,7 @@ func (v *BuyView) note(p *plan.Plan, r *Row) {
 		if len(r.Lots) > 1 {
 			in = fmt.Sprintf("in %s lots, none of them enough", words.Count(len(r.Lots)))
 		}
-		v.Notes = append(v.Notes, Note{Severity: 1, About: r.Name, Words: fmt.Sprintf(": %s is on hand %s, and a second lot may differ. So all is bought anew; %s.", r.Unused, in, way),
+		v.Notes = append(v.Notes, Note{Severity: 1, About: r.Name, Words: fmt.Sprintf(": %s is on hand %s, and a second lot may differ. So all is bought anew; %s.", amountWords(r.OnHand, UnitOf(r.Kind)), in, way),
 			Do: "do=mixed&row=" + r.Key, Label: label})
 	}
 	if c := r.Card; c != nil && c.ID != 0 && r.Packs > 0 && c.Uncertainty >= dearFrom {
@@ -169,9 +169,7 @@ func (v *BuyView) otherWidth(k *plan.Desk, p *plan.Plan, asked piece.Values) (wi
 			if i < 0 || v.Rows[i].Packs == 0 || v.Rows[i].Own || n.Problem != "" || n.Step == 0 {
 				continue
 			}
-			r := v.Rows[i]
-			packs := r.Packs - math.Floor((r.Need-n.Amount)/r.Each)
-			less += (r.Packs - math.Max(0, packs)) * r.Price
+			less += v.Rows[i].Cost - v.Rows[i].costOf(n.Amount)
 		}
 		if less > saved+0.005 {
 			width, saved = full, less
@@ -192,13 +190,25 @@ func (v *BuyView) twoAlike() (gone, stays Row, apart, saved float64) {
 			if d > nearlyAs {
 				continue
 			}
-			less := a.Cost - math.Ceil(a.Need/b.Each-1e-9)*b.Price
+			less := a.Cost + b.Cost - b.costOf(a.Need+b.Need)
 			if less > saved {
 				gone, stays, apart, saved = a, b, d, less
 			}
 		}
 	}
 	return gone, stays, apart, saved
+}
+
+// costOf is what a row would cost if so much were needed of it; as much as it does where that cannot
+// be worked out.
+func (r *Row) costOf(need float64) float64 {
+	ask := r.ask
+	ask.Need = need
+	order, err := buying.Work(ask)
+	if err != nil {
+		return r.Cost
+	}
+	return order.Cost
 }
 
 // afford says what drives the sum when it is over the budget, and which smaller changes

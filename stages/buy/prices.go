@@ -3,11 +3,11 @@ package buy
 import (
 	"context"
 	"fmt"
-	"math"
 	"net/url"
 	"slices"
 	"strings"
 
+	"lampfern/core/buying"
 	"lampfern/core/colour"
 	"lampfern/core/material"
 	"lampfern/core/words"
@@ -82,43 +82,51 @@ func (v *BuyView) byParts(r *Row) {
 	if len(r.Sizes) == 0 || r.Packs == 0 || len(v.parts) == 0 {
 		return
 	}
-	total, cost, priced, from := 0.0, 0.0, 0.0, ""
+	var sizes []buying.Size
+	var from *store.Price
+	total := 0.0
 	for _, s := range r.Sizes {
 		total += s.Count
-		var best *store.Price
-		var made []string
-		for i, o := range v.parts {
-			switch {
-			case o.Part != s.Part || o.Vanished || o.Discontinued:
-			case strings.EqualFold(o.Name, r.Name):
-				if best == nil || o.Price/o.Pack < best.Price/best.Pack {
-					best = &v.parts[i]
-				}
-			case !slices.Contains(made, o.Name):
-				made = append(made, o.Name)
-			}
-		}
+		best, made := v.partOffer(s.Part, r.Name)
 		if best == nil {
-			if len(made) > 0 {
-				slices.Sort(made)
+			if sizes = append(sizes, buying.Size{Count: s.Count}); len(made) > 0 {
 				v.Notes = append(v.Notes, Note{Severity: 2, About: r.Name, Words: fmt.Sprintf(": %s is not made in this colour; it is in %s.", s.Part, words.List(made))})
 			}
 			continue
 		}
-		packs := math.Ceil(s.Count/best.Pack - 1e-9)
-		cost, priced, from = cost+packs*best.Price, priced+s.Count, best.Seller
+		from, sizes = best, append(sizes, buying.Size{Count: s.Count, Price: best.Price, Pack: best.Pack})
+		packs := buying.Packs(s.Count, best.Pack)
 		r.Working = append(r.Working, fmt.Sprintf("%s: %g at %s, %g × %.2f = %.2f", s.Part, s.Count, best.Seller, packs, best.Price, packs*best.Price))
-		r.Currency = best.Currency
 	}
-	if priced == 0 {
+	cost, priced := buying.ByParts(r.Packs, sizes)
+	if !priced {
 		return
 	}
-	r.Cost = math.Round(100*cost*r.Packs/total) / 100
+	r.Cost, r.Currency = cost, from.Currency
 	if r.Packs < total-1e-9 {
 		r.Working = append(r.Working, fmt.Sprintf("%g of %g are to be bought, as if each part were alike on hand: %.2f", r.Packs, total, r.Cost))
 	}
-	r.Price, r.Supplier, r.Offers, r.Short = r.Cost/r.Packs, from, nil, 0
+	r.Price, r.Supplier, r.Offers, r.Short, r.ask.Offer = r.Cost/r.Packs, from.Seller, nil, 0, nil
+	r.ask.Price = r.Price
 	r.Asked = ""
+}
+
+// partOffer is the cheapest offer of a ready-made part in a colour; where there is none, the colours
+// that it is made in.
+func (v *BuyView) partOffer(part, colour string) (best *store.Price, made []string) {
+	for i, o := range v.parts {
+		switch {
+		case o.Part != part || o.Vanished || o.Discontinued:
+		case strings.EqualFold(o.Name, colour):
+			if best == nil || o.Price/o.Pack < best.Price/best.Pack {
+				best = &v.parts[i]
+			}
+		case !slices.Contains(made, o.Name):
+			made = append(made, o.Name)
+		}
+	}
+	slices.Sort(made)
+	return best, made
 }
 
 // offersOf are what price lists ask for a card: that of its own supplier first, then the
@@ -188,9 +196,9 @@ func or(text, otherwise string) string {
 // sending adds up what the sellers of the list ask beside their prices, and compares the
 // least sum with the fewest sellers.
 func (v *BuyView) sending() {
-	postage := map[string]store.Price{}
+	lists, postage := map[string]store.Price{}, map[string]float64{}
 	for _, s := range v.Sellers {
-		postage[s.Seller] = s
+		lists[s.Seller], postage[s.Seller] = s, s.Postage
 	}
 	currencies, several := map[string]bool{}, false
 	var rows []Row
@@ -205,7 +213,7 @@ func (v *BuyView) sending() {
 		v.Notes = append(v.Notes, Note{Severity: 2, About: "Prices", Words: " stand in several currencies, and the sum adds their figures as they are: bring in lists of one currency to trust it."})
 	}
 	for _, g := range v.Groups {
-		s, known := postage[g.Supplier]
+		s, known := lists[g.Supplier]
 		if !known || g.Sum == 0 {
 			continue
 		}
@@ -223,85 +231,38 @@ func (v *BuyView) sending() {
 }
 
 // compare says the least sum with postage, and what the fewest sellers ask.
-func (v *BuyView) compare(rows []Row, postage map[string]store.Price) {
-	type way struct {
-		sum     float64
-		sellers []string
-	}
-	// A way takes each row of one of its offers, or as it is.
-	take := func(choose func(r Row) (float64, string)) (w way, all bool) {
-		all = true
-		for _, r := range rows {
-			cost, from := choose(r)
-			if from == "" {
-				return w, false
-			}
-			w.sum += cost
-			if !slices.Contains(w.sellers, from) {
-				w.sellers = append(w.sellers, from)
-				w.sum += postage[from].Postage
-			}
-		}
-		slices.Sort(w.sellers)
-		return w, true
-	}
-	had := func(r Row, o store.Price) bool {
-		return !o.Vanished && !o.Discontinued && o.Currency == r.Currency && (o.Stock == nil || *o.Stock > 0)
-	}
-	var ways []way
-	asItIs, _ := take(func(r Row) (float64, string) { return r.Cost, or(r.Supplier, "anywhere") })
-	cheapest, _ := take(func(r Row) (float64, string) {
-		cost, from := r.Cost, or(r.Supplier, "anywhere")
+func (v *BuyView) compare(rows []Row, postage map[string]float64) {
+	var list []buying.Row
+	for _, r := range rows {
+		one := buying.Row{Cost: r.Cost, Seller: or(r.Supplier, "anywhere")}
 		for _, o := range r.Offers {
-			if c := costAt(r, o); had(r, o) && c < cost {
-				cost, from = c, o.Seller
+			if cost, had := r.costAt(o); had {
+				one.Others = append(one.Others, buying.Quote{Seller: o.Seller, Cost: cost})
 			}
 		}
-		return cost, from
-	})
-	ways = append(ways, asItIs, cheapest)
-	for _, s := range v.Sellers {
-		alone, all := take(func(r Row) (float64, string) {
-			for _, o := range r.Offers {
-				if o.Seller == s.Seller && had(r, o) {
-					return costAt(r, o), s.Seller
-				}
-			}
-			return 0, ""
-		})
-		if all {
-			ways = append(ways, alone)
-		}
+		list = append(list, one)
 	}
-	least, fewest := ways[0], ways[0]
-	for _, w := range ways {
-		if w.sum < least.sum-1e-9 {
-			least = w
-		}
-		if len(w.sellers) < len(fewest.sellers) || len(w.sellers) == len(fewest.sellers) && w.sum < fewest.sum-1e-9 {
-			fewest = w
-		}
-	}
-	said := fmt.Sprintf(" is %.2f from %s, with postage", least.sum, words.All(least.sellers))
-	if slices.Equal(least.sellers, fewest.sellers) {
+	least, fewest := buying.Sums(list, postage)
+	said := fmt.Sprintf(" is %.2f from %s, with postage", least.Cost, words.All(least.Sellers))
+	switch {
+	case !slices.Equal(least.Sellers, fewest.Sellers):
+		said += fmt.Sprintf("; the fewest sellers, %s, ask %.2f.", words.All(fewest.Sellers), fewest.Cost)
+	case len(least.Sellers) == 1:
+		said = fmt.Sprintf(" is %.2f from %s alone, with postage.", least.Cost, least.Sellers[0])
+	default:
 		said += "; fewer sellers have not all of it."
-		if len(least.sellers) == 1 {
-			said = fmt.Sprintf(" is %.2f from %s alone, with postage.", least.sum, least.sellers[0])
-		}
-	} else {
-		said += fmt.Sprintf("; the fewest sellers, %s, ask %.2f.", words.All(fewest.sellers), fewest.sum)
 	}
 	v.Notes = append(v.Notes, Note{Severity: 0, About: "The least sum", Words: said})
 }
 
-// costAt is what a row costs by an offer.
-func costAt(r Row, o store.Price) float64 {
+// costAt is what a row costs by an offer, and whether it can be had by that.
+func (r *Row) costAt(o store.Price) (cost float64, had bool) {
 	stock := material.StockOf(r.Kind)
-	one, err := stock.Convert(o.Pack, o.Unit, stock.Units[0].Name, o.Pack)
-	if err != nil || one == 0 {
-		return r.Cost
+	unit, err := stock.Convert(o.Pack, o.Unit, UnitOf(r.Kind), o.Pack)
+	if err != nil || unit == 0 {
+		return r.Cost, true
 	}
-	return r.Packs * r.Each / one * o.Price
+	return buying.Cost(r.Packs*r.Each/unit, o.Price), !o.Vanished && !o.Discontinued && o.Currency == r.Currency && (o.Stock == nil || *o.Stock > 0)
 }
 
 // AskPrices asks the server of price lists and keeps what it answers.

@@ -7,6 +7,7 @@ import (
 	"slices"
 	"strings"
 
+	"lampfern/core/buying"
 	"lampfern/core/craft"
 	"lampfern/core/material"
 	"lampfern/core/piece"
@@ -67,31 +68,28 @@ type Row struct {
 	Spare           string // what of it is allowance, in words; empty for nothing
 	spare           float64
 	Sizes           []piece.Size
-	Spread          []string // which part is of which lot
 	Own             bool     // the maker wrote the amount
-	Level           float64
 	Lots            []string // on hand
 	Others          []string // kept back for other plans
 	Also            []string // plans that have it in their tray, and keep none of it back
 	Buy             string   // in the trade's own units; empty for nothing
-	Packs           float64
-	Each            float64 // what one unit holds, in the base unit
-	Price           float64 // of one; 0 when not known
-	Cost            float64
-	Left            string // what is left over, in words
+	Left            string   // what is left over, in words
 	Working         []string
 	Warnings        []string
 	Problem         string
 	Cuts            []piece.Cut
 	Wide            float64
 	Mixed           bool            // several lots may be used
-	Unused          string          // what is on hand and not used, for it is not enough in one lot; empty for nothing
 	Got             *store.Purchase // what was bought last; nil for nothing
 	Supplier        string
 	Asked           string        // when its price was asked, in words; empty for the maker's own
 	Offers          []store.Price // by the price lists, the one that is taken first
 	Currency        string        // of the price, empty for the maker's own
-	Short           float64       // units that cannot be had
+
+	buying.Order
+	ask  buying.Ask
+	step float64 // the cloth is sold by, 0 for whole packs
+	pack string  // what one unit is called
 }
 
 // Ask is a number that the piece cannot know, as it is asked for.
@@ -173,7 +171,7 @@ func View(ctx context.Context, k *plan.Desk, p *plan.Plan, with ...uint) (*BuyVi
 		if at := slices.IndexFunc(v.Asks, func(a Ask) bool { return a.Key == n.At }); at >= 0 {
 			v.Asks[at].Mend = n.Problem
 		}
-		v.Rows = append(v.Rows, v.row(p, s, n, asked, kept, offers))
+		v.Rows = append(v.Rows, v.row(s, n, asked, kept, offers))
 	}
 	waits, err := k.Store.Read(ctx).Unanswered(p.ID)
 	if err != nil {
@@ -509,180 +507,176 @@ func priceOf(c *shelf.Card, each float64) float64 {
 }
 
 // row is a need as it is bought, less what is on hand.
-func (v *BuyView) row(p *plan.Plan, s *Section, n needed, asked piece.Values, held map[uint]kept, offers map[string][]store.Price) Row {
-	r := Row{Key: n.key, Name: n.Name, Kind: n.Kind, Card: n.card, Parts: n.parts, MixOf: n.mixOf, Need: n.Amount, Working: n.Working, Warnings: slices.Clone(n.Warnings),
-		Problem: n.Problem, Cuts: n.Cuts, Wide: n.Wide, Mixed: slices.Contains(s.Mixed, n.key)}
-	unit := material.StockOf(n.Kind).Units[0].Name
-	r.Plans, r.Sizes = n.plan, n.Sizes
-	if n.card != nil {
-		r.Name = n.card.Name
-		if n.card.ID != 0 {
-			r.Supplier = n.card.Supplier
-			if own := material.StockOf(n.card.Kind).Units[0].Name; own != unit {
-				r.Problem = fmt.Sprintf("it is of the kind %s, and what the piece takes here is %s, in %s: put another card there, or write how much you need, in %s.",
-					n.card.Kind, n.Kind, unit, own)
-				r.Need, unit = 0, own
-			}
-			r.Kind = n.card.Kind
-		}
-	}
+func (v *BuyView) row(s *Section, n needed, asked piece.Values, held map[uint]kept, offers map[string][]store.Price) Row {
+	r := Row{Key: n.key, Name: n.Name, Kind: n.Kind, Card: n.card, Parts: n.parts, MixOf: n.mixOf, Plans: n.plan, Need: n.Amount, Working: n.Working,
+		Warnings: slices.Clone(n.Warnings), Problem: n.Problem, Cuts: n.Cuts, Wide: n.Wide, Sizes: n.Sizes, Mixed: slices.Contains(s.Mixed, n.key), step: n.Step}
+	r.ofCard(n)
 	if own, there := s.Amounts[n.key]; there {
 		r.Need, r.Own, r.Problem = own, true, ""
 		r.Working = []string{"as you wrote"}
 		r.Cuts, r.Sizes, n.Spare = nil, nil, 0
 	}
-	r.spare = n.Spare
-	if n.Spare > 0 && r.Problem == "" {
-		r.Spare = fmt.Sprintf("%.2g %s of it waste", n.Spare, unit)
-		if unit == "m" || n.Spare >= 99 {
-			r.Spare = amountWords(n.Spare, unit) + " of it waste"
-		}
-		if unit == "pieces" {
-			r.Spare = fmt.Sprintf("%.0f of them spare", n.Spare)
-		}
-		if unit == "pieces" && n.Spare < 1 {
-			r.Spare = ""
+	unit := UnitOf(r.Kind)
+	r.spare, r.NeedWords, r.Got = n.Spare, amountWords(r.Need, unit), v.Got(n.key)
+	if r.Problem == "" {
+		r.Spare = spareWords(n.Spare, unit)
+	}
+	each, pack := packOf(n, asked)
+	r.pack = pack
+	r.ask = buying.Ask{Need: r.Need, Each: each, Fixed: n.Step > 0, InLots: inLots(r.Kind), Mixed: r.Mixed}
+	r.onHand(s, held)
+	r.offered(offers)
+	if r.spreads() && len(n.share) == len(r.Parts) {
+		for i, name := range r.Parts {
+			r.ask.Parts = append(r.ask.Parts, buying.Part{Name: name, Share: n.share[i]})
 		}
 	}
-	r.Got = v.Got(n.key)
-	r.NeedWords = amountWords(r.Need, unit)
-	each, word := packOf(n, asked)
-	r.Each = each
-	var lots []any
-	onHand := 0.0
-	if n.card != nil && n.card.ID != 0 {
-		r.Price = priceOf(n.card, each)
-		r.Offers = offersOf(n.card, offers)
-		stock := material.StockOf(n.card.Kind)
-		back := held[n.card.ID]
-		r.Others, r.Also = back.plans, back.also
-		if slices.ContainsFunc(s.Kept, func(k Kept) bool { return k.Material == n.card.ID }) {
-			r.Also = nil
-		}
-		rest := back.amount
-		for _, l := range n.card.Lots {
-			amount, err := stock.Convert(l.OnHand, l.Unit, stock.Units[0].Name, n.card.Pack)
-			if err != nil || amount <= 0 || l.State == material.UsedUp {
-				continue
-			}
-			name := l.Name
-			if name == "" {
-				name = "no lot"
-			}
-			said := amountWords(amount, stock.Units[0].Name)
-			if l.Name != "" {
-				said += " of lot " + l.Name
-			}
-			r.Lots = append(r.Lots, said)
-			take := min(rest, amount)
-			rest -= take
-			onHand += amount - take
-			lots = append(lots, piece.Given("lot", name, "amount", amount-take))
-		}
-	}
-	if r.Need > 0 {
-		r.Level = min(1, onHand/r.Need)
-	}
-	if r.Problem != "" {
+	order, err := buying.Work(r.ask)
+	if r.Order = order; r.Problem != "" {
+		r.Order = buying.Order{Each: each, Price: order.Price, Level: order.Level}
 		return r
 	}
-	available := -1.0
-	least := 0.0
-	if len(r.Offers) > 0 {
-		o := r.Offers[0]
-		stock := material.StockOf(r.Kind)
-		if one, err := stock.Convert(o.Pack, o.Unit, stock.Units[0].Name, n.card.Pack); err == nil && one > 0 {
-			if n.Step == 0 {
-				each, r.Each = one, one
-				if one != 1 && word != stock.Pack && stock.Pack != "" {
-					word = stock.Pack
-				}
-			}
-			r.Price = o.Price / one * each
-			r.Supplier, r.Currency = o.Seller, o.Currency
-			r.Asked = o.ReadAt.Format("2 Jan 2006")
-			if o.Stock != nil {
-				available = math.Floor(*o.Stock*one/each + 1e-9)
-			}
-			if l, err := stock.Convert(o.Least, o.Unit, stock.Units[0].Name, n.card.Pack); err == nil {
-				least = l
-			}
-		}
-	}
-	in := piece.Given("need", r.Need, "pack", each, "price", r.Price, "allow_mixed", r.Mixed || !inLots(r.Kind))
-	if shop := r.shopLot(); shop != "" {
-		in = append(in, piece.Given("shop_lot", shop)...)
-		r.Warnings = append(r.Warnings, fmt.Sprintf("%s has lot %s, which is on hand too: ask for it.", r.Supplier, shop))
-	}
-	if lots != nil {
-		in = append(in, piece.Given("on_hand", lots)...)
-	}
-	if n.card != nil && n.card.Discontinued || len(r.Offers) > 0 && (r.Offers[0].Discontinued || r.Offers[0].Vanished) {
-		in = append(in, piece.Given("discontinued", true)...)
-	} else if available >= 0 {
-		in = append(in, piece.Given("available_packs", available)...)
-	}
-	res, err := quantity.Of("stock.to_buy", in)
 	if err != nil {
 		r.Problem = words.Capital(err.Error())
 		return r
 	}
-	if r.Mixed && r.spreads() && len(n.share) == len(r.Parts) && len(lots) > 0 {
-		r.spread(n, lots, &res)
-	}
-	r.Packs, r.Cost, r.Short = res.Rounded["packs"].(float64), res.Rounded["cost"].(float64), res.Rounded["short_packs"].(float64)
-	said := res.Working
-	if lots == nil {
-		said = said[len(said)-1:]
-	}
-	if each == 1 {
-		said = said[:len(said)-1]
-	}
-	if r.Packs > 0 && r.Spread == nil && len(said) > 0 {
-		r.Working = append(slices.Clone(r.Working), "To buy, in "+unit)
-		r.Working = append(r.Working, said...)
-	}
-	if r.Packs > 0 && r.Packs*each < least-1e-9 {
-		r.Packs = math.Ceil(least/each - 1e-9)
-		r.Cost = math.Round(100*r.Packs*r.Price) / 100
-		r.Warnings = append(r.Warnings, fmt.Sprintf("%s sells no less than %s.", r.Supplier, amountWords(least, unit)))
-	}
+	r.said(unit)
 	v.byParts(&r)
-	for _, w := range res.Warnings {
-		if w == "stock_not_used" && r.Packs > 0 {
-			r.Unused = amountWords(onHand, unit)
-			continue
-		}
-		if !inLots(r.Kind) && (w == "mixed_lots" || w == "lot_unknown") {
-			continue
-		}
-		if w == "not_enough_available" || w == "discontinued" && r.Packs == 0 {
-			continue // said with what could stand for it
-		}
-		if said := quantity.Warned(w); said != "" && w != "stock_not_used" && (w != "lot_unknown" || r.Packs > 0) {
-			r.Warnings = append(r.Warnings, said)
-		}
-	}
-	if r.Packs > 0 {
-		switch {
-		case n.Step == piece.EighthYard:
-			r.Buy = yards(r.Packs)
-		case n.Step == piece.FatQuarter:
-			r.Buy = words.Plural(int(r.Packs), "fat quarter", "fat quarters")
-		case n.Step > 0:
-			r.Buy = fmt.Sprintf("%.1f m", r.Packs*n.Step)
-		case each == 1:
-			r.Buy = amountWords(r.Packs, unit)
-		default:
-			r.Buy = words.Plural(int(r.Packs), word, word+"s") + fmt.Sprintf(" of %g %s", each, unit)
-		}
-	} else if r.Need > 0 && onHand > r.Need {
-		r.Left = amountWords(onHand-r.Need, unit) + " left afterwards"
-		if r.Kind == "marker or pencil" {
-			r.Left = "enough left, for it takes " + r.NeedWords
-		}
-	}
 	return r
+}
+
+// ofCard names a row after its card. A card of a kind that is counted otherwise is a problem.
+func (r *Row) ofCard(n needed) {
+	if n.card == nil {
+		return
+	}
+	r.Name = n.card.Name
+	if n.card.ID == 0 {
+		return
+	}
+	r.Supplier = n.card.Supplier
+	if unit, own := UnitOf(n.Kind), UnitOf(n.card.Kind); own != unit {
+		r.Problem = fmt.Sprintf("it is of the kind %s, and what the piece takes here is %s, in %s: put another card there, or write how much you need, in %s.",
+			n.card.Kind, n.Kind, unit, own)
+		r.Need = 0
+	}
+	r.Kind = n.card.Kind
+}
+
+// spareWords are what of an amount is allowance; empty for nothing.
+func spareWords(spare float64, unit string) string {
+	switch {
+	case spare <= 0 || unit == "pieces" && spare < 1:
+		return ""
+	case unit == "pieces":
+		return fmt.Sprintf("%.0f of them spare", spare)
+	case unit == "m" || spare >= 99:
+		return amountWords(spare, unit) + " of it waste"
+	}
+	return fmt.Sprintf("%.2g %s of it waste", spare, unit)
+}
+
+// onHand takes in the lots of a row's card, less what is kept back for other plans.
+func (r *Row) onHand(s *Section, held map[uint]kept) {
+	if r.Card == nil || r.Card.ID == 0 {
+		return
+	}
+	r.ask.Price, r.ask.Gone = priceOf(r.Card, r.ask.Each), r.Card.Discontinued
+	back := held[r.Card.ID]
+	r.Others, r.Also = back.plans, back.also
+	if slices.ContainsFunc(s.Kept, func(k Kept) bool { return k.Material == r.Card.ID }) {
+		r.Also = nil
+	}
+	unit, stock := UnitOf(r.Kind), material.StockOf(r.Kind)
+	var lots []quantity.Lot
+	for _, l := range r.Card.Lots {
+		amount, err := stock.Convert(l.OnHand, l.Unit, unit, r.Card.Pack)
+		if err != nil || amount <= 0 || l.State == material.UsedUp {
+			continue
+		}
+		said, name := amountWords(amount, unit), "no lot"
+		if l.Name != "" {
+			said, name = said+" of lot "+l.Name, l.Name
+		}
+		r.Lots = append(r.Lots, said)
+		lots = append(lots, quantity.Lot{Lot: name, Amount: amount})
+	}
+	r.ask.Lots, _ = buying.Free(lots, back.amount)
+}
+
+// offered takes in what the price lists ask for a row's card.
+func (r *Row) offered(all map[string][]store.Price) {
+	if r.Card == nil || r.Card.ID == 0 {
+		return
+	}
+	r.Offers = offersOf(r.Card, all)
+	if len(r.Offers) == 0 || r.Problem != "" {
+		return
+	}
+	o, stock := r.Offers[0], material.StockOf(r.Kind)
+	r.ask.Gone = r.ask.Gone || o.Discontinued || o.Vanished
+	unit, err := stock.Convert(o.Pack, o.Unit, UnitOf(r.Kind), r.Card.Pack)
+	if err != nil || unit <= 0 {
+		return
+	}
+	r.ask.Offer = &buying.Offer{Price: o.Price, Unit: unit, Stock: o.Stock}
+	if r.ask.Offer.Least, err = stock.Convert(o.Least, o.Unit, UnitOf(r.Kind), r.Card.Pack); err != nil {
+		r.ask.Offer.Least = 0
+	}
+	if r.step == 0 && unit != 1 && stock.Pack != "" {
+		r.pack = stock.Pack
+	}
+	r.Supplier, r.Currency, r.Asked = o.Seller, o.Currency, o.ReadAt.Format("2 Jan 2006")
+	if r.ask.ShopLot = r.shopLot(); r.ask.ShopLot != "" {
+		r.Warnings = append(r.Warnings, fmt.Sprintf("%s has lot %s, which is on hand too: ask for it.", r.Supplier, r.ask.ShopLot))
+	}
+}
+
+// said words a row's order.
+func (r *Row) said(unit string) {
+	if len(r.Steps) > 0 {
+		r.Working = append(append(slices.Clone(r.Working), "To buy, in "+unit), r.Steps...)
+	}
+	if spread := r.SpreadWords(); len(spread) > 0 {
+		r.Working = append(slices.Clone(r.Working), "shared by the areas of its parts: "+words.List(spread))
+	}
+	if r.Raised {
+		r.Warnings = append(r.Warnings, fmt.Sprintf("%s sells no less than %s.", r.Supplier, amountWords(r.ask.Offer.Least, unit)))
+	}
+	for _, w := range r.Codes {
+		r.Warnings = append(r.Warnings, w.Words())
+	}
+	switch {
+	case r.Packs == 0:
+		if r.Need > 0 && r.OnHand > r.Need {
+			r.Left = amountWords(r.OnHand-r.Need, unit) + " left afterwards"
+			if r.Kind == "marker or pencil" {
+				r.Left = "enough left, for it takes " + r.NeedWords
+			}
+		}
+	case r.step == piece.EighthYard:
+		r.Buy = yards(r.Packs)
+	case r.step == piece.FatQuarter:
+		r.Buy = words.Plural(int(r.Packs), "fat quarter", "fat quarters")
+	case r.step > 0:
+		r.Buy = fmt.Sprintf("%.1f m", r.Packs*r.step)
+	case r.Each == 1:
+		r.Buy = amountWords(r.Packs, unit)
+	default:
+		r.Buy = words.Plural(int(r.Packs), r.pack, r.pack+"s") + fmt.Sprintf(" of %g %s", r.Each, unit)
+	}
+}
+
+// SpreadWords say which part is of which lot.
+func (r *Row) SpreadWords() (out []string) {
+	for _, p := range r.PartLots {
+		lot := "a new lot"
+		if p.Lot != "" {
+			lot = "lot " + p.Lot
+		}
+		out = append(out, p.Part+" of "+lot)
+	}
+	return out
 }
 
 // inLots reports whether lots of a kind differ, so that they must not meet in one part.
@@ -701,36 +695,4 @@ func (r *Row) shopLot() string {
 		}
 	}
 	return ""
-}
-
-// spread takes each part of one lot, so that two lots meet only where two parts do, and
-// buys what no lot is enough for.
-func (r *Row) spread(n needed, lots []any, res *quantity.Result) {
-	sum := 0.0
-	for _, a := range n.share {
-		sum += a
-	}
-	var regions []any
-	for i, name := range r.Parts {
-		regions = append(regions, piece.Given("name", name, "need", r.Need*n.share[i]/sum))
-	}
-	took, err := quantity.Of("stock.lots", piece.Given("regions", regions, "lots", lots))
-	if err != nil {
-		return // two lots of one name: they count together
-	}
-	buy := took.Unrounded["to_buy"].(float64)
-	packs := math.Ceil(buy/r.Each - 1e-9)
-	res.Rounded["packs"], res.Rounded["cost"] = packs, math.Round(100*packs*r.Price)/100
-	of := took.Rounded["assign"].(map[string]string)
-	for _, name := range r.Parts {
-		switch lot := of[name]; lot {
-		case "none", "":
-		case "buy":
-			r.Spread = append(r.Spread, name+" of a new lot")
-		default:
-			r.Spread = append(r.Spread, name+" of lot "+lot)
-		}
-	}
-	r.Working = append(slices.Clone(r.Working), "shared by the areas of its parts: "+words.List(r.Spread))
-	res.Warnings = slices.DeleteFunc(res.Warnings, func(w string) bool { return w == "mixed_lots" })
 }

@@ -9,6 +9,7 @@ import (
 	"strings"
 
 	"lampfern/core/piece"
+	"lampfern/core/quantity"
 )
 
 // asks are what a front of parts cannot know.
@@ -75,9 +76,9 @@ func needs(m piece.Making) []piece.Need {
 	}
 	for i := range out {
 		n := &out[i]
-		var parts []any
+		var parts []quantity.BrickPart
 		for _, p := range byNeed[i] {
-			parts = append(parts, piece.Given("part", p.name, "colour", p.colour, "qty", counts[p]))
+			parts = append(parts, quantity.BrickPart{Part: p.name, Colour: p.colour, Qty: float64(counts[p])})
 		}
 		if len(parts) == 0 {
 			if !listed && m.Piece.Cells != nil {
@@ -85,14 +86,14 @@ func needs(m piece.Making) []piece.Need {
 			}
 			continue
 		}
-		res, ok := n.Work("brick.parts", piece.Given("parts", parts, "copies", m.Times, "spares_pct", m.Asked["spares"]))
+		res, ok := piece.Work(n, quantity.Bricks, quantity.BricksIn{Parts: parts, Copies: new(float64(m.Times)), SparesPct: new(m.Asked["spares"])})
 		if !ok {
 			continue
 		}
-		for k, line := range res.Rounded["lines"].([]map[string]any) {
-			n.Amount += line["buy"].(float64)
-			n.Spare += line["spares"].(float64)
-			n.Sizes = append(n.Sizes, piece.Size{Part: byNeed[i][k].name, Count: line["buy"].(float64)})
+		for _, line := range res.Rounded.Lines {
+			n.Amount += line.Buy
+			n.Spare += line.Spares
+			n.Sizes = append(n.Sizes, piece.Size{Part: line.Part, Count: line.Buy})
 		}
 	}
 	return out

@@ -5,6 +5,7 @@ import (
 	"math"
 
 	"lampfern/core/piece"
+	"lampfern/core/quantity"
 )
 
 // asks are what a card cannot know.
@@ -30,14 +31,14 @@ func needs(m piece.Making) []piece.Need {
 		n := piece.Need{Card: card, Kind: "paper"}
 		if c.Kind == marker {
 			n.Kind = marker
-			if res, ok := n.Work("card.marker", piece.Given("area_cm2", areas[card]/100*float64(m.Times), "coats", m.Asked["coats"], "coverage_cm2", m.Asked["cover"])); ok {
-				n.Amount = res.Unrounded["markers"].(float64)
+			if res, ok := piece.Work(&n, quantity.Markers, quantity.MarkersIn{Area: areas[card] / 100 * float64(m.Times), Coats: new(m.Asked["coats"]), Coverage: new(m.Asked["cover"])}); ok {
+				n.Amount = res.Exact.Markers
 				n.Allow(10)
 			}
 			out = append(out, n)
 			continue
 		}
-		var pieces []any
+		var pieces []quantity.SheetPiece
 		counts := map[[2]float64]int{}
 		var sizes [][2]float64
 		for _, r := range m.Piece.Cutouts() {
@@ -51,12 +52,10 @@ func needs(m piece.Making) []piece.Need {
 			}
 		}
 		for _, s := range sizes {
-			pieces = append(pieces, piece.Given("w_mm", s[0], "h_mm", s[1], "count", counts[s]))
+			pieces = append(pieces, quantity.SheetPiece{W: s[0], H: s[1], Count: float64(counts[s])})
 		}
 		if len(pieces) > 0 {
-			if res, ok := n.Work("card.sheets", piece.Given("sheet_w_mm", m.Asked["sheet_w"], "sheet_h_mm", m.Asked["sheet_h"], "gutter_mm", m.Asked["gap"], "spoil_pct", m.Asked["spoil"], "pieces", pieces)); ok {
-				n.Amount = res.Rounded["sheets"].(float64)
-			}
+			sheets(&n, m, pieces)
 		}
 		out = append(out, n)
 	}
@@ -67,6 +66,14 @@ func needs(m piece.Making) []piece.Need {
 		out = append(out, tape)
 	}
 	return append(out, piece.Need{Card: -1, Name: "Envelopes", Kind: "notion", Amount: float64(m.Times), Working: []string{"one a card"}})
+}
+
+// sheets are the sheets that pieces are cut of.
+func sheets(n *piece.Need, m piece.Making, pieces []quantity.SheetPiece) {
+	if res, ok := piece.Work(n, quantity.Sheets, quantity.SheetsIn{SheetW: new(m.Asked["sheet_w"]), SheetH: new(m.Asked["sheet_h"]), Gutter: m.Asked["gap"],
+		SpoilPct: new(m.Asked["spoil"]), Pieces: pieces}); ok {
+		n.Amount = res.Rounded.Sheets
+	}
 }
 
 // tapeRoll is the length of a roll of double-sided tape in m.
@@ -89,14 +96,11 @@ func tapeOf(m piece.Making) piece.Need {
 // baseOf is the paper of what the scene is laid on.
 func baseOf(m piece.Making, folded bool) piece.Need {
 	n := piece.Need{Card: -1, Name: "Card base", Kind: "paper"}
-	res, ok := n.Work("card.layers", piece.Given("card_w_mm", math.Max(10, m.Piece.Width), "card_h_mm", math.Max(10, m.Piece.Height), "count", m.Times, "layers", []any{"base"}, "folded", folded))
-	if !ok {
-		return n
-	}
-	cut := res.Rounded["pieces"].([]map[string]any)[0]
-	if res, ok := n.Work("card.sheets", piece.Given("sheet_w_mm", m.Asked["sheet_w"], "sheet_h_mm", m.Asked["sheet_h"], "gutter_mm", m.Asked["gap"], "spoil_pct", m.Asked["spoil"],
-		"pieces", []any{piece.Given("w_mm", cut["w_mm"], "h_mm", cut["h_mm"], "count", m.Times)})); ok {
-		n.Amount = res.Rounded["sheets"].(float64)
+	res, ok := piece.Work(&n, quantity.CardLayers, quantity.CardLayersIn{CardW: math.Max(10, m.Piece.Width), CardH: math.Max(10, m.Piece.Height),
+		Count: float64(m.Times), Layers: []string{"base"}, Folded: &folded})
+	if ok {
+		cut := res.Rounded.Pieces[0]
+		sheets(&n, m, []quantity.SheetPiece{{W: cut.W, H: cut.H, Count: cut.Count}})
 	}
 	return n
 }

@@ -7,6 +7,7 @@ import (
 	"strings"
 
 	"lampfern/core/piece"
+	"lampfern/core/quantity"
 	"lampfern/core/words"
 )
 
@@ -178,10 +179,7 @@ func (t topstitching) needs(m piece.Making) (out []piece.Need) {
 			n.Card, n.Name = -1, "Thread in "+m.Cards[card].Name
 		}
 		n.Working = append(n.Working, fmt.Sprintf("lines of stitches along the edges that are drawn, %.3g m", long))
-		if res, ok := n.Work("garment.thread", piece.Given("seams", []any{piece.Given("length_m", long, "stitch", "lockstitch")})); ok {
-			n.Amount = res.Unrounded["thread_with_waste_m"].(float64)
-			n.Spare = n.Amount - res.Unrounded["thread_m"].(float64)
-		}
+		n.Sew(long)
 		out = append(out, n)
 	}
 	return out
@@ -223,17 +221,17 @@ func drawn(m piece.Making, cloths []*cloth) {
 // byParts works the length out by the areas of parts. Those of the maker's own are laid
 // on the cloth too.
 func (c *cloth) byParts(n *piece.Need, m piece.Making) {
-	var parts []any
+	var parts []quantity.PatternPart
 	for _, p := range c.parts {
-		parts = append(parts, piece.Given("name", p.name, "area_cm2", p.area, "length_cm", p.long, "width_cm", p.wide, "count", p.count*float64(m.Times)))
+		parts = append(parts, quantity.PatternPart{Name: p.name, Area: p.area, Length: p.long, Width: p.wide, Count: new(p.count * float64(m.Times))})
 	}
-	res, ok := n.Work("garment.area", piece.Given("parts", parts, "fabric_width_cm", m.Asked["width"], "selvedge_cm", selvedge, "efficiency_pct", m.Asked["used"],
-		"nap", m.Asked["nap"] == 1, "repeat_cm", m.Asked["repeat"], "match_pieces", m.Asked["match"], "shrink_pct", m.Asked["shrink"]))
+	res, ok := piece.Work(n, quantity.ClothByParts, quantity.ClothByPartsIn{Parts: parts, FabricWidth: m.Asked["width"], Selvedge: new(selvedge),
+		EfficiencyPct: new(m.Asked["used"]), Nap: m.Asked["nap"] == 1, Repeat: m.Asked["repeat"], MatchPieces: m.Asked["match"], ShrinkPct: new(m.Asked["shrink"])})
 	if !ok {
 		return
 	}
-	n.Amount = res.Unrounded["length_to_buy_cm"].(float64) / 100
-	n.Spare = n.Amount - res.Unrounded["area_cm2"].(float64)/(m.Asked["width"]-2*selvedge)/100
+	n.Amount = res.Exact.LengthToBuy / 100
+	n.Spare = n.Amount - res.Exact.Area/(m.Asked["width"]-2*selvedge)/100
 	if c.own {
 		long := lay(n, c.parts, m)
 		n.Working = append(n.Working, fmt.Sprintf("laid one beside the other as they are drawn here, each in its box: %.0f cm before washing", long))
@@ -268,12 +266,13 @@ func lay(n *piece.Need, parts []cut, m piece.Making) float64 {
 // byTable takes the length of the envelope's table.
 func (c *cloth) byTable(n *piece.Need, m piece.Making) {
 	const size = "yours"
-	var table []any
+	var table []quantity.EnvelopeRow
 	for _, r := range c.table {
-		table = append(table, piece.Given("width_cm", r.Number[1], "lengths_m", piece.Given(size, r.Number[2])))
+		table = append(table, quantity.EnvelopeRow{Width: r.Number[1], Lengths: quantity.Amounts{{Name: size, N: r.Number[2]}}})
 	}
-	if res, ok := n.Work("garment.table", piece.Given("table", table, "size", size, "fabric_width_cm", m.Asked["width"], "nap", m.Asked["nap"] == 1, "shrink_pct", m.Asked["shrink"])); ok {
-		n.Amount = res.Unrounded["length_to_buy_cm"].(float64) / 100 * float64(m.Times)
+	if res, ok := piece.Work(n, quantity.ClothByTable, quantity.ClothByTableIn{Table: table, Size: size, FabricWidth: m.Asked["width"], Nap: m.Asked["nap"] == 1,
+		ShrinkPct: new(m.Asked["shrink"])}); ok {
+		n.Amount = res.Exact.LengthToBuy / 100 * float64(m.Times)
 		if m.Times > 1 {
 			n.Working = append(n.Working, fmt.Sprintf("× %d = %.4g m", m.Times, n.Amount))
 		}
@@ -307,16 +306,13 @@ func lines(m piece.Making, cloths []piece.Need, whole float64) []piece.Need {
 	}
 	if long := m.Asked["bias"]; long > 0 {
 		if n, ok := cloth("Cloth for bias binding"); ok {
-			if res, ok := n.Work("garment.bias", piece.Given("length_cm", long*float64(m.Times), "fabric_width_cm", m.Asked["width"], "selvedge_cm", selvedge)); ok {
-				n.Amount = res.Rounded["length_cm"].(float64) / 100
+			if res, ok := piece.Work(n, quantity.Bias, quantity.BiasIn{Length: long * float64(m.Times), FabricWidth: m.Asked["width"], Selvedge: new(selvedge)}); ok {
+				n.Amount = res.Rounded.Length / 100
 			}
 		}
 	}
 	thread := piece.Need{Card: -1, Name: "Sewing thread", Kind: "thread"}
-	if res, ok := thread.Work("garment.thread", piece.Given("seams", []any{piece.Given("length_m", m.Asked["thread"]*float64(m.Times), "stitch", "lockstitch")})); ok {
-		thread.Amount = res.Unrounded["thread_with_waste_m"].(float64)
-		thread.Spare = thread.Amount - res.Unrounded["thread_m"].(float64)
-	}
+	thread.Sew(m.Asked["thread"] * float64(m.Times))
 	out = append(out, thread)
 	for _, key := range []string{"buttons", "zips"} {
 		if count := m.Asked[key]; count > 0 {

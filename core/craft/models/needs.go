@@ -4,6 +4,7 @@ import (
 	"fmt"
 
 	"lampfern/core/piece"
+	"lampfern/core/quantity"
 	"lampfern/core/words"
 )
 
@@ -84,31 +85,31 @@ func surfaces(m piece.Making) (each []float64, whole, relief float64, said strin
 // needs are the paint of each card by the surface it covers, primer and varnish.
 func needs(m piece.Making) []piece.Need {
 	each, whole, relief, said, guessed := surfaces(m)
-	paint := func(n *piece.Need, area float64, more ...any) {
+	paint := func(n *piece.Need, area, coats float64, film *float64) {
 		n.Kind = "paint"
 		if area == 0 {
 			return
 		}
 		n.Working = append(n.Working, said, fmt.Sprintf("%v cm² of it, %.3g%%", words.Figure(area), 100*area/whole))
-		res, ok := n.Work("model.paint", piece.Given(append([]any{"area_cm2", area, "count", m.Times, "detail", relief, "method", ways[int(m.Asked["way"])],
-			"waste_pct", m.Asked["waste"], "pot_ml", m.Pack(n.Card, m.Asked["pot"])}, more...)...))
+		res, ok := piece.Work(n, quantity.Paint, quantity.PaintIn{Area: area, Count: new(float64(m.Times)), Detail: &relief, Method: ways[int(m.Asked["way"])],
+			WastePct: new(m.Asked["waste"]), PotML: m.Pack(n.Card, m.Asked["pot"]), Coats: &coats, DryFilm: film})
 		if guessed {
 			n.Warnings = append(n.Warnings, "The surface is reckoned as a standing figure's: say what the model is like, or its surface, under What the piece cannot know.")
 		}
 		if ok {
-			n.Amount = res.Unrounded["use_ml"].(float64)
+			n.Amount = res.Exact.UseML
 			n.Allow(m.Asked["waste"])
 		}
 	}
 	var out []piece.Need
 	for card, area := range each {
 		n := piece.Need{Card: card}
-		paint(&n, area, "coats", m.Asked["coats"])
+		paint(&n, area, m.Asked["coats"], nil)
 		out = append(out, n)
 	}
 	for _, name := range []string{"Primer", "Varnish"} {
 		n := piece.Need{Card: -1, Name: name}
-		paint(&n, whole, "coats", 1, "dft_um", 20)
+		paint(&n, whole, 1, new(20.0))
 		out = append(out, n)
 	}
 	return out

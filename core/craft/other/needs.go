@@ -5,6 +5,7 @@ import (
 	"math"
 
 	"lampfern/core/piece"
+	"lampfern/core/quantity"
 	"lampfern/core/words"
 )
 
@@ -34,9 +35,9 @@ func needs(m piece.Making) []piece.Need {
 			if area > 0 {
 				say("%.4g m² and %g%% for seams", square, m.Asked["seams"])
 				wide := math.Min(side, m.Asked["width"]-3)
-				if res, ok := n.Work("garment.area", piece.Given("parts", []any{piece.Given("name", c.Name, "area_cm2", side*side, "length_cm", side*side/wide, "width_cm", wide, "count", m.Times)},
-					"fabric_width_cm", m.Asked["width"], "shrink_pct", 0)); ok {
-					n.Amount = res.Unrounded["length_to_buy_cm"].(float64) / 100
+				part := quantity.PatternPart{Name: c.Name, Area: side * side, Length: side * side / wide, Width: wide, Count: new(float64(m.Times))}
+				if res, ok := piece.Work(&n, quantity.ClothByParts, quantity.ClothByPartsIn{Parts: []quantity.PatternPart{part}, FabricWidth: m.Asked["width"], ShrinkPct: new(0.0)}); ok {
+					n.Amount = res.Exact.LengthToBuy / 100
 				}
 			}
 		case "yarn":
@@ -46,8 +47,8 @@ func needs(m piece.Making) []piece.Need {
 			n.Amount = square * m.Asked["film"] * m.Asked["coats"] * 1.1
 			say("%.4g m² × %g ml × %g coats with 10%% more = %v ml", square, m.Asked["film"], m.Asked["coats"], words.Figure(n.Amount))
 		case "marker or pencil":
-			if res, ok := n.Work("card.marker", piece.Given("area_cm2", square*1e4, "coats", math.Min(20, m.Asked["coats"]), "coverage_cm2", m.Asked["cover"])); ok {
-				n.Amount = res.Unrounded["markers"].(float64)
+			if res, ok := piece.Work(&n, quantity.Markers, quantity.MarkersIn{Area: square * 1e4, Coats: new(math.Min(20, m.Asked["coats"])), Coverage: new(m.Asked["cover"])}); ok {
+				n.Amount = res.Exact.Markers
 			}
 		default:
 			n.Problem = fmt.Sprintf("How much %s a drawing takes cannot be told from its areas: write how much you need.", c.Kind)

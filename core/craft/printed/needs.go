@@ -7,6 +7,7 @@ import (
 
 	"lampfern/core/mesh"
 	"lampfern/core/piece"
+	"lampfern/core/quantity"
 	"lampfern/core/words"
 )
 
@@ -90,13 +91,12 @@ func needs(m piece.Making) []piece.Need {
 			continue
 		}
 		n.Working = append(n.Working, fmt.Sprintf("%s: %v cm³, surface %v cm²", b.Name, words.Figure(b.Volume), words.Figure(b.Surface)))
-		res, ok := n.Work("print.part", piece.Given("volume_cm3", b.Volume, "area_cm2", b.Surface, "wall_mm", m.Asked["wall"], "infill_pct", m.Asked["infill"],
-			"copies", m.Times, "material", filaments[int(m.Asked["filament"])], "waste_pct", m.Asked["waste"]))
+		res, ok := printed(n, m, b.Volume, b.Surface, m.Asked["wall"], m.Asked["infill"])
 		if !ok {
 			n.Amount, n.Spare, bare[card] = 0, 0, 0
 			continue
 		}
-		n.Amount += res.Unrounded["grams"].(float64)
+		n.Amount += res
 		n.Allow(m.Asked["waste"])
 		bare[card] = n.Amount - n.Spare
 	}
@@ -106,22 +106,28 @@ func needs(m piece.Making) []piece.Need {
 	return out
 }
 
+// printed is the filament in g of a body of a volume in cm³ and a surface in cm².
+func printed(n *piece.Need, m piece.Making, volume, surface, wall, infill float64) (grams float64, ok bool) {
+	res, ok := piece.Work(n, quantity.PrintPart, quantity.PrintPartIn{Volume: volume, Area: surface, Wall: &wall, InfillPct: &infill,
+		Copies: new(float64(m.Times)), Material: filaments[int(m.Asked["filament"])], WastePct: new(m.Asked["waste"])})
+	return res.Exact.Grams, ok
+}
+
 // face adds a face with a card of its own: paint by its area, in two coats, or filament as thick as a
 // wall.
 func face(n *piece.Need, m piece.Making, b piece.Bulk) {
 	if m.Cards[n.Card].Kind == "paint" {
 		n.Kind = "paint"
 		n.Working = append(n.Working, fmt.Sprintf("%s: %v cm² to be painted", b.Name, words.Figure(b.Surface)))
-		if res, ok := n.Work("model.paint", piece.Given("area_cm2", b.Surface, "count", m.Times, "coats", 2, "detail", 1, "method", "brush", "waste_pct", 10, "pot_ml", m.Pack(n.Card, 17))); ok {
-			n.Amount += res.Unrounded["use_ml"].(float64)
+		if res, ok := piece.Work(n, quantity.Paint, quantity.PaintIn{Area: b.Surface, Count: new(float64(m.Times)), Detail: new(1.0), Method: "brush", PotML: m.Pack(n.Card, 17)}); ok {
+			n.Amount += res.Exact.UseML
 		}
 		return
 	}
 	n.Working = append(n.Working, fmt.Sprintf("%s: %v cm², as thick as a wall", b.Name, words.Figure(b.Surface)))
 	wall := max(m.Asked["wall"], .2)
-	if res, ok := n.Work("print.part", piece.Given("volume_cm3", b.Surface*wall/10, "area_cm2", b.Surface, "wall_mm", wall, "infill_pct", 100,
-		"copies", m.Times, "material", filaments[int(m.Asked["filament"])], "waste_pct", m.Asked["waste"])); ok {
-		n.Amount += res.Unrounded["grams"].(float64)
+	if grams, ok := printed(n, m, b.Surface*wall/10, b.Surface, wall, 100); ok {
+		n.Amount += grams
 		n.Allow(m.Asked["waste"])
 	}
 }
@@ -135,39 +141,40 @@ func flush(m piece.Making, bodies []piece.Bulk, bare []float64, out []piece.Need
 	}
 	slices.Sort(heights)
 	heights = slices.Compact(heights)
-	var grams, groups []any
+	in := quantity.PrintColoursIn{PurgeMM3: new(m.Asked["purge"]), IntoInfillPct: m.Asked["reuse"], Material: filaments[int(m.Asked["filament"])], WastePct: new(m.Asked["waste"])}
 	for card, c := range m.Cards {
-		grams = append(grams, c.Name, bare[card])
+		in.PartG = append(in.PartG, quantity.Amount{Name: c.Name, N: bare[card]})
 	}
 	for i := 0; i+1 < len(heights); i++ {
-		var colours []any
+		var colours []string
 		for _, b := range bodies {
-			if card := m.Of[b.Part]; card >= 0 && b.From < heights[i+1]-1e-6 && b.To > heights[i]+1e-6 && !slices.Contains(colours, any(m.Cards[card].Name)) {
+			if card := m.Of[b.Part]; card >= 0 && b.From < heights[i+1]-1e-6 && b.To > heights[i]+1e-6 && !slices.Contains(colours, m.Cards[card].Name) {
 				colours = append(colours, m.Cards[card].Name)
 			}
 		}
 		if layers := math.Round((heights[i+1] - heights[i]) / m.Asked["layer"]); layers > 0 && len(colours) > 0 {
-			groups = append(groups, piece.Given("count", layers, "colours", colours))
+			in.Layers = append(in.Layers, quantity.PrintLayer{Count: layers, Colours: colours})
 		}
 	}
-	if len(groups) == 0 {
+	if len(in.Layers) == 0 {
 		return
 	}
 	// One print is flushed as often as there are copies.
-	var n piece.Need
-	res, ok := n.Work("print.multicolour", piece.Given("part_g", piece.Given(grams...), "layers", groups, "purge_mm3", m.Asked["purge"], "into_infill_pct", m.Asked["reuse"],
-		"material", filaments[int(m.Asked["filament"])], "waste_pct", m.Asked["waste"]))
-	by, _ := res.Unrounded["flush_g"].(map[string]float64)
+	flushed, err := quantity.PrintColours(in)
 	for card, c := range m.Cards {
-		if !ok {
-			out[card].Problem, out[card].Amount = n.Problem, 0
+		if err != nil {
+			out[card].Fail(err)
+			out[card].Amount = 0
 			continue
 		}
-		more := by[c.Name] * float64(m.Times)
+		by := flushed.Exact.Flush[c.Name]
+		more := by * float64(m.Times)
 		if out[card].Amount == 0 {
 			continue
 		}
-		out[card].Amount, out[card].Spare, out[card].Warnings = out[card].Amount+more, out[card].Spare+more, append(out[card].Warnings, n.Warnings...)
-		out[card].Working = append(out[card].Working, fmt.Sprintf("%s in a print; flushed into %s %.4g g × %d", n.Working[0], c.Name, by[c.Name], m.Times))
+		n := &out[card]
+		n.Amount, n.Spare = n.Amount+more, n.Spare+more
+		n.Warn(flushed.Notes)
+		n.Working = append(n.Working, fmt.Sprintf("%s in a print; flushed into %s %.4g g × %d", flushed.Working[0], c.Name, by, m.Times))
 	}
 }

@@ -7,6 +7,7 @@ import (
 	"slices"
 
 	"lampfern/core/piece"
+	"lampfern/core/quantity"
 	"lampfern/core/words"
 )
 
@@ -94,21 +95,20 @@ func needs(m piece.Making) []piece.Need {
 		}
 		templates[card].lay(&n, m)
 		if along := bound[card]; along > 0 {
-			in := []any{"unit", "cm", "seam", m.Asked["seam"], "wof", m.Asked["wof"], "quilt_w", wide, "quilt_h", high, "strip", m.Asked["strip"]}
+			in := quantity.BindingIn{Unit: "cm", Seam: new(m.Asked["seam"]), WOF: new(m.Asked["wof"]), QuiltW: wide, QuiltH: high, Strip: new(m.Asked["strip"])}
 			if along < 2*(wide+high)-1e-6 {
-				in = append(in, "along", along)
+				in.Along = &along
 			}
-			res, ok := n.Work("quilt.binding", piece.Given(in...))
-			if with, is := res.Unrounded["length_with_waste"].(float64); ok && is {
-				n.Amount += with / 100 * float64(m.Times)
-				n.Spare += (with - res.Unrounded["length"].(float64)) / 100 * float64(m.Times)
+			if res, ok := piece.Work(&n, quantity.Binding, in); ok {
+				n.Amount += res.Exact.WithWaste / 100 * float64(m.Times)
+				n.Spare += (res.Exact.WithWaste - res.Exact.Length) / 100 * float64(m.Times)
 			}
 		}
 		out = append(out, n)
 	}
 	backing := piece.Need{Card: -1, Name: "Backing", Kind: "fabric", Step: m.ClothStep()}
-	if res, ok := backing.Work("quilt.backing", piece.Given("unit", "cm", "quilt_w", wide, "quilt_h", high, "overhang", m.Asked["overhang"], "wof", m.Asked["wof"])); ok {
-		backing.Amount = res.Unrounded["length_with_waste"].(float64) / 100 * float64(m.Times)
+	if res, ok := piece.Work(&backing, quantity.Backing, quantity.BackingIn{Unit: "cm", QuiltW: wide, QuiltH: high, Overhang: new(m.Asked["overhang"]), WOF: new(m.Asked["wof"])}); ok {
+		backing.Amount = res.Exact.WithWaste / 100 * float64(m.Times)
 	}
 	over := 2 * m.Asked["overhang"]
 	wadding := piece.Need{Card: -1, Name: "Wadding", Kind: "fabric", Step: m.ClothStep(), Amount: (high + over) / 100 * float64(m.Times),
@@ -157,10 +157,7 @@ func thread(m piece.Making) piece.Need {
 	}
 	seams = math.Min(seams, 10000)
 	n.Working = []string{fmt.Sprintf("a seam lies between two shapes: half of all outlines, %.4g m; quilting lines are yours to add", seams)}
-	if res, ok := n.Work("garment.thread", piece.Given("seams", []any{piece.Given("length_m", seams, "stitch", "lockstitch")})); ok {
-		n.Amount = res.Unrounded["thread_with_waste_m"].(float64)
-		n.Spare = n.Amount - res.Unrounded["thread_m"].(float64)
-	}
+	n.Sew(seams)
 	return n
 }
 
@@ -288,32 +285,29 @@ func lay(n *piece.Need, m piece.Making, shapes []cutShape, counts map[cutShape]i
 		quarters(n, m, shapes, counts)
 		return
 	}
-	lines := linesOf(shapes, counts)
-	res, ok := n.Work("quilt.strips", piece.Given("unit", "cm", "seam", m.Asked["seam"], "wof", m.Asked["wof"], "waste_pct", m.Asked["waste"],
-		"directional", m.Asked["print"] == 1, "repeat_len", m.Asked["motif"], "lines", lines))
+	res, ok := piece.Work(n, quantity.Strips, quantity.StripsIn{Unit: "cm", Seam: new(m.Asked["seam"]), WOF: new(m.Asked["wof"]), WastePct: new(m.Asked["waste"]),
+		Directional: m.Asked["print"] == 1, RepeatLen: m.Asked["motif"], Lines: linesOf(shapes, counts)})
 	if !ok {
 		return
 	}
-	n.Amount = res.Unrounded["length_with_waste"].(float64) / 100
-	n.Spare = n.Amount - res.Unrounded["length"].(float64)/100
+	n.Amount = res.Exact.WithWaste / 100
+	n.Spare = n.Amount - res.Exact.Length/100
 	y := 0.0
-	for _, l := range res.Rounded["lines"].([]map[string]any) {
-		pieces, per, high, along := int(l["cut_pieces"].(float64)), int(l["per_strip"].(float64)), l["strip_height"].(float64), l["along"].(float64)
-		for pieces > 0 && len(n.Cuts) < mostCuts {
+	for _, l := range res.Rounded.Lines {
+		for pieces, per := int(l.Pieces), int(l.PerStrip); pieces > 0 && len(n.Cuts) < mostCuts; pieces -= per {
 			for k := range min(per, pieces) {
-				n.Cuts = append(n.Cuts, piece.Cut{X: float64(k) * along, Y: y, W: along, H: high})
+				n.Cuts = append(n.Cuts, piece.Cut{X: float64(k) * l.Along, Y: y, W: l.Along, H: l.High})
 			}
-			y += high
-			pieces -= per
+			y += l.High
 		}
 	}
 }
 
-func linesOf(shapes []cutShape, counts map[cutShape]int) (lines []any) {
+func linesOf(shapes []cutShape, counts map[cutShape]int) (lines []quantity.QuiltShape) {
 	for _, s := range shapes {
-		line := piece.Given("shape", s.shape, "finished_w", s.w, "count", counts[s])
+		line := quantity.QuiltShape{Shape: s.shape, FinishedW: s.w, Count: float64(counts[s])}
 		if s.shape == "rectangle" {
-			line = append(line, piece.Given("finished_h", s.h)...)
+			line.FinishedH = &s.h
 		}
 		lines = append(lines, line)
 	}
@@ -322,9 +316,9 @@ func linesOf(shapes []cutShape, counts map[cutShape]int) (lines []any) {
 
 // quarters works out the fat quarters of shapes, which share them by rows.
 func quarters(n *piece.Need, m piece.Making, shapes []cutShape, counts map[cutShape]int) {
-	if res, ok := n.Work("quilt.fat_quarter", piece.Given("unit", "cm", "seam", m.Asked["seam"], "method", "shelf", "directional", m.Asked["print"] == 1,
-		"spare_pct", math.Min(50, m.Asked["waste"]), "lines", linesOf(shapes, counts))); ok {
-		n.Amount = res.Rounded["fat_quarters"].(float64) * piece.FatQuarter
+	if res, ok := piece.Work(n, quantity.FatQuarters, quantity.FatQuartersIn{Unit: "cm", Seam: new(m.Asked["seam"]), Method: "shelf", Directional: m.Asked["print"] == 1,
+		SparePct: math.Min(50, m.Asked["waste"]), Lines: linesOf(shapes, counts)}); ok {
+		n.Amount = res.Rounded.FatQuarters * piece.FatQuarter
 	}
 }
 

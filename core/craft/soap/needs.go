@@ -26,8 +26,7 @@ var asks = []piece.Setting{
 
 // needs are the colourant of each card, in its share of the batter.
 func needs(m piece.Making) []piece.Need {
-	mould, said := mouldOf(m)
-	var shares []any
+	in, said := batterOf(m)
 	sum := 0.0
 	areas := m.AreasOf()
 	for _, a := range areas {
@@ -39,62 +38,70 @@ func needs(m piece.Making) []piece.Need {
 	}
 	whole := m.Piece.Area()
 	for i := range m.Cards {
-		shares = append(shares, m.Cards[i].Name, 100*areas[i]/whole)
+		in.Shares = append(in.Shares, quantity.Amount{Name: m.Cards[i].Name, N: 100 * areas[i] / whole})
 	}
 	if rest := 100 * (1 - sum/whole); rest > 1e-6 {
-		shares = append(shares, "plain", rest)
+		in.Shares = append(in.Shares, quantity.Amount{Name: "plain", N: rest})
 	}
-	var split piece.Need
-	res, ok := split.Work("soap.split", append(mould, piece.Given("spare_pct", m.Asked["spare"], "recipe_oils_g", m.Asked["oils"], "recipe_total_g", m.Asked["total"], "shares", piece.Given(shares...))...))
-	oils, _ := res.Unrounded["oils_by_colour_g"].(map[string]float64)
+	split, err := quantity.Batter(in)
 	for i, c := range m.Cards {
-		n := piece.Need{Card: i, Kind: "soap colourant", Problem: split.Problem, Warnings: split.Warnings,
-			Working: append([]string{said}, piece.About(split.Working, c.Name)...)}
-		if ok {
-			rate := m.Asked["rate"]
-			if c.Dose > 0 { // % of batter is so many g per kg of oils
-				rate = 10 * c.Dose * m.Asked["total"] / m.Asked["oils"]
-				n.Working = append(n.Working, fmt.Sprintf("tried at %g%% of the batter, which is %.4g g per kg of oils", c.Dose, rate))
-			}
-			in := piece.Given("kind", "mica", "part_oils_g", oils[c.Name], "rate", rate, "disperse", "none")
-			if c.Limit > 0 {
-				limit := c.Limit
-				if c.LimitOf == "% of batter" {
-					limit *= 10 * m.Asked["total"] / m.Asked["oils"]
-				}
-				in = append(in, piece.Given("max_g_per_kg_oils", min(200, limit))...)
-			}
-			if got, ok := n.Work("soap.colourant", in); ok {
-				n.Amount = got.Unrounded["colourant_g"].(float64)
-				n.Allow(m.Asked["spare"])
-			}
+		n := piece.Need{Card: i, Kind: "soap colourant", Working: []string{said}}
+		if err != nil {
+			n.Fail(err)
+		} else {
+			n.Share(split.Notes, c.Name)
+			colourant(&n, m, split.Exact.OilsByColour[c.Name])
 		}
 		out[i] = n
 	}
 	return out
 }
 
-// mouldOf is what the batter is poured into, as the formula takes it and in words.
-func mouldOf(m piece.Making) (quantity.Inputs, string) {
+// colourant works out the colourant of a card, by the oils in its part of the batter in g.
+func colourant(n *piece.Need, m piece.Making, oils float64) {
+	c, rate, perKg := m.Cards[n.Card], m.Asked["rate"], 10*m.Asked["total"]/m.Asked["oils"]
+	if c.Dose > 0 { // % of batter is so many g per kg of oils
+		rate = c.Dose * perKg
+		n.Working = append(n.Working, fmt.Sprintf("tried at %g%% of the batter, which is %.4g g per kg of oils", c.Dose, rate))
+	}
+	in := quantity.ColourantIn{Kind: "mica", PartOils: oils, Rate: &rate, Disperse: "none"}
+	if c.Limit > 0 {
+		limit := c.Limit
+		if c.LimitOf == "% of batter" {
+			limit *= perKg
+		}
+		in.MaxGPerKgOils = new(min(200, limit))
+	}
+	if got, ok := piece.Work(n, quantity.Colourant, in); ok {
+		n.Amount = got.Exact.Grams
+		n.Allow(m.Asked["spare"])
+	}
+}
+
+// batterOf is what the batter is poured into, as the formula takes it and in words.
+func batterOf(m piece.Making) (quantity.BatterIn, string) {
+	ask := func(key string) *float64 { return new(m.Asked[key]) }
+	in := quantity.BatterIn{Shape: "volume", SparePct: ask("spare"), RecipeOils: m.Asked["oils"], RecipeTotal: m.Asked["total"]}
 	many := m.Asked["m_many"] * float64(m.Times)
-	ask := func(key string) float64 { return m.Asked[key] }
 	switch m.Asked["mould"] {
 	case 1:
-		return piece.Given("shape", "box", "length_cm", ask("m_long"), "width_cm", ask("m_wide"), "height_cm", ask("m_high"), "cavities", many),
-			fmt.Sprintf("%g × a box of %g × %g cm, filled %g cm high", many, ask("m_long"), ask("m_wide"), ask("m_high"))
+		in.Shape, in.Length, in.Width, in.Height, in.Cavities = "box", ask("m_long"), ask("m_wide"), ask("m_high"), &many
+		return in, fmt.Sprintf("%g × a box of %g × %g cm, filled %g cm high", many, *in.Length, *in.Width, *in.Height)
 	case 2:
-		return piece.Given("shape", "cylinder", "diameter_cm", ask("m_round"), "height_cm", ask("m_high"), "cavities", many),
-			fmt.Sprintf("%g × a tube of %g cm, filled %g cm high", many, ask("m_round"), ask("m_high"))
+		in.Shape, in.Diameter, in.Height, in.Cavities = "cylinder", ask("m_round"), ask("m_high"), &many
+		return in, fmt.Sprintf("%g × a tube of %g cm, filled %g cm high", many, *in.Diameter, *in.Height)
 	case 3:
-		return piece.Given("shape", "volume", "volume_ml", ask("m_ml"), "cavities", many), fmt.Sprintf("%g cavities of %g ml", many, ask("m_ml"))
+		in.Volume, in.Cavities = ask("m_ml"), &many
+		return in, fmt.Sprintf("%g cavities of %g ml", many, *in.Volume)
 	}
-	bars := ask("bars")
+	bars := m.Asked["bars"]
 	if v, there := m.Values["bars"]; there {
 		bars = v
 	}
 	bars *= float64(m.Times)
-	ml := m.Values["width"] / 10 * m.Values["height"] / 10 * ask("thick") / 10 * bars
-	return piece.Given("shape", "volume", "volume_ml", ml), fmt.Sprintf("%g bars of %g × %g × %g mm", bars, m.Values["width"], m.Values["height"], ask("thick"))
+	thick := m.Asked["thick"]
+	in.Volume = new(m.Values["width"] / 10 * m.Values["height"] / 10 * thick / 10 * bars)
+	return in, fmt.Sprintf("%g bars of %g × %g × %g mm", bars, m.Values["width"], m.Values["height"], thick)
 }
 
 // cautions are kept with every list of a batch.

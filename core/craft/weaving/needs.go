@@ -6,6 +6,7 @@ import (
 	"slices"
 
 	"lampfern/core/piece"
+	"lampfern/core/quantity"
 	"lampfern/core/weave"
 )
 
@@ -35,50 +36,53 @@ func needs(m piece.Making) []piece.Need {
 	for i := range out {
 		out[i] = piece.Need{Card: i, Kind: "yarn"}
 	}
-	warp, weft := cloth.Orders()
-	order := func(all []weave.Stripe, of string) (lines []any, any bool) {
-		for _, s := range all {
-			name := "no card"
-			if at := m.CardOf(piece.YarnKey(s.Yarn)); at >= 0 {
-				name = m.Cards[at].Name
-			}
-			any = any || s.Threads > 0
-			lines = append(lines, piece.Given("colour", name, of, s.Threads))
+	name := func(yarn int) string {
+		if at := m.CardOf(piece.YarnKey(yarn)); at >= 0 {
+			return m.Cards[at].Name
 		}
-		return lines, any
+		return "no card"
 	}
-	ends, _ := order(warp, "ends")
-	picks, _ := order(weft, "picks")
-	var w, f piece.Need
-	of, ok := w.Work("weave.warp", piece.Given("finished_width_cm", m.Values["width"]/10, "finished_length_cm", m.Values["length"]/10, "items", m.Times, "sett_epc", m.Values["ends"],
-		"draw_in_pct", m.Asked["draw_in"], "width_shrink_pct", m.Asked["shrink"], "take_up_pct", m.Asked["take_up"], "length_shrink_pct", m.Asked["shrink"], "fringe_cm", m.Asked["fringe"], "hem_cm", m.Asked["hem"],
-		"loom_waste_cm", m.Asked["loom"], "sampling_cm", m.Asked["sample"], "stripe_order", ends, "reed_width_cm", m.Asked["reed"], "waste_pct", m.Asked["waste"],
-		"grist_m_per_kg", m.Asked["grist"], "package_g", m.Asked["skein"]))
-	take := func(n piece.Need, grams any, what string) {
-		by, _ := grams.(map[string]float64)
-		for i := range out {
-			out[i].Working = append(out[i].Working, what)
-			out[i].Working = append(out[i].Working, piece.About(n.Working, m.Cards[i].Name)...)
-			out[i].Warnings = append(out[i].Warnings, n.Warnings...)
-			out[i].Amount += by[m.Cards[i].Name]
-			if n.Problem != "" {
-				out[i].Problem = n.Problem
-			}
-		}
+	ends, picks := cloth.Orders()
+	var order []quantity.Ends
+	for _, s := range ends {
+		order = append(order, quantity.Ends{Colour: name(s.Yarn), Ends: float64(s.Threads)})
 	}
-	take(w, of.Unrounded["grams"], "Warp")
-	if !ok {
+	long, items, shrink, waste := m.Values["length"]/10, float64(m.Times), m.Asked["shrink"], m.Asked["waste"]
+	warp, err := quantity.Warp(quantity.WarpIn{FinishedWidth: m.Values["width"] / 10, FinishedLength: long, Items: &items, SettEPC: m.Values["ends"],
+		DrawInPct: new(m.Asked["draw_in"]), WidthShrinkPct: &shrink, TakeUpPct: new(m.Asked["take_up"]), LengthShrinkPct: &shrink,
+		Fringe: m.Asked["fringe"], Hem: m.Asked["hem"], LoomWaste: new(m.Asked["loom"]), Sampling: new(m.Asked["sample"]),
+		StripeOrder: order, ReedWidth: m.Asked["reed"], WastePct: &waste, Grist: m.Asked["grist"], PackageG: m.Asked["skein"]})
+	share(out, m, "Warp", warp.Notes, warp.Exact.Grams, err)
+	if err != nil {
 		return out
 	}
-	of, _ = f.Work("weave.weft", piece.Given("finished_length_cm", m.Values["length"]/10, "items", m.Times, "hem_cm", m.Asked["hem"], "length_shrink_pct", m.Asked["shrink"], "ppc", m.Values["picks"],
-		"reed_used_cm", of.Rounded["reed_used_cm"], "weft_order", picks, "waste_pct", m.Asked["waste"], "grist_m_per_kg", m.Asked["grist"], "package_g", m.Asked["skein"]))
-	take(f, of.Unrounded["grams"], "Weft")
+	var weftOrder []quantity.Picks
+	for _, s := range picks {
+		weftOrder = append(weftOrder, quantity.Picks{Colour: name(s.Yarn), Picks: float64(s.Threads)})
+	}
+	weft, err := quantity.Weft(quantity.WeftIn{FinishedLength: long, Items: &items, Hem: m.Asked["hem"], LengthShrinkPct: &shrink, PPC: m.Values["picks"],
+		ReedUsed: warp.Rounded.ReedUsed, WeftOrder: weftOrder, WastePct: &waste, Grist: m.Asked["grist"], PackageG: m.Asked["skein"]})
+	share(out, m, "Weft", weft.Notes, weft.Exact.Grams, err)
 	face := cover(m, cloth)
 	for i := range out {
 		out[i].Working = append(out[i].Working, face...)
-		out[i].Allow(m.Asked["waste"])
+		out[i].Allow(waste)
 	}
 	return out
+}
+
+// share gives each card its yarn of the warp or the weft.
+func share(out []piece.Need, m piece.Making, what string, notes quantity.Notes, grams quantity.ByColour, err error) {
+	for i := range out {
+		n := &out[i]
+		n.Working = append(n.Working, what)
+		if err != nil {
+			n.Fail(err)
+			continue
+		}
+		n.Share(notes, m.Cards[i].Name)
+		n.Amount += grams[m.Cards[i].Name]
+	}
 }
 
 // repeat is how many ends a weave repeats over, and how often its first pick changes face
@@ -111,7 +115,7 @@ func cover(m piece.Making, cloth *Cloth) []string {
 		return nil
 	}
 	var n piece.Need
-	n.Work("weave.face_share", piece.Given("over", over, "under", under, "sett_epc", m.Values["ends"], "ppc", m.Values["picks"], "warp_wpi", wpi, "weft_wpi", wpi))
+	piece.Work(&n, quantity.FaceShare, quantity.FaceShareIn{Over: float64(over), Under: float64(under), SettEPC: m.Values["ends"], PPC: m.Values["picks"], WarpWPI: wpi, WeftWPI: wpi})
 	return append(append([]string{"What the eye blends"}, n.Working...), n.Warnings...)
 }
 
@@ -126,11 +130,11 @@ func fit(m piece.Making) *piece.Fit {
 	}
 	ends, turns, _, _ := repeat(cloth.Drafted(m.Values["structure"]))
 	var n piece.Need
-	res, ok := n.Work("weave.sett", piece.Given("wpi", m.Asked["wpi"], "ends_in_repeat", min(64, max(2, ends)), "intersections", min(64, max(1, turns))))
+	res, ok := piece.Work(&n, quantity.Sett, quantity.SettIn{WPI: m.Asked["wpi"], EndsInRepeat: new(float64(min(64, max(2, ends)))), Intersections: new(float64(min(64, max(1, turns))))})
 	if !ok {
 		return nil
 	}
-	sett := res.Rounded["epc"].(float64)
+	sett := res.Rounded.EPC
 	if now := m.Values["ends"]; sett <= 0 || math.Abs(now/sett-1) <= off {
 		return nil
 	}

@@ -28,72 +28,56 @@ func needs(m piece.Making) []piece.Need {
 	for i := range out {
 		out[i] = piece.Need{Card: i, Kind: "yarn"}
 	}
-	swatch := func() quantity.Inputs {
-		return piece.Given("swatch_stitches", m.Asked["sw_st"], "swatch_rows", m.Asked["sw_rows"], "swatch_g", m.Asked["sw_g"],
-			"m_per_100g", m.Asked["metres"], "skein_g", m.Asked["skein"], "waste_pct", m.Asked["waste"])
-	}
 	name := func(key string) string {
 		if at := m.CardOf(key); at >= 0 {
 			return m.Cards[at].Name
 		}
 		return "no card"
 	}
-	share := func(n piece.Need, grams any) {
-		by, _ := grams.(map[string]float64)
+	share := func(notes quantity.Notes, grams quantity.ByColour, err error) {
 		for i := range out {
-			out[i].Working, out[i].Warnings, out[i].Problem = piece.About(n.Working, m.Cards[i].Name), n.Warnings, n.Problem
-			out[i].Amount = by[m.Cards[i].Name] * float64(m.Times)
+			if err != nil {
+				out[i].Fail(err)
+				continue
+			}
+			out[i].Share(notes, m.Cards[i].Name)
+			out[i].Amount = grams[m.Cards[i].Name] * float64(m.Times)
 		}
 	}
-	var n piece.Need
+	waste := m.Asked["waste"]
 	switch in := m.Input.(type) {
 	case *Rows:
 		order := in.Rows
 		if order == nil {
 			order = RowOrder(m.Values)
 		}
-		var stripes []any
+		var stripes []quantity.Stripe
 		for range int(m.Values["repeats"]) {
 			for _, s := range order {
-				stripes = append(stripes, piece.Given("colour", name(stripeKey(s.Yarn)), "rows", s.Threads, "stitches", m.Values["stitches"]))
+				stripes = append(stripes, quantity.Stripe{Colour: name(stripeKey(s.Yarn)), Rows: float64(s.Threads), Stitches: m.Values["stitches"]})
 			}
 		}
-		ends := []string{"cut", "carried"}[int(m.Asked["ends"])]
-		res, _ := n.Work("knit.stripes", append(piece.Given("stripes", stripes, "tail_cm", m.Asked["tail"], "ends", ends), swatch()...))
-		share(n, res.Unrounded["grams"])
+		got, err := quantity.KnitStripes(quantity.KnitStripesIn{Stripes: stripes, Tail: new(m.Asked["tail"]), Ends: []string{"cut", "carried"}[int(m.Asked["ends"])],
+			SwatchStitches: m.Asked["sw_st"], SwatchRows: m.Asked["sw_rows"], SwatchG: m.Asked["sw_g"], MPer100g: m.Asked["metres"], SkeinG: m.Asked["skein"], WastePct: &waste})
+		share(got.Notes, got.Exact.Grams, err)
 	case *Stranded:
 		// Parts that take one card are one yarn: the chart is worked with a letter a card.
-		chart := make([]any, len(in.Stitches()))
+		chart := make([]string, len(in.Stitches()))
 		letters := map[rune]string{}
 		for y, row := range in.Stitches() {
-			line := ""
 			for _, r := range row {
-				at := m.CardOf(piece.YarnKey(int(r - 'A')))
 				letter := '-'
-				if at >= 0 {
+				if at := m.CardOf(piece.YarnKey(int(r - 'A'))); at >= 0 {
 					letter = rune('A' + at)
 					letters[letter] = m.Cards[at].Name
 				}
-				line += string(letter)
-			}
-			chart[y] = line
-		}
-		res, _ := n.Work("knit.stranded", append(piece.Given("chart", chart, "repeats_w", m.Values["across"], "repeats_h", m.Values["up"],
-			"gauge_st_10cm", math.Max(2, math.Min(120, 100/m.Values["stitch"]))), swatch()...))
-		by := map[string]float64{}
-		if grams, is := res.Unrounded["grams"].(map[string]float64); is {
-			for letter, g := range grams {
-				by[letters[[]rune(letter)[0]]] = g
+				chart[y] += string(letter)
 			}
 		}
-		for i, line := range n.Working {
-			for letter, full := range letters {
-				if len(line) > 1 && rune(line[0]) == letter && line[1] == ':' {
-					n.Working[i] = full + line[1:]
-				}
-			}
-		}
-		share(n, by)
+		got, err := quantity.KnitStranded(quantity.KnitStrandedIn{Chart: chart, Names: letters, RepeatsW: new(m.Values["across"]), RepeatsH: new(m.Values["up"]),
+			Gauge: math.Max(2, math.Min(120, 100/m.Values["stitch"])), SwatchStitches: m.Asked["sw_st"], SwatchRows: m.Asked["sw_rows"], SwatchG: m.Asked["sw_g"],
+			MPer100g: m.Asked["metres"], SkeinG: m.Asked["skein"], WastePct: &waste})
+		share(got.Notes, got.Exact.Grams, err)
 	default: // by what each covers: as much of it as the swatch
 		wide, high := m.Asked["sw_st"]*usualStitch/10, m.Asked["sw_rows"]*usualRow/10
 		if w, h := m.Asked["sw_w"], m.Asked["sw_h"]; w > 0 && h > 0 {
@@ -104,16 +88,15 @@ func needs(m piece.Making) []piece.Need {
 			if side == 0 {
 				continue
 			}
-			one := &out[i]
-			res, ok := one.Work("knit.area", piece.Given("parts", []any{piece.Given("width_cm", side, "length_cm", side, "count", m.Times)}, "swatch_w_cm", wide, "swatch_h_cm", high,
-				"swatch_g", m.Asked["sw_g"], "m_per_100g", m.Asked["metres"], "skein_g", m.Asked["skein"], "waste_pct", m.Asked["waste"]))
+			got, ok := piece.Work(&out[i], quantity.KnitArea, quantity.KnitAreaIn{Parts: []quantity.KnitPart{{Width: side, Length: side, Count: new(float64(m.Times))}},
+				SwatchW: wide, SwatchH: high, SwatchG: m.Asked["sw_g"], MPer100g: m.Asked["metres"], SkeinG: m.Asked["skein"], WastePct: &waste})
 			if ok {
-				one.Amount = res.Unrounded["grams"].(float64)
+				out[i].Amount = got.Exact.Grams
 			}
 		}
 	}
 	for i := range out {
-		out[i].Allow(m.Asked["waste"])
+		out[i].Allow(waste)
 	}
 	return out
 }
