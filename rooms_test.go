@@ -36,7 +36,7 @@ var mayImport = map[string]string{
 	"demo":          "stages/* plan shelf core exchange",
 	"testroom":      "plan shelf core store exchange",
 	"cmd":           "web door stages plan shelf store exchange demo core standin",
-	"e2e":           "web door stages stages/* plan shelf store demo core standin",
+	"e2e":           "testroom web door stages stages/* plan shelf store demo core standin",
 }
 
 // testsWire are rooms that tests may use beside, to set up something whole.

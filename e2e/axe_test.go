@@ -36,6 +36,7 @@ var more = []struct{ name, path string }{
 // they stand for: axe takes their tooltips for text that is seen. The tray that sticks to the foot of
 // a narrow window hides nothing for good, for the page scrolls on under it.
 func TestNoPageHindersHandsOrEyes(t *testing.T) {
+	t.Parallel()
 	source := axe(t) + `; axe.configure({ rules: [{ id: 'label-content-name-mismatch', selector: ':not(svg *)' }] });
 		document.querySelector('.tray')?.style.setProperty('position', 'static');`
 	s := serve(t, true)

@@ -18,6 +18,7 @@ func (b *tab) attr(selector, name string) string {
 }
 
 func TestABriefByMouse(t *testing.T) {
+	t.Parallel()
 	s := serve(t, true)
 	b := s.open("/plans/8/brief")
 	shaded := func() int { return len(b.MustElements("#fern .shaded")) }
@@ -54,6 +55,7 @@ func TestABriefByMouse(t *testing.T) {
 }
 
 func TestABriefByKeyboard(t *testing.T) {
+	t.Parallel()
 	s := serve(t, true)
 	b := s.open("/plans/8/brief")
 	b.tabTo("#brief-for")
@@ -70,6 +72,7 @@ func TestABriefByKeyboard(t *testing.T) {
 }
 
 func TestWheelsSchoolsAndPlaces(t *testing.T) {
+	t.Parallel()
 	s := serve(t, true)
 	b := s.open("/plans/9/wheel")
 	hub := b.attr("#fern path.hub", "fill")
@@ -117,6 +120,7 @@ func TestWheelsSchoolsAndPlaces(t *testing.T) {
 
 // TestTheWheelIsATableOfPlaces reads the wheel as a screen reader does.
 func TestTheWheelIsATableOfPlaces(t *testing.T) {
+	t.Parallel()
 	s := serve(t, true)
 	b := s.openAt("/plans/9/wheel", 1024, 700)
 	b.click("#as-table summary")
@@ -135,6 +139,7 @@ func TestTheWheelIsATableOfPlaces(t *testing.T) {
 }
 
 func TestANudgeAndAPageOfCombinations(t *testing.T) {
+	t.Parallel()
 	s := serve(t, true)
 	b := s.open("/plans/8/wheel")
 	b.click("#to-nudge")

@@ -37,6 +37,7 @@ func (b *tab) onDrawing(x, y float64) proto.Point {
 // TestAFigureIsMaskedInSixParts masks the photo of a bare boat as a maker would
 // with a mouse, and says how many clicks that took.
 func TestAFigureIsMaskedInSixParts(t *testing.T) {
+	t.Parallel()
 	s := serve(t, true)
 	b := s.open("/plans/1/pieces")
 	b.click("#piece-drawn")
@@ -113,6 +114,7 @@ func TestAFigureIsMaskedInSixParts(t *testing.T) {
 }
 
 func TestAnAssemblyIsTurnedAndColoured(t *testing.T) {
+	t.Parallel()
 	s := serve(t, true)
 	b := s.open("/plans/4/proportion")
 	drawn := `() => document.getElementById('solid-view')?.dataset.shown === 'fine'`
@@ -155,6 +157,7 @@ func TestAnAssemblyIsTurnedAndColoured(t *testing.T) {
 }
 
 func TestFilesAreBroughtInByMouse(t *testing.T) {
+	t.Parallel()
 	s := serve(t, true)
 	b := s.open("/plans/6/draft")
 	b.MustElement(".bring summary").MustClick()
@@ -196,6 +199,7 @@ func TestFilesAreBroughtInByMouse(t *testing.T) {
 
 // TestOwnThingBudget measures what the maker's own thing may take.
 func TestOwnThingBudget(t *testing.T) {
+	t.Parallel()
 	if os.Getenv("LAMPFERN_BENCH") == "" {
 		t.Skip("times are measured by ./bench, never by the tests")
 	}

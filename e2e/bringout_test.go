@@ -9,6 +9,7 @@ import (
 )
 
 func TestOnePartLeftOpenByMouseAndKeyboard(t *testing.T) {
+	t.Parallel()
 	s := serve(t, true)
 	b := s.open("/plans/9/proportion")
 	b.click("#to-bringout")
@@ -39,6 +40,7 @@ func TestOnePartLeftOpenByMouseAndKeyboard(t *testing.T) {
 }
 
 func TestWhatIsSetAsideSaysWhy(t *testing.T) {
+	t.Parallel()
 	s := serve(t, true)
 	b := s.open("/plans/9/gather")
 	b.press('3', 'x')
@@ -57,6 +59,7 @@ func TestWhatIsSetAsideSaysWhy(t *testing.T) {
 }
 
 func TestThePortraitTeachesHands(t *testing.T) {
+	t.Parallel()
 	s := serve(t, true)
 	b := s.open("/")
 	assert.Contains(t, b.text("#portrait-short"), "Mostly ")
@@ -69,6 +72,7 @@ func TestThePortraitTeachesHands(t *testing.T) {
 }
 
 func TestAPrintIsCroppedOnItsPhoto(t *testing.T) {
+	t.Parallel()
 	s := serve(t, true)
 	b := s.open(s.photoNamed(heap))
 	b.click("#mode-crop")

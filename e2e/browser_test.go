@@ -28,6 +28,7 @@ import (
 	"lampfern/stages"
 	"lampfern/standin"
 	"lampfern/store"
+	"lampfern/testroom"
 	"lampfern/web"
 )
 
@@ -68,16 +69,17 @@ type site struct {
 // serve starts a server with the demo workroom, or with an empty one.
 func serve(t *testing.T, full bool) *site {
 	t.Helper()
-	st, err := store.Open(t.TempDir())
+	dir := t.TempDir()
+	if full {
+		dir = testroom.Filled(t, func(k *plan.Desk) error { return demo.Load(context.Background(), k) }, stages.All())
+	}
+	st, err := store.Open(dir)
 	require.NoError(t, err)
 	work := plan.NewDesk(shelf.New(st), stages.All())
 	work.ReaderAddress = reader(t)
 	prices := httptest.NewServer(standin.Supplier())
 	t.Cleanup(prices.Close)
 	work.PricesAddress = prices.URL
-	if full {
-		require.NoError(t, demo.Load(context.Background(), work))
-	}
 	h, err := web.New(work, web.Options{}, stages.Rooms())
 	require.NoError(t, err)
 	l, err := net.Listen("tcp", "127.0.0.1:0")

@@ -11,6 +11,7 @@ import (
 // From what the piece takes to a bought lot, by mouse and by key, and on a phone in a
 // shop that the program cannot be reached from.
 func TestBuyFromNeedToShelf(t *testing.T) {
+	t.Parallel()
 	s := serve(t, true)
 	b := s.open("/plans/9/buy")
 	assert.Contains(t, b.text("#row-card1"), "2.0 m")
@@ -53,6 +54,7 @@ func TestBuyFromNeedToShelf(t *testing.T) {
 // The maker's own parts list, a swatch that is measured, and what a bolt in the shop would
 // be, by mouse, by key and by touch.
 func TestBuyByTheMakersOwnFigures(t *testing.T) {
+	t.Parallel()
 	s := serve(t, true)
 	b := s.open("/plans/2/buy")
 	b.click("#own-pieces summary")

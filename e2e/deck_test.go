@@ -14,6 +14,7 @@ import (
 func (b *tab) front() string { b.t.Helper(); return b.text("#riffle .front b") }
 
 func TestTheDeckByKeyboardAndMouse(t *testing.T) {
+	t.Parallel()
 	s := serve(t, true)
 	b := s.open("/plans/9/cards?family=violet")
 	b.until("the drawer", `() => document.getElementById('riffle-at').textContent === '1 of 17'`)
@@ -58,6 +59,7 @@ func TestTheDeckByKeyboardAndMouse(t *testing.T) {
 }
 
 func TestAChartIsFilledIn(t *testing.T) {
+	t.Parallel()
 	s := serve(t, true)
 	b := s.open("/shelf/chart?kind=marker+or+pencil&layers=2")
 	b.tabTo("#field-" + b.attr(".chart [name=material]", "value") + "-1")

@@ -14,6 +14,7 @@ import (
 // From an empty folder to five pasted yarns on a scheme and on stripes: counted presses and fields,
 // on a desk and on a phone.
 func TestTheFirstMinutes(t *testing.T) {
+	t.Parallel()
 	const mostPresses, mostFields = 8, 2
 	for _, w := range []int{1280, 390} {
 		s := serve(t, false)
@@ -48,6 +49,7 @@ func TestTheFirstMinutes(t *testing.T) {
 // On a phone every stage has its picture, at a size to work with, and nothing lies on it or runs
 // off the side of the window.
 func TestPicturesOnAPhone(t *testing.T) {
+	t.Parallel()
 	s := serve(t, true)
 	b := s.openAt("/photos", 390, 844)
 	photo := *b.MustElement("#photo-list a").MustAttribute("href")
@@ -71,6 +73,7 @@ func TestPicturesOnAPhone(t *testing.T) {
 
 // By keyboard one skips to the stage, the notes and the tray, and hears what a change did.
 func TestSkippingAndHearing(t *testing.T) {
+	t.Parallel()
 	s := serve(t, true)
 	b := s.open("/plans/9/gather")
 	b.MustEval(`() => document.querySelector('.skip.to-find').click()`)
@@ -90,6 +93,7 @@ func TestSkippingAndHearing(t *testing.T) {
 
 // After a press takes away what it was on, the keyboard goes on from what took its place.
 func TestThePlaceOfTheKeyboardIsKept(t *testing.T) {
+	t.Parallel()
 	s := serve(t, true)
 	for _, c := range []struct{ page, press, to string }{
 		{"/plans/9/wheel", ".place .pull-card:not([disabled])", ".pull-card"},
@@ -113,6 +117,7 @@ func TestThePlaceOfTheKeyboardIsKept(t *testing.T) {
 
 // Letters that are pressed act alone, with Alt or not at all, as the maker has it.
 func TestLettersActAsTheMakerHasIt(t *testing.T) {
+	t.Parallel()
 	s := serve(t, true)
 	b := s.open("/plans/9/proportion")
 	b.press('?')
@@ -134,6 +139,7 @@ func TestLettersActAsTheMakerHasIt(t *testing.T) {
 
 // With the spacing of text that some readers need, no line is cut off.
 func TestTextMayStandWider(t *testing.T) {
+	t.Parallel()
 	s := serve(t, true)
 	for _, w := range []int{1280, 390} {
 		b := s.openAt("/", w, 844)
@@ -154,6 +160,7 @@ func TestTextMayStandWider(t *testing.T) {
 // Enlarged to 200 % and 400 %, and on a tablet, nothing but tables, cloths and decks runs off the
 // side, and each page has a title of its own.
 func TestNothingRunsOffTheSide(t *testing.T) {
+	t.Parallel()
 	s := serve(t, true)
 	titles := map[string]string{}
 	for _, size := range [][2]int{{640, 400}, {320, 256}, {768, 1024}} {
@@ -177,6 +184,7 @@ func TestNothingRunsOffTheSide(t *testing.T) {
 
 // What is dragged can be pressed at its beginning and its end instead.
 func TestPressesInPlaceOfDrags(t *testing.T) {
+	t.Parallel()
 	s := serve(t, true)
 	b := s.openAt("/plans/3/drawing", 390, 844)
 	shapes := func() int { return len(b.MustElements("#drawing polygon[data-at]")) }

@@ -10,6 +10,7 @@ import (
 )
 
 func TestALongListShowsHowFarItIs(t *testing.T) {
+	t.Parallel()
 	s := serve(t, false)
 	var list strings.Builder
 	list.WriteString("name,L,a,b\n")
@@ -29,6 +30,7 @@ func TestALongListShowsHowFarItIs(t *testing.T) {
 }
 
 func TestMeasuringByKeyboard(t *testing.T) {
+	t.Parallel()
 	s := serve(t, true)
 	b := s.open("/shelf/material/3")
 	b.tabTo("#measure-it")

@@ -17,6 +17,7 @@ import (
 // A plan is put to work with the mouse, worked through by keyboard, and ticked at the
 // worktable on a phone.
 func TestAPlanIsPutToWork(t *testing.T) {
+	t.Parallel()
 	s := serve(t, true)
 	b := s.open("/plans/8/log")
 	b.click("#order-work")
@@ -67,6 +68,7 @@ func TestAPlanIsPutToWork(t *testing.T) {
 
 // A photo of the work goes into the diary, and a verdict is written and found again.
 func TestDiaryPhotoAndVerdict(t *testing.T) {
+	t.Parallel()
 	s := serve(t, true)
 	b := s.open("/plans/9/diary")
 	b.choose("#entry-photo", "work.png", testroom.SwatchPhoto(t, 90))

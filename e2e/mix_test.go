@@ -11,6 +11,7 @@ import (
 // From nothing wanted to a recipe on the slab and a record of what came out, by mouse,
 // by keyboard, and on a phone.
 func TestMixFromWantedToWritten(t *testing.T) {
+	t.Parallel()
 	s := serve(t, true)
 	b := s.open("/plans/3/mix")
 	b.MustElement("#want-hex").MustInput("#2e7d7a")
@@ -73,6 +74,7 @@ func TestMixFromWantedToWritten(t *testing.T) {
 // A soap by its batter; a reading by the reader; a record that is corrected; a chart
 // whose corners are pressed.
 func TestMixSoapReaderRecordsAndCharts(t *testing.T) {
+	t.Parallel()
 	s := serve(t, true)
 	b := s.open("/plans/5/mix")
 	b.MustElement("#want-hex").MustInput("#7f9ab0")

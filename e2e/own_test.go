@@ -30,6 +30,7 @@ func (b *tab) drag(points ...proto.Point) {
 }
 
 func TestAChartByMouseAndKeyboard(t *testing.T) {
+	t.Parallel()
 	b := serve(t, true).open("/plans/7/proportion")
 	b.click("#to-own")
 	count := func(letter string) string { return b.MustElementR("#yarns label", `\b`+letter+`\b`).MustText() }
@@ -57,6 +58,7 @@ func TestAChartByMouseAndKeyboard(t *testing.T) {
 }
 
 func TestAClothByMouseAndKeyboard(t *testing.T) {
+	t.Parallel()
 	b := serve(t, true).open("/plans/6/proportion")
 	b.MustElement("#pick-4").MustClick()
 	b.clickAt(b.within("#piece .cells:nth-of-type(2) image", .02, .02))
@@ -90,6 +92,7 @@ func TestAClothByMouseAndKeyboard(t *testing.T) {
 }
 
 func TestADrawingByMouseAndKeyboard(t *testing.T) {
+	t.Parallel()
 	b := serve(t, true).open("/plans/1/pieces")
 	b.click("#piece-drawn")
 	b.click("#to-own")
@@ -130,6 +133,7 @@ func TestADrawingByMouseAndKeyboard(t *testing.T) {
 }
 
 func TestPinsGroupsAndHiddenNotes(t *testing.T) {
+	t.Parallel()
 	b := serve(t, true).open("/plans/9/proportion")
 	b.click("#pin-sashing")
 	b.MustElement("#fill-sashing").MustSelect("Moth wing")

@@ -43,6 +43,7 @@ func (b *tab) drawBox(x, y, w, h float64) {
 }
 
 func TestColoursFromAPhotoByMouse(t *testing.T) {
+	t.Parallel()
 	s := serve(t, true)
 	b := s.open(s.photoNamed(heap) + "?plan=9")
 	b.drawBox(0.12, 0.16, 0.12, 0.22)
@@ -70,6 +71,7 @@ func TestColoursFromAPhotoByMouse(t *testing.T) {
 }
 
 func TestColoursFromAPhotoByKeyboard(t *testing.T) {
+	t.Parallel()
 	s := serve(t, true)
 	b := s.open(s.photoNamed(heap))
 	b.tabTo("#photo")
@@ -91,6 +93,7 @@ func TestColoursFromAPhotoByKeyboard(t *testing.T) {
 }
 
 func TestPhotoBroughtInAndReadAsAPrint(t *testing.T) {
+	t.Parallel()
 	s := serve(t, true)
 	b := s.open("/photos")
 	b.click("#add-photo")

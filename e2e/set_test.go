@@ -11,6 +11,7 @@ import (
 // Two pieces and a copy of one share the tray: each in its own colours, seen together, read over
 // all, and tried in fewer colours; by mouse, by keyboard and on a phone.
 func TestASetOfPieces(t *testing.T) {
+	t.Parallel()
 	for _, w := range []int{1280, 390} {
 		s := serve(t, true)
 		b := s.openAt("/plans/9/proportion", w, 844)

@@ -20,6 +20,7 @@ import (
 // A sheet is made, looked at by a client on a phone, answered, and the
 // answer is there; then as one file that is opened from a folder.
 func TestSignOffFromSheetToAnswer(t *testing.T) {
+	t.Parallel()
 	s := serve(t, true)
 	b := s.open("/plans/9/signoff")
 	b.MustElement("#sheet-maker").MustInput("Moth & Marrow")

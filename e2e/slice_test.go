@@ -41,6 +41,7 @@ func (b *tab) checkSheet(paper string) {
 }
 
 func TestWholeSliceByMouse(t *testing.T) {
+	t.Parallel()
 	s := serve(t, true)
 	b := s.open("/")
 	assert.Len(t, b.MustElements("#fern .frond"), 12)
@@ -161,6 +162,7 @@ func (b *tab) follow(heading string, keys ...input.Key) {
 }
 
 func TestWholeSliceByKeyboard(t *testing.T) {
+	t.Parallel()
 	s := serve(t, true)
 	b := s.open("/")
 	b.press('?')
@@ -229,6 +231,7 @@ func TestWholeSliceByKeyboard(t *testing.T) {
 }
 
 func TestOwnListThroughThePage(t *testing.T) {
+	t.Parallel()
 	s := serve(t, false)
 	b := s.open("/shelf/import")
 	b.click("#preview")
@@ -254,6 +257,7 @@ func TestOwnListThroughThePage(t *testing.T) {
 }
 
 func TestAddAndEditAMaterial(t *testing.T) {
+	t.Parallel()
 	s := serve(t, false)
 	b := s.open("/shelf/new")
 	b.MustElement("#field-name").MustInput("Reed")
@@ -279,6 +283,7 @@ func TestAddAndEditAMaterial(t *testing.T) {
 
 // Two tabs on one plan see each other's change, and what is typed in one survives the other's.
 func TestTwoTabsOnOnePlan(t *testing.T) {
+	t.Parallel()
 	s := serve(t, true)
 	one, two := s.open("/plans/9/values"), s.open("/plans/9/values")
 	one.MustActivate()
@@ -312,6 +317,7 @@ func TestTwoTabsOnOnePlan(t *testing.T) {
 }
 
 func TestLampChangesMaterialsAndNothingElse(t *testing.T) {
+	t.Parallel()
 	s := serve(t, true)
 	b := s.open("/plans/9/proportion")
 	look := func() (coloured []string, chrome string) {
@@ -342,6 +348,7 @@ func TestLampChangesMaterialsAndNothingElse(t *testing.T) {
 }
 
 func TestDraggingTheLightAndTheCards(t *testing.T) {
+	t.Parallel()
 	s := serve(t, true)
 	b := s.open("/plans/9/wheel")
 	before := b.texts(".place h3")
@@ -363,6 +370,7 @@ func TestDraggingTheLightAndTheCards(t *testing.T) {
 }
 
 func TestEveryPageStandsWithoutTrouble(t *testing.T) {
+	t.Parallel()
 	s := serve(t, true)
 	b := s.openAt("/", 1024, 700)
 	small := regexp.MustCompile(`^(\d+(?:\.\d+)?)`)

@@ -10,6 +10,7 @@ import (
 
 // One of the set's figures gets a fade, by mouse and on a phone, and it is taken off by keyboard.
 func TestAPartInMoreThanOneTone(t *testing.T) {
+	t.Parallel()
 	for _, w := range []int{1280, 390} {
 		s := serve(t, true)
 		b := s.openAt("/plans/3/together", w, 844)
@@ -34,6 +35,7 @@ func TestAPartInMoreThanOneTone(t *testing.T) {
 
 // A drawing is looked at from near by presses and by keys; a curve and a line of a width are drawn in it.
 func TestADrawingFromNear(t *testing.T) {
+	t.Parallel()
 	s := serve(t, true)
 	b := s.open("/plans/9/proportion")
 	b.click("#to-pieces")
@@ -80,6 +82,7 @@ func TestADrawingFromNear(t *testing.T) {
 
 // One face of the lantern takes a card by a press, and is taken off again among its bodies.
 func TestASingleFaceIsColoured(t *testing.T) {
+	t.Parallel()
 	b := serve(t, true).open("/plans/4/proportion")
 	b.until("the lantern", `() => document.getElementById('solid-view')?.dataset.shown === 'fine'`)
 	b.click("#by-face")

@@ -29,6 +29,7 @@ func (b *tab) cut(pattern string) *atomic.Bool {
 
 // One answer that does not come is told, truly, and leaves nothing stuck.
 func TestAnAnswerThatDoesNotCome(t *testing.T) {
+	t.Parallel()
 	s := serve(t, true)
 
 	b := s.open("/plans/9/cards?family=violet")

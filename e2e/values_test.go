@@ -29,6 +29,7 @@ func (b *tab) tokens() []string {
 }
 
 func TestARunByMouse(t *testing.T) {
+	t.Parallel()
 	s := serve(t, true)
 	b := s.open("/plans/9/values")
 	all := b.tokens()
@@ -102,6 +103,7 @@ func TestARunByMouse(t *testing.T) {
 }
 
 func TestARunByKeyboard(t *testing.T) {
+	t.Parallel()
 	s := serve(t, true)
 	b := s.open("/plans/9/values")
 	b.tabTo(".run-card")
@@ -113,6 +115,7 @@ func TestARunByKeyboard(t *testing.T) {
 }
 
 func TestRampsByMouseAndKeyboard(t *testing.T) {
+	t.Parallel()
 	s := serve(t, true)
 	b := s.open("/plans/9/values")
 	b.click("#to-ramp")

@@ -12,6 +12,7 @@ import (
 )
 
 func TestWaysByMouseAndKeyboard(t *testing.T) {
+	t.Parallel()
 	s := serve(t, true)
 	b := s.open("/plans/9/proportion")
 	b.click("#to-ways")
@@ -34,6 +35,7 @@ func TestWaysByMouseAndKeyboard(t *testing.T) {
 }
 
 func TestPiecesByMouseAndKeyboard(t *testing.T) {
+	t.Parallel()
 	s := serve(t, true)
 	b := s.open("/plans/8/proportion")
 	b.click("#to-pieces")
@@ -64,6 +66,7 @@ func TestPiecesByMouseAndKeyboard(t *testing.T) {
 }
 
 func TestSwapMendsTheFocus(t *testing.T) {
+	t.Parallel()
 	s := serve(t, true)
 	b := s.open("/plans/3/brief")
 	b.MustElement("[name=focus]").MustSelectAllText().MustInput("windows")
@@ -76,6 +79,7 @@ func TestSwapMendsTheFocus(t *testing.T) {
 }
 
 func TestBattensByMouseAndKeyboard(t *testing.T) {
+	t.Parallel()
 	s := serve(t, true)
 	b := s.open("/plans/9/proportion")
 	share := func(card int) float64 {

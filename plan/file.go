@@ -306,7 +306,7 @@ func (k *Desk) export(ctx context.Context, id uint, sheets bool) (name string, f
 // here.
 func (k *Desk) Import(ctx context.Context, file []byte) (p *Plan, missing []string, err error) {
 	var in exchange.PlanFile
-	err = k.Heavy(ctx, func() (err error) {
+	err = shelf.Heavy(ctx, func() (err error) {
 		if in, err = exchange.ReadPlanFile(file); err != nil {
 			return words.Refuse("%s.", words.Capital(err.Error()))
 		}

@@ -50,7 +50,7 @@ func (s *Keeper) Upload(ctx context.Context, name string, data []byte) (uint, er
 
 // readList reads a list when it is its turn.
 func (s *Keeper) readList(ctx context.Context, data []byte) (list exchange.List, err error) {
-	err = s.Heavy(ctx, func() error {
+	err = Heavy(ctx, func() error {
 		if list, err = exchange.ReadList(data); err != nil {
 			return words.Refuse("Nothing was brought in: %s.", err)
 		}
@@ -68,7 +68,7 @@ const mostStaged = 2 << 30
 // be confirmed.
 func (s *Keeper) UploadShelf(ctx context.Context, name string, r io.ReaderAt, size int64) (uint, error) {
 	var shelf exchange.Shelf
-	err := s.Heavy(ctx, func() (err error) {
+	err := Heavy(ctx, func() (err error) {
 		if shelf, err = exchange.ReadShelf(r, size); err != nil {
 			return words.Refuse("Nothing was brought in: %s.", err)
 		}

@@ -5,14 +5,11 @@ package shelf
 
 import (
 	"context"
-	"errors"
 	"fmt"
 	"image"
-	"runtime/debug"
 	"sync"
 
 	lru "github.com/hashicorp/golang-lru/v2"
-	"golang.org/x/sync/semaphore"
 
 	"lampfern/exchange"
 	"lampfern/store"
@@ -36,7 +33,6 @@ type (
 const (
 	photosKept  = 4
 	reliefsKept = 6
-	heavyAtOnce = 1 // a photo of 40 megapixels takes 150 MB while it is read
 )
 
 // Keeper keeps the shelf of one data folder and may be used from many
@@ -52,7 +48,6 @@ type Keeper struct {
 
 	photos  *lru.Cache[string, *Photo]
 	reliefs *lru.Cache[bareKey, *image.Gray]
-	heavy   *semaphore.Weighted // jobs at once
 
 	mu    sync.Mutex
 	shelf *Shelf        // as it was last read or written
@@ -63,7 +58,7 @@ type Keeper struct {
 // New returns the keeper of a data folder.
 func New(s *store.Store) *Keeper {
 	return &Keeper{Store: s, photos: Cache[string, *Photo](photosKept), reliefs: Cache[bareKey, *image.Gray](reliefsKept),
-		heavy: semaphore.NewWeighted(heavyAtOnce), jobs: map[uint]*job{}}
+		jobs: map[uint]*job{}}
 }
 
 // Cache is a cache of n things that lets go of the one not used for longest. n
@@ -79,7 +74,7 @@ func Cache[K comparable, V any](n int) *lru.Cache[K, V] {
 // Salvage saves what can be read of a damaged data folder into another, as store.Salvage does,
 // when it is its turn.
 func (s *Keeper) Salvage(ctx context.Context, from, to string) (r Report, err error) {
-	err = s.Heavy(ctx, func() error {
+	err = Heavy(ctx, func() error {
 		r, err = store.Salvage(ctx, from, to)
 		return err
 	})
@@ -124,27 +119,4 @@ func (s *Keeper) remember(sh *Shelf) {
 	if s.shelf == nil || s.shelf.version < sh.version {
 		s.shelf = sh
 	}
-}
-
-// What the program keeps its memory under by collecting more often, as long as what it holds
-// allows: many clients at once; and a heavy job, so that a photo of 40 megapixels is read within
-// 200 MB.
-const (
-	MostMemory  = 400 << 20
-	heavyMemory = 140 << 20
-)
-
-// Heavy runs a job that needs much memory or time, such as reading a file of a maker's, when
-// it is its turn, or returns the context's error when nobody waits for it any more. A heavy
-// job must not start another.
-func (s *Keeper) Heavy(ctx context.Context, job func() error) error {
-	if err := s.heavy.Acquire(ctx, 1); err != nil {
-		return fmt.Errorf("waiting for another file: %w", errors.Join(err, ctx.Err()))
-	}
-	defer s.heavy.Release(1)
-	if err := ctx.Err(); err != nil {
-		return err
-	}
-	defer debug.SetMemoryLimit(debug.SetMemoryLimit(heavyMemory))
-	return job()
 }

@@ -59,7 +59,7 @@ func (s *Keeper) AddPhoto(ctx context.Context, name string, data []byte) (hash s
 
 // read reads a photo when no other file is being read.
 func (s *Keeper) read(ctx context.Context, data []byte) (read exchange.Photo, err error) {
-	err = s.Heavy(ctx, func() error {
+	err = Heavy(ctx, func() error {
 		read, err = exchange.ReadPhoto(data)
 		return err
 	})

@@ -104,6 +104,7 @@ func BenchmarkEditLargeDrawing(b *testing.B) {
 }
 
 func TestAnEditOfALargeDrawingKeepsALittleJournal(t *testing.T) {
+	t.Parallel()
 	k, id := largeDrawing(t)
 	for _, e := range []plan.Edit{plan.Swap{Key: 1, With: 2}, drawing.MoveOutline{At: 7, DX: 0.5}} {
 		p := testroom.MustOpen(t, k, id)

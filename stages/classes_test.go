@@ -13,6 +13,7 @@ import (
 // All rooms' styles reach every page in one sheet, so a class laid out by itself in two rooms is
 // laid out by both of them in each.
 func TestNoClassIsLaidOutInTwoRooms(t *testing.T) {
+	t.Parallel()
 	sheets, err := filepath.Glob("*/page/*.css")
 	require.NoError(t, err)
 	require.Greater(t, len(sheets), 8)

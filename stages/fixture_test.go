@@ -80,6 +80,7 @@ func clean(v any) any {
 // program before sections kept it, with a plan that fills every field, and undoes
 // every step that can be undone there.
 func TestADataFolderOfVersionOneOpensAndLosesNothing(t *testing.T) {
+	t.Parallel()
 	text, err := os.ReadFile("../store/testdata/folder-0010-states.json")
 	require.NoError(t, err)
 	var states map[string][]struct {
@@ -122,6 +123,7 @@ func TestADataFolderOfVersionOneOpensAndLosesNothing(t *testing.T) {
 // TestEveryFieldOfAPlanTravels sends a plan that fills every field elsewhere, as a
 // plan file, and compares all that its sections say.
 func TestEveryFieldOfAPlanTravels(t *testing.T) {
+	t.Parallel()
 	st, err := store.Open(unzipped(t, "../store/testdata/folder-0010.zip"))
 	require.NoError(t, err)
 	defer st.Close()
@@ -158,6 +160,7 @@ func TestEveryFieldOfAPlanTravels(t *testing.T) {
 }
 
 func TestPlanFilesOfVersionOneOpen(t *testing.T) {
+	t.Parallel()
 	k := testroom.Studio(t, All()...)
 	for n := 1; n <= 9; n++ {
 		data, err := os.ReadFile(fmt.Sprintf("../plan/testdata/v1/%d.json", n))

@@ -12,6 +12,7 @@ import (
 )
 
 func TestTheLeadIsKeptRight(t *testing.T) {
+	t.Parallel()
 	s := testroom.Studio(t, All()...)
 	id, ids := testroom.Quilt(t, s)
 	more := testroom.Add(t, s, "Sixth=#00804a")
@@ -49,6 +50,7 @@ func TestTheLeadIsKeptRight(t *testing.T) {
 }
 
 func TestBoundsOfAPlan(t *testing.T) {
+	t.Parallel()
 	s := testroom.Studio(t, All()...)
 	id, _ := testroom.Quilt(t, s)
 	many := func(n int) plan.Doing {

@@ -23,6 +23,7 @@ import (
 )
 
 func TestPinnedAndGroupedPartsStayTogether(t *testing.T) {
+	t.Parallel()
 	s := testroom.Studio(t, All()...)
 	id, _ := testroom.Quilt(t, s)
 	p := testroom.MustOpen(t, s, id)
@@ -58,6 +59,7 @@ func TestPinnedAndGroupedPartsStayTogether(t *testing.T) {
 }
 
 func TestAClothIsOrderedAndDrafted(t *testing.T) {
+	t.Parallel()
 	s := testroom.Studio(t, All()...)
 	id, _ := testroom.Quilt(t, s)
 	testroom.Refused(t, s, id, draft.SetOrders{Warp: "8A", Weft: "8A"}, "changed in the meantime")
@@ -118,6 +120,7 @@ func TestAClothIsOrderedAndDrafted(t *testing.T) {
 }
 
 func TestABattenResizesTheStripesOfACloth(t *testing.T) {
+	t.Parallel()
 	s := testroom.Studio(t, All()...)
 	id, _ := testroom.Quilt(t, s)
 	p := testroom.Do(t, s, id, plan.ChoosePiece{Pattern: "cloth", Settings: map[string]float64{"width": 200, "length": 400}})
@@ -129,6 +132,7 @@ func TestABattenResizesTheStripesOfACloth(t *testing.T) {
 }
 
 func TestRowsAreOrdered(t *testing.T) {
+	t.Parallel()
 	s := testroom.Studio(t, All()...)
 	id, _ := testroom.Quilt(t, s)
 	p := testroom.Do(t, s, id, plan.ChoosePiece{Pattern: "rows", Settings: map[string]float64{"colours": 3, "rows": 6, "order": 1, "row": 4}})
@@ -146,6 +150,7 @@ func TestRowsAreOrdered(t *testing.T) {
 }
 
 func TestAChartIsPaintedAndSized(t *testing.T) {
+	t.Parallel()
 	s := testroom.Studio(t, All()...)
 	id, _ := testroom.Quilt(t, s)
 	testroom.Do(t, s, id, plan.ChoosePiece{Pattern: "stranded", Settings: nil})
@@ -186,6 +191,7 @@ func TestAChartIsPaintedAndSized(t *testing.T) {
 }
 
 func TestADrawingIsDrawn(t *testing.T) {
+	t.Parallel()
 	s := testroom.Studio(t, All()...)
 	id, _ := testroom.Quilt(t, s)
 	testroom.Do(t, s, id, plan.ChoosePiece{Pattern: "drawn", Settings: nil})
@@ -230,6 +236,7 @@ func TestADrawingIsDrawn(t *testing.T) {
 }
 
 func TestOwnPiecesTravelInPlanFiles(t *testing.T) {
+	t.Parallel()
 	s := testroom.Studio(t, All()...)
 	id, _ := testroom.Quilt(t, s)
 	testroom.Do(t, s, id, plan.ChoosePiece{Pattern: "cloth", Settings: map[string]float64{"width": 100}})
@@ -255,6 +262,7 @@ func TestOwnPiecesTravelInPlanFiles(t *testing.T) {
 }
 
 func TestNotesSayWhatCouldBeDone(t *testing.T) {
+	t.Parallel()
 	s := testroom.Studio(t, All()...)
 	id, _ := testroom.Quilt(t, s)
 	testroom.Add(t, s, "Pale plum=#d9b8d4", "Bright sun=#ffd21e")
@@ -290,6 +298,7 @@ func TestNotesSayWhatCouldBeDone(t *testing.T) {
 }
 
 func TestSecondThreads(t *testing.T) {
+	t.Parallel()
 	s := testroom.Studio(t, All()...)
 	id, _ := testroom.Quilt(t, s)
 	p := testroom.MustOpen(t, s, id)

@@ -24,6 +24,7 @@ var (
 )
 
 func TestPhotoToShelfAndScrapPage(t *testing.T) {
+	t.Parallel()
 	s := testroom.Studio(t, All()...)
 	id, _ := testroom.Quilt(t, s)
 	hash, err := s.AddPhoto(testroom.Ctx, "heap.jpg", testroom.SwatchPhoto(t, 200))
@@ -104,6 +105,7 @@ func TestPhotoToShelfAndScrapPage(t *testing.T) {
 }
 
 func TestPhotosRefusedAndMissing(t *testing.T) {
+	t.Parallel()
 	s := testroom.Studio(t, All()...)
 	_, err := s.AddPhoto(testroom.Ctx, "x.tif", []byte("II*"))
 	assert.ErrorContains(t, err, "Nothing was kept")

@@ -24,6 +24,7 @@ import (
 )
 
 func TestPulledCardsFillThePieceAndGetRoles(t *testing.T) {
+	t.Parallel()
 	s := testroom.Studio(t, All()...)
 	id, ids := testroom.Quilt(t, s)
 	p, err := s.Open(testroom.Ctx, id)
@@ -43,6 +44,7 @@ func TestPulledCardsFillThePieceAndGetRoles(t *testing.T) {
 }
 
 func TestEveryEditIsUndoneAndRedone(t *testing.T) {
+	t.Parallel()
 	s := testroom.Studio(t, All()...)
 	id, ids := testroom.Quilt(t, s)
 	more := testroom.Add(t, s, "Sixth=#00804a")
@@ -91,6 +93,7 @@ func TestEveryEditIsUndoneAndRedone(t *testing.T) {
 }
 
 func TestLaterSaveOfAnOldPageIsTold(t *testing.T) {
+	t.Parallel()
 	s := testroom.Studio(t, All()...)
 	id, _ := testroom.Quilt(t, s)
 	p, err := s.Open(testroom.Ctx, id)
@@ -106,6 +109,7 @@ func TestLaterSaveOfAnOldPageIsTold(t *testing.T) {
 }
 
 func TestRefusals(t *testing.T) {
+	t.Parallel()
 	s := testroom.Studio(t, All()...)
 	id, _ := testroom.Quilt(t, s)
 	p, err := s.Open(testroom.Ctx, id)
@@ -138,6 +142,7 @@ func TestRefusals(t *testing.T) {
 }
 
 func TestWheelStage(t *testing.T) {
+	t.Parallel()
 	s := testroom.Studio(t, All()...)
 	id, ids := testroom.Quilt(t, s)
 	testroom.Add(t, s, "Gorse=#f1de4a", "Grass=#2faf5a", "Fir=#1f3b2d")
@@ -180,6 +185,7 @@ func TestWheelStage(t *testing.T) {
 }
 
 func TestGapNote(t *testing.T) {
+	t.Parallel()
 	s := testroom.Studio(t, All()...)
 	ids := testroom.Add(t, s, "Willow lining=#5c7a5a")
 	id, err := s.NewPlan(testroom.Ctx, "x", "garment")
@@ -197,6 +203,7 @@ func TestGapNote(t *testing.T) {
 }
 
 func TestValuesAndProportionStages(t *testing.T) {
+	t.Parallel()
 	s := testroom.Studio(t, All()...)
 	id, _ := testroom.Quilt(t, s)
 	p, err := s.Open(testroom.Ctx, id)
@@ -230,6 +237,7 @@ func TestValuesAndProportionStages(t *testing.T) {
 }
 
 func TestShelfEditsUndoAndTwoTabs(t *testing.T) {
+	t.Parallel()
 	s := testroom.Studio(t, All()...)
 	ids := testroom.Add(t, s, "Gorse=#f1de4a", "Fox=#b5651d")
 	sh, err := s.Shelf(testroom.Ctx)
@@ -276,6 +284,7 @@ func TestShelfEditsUndoAndTwoTabs(t *testing.T) {
 }
 
 func TestFindAndNearest(t *testing.T) {
+	t.Parallel()
 	s := testroom.Studio(t, All()...)
 	ids := testroom.Add(t, s, testroom.Five...)
 	sh, err := s.Shelf(testroom.Ctx)
@@ -332,6 +341,7 @@ func TestFindAndNearest(t *testing.T) {
 }
 
 func TestBringInAListIsOneStep(t *testing.T) {
+	t.Parallel()
 	s := testroom.Studio(t, All()...)
 	testroom.Add(t, s, "Gorse=#f1de4a")
 	_, err := s.Upload(testroom.Ctx, "x.csv", []byte("a,b\n1,2\n"))
@@ -364,6 +374,7 @@ func TestBringInAListIsOneStep(t *testing.T) {
 }
 
 func TestPlanGoesToAnEmptyShelfAndIsTheSame(t *testing.T) {
+	t.Parallel()
 	a, b := testroom.Studio(t, All()...), testroom.Studio(t, All()...)
 	id, ids := testroom.Quilt(t, a)
 	testroom.Do(t, a, id, plan.LeadWith{Material: ids["Heather rail"]})

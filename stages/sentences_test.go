@@ -75,6 +75,7 @@ var ownPlans = []told{
 // TestEverySentenceOfTheNotes keeps what the notes say of the demo's plans and of some of our
 // own, to be read whole whenever it changes.
 func TestEverySentenceOfTheNotes(t *testing.T) {
+	t.Parallel()
 	m := visit(t, true)
 	var out strings.Builder
 	tell := func(id uint, name string) {

@@ -35,6 +35,7 @@ func longList(n int) []byte {
 }
 
 func TestALongImportTellsHowFarItIsAndCanBeStopped(t *testing.T) {
+	t.Parallel()
 	s := testroom.Studio(t, All()...)
 	id, err := s.Upload(testroom.Ctx, "long.csv", longList(5000))
 	require.NoError(t, err)
@@ -69,6 +70,7 @@ func TestALongImportTellsHowFarItIsAndCanBeStopped(t *testing.T) {
 }
 
 func TestAWholeShelfGoesElsewhereWithItsPhotos(t *testing.T) {
+	t.Parallel()
 	a, b := testroom.Studio(t, All()...), testroom.Studio(t, All()...)
 	lab := colour.Lab{L: 30, A: 10, B: -10}
 	photo := testroom.SwatchPhoto(t, 200)
@@ -120,6 +122,7 @@ func TestAWholeShelfGoesElsewhereWithItsPhotos(t *testing.T) {
 }
 
 func TestAPrintIsKeptWithItsColoursAndPicture(t *testing.T) {
+	t.Parallel()
 	s := testroom.Studio(t, All()...)
 	ids := testroom.Add(t, s, "Sprig print=#888888")
 	hash, err := s.AddPhoto(testroom.Ctx, "heap.jpg", testroom.SwatchPhoto(t, 200))
@@ -146,6 +149,7 @@ func TestAPrintIsKeptWithItsColoursAndPicture(t *testing.T) {
 }
 
 func TestMeasuringWithAReader(t *testing.T) {
+	t.Parallel()
 	s := testroom.Studio(t, All()...)
 	var refused words.Refusal
 	_, err := s.Measure(testroom.Ctx, 3, nil)
@@ -221,6 +225,7 @@ func BenchmarkBringIn5000(b *testing.B) {
 }
 
 func TestAListUpdatesWhatIsOnTheShelf(t *testing.T) {
+	t.Parallel()
 	m := visit(t, false)
 	s := m.work
 	require.NoError(t, s.AddMaterials(testroom.Ctx, "set up", []material.Material{

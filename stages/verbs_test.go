@@ -49,6 +49,7 @@ func sentBy(t *testing.T) map[string]bool {
 }
 
 func TestEveryVerbSentIsKnownAndEveryKnownOneIsSent(t *testing.T) {
+	t.Parallel()
 	edits, brings, acts, err := web.Verbs(All())
 	require.NoError(t, err)
 	sent := sentBy(t)
@@ -82,6 +83,7 @@ func TestEveryVerbSentIsKnownAndEveryKnownOneIsSent(t *testing.T) {
 }
 
 func TestEveryEditReadsItsForm(t *testing.T) {
+	t.Parallel()
 	edits, brings, acts, err := web.Verbs(All())
 	require.NoError(t, err)
 	for verb, make := range edits {
@@ -98,6 +100,7 @@ func TestEveryEditReadsItsForm(t *testing.T) {
 // TestEveryStage holds what every stage must: that it shows on an empty plan, that
 // its section's empty form says nothing, and that it reads what it writes.
 func TestEveryStage(t *testing.T) {
+	t.Parallel()
 	m := visit(t, false)
 	id, err := m.work.NewPlan(t.Context(), "Empty", "other")
 	require.NoError(t, err)
@@ -137,6 +140,7 @@ func must[T any](v T, err error) T {
 }
 
 func TestSecurityHeaders(t *testing.T) {
+	t.Parallel()
 	m := visit(t, false)
 	for _, path := range []string{"/", "/plans/99/wheel", "/shelf/list.csv", "/nowhere"} {
 		r, err := m.client.Get(m.url + path)
@@ -154,6 +158,7 @@ func TestSecurityHeaders(t *testing.T) {
 }
 
 func TestTheViewLeadsBackToThisSiteOnly(t *testing.T) {
+	t.Parallel()
 	m := visit(t, false)
 	m.client.CheckRedirect = func(r *http.Request, _ []*http.Request) error { return http.ErrUseLastResponse }
 	for back, want := range map[string]string{"/shelf": "/shelf", "/plans/1/wheel?a=1&b=2": "/plans/1/wheel?a=1&b=2", `/\host/`: "/", `/\/host`: "/", "//host/": "/",

@@ -31,6 +31,7 @@ import (
 	"lampfern/shelf"
 	"lampfern/shelf/page"
 	"lampfern/store"
+	"lampfern/testroom"
 	"lampfern/web"
 )
 
@@ -44,12 +45,13 @@ type maker struct {
 
 func visit(t testing.TB, full bool) *maker {
 	t.Helper()
-	m := visitAt(t, t.TempDir())
 	if full {
-		require.NoError(t, demo.Load(context.Background(), m.work))
+		return visitAt(t, testroom.Filled(t, fillDemo, All()))
 	}
-	return m
+	return visitAt(t, t.TempDir())
 }
+
+func fillDemo(k *plan.Desk) error { return demo.Load(context.Background(), k) }
 
 // visitAt visits a workroom that lies in a folder.
 func visitAt(t testing.TB, dir string) *maker {
@@ -113,6 +115,7 @@ func plain(html string) string {
 }
 
 func TestEveryPageAnswers(t *testing.T) {
+	t.Parallel()
 	m := visit(t, true)
 	for path, want := range map[string]string{
 		"/": "Stage curtain", "/shelf": "164 materials", "/plans": "9 plans", "/shelf/new": "Put it on the shelf", "/shelf/import": "Look it over",
@@ -129,6 +132,7 @@ func TestEveryPageAnswers(t *testing.T) {
 }
 
 func TestWhatIsNotThereIsSaidPlainly(t *testing.T) {
+	t.Parallel()
 	m := visit(t, true)
 	for path, want := range map[string]string{
 		"/plans/99/wheel": "There is no such plan here", "/plans/abc/wheel": "There is no such plan here", "/plans/9/attic": "no stage called",
@@ -154,6 +158,7 @@ func TestWhatIsNotThereIsSaidPlainly(t *testing.T) {
 }
 
 func TestChangesWithoutAScript(t *testing.T) {
+	t.Parallel()
 	m := visit(t, true)
 	code, body := m.change("wheel", "do=light&scheme=triadic")
 	assert.Equal(t, 200, code)
@@ -195,6 +200,7 @@ func currentRevision(m *maker) string {
 }
 
 func TestTheWorkroomsWheelHasNoButtons(t *testing.T) {
+	t.Parallel()
 	m := visit(t, true)
 	_, body := m.get("/")
 	assert.Contains(t, body, `id="frond-3" role="img"`)
@@ -204,6 +210,7 @@ func TestTheWorkroomsWheelHasNoButtons(t *testing.T) {
 }
 
 func TestFrondsAreSentOnce(t *testing.T) {
+	t.Parallel()
 	m := visit(t, true)
 	ask := func(part, have string) string {
 		r, err := http.NewRequest("GET", m.url+"/plans/9/wheel?turn=3", nil)
@@ -228,6 +235,7 @@ func TestFrondsAreSentOnce(t *testing.T) {
 }
 
 func TestBadLists(t *testing.T) {
+	t.Parallel()
 	m := visit(t, true)
 	for name, c := range map[string]struct {
 		data []byte
@@ -258,6 +266,7 @@ func TestBadLists(t *testing.T) {
 }
 
 func TestMaterialForms(t *testing.T) {
+	t.Parallel()
 	m := visit(t, true)
 	add := func(fields url.Values) (int, string) {
 		code, body := m.post("/shelf/new", fields)
@@ -328,6 +337,7 @@ func TestMaterialForms(t *testing.T) {
 }
 
 func TestStockForms(t *testing.T) {
+	t.Parallel()
 	m := visit(t, true)
 	sh, err := m.work.Shelf(context.Background())
 	require.NoError(t, err)
@@ -393,6 +403,7 @@ func TestStockForms(t *testing.T) {
 }
 
 func TestViewCookie(t *testing.T) {
+	t.Parallel()
 	m := visit(t, true)
 	_, body := m.get("/view?lamp=warm&back=/plans/9/values")
 	assert.Contains(t, plain(body), "Seen under the warm bulb, which turns white")
@@ -412,6 +423,7 @@ func TestViewCookie(t *testing.T) {
 }
 
 func TestForeignPagesCannotWrite(t *testing.T) {
+	t.Parallel()
 	m := visit(t, true)
 	for _, origin := range []string{"https://elsewhere.example", "null"} {
 		r, err := http.NewRequest("POST", m.url+"/plans", strings.NewReader("name=x&craft=quilt"))
@@ -451,6 +463,7 @@ func chromatic(text string) []string {
 }
 
 func TestOnlyMaterialsCarryColour(t *testing.T) {
+	t.Parallel()
 	assert.Len(t, chromatic(`a{color:#123456;b:#abc;c:rgb(1,2,3);d: red;e:hsl(1 2% 3%)}`), 5, "the check itself finds colours")
 	assert.Empty(t, chromatic(`a{color:#ddd;b:rgba(0, 0, 0, .4);c:rgb(50.1%, 50.1%, 50.1%);d:%232b2b2b}`))
 	looked := 0
@@ -478,6 +491,7 @@ func TestOnlyMaterialsCarryColour(t *testing.T) {
 }
 
 func TestFirstVisitIsSmall(t *testing.T) {
+	t.Parallel()
 	m := visit(t, true)
 	thousands(t, m.work, 5000-164)
 	fetch := func(path string) (wire int, body string) {

@@ -13,6 +13,7 @@ import (
 
 // The widest range of every way to pour follows by hand from the figures beside it.
 func TestBarsAreComparedByFiguresThatFollow(t *testing.T) {
+	t.Parallel()
 	m := visit(t, true)
 	code, body := m.get("/plans/5/bars")
 	require.Equal(t, http.StatusOK, code)

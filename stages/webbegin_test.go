@@ -23,6 +23,7 @@ import (
 
 // Five pasted yarns are on the shelf, on a wheel and on stripes after one press.
 func TestAFirstPlanFromPastedColours(t *testing.T) {
+	t.Parallel()
 	m := visit(t, false)
 	_, body := m.get("/")
 	assert.Contains(t, plain(body), "Type or paste your colours")
@@ -74,6 +75,7 @@ func TestAFirstPlanFromPastedColours(t *testing.T) {
 
 // The demo workroom is apart from one's own, and is thrown away on leaving.
 func TestTryingTheDemoWorkroom(t *testing.T) {
+	t.Parallel()
 	st, err := store.Open(t.TempDir())
 	require.NoError(t, err)
 	defer st.Close()
@@ -121,6 +123,7 @@ func TestTryingTheDemoWorkroom(t *testing.T) {
 
 // Each stage says in a sentence what it is for, until the maker puts that away for good.
 func TestHintsOfTheStages(t *testing.T) {
+	t.Parallel()
 	m := visit(t, false)
 	id, err := m.work.Begin(t.Context(), "#456789 #987654 #224466", "fabric")
 	require.NoError(t, err)
@@ -149,6 +152,7 @@ func TestHintsOfTheStages(t *testing.T) {
 
 // A material added on the way from a plan leads back to it; another of a heap keeps what they share.
 func TestAddingAMaterialFromAPlan(t *testing.T) {
+	t.Parallel()
 	m := visit(t, true)
 	_, body := m.get("/plans/9/gather")
 	assert.Contains(t, body, `href="/shelf/new?plan=9"`)

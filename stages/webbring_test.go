@@ -34,6 +34,7 @@ func (m *maker) bring(plan uint, file string, data []byte, fields ...string) (in
 }
 
 func TestTheMakersOwnThingIsBroughtIn(t *testing.T) {
+	t.Parallel()
 	m := visit(t, true)
 	svg := []byte(`<svg width="90mm" viewBox="0 0 90 40"><g id="wing"><rect width="40" height="40" fill="#123456"/></g><rect x="50" width="9" height="9" fill="none"/></svg>`)
 	code, body := m.bring(1, "wing.svg", svg, "kind", "svg", "stage", "drawing", "by", "group")

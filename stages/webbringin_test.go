@@ -21,6 +21,7 @@ import (
 )
 
 func TestTheShelfGoesOutAndInInEveryFormat(t *testing.T) {
+	t.Parallel()
 	m := visit(t, true)
 	for path, want := range map[string]string{"list.csv": "164 materials can come in", "measured.txt": "164 materials can come in",
 		"tokens.json": "164 materials can come in", "shelf.zip": "3 photos come along"} {
@@ -64,6 +65,7 @@ func TestTheShelfGoesOutAndInInEveryFormat(t *testing.T) {
 }
 
 func TestAPrintIsKeptFromItsPage(t *testing.T) {
+	t.Parallel()
 	m := visit(t, true)
 	all, err := m.work.Photos(context.Background())
 	require.NoError(t, err)
@@ -84,6 +86,7 @@ func TestAPrintIsKeptFromItsPage(t *testing.T) {
 }
 
 func TestReaderPage(t *testing.T) {
+	t.Parallel()
 	m := visit(t, true)
 	code, body := m.get("/reader")
 	assert.Equal(t, 200, code)
@@ -144,6 +147,7 @@ func TestReaderPage(t *testing.T) {
 }
 
 func TestAListTooLargeIsSaid(t *testing.T) {
+	t.Parallel()
 	m := visit(t, false)
 	code, body := m.upload("/shelf/import", "x.csv", bytes.Repeat([]byte("x,#fff\n"), 2<<20))
 	assert.Equal(t, 422, code)
@@ -152,6 +156,7 @@ func TestAListTooLargeIsSaid(t *testing.T) {
 
 // A plan is offered what it is made of, and is told what is left out.
 func TestOffersSayWhatIsLeftOut(t *testing.T) {
+	t.Parallel()
 	m := visit(t, true)
 	_, body := m.get("/plans/9/wheel")
 	left := regexp.MustCompile(`(\d+) materials of other kinds are left out here`).FindStringSubmatch(body)

@@ -9,6 +9,7 @@ import (
 )
 
 func TestTheShoppingListInEveryForm(t *testing.T) {
+	t.Parallel()
 	m := visit(t, true)
 	code, body := m.get("/plans/9/list.csv")
 	assert.Equal(t, http.StatusOK, code)

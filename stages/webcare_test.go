@@ -20,6 +20,7 @@ import (
 
 // A maker makes a backup by one press, is told that it is good, and gets it all back.
 func TestABackupByOnePress(t *testing.T) {
+	t.Parallel()
 	m := visit(t, true)
 	_, body := m.get("/")
 	assert.Contains(t, plain(body), "No backup yet. How is the workroom?")
@@ -58,6 +59,7 @@ func TestABackupByOnePress(t *testing.T) {
 
 // A photo that nothing uses is let go and taken back; a backup waits for the next start, or not.
 func TestWhatNothingUsesAndABackupThatWaits(t *testing.T) {
+	t.Parallel()
 	m := visit(t, false)
 	_, body := m.get("/care")
 	assert.NotContains(t, plain(body), "Not used by anything")
@@ -111,6 +113,7 @@ func TestWhatNothingUsesAndABackupThatWaits(t *testing.T) {
 // Where the database is damaged, every page says so, nothing is written, and what can be read is
 // saved by one press.
 func TestADamagedWorkroomIsLookedAt(t *testing.T) {
+	t.Parallel()
 	m := visit(t, true)
 	_, dir := m.work.Store.Size()
 	require.NoError(t, m.work.Store.Close())
@@ -155,6 +158,7 @@ func TestADamagedWorkroomIsLookedAt(t *testing.T) {
 // Where the files of photos are gone, the pages say so, and shelf and plans can still be saved and
 // brought in elsewhere; a photo that is cut off in a zip stays out, and is named.
 func TestPhotosThatAreGone(t *testing.T) {
+	t.Parallel()
 	m := visit(t, true)
 	_, whole := m.get("/shelf/shelf.zip")
 	_, dir := m.work.Store.Size()

@@ -15,6 +15,7 @@ import (
 )
 
 func TestEveryPrint(t *testing.T) {
+	t.Parallel()
 	m := visit(t, true)
 	for _, what := range []string{"cards", "backs", "blanks", "fan", "pocket", "proportion"} {
 		for _, q := range []string{"&of=tray", "&of=family+violet&paper=letter"} {
@@ -52,6 +53,7 @@ func TestEveryPrint(t *testing.T) {
 }
 
 func TestAPaletteIsShared(t *testing.T) {
+	t.Parallel()
 	m := visit(t, true)
 	for format, want := range map[string]string{"html": "Marrow flesh", "csv": "Marrow flesh", "tokens.json": "$value", "svg": `width="125mm"`, "png": "\x89PNG", "pdf": "%PDF-"} {
 		code, body := m.get("/plans/9/palette." + format)
@@ -76,6 +78,7 @@ func TestAPaletteIsShared(t *testing.T) {
 }
 
 func TestStrangeNamesOnCards(t *testing.T) {
+	t.Parallel()
 	m := visit(t, true)
 	for _, name := range []string{"Łąka çınar naïve", "وردة شرقية", "Thread 🧵 and 🪡", strings.Repeat("long ", 12)} {
 		id, err := m.work.SaveMaterial(t.Context(), 0, 0, material.Material{Name: name, Colour: colour.Lab{L: 55, A: 100, B: -20}})
@@ -96,6 +99,7 @@ func TestStrangeNamesOnCards(t *testing.T) {
 }
 
 func TestTheChartOfColourants(t *testing.T) {
+	t.Parallel()
 	m := visit(t, true)
 	code, body := m.get("/shelf/chart?kind=paint&layers=3")
 	assert.Equal(t, http.StatusOK, code)

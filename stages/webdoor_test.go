@@ -44,6 +44,7 @@ func visitor(t *testing.T) *http.Client {
 }
 
 func TestNobodyComesInWithoutThePassphrase(t *testing.T) {
+	t.Parallel()
 	m := shut(t)
 	for _, path := range []string{"/", "/shelf", "/plans", "/plans/1/buy", "/photos/x/view.jpg", "/plans/1/list.csv", "/nowhere"} {
 		status, body := m.get(path)
@@ -99,6 +100,7 @@ func TestNobodyComesInWithoutThePassphrase(t *testing.T) {
 }
 
 func TestBackLeadsNowhereElse(t *testing.T) {
+	t.Parallel()
 	m := shut(t)
 	m.client.CheckRedirect = func(*http.Request, []*http.Request) error { return http.ErrUseLastResponse }
 	for _, back := range []string{"//evil.example/x", "https://evil.example", `/\evil.example`, "", "shelf", "/a\r\nX: y"} {
@@ -112,6 +114,7 @@ func TestBackLeadsNowhereElse(t *testing.T) {
 // A foreign page that points a name of its own at this machine is not answered, whatever
 // it asks; what pages may load is said with every one.
 func TestForeignNamesAndPagesAreRefused(t *testing.T) {
+	t.Parallel()
 	m := visit(t, false)
 	ask := func(method, host, origin string) *http.Response {
 		t.Helper()

@@ -63,6 +63,7 @@ func events(t *testing.T, data string) map[string]ical.Event {
 }
 
 func TestTheDemoIsAtWork(t *testing.T) {
+	t.Parallel()
 	m := visit(t, true)
 	_, body := m.get("/")
 	home := plain(body)
@@ -92,6 +93,7 @@ func TestTheDemoIsAtWork(t *testing.T) {
 }
 
 func TestTheLogIsWorkedThrough(t *testing.T) {
+	t.Parallel()
 	m := visit(t, true)
 	status, body := m.change("log", "do=hours&for1=2+h&at1=18:30&for6=3:00&at6=10:00&off=2031-12-25")
 	require.Equal(t, http.StatusOK, status)
@@ -131,6 +133,7 @@ func TestTheLogIsWorkedThrough(t *testing.T) {
 }
 
 func TestTheDiaryByPage(t *testing.T) {
+	t.Parallel()
 	m := visit(t, true)
 	photo := testroom.SwatchPhoto(t, 80)
 	status, body := m.write(9, map[string]string{"step": "blocks", "took": "45", "words": "Nine <b>more</b> of them.", "part": "ground", "card": "Moth wing", "why": "It was nearer."}, photo)
@@ -172,6 +175,7 @@ func TestTheDiaryByPage(t *testing.T) {
 
 // A second file moves what the first one holds.
 func TestCalendarFilesKeepTheirIdentities(t *testing.T) {
+	t.Parallel()
 	m := visit(t, true)
 	_, one := m.get("/plans/9/calendar.ics")
 	first := events(t, one)
@@ -215,6 +219,7 @@ func TestCalendarFilesKeepTheirIdentities(t *testing.T) {
 
 // What came out is read from a photo with its white: colours, and shares.
 func TestWhatWasMadeFromAPhoto(t *testing.T) {
+	t.Parallel()
 	m := visit(t, true)
 	all, err := m.work.Photos(t.Context())
 	require.NoError(t, err)
@@ -308,6 +313,7 @@ func BenchmarkSchedule(b *testing.B) {
 
 // What was judged stands where the next choice is made.
 func TestJudgedPlansAreKnownElsewhere(t *testing.T) {
+	t.Parallel()
 	m := visit(t, true)
 	scarf := must(m.work.Open(t.Context(), 6))
 	card := scarf.Tray[0]
@@ -328,6 +334,7 @@ func TestJudgedPlansAreKnownElsewhere(t *testing.T) {
 // A photo of the whole thing, taken straight, is read part by part by the plan's own
 // outlines, under a warm lamp that white paper tells of.
 func TestPartsAreReadByThePlansOutlines(t *testing.T) {
+	t.Parallel()
 	m := visit(t, true)
 	p := must(m.work.Open(t.Context(), 9))
 	labels, w, h := p.Piece.Grid(400)
@@ -388,6 +395,7 @@ func TestPartsAreReadByThePlansOutlines(t *testing.T) {
 
 // Sentences that a maker met and could not believe.
 func TestSentencesHoldBesideTheirCase(t *testing.T) {
+	t.Parallel()
 	k := testroom.Studio(t, All()...)
 	id, _ := testroom.Quilt(t, k)
 	p := testroom.MustOpen(t, k, id)
@@ -427,6 +435,7 @@ func TestSentencesHoldBesideTheirCase(t *testing.T) {
 
 // A part beside a larger one of its own card is told, once, unless it is meant so.
 func TestLostPartsAreTold(t *testing.T) {
+	t.Parallel()
 	k := testroom.Studio(t, All()...)
 	id, _ := testroom.Quilt(t, k)
 	p := testroom.MustOpen(t, k, id)

@@ -23,6 +23,7 @@ import (
 
 // A chart as it is printed, painted, photographed under a warm lamp, and read back.
 func TestAPaintedChartIsReadFromItsPhoto(t *testing.T) {
+	t.Parallel()
 	m := visit(t, true)
 	code, body := m.get("/plans/3/charts.png?kind=tints&paper=a4")
 	require.Equal(t, http.StatusOK, code)
@@ -82,6 +83,7 @@ func TestAPaintedChartIsReadFromItsPhoto(t *testing.T) {
 }
 
 func TestTheListToCarry(t *testing.T) {
+	t.Parallel()
 	m := visit(t, true)
 	code, body := m.get("/plans/3/mix-list.svg?paper=letter")
 	assert.Equal(t, http.StatusOK, code)

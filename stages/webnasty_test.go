@@ -48,6 +48,7 @@ func parsed(text string) error {
 // TestNastyNames gives every one to whatever a maker can name, and looks at every page and
 // export of it.
 func TestNastyNames(t *testing.T) {
+	t.Parallel()
 	m := visit(t, false)
 	ctx := t.Context()
 	id, err := m.work.NewPlan(ctx, nasty[0], "quilt")
@@ -173,6 +174,7 @@ func TestNastyNames(t *testing.T) {
 
 // A link of another site changes nothing of how colours are seen; HEAD answers as GET.
 func TestLinksOfOtherSites(t *testing.T) {
+	t.Parallel()
 	m := visit(t, true)
 	ask := func(method, path string, head map[string]string) *http.Response {
 		r, err := http.NewRequest(method, m.url+path, nil)

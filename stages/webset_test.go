@@ -10,6 +10,7 @@ import (
 
 // The curtain with a figure made three times and a jumper: every page and every print knows them all.
 func TestASetOnEveryPageAndPaper(t *testing.T) {
+	t.Parallel()
 	m := visit(t, true)
 	m.change("together", "do=add-piece&pattern=figure")
 	m.change("together", "do=name-piece&key=2&name=Wanderer&times=3")
@@ -77,6 +78,7 @@ func TestASetOnEveryPageAndPaper(t *testing.T) {
 
 // Cards of a set are printed in every kind that a piece is made of.
 func TestCardsOfASetInEveryKind(t *testing.T) {
+	t.Parallel()
 	m := visit(t, true)
 	m.change("together", "do=add-piece&pattern=stranded")
 	m.change("together", "do=kinds&key=2&kind=yarn")

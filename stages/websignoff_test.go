@@ -48,6 +48,7 @@ func (m *maker) newest() signoff.SheetView {
 var once = regexp.MustCompile(`name="once" value="([^"]+)"`)
 
 func TestAClientAgreesByThePrivateLink(t *testing.T) {
+	t.Parallel()
 	m := visit(t, true)
 	_, body := m.get("/plans/9/signoff")
 	assert.Contains(t, plain(body), "No sheet is made yet")
@@ -115,6 +116,7 @@ func TestAClientAgreesByThePrivateLink(t *testing.T) {
 
 // Whatever is sent to a link, and whatever link is tried, is answered with one sentence.
 func TestLinksThatDoNotOpenAndAnswersThatAreNone(t *testing.T) {
+	t.Parallel()
 	m := visit(t, true)
 	at := m.agreeing(url.Values{})
 	client := &maker{t, visitor(t), m.url, m.work}
@@ -183,6 +185,7 @@ func TestLinksThatDoNotOpenAndAnswersThatAreNone(t *testing.T) {
 // What is on a sheet stays as it was; what has changed since is told, and the next sheet
 // says what is different.
 func TestASheetIsFrozen(t *testing.T) {
+	t.Parallel()
 	m := visit(t, true)
 	at := m.agreeing(url.Values{"terms": {"As agreed."}})
 	_, before := m.get(at)
@@ -234,6 +237,7 @@ func TestASheetIsFrozen(t *testing.T) {
 }
 
 func TestAnAnswerTextIsBoundToItsSheet(t *testing.T) {
+	t.Parallel()
 	m := visit(t, true)
 	assert.False(t, signoff.Stage().Filled(must(m.work.Open(t.Context(), 9))))
 	m.agreeing(url.Values{})
@@ -291,6 +295,7 @@ func TestAnAnswerTextIsBoundToItsSheet(t *testing.T) {
 // A sheet goes by mail when it is pressed, and never otherwise; the answer shows in the
 // workroom, and Buy tells of a sheet that is not agreed.
 func TestASheetGoesByMailAndItsAnswerComesBack(t *testing.T) {
+	t.Parallel()
 	m := visit(t, true)
 	box := &standin.Mailbox{}
 	post, err := net.Listen("tcp", "127.0.0.1:0")
@@ -339,6 +344,7 @@ func TestASheetGoesByMailAndItsAnswerComesBack(t *testing.T) {
 
 // What cannot be on a sheet is refused, and nothing is made.
 func TestSheetsThatCannotBe(t *testing.T) {
+	t.Parallel()
 	m := visit(t, false)
 	ctx := context.Background()
 	id, err := m.work.NewPlan(ctx, "Bare", "quilt")
@@ -371,6 +377,7 @@ func BenchmarkSheet(b *testing.B) {
 
 // Sheets and answers go into the plan file where the maker wishes, and their links do not.
 func TestSheetsGoIntoThePlanFile(t *testing.T) {
+	t.Parallel()
 	m := visit(t, true)
 	at := m.agreeing(url.Values{"price": {"340"}})
 	m.change("signoff", "do=told&sheet=1&name=The+theatre&agreed=1&remark=yes")

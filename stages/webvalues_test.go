@@ -15,6 +15,7 @@ import (
 )
 
 func TestRunsAreKeptInEveryFormat(t *testing.T) {
+	t.Parallel()
 	m := visit(t, true)
 	for path, want := range map[string]string{
 		"run.csv": "Dusty fig", "run.tokens.json": "$value", "run.svg": `width="125mm"`, "run.pdf": "%PDF-", "run.png": "\x89PNG",
@@ -47,6 +48,7 @@ func TestRunsAreKeptInEveryFormat(t *testing.T) {
 }
 
 func TestWaysAndColourwaysThroughThePage(t *testing.T) {
+	t.Parallel()
 	m := visit(t, true)
 	_, body := m.get("/plans/9/ways?focus=spark&quiet=ground")
 	assert.Contains(t, plain(body), "leads on the sparks")
@@ -71,6 +73,7 @@ func TestWaysAndColourwaysThroughThePage(t *testing.T) {
 }
 
 func TestAChitForWhatTheShelfLacks(t *testing.T) {
+	t.Parallel()
 	m := visit(t, false)
 	_, err := m.work.SaveMaterial(context.Background(), 0, 0, material.Material{Name: "Cloth E", Colour: colour.Lab{L: 94, A: 8, B: -7}})
 	require.NoError(t, err)
@@ -98,6 +101,7 @@ func TestAChitForWhatTheShelfLacks(t *testing.T) {
 }
 
 func TestFormsOfRampsAndBriefs(t *testing.T) {
+	t.Parallel()
 	m := visit(t, true)
 	send := func(stage string, fields url.Values) string {
 		fields.Set("revision", currentRevision(m))

@@ -3,11 +3,16 @@ package testroom
 import (
 	"bytes"
 	"context"
+	"errors"
 	"image"
 	"image/color"
 	"image/jpeg"
+	"io/fs"
 	"math"
+	"os"
+	"path/filepath"
 	"strings"
+	"sync"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -234,4 +239,50 @@ func Line(p *plan.Plan) string {
 		return ""
 	}
 	return in.Line(p.Values())
+}
+
+// filled is a workroom's folder as it was filled once for all tests of a package, by file.
+var filled struct {
+	once  sync.Once
+	files map[string][]byte
+	err   error
+}
+
+// Filled is a folder of its own with a workroom that fill fills once for all tests of a package.
+func Filled(t testing.TB, fill func(*plan.Desk) error, all []plan.Stage) string {
+	t.Helper()
+	filled.once.Do(func() { filled.files, filled.err = filledFiles(fill, all) })
+	require.NoError(t, filled.err)
+	dir := t.TempDir()
+	for name, data := range filled.files {
+		require.NoError(t, os.MkdirAll(filepath.Join(dir, filepath.Dir(name)), 0o700))
+		require.NoError(t, os.WriteFile(filepath.Join(dir, name), data, 0o600))
+	}
+	return dir
+}
+
+func filledFiles(fill func(*plan.Desk) error, all []plan.Stage) (map[string][]byte, error) {
+	dir, err := os.MkdirTemp("", "testroom")
+	if err != nil {
+		return nil, err
+	}
+	defer os.RemoveAll(dir)
+	st, err := store.Open(dir)
+	if err != nil {
+		return nil, err
+	}
+	if err = errors.Join(fill(plan.NewDesk(shelf.New(st), all)), st.Close()); err != nil {
+		return nil, err
+	}
+	files := map[string][]byte{}
+	return files, filepath.WalkDir(dir, func(path string, d fs.DirEntry, err error) error {
+		if err != nil || d.IsDir() {
+			return err
+		}
+		name, err := filepath.Rel(dir, path)
+		if err == nil {
+			files[name], err = os.ReadFile(path)
+		}
+		return err
+	})
 }
