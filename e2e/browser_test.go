@@ -12,6 +12,7 @@ import (
 	"os"
 	"path/filepath"
 	"strings"
+	"sync"
 	"testing"
 	"time"
 
@@ -37,26 +38,43 @@ const chromium = "/usr/bin/chromium"
 
 var shots = flag.String("shots", "", "folder to write the README's screenshots to")
 
-var browser *rod.Browser
+// browsers are a pool: a test has one to itself for as long as it runs.
+var browsers chan *rod.Browser
 
 func TestMain(m *testing.M) {
 	flag.Parse()
+	atOnce := flag.Lookup("test.parallel").Value.(flag.Getter).Get().(int)
+	browsers = make(chan *rod.Browser, atOnce)
+	var leave []func()
+	for range atOnce {
+		b, l, err := launch()
+		if err != nil {
+			fmt.Fprintln(os.Stderr, "Chromium could not be started; ./test installs it:", err)
+			os.Exit(1)
+		}
+		browsers <- b
+		leave = append(leave, b.MustClose, l.Cleanup)
+	}
+	code := m.Run()
+	for _, f := range leave {
+		f()
+	}
+	os.Exit(code)
+}
+
+// launch starts Chromium without a window and without anything that goes out to others.
+func launch() (*rod.Browser, *launcher.Launcher, error) {
 	l := launcher.New().Bin(chromium).NoSandbox(true).Headless(true)
 	for _, f := range []string{"disable-gpu", "disable-background-networking", "disable-component-update", "disable-sync", "disable-quic",
-		"no-first-run", "disable-dev-shm-usage"} {
+		"no-first-run", "disable-renderer-backgrounding", "disable-background-timer-throttling", "disable-backgrounding-occluded-windows"} {
 		l = l.Set(flags.Flag(f))
 	}
-	l = l.Set("force-color-profile", "srgb")
+	l = l.Set("force-color-profile", "srgb").Set("disable-features", "PreloadTopChromeWebUI", "WebUIReloadButton", "InitialWebUI", "Translate", "OptimizationHints", "MediaRouter")
 	address, err := l.Launch()
 	if err != nil {
-		fmt.Fprintln(os.Stderr, "Chromium could not be started; ./test installs it:", err)
-		os.Exit(1)
+		return nil, nil, err
 	}
-	browser = rod.New().ControlURL(address).MustConnect().NoDefaultDevice()
-	code := m.Run()
-	browser.MustClose()
-	l.Cleanup()
-	os.Exit(code)
+	return rod.New().ControlURL(address).MustConnect().NoDefaultDevice(), l, nil
 }
 
 // site is a running server on a data folder of its own.
@@ -107,6 +125,20 @@ func reader(t *testing.T) string {
 	return l.Addr().String()
 }
 
+// held are the browsers of tests that run.
+var held sync.Map
+
+// browserOf is the test's own browser for as long as it runs.
+func browserOf(t *testing.T) *rod.Browser {
+	if b, has := held.Load(t); has {
+		return b.(*rod.Browser)
+	}
+	b := <-browsers
+	held.Store(t, b)
+	t.Cleanup(func() { held.Delete(t); browsers <- b })
+	return b
+}
+
 // tab is one browser tab with short ways to do what a maker does.
 type tab struct {
 	*rod.Page
@@ -118,15 +150,20 @@ func (s *site) open(path string) *tab { return s.openAt(path, 1280, 800) }
 
 func (s *site) openAt(path string, w, h int) *tab {
 	s.t.Helper()
-	incognito := browser.MustIncognito()
-	p := incognito.MustPage().Timeout(300 * time.Second)
-	require.NoError(s.t, p.SetViewport(&proto.EmulationSetDeviceMetricsOverride{Width: w, Height: h, DeviceScaleFactor: 1}))
+	p := browserOf(s.t).MustIncognito().MustPage().Timeout(300 * time.Second)
 	s.t.Cleanup(func() { _ = p.Close() })
 	tb := &tab{p, s.t, s}
+	tb.size(w, h)
 	p.MustEvalOnNewDocument(`addEventListener('beforeunload', () => { window.leaving = true; });
 		addEventListener('submit', e => { if (!e.defaultPrevented && e.target.method !== 'dialog') window.leaving = true; });`)
 	tb.visit(path)
 	return tb
+}
+
+// size makes the window so many pixels wide and high.
+func (b *tab) size(w, h int) {
+	b.t.Helper()
+	require.NoError(b.t, b.SetViewport(&proto.EmulationSetDeviceMetricsOverride{Width: w, Height: h, DeviceScaleFactor: 1}))
 }
 
 func (b *tab) visit(path string) {
@@ -145,8 +182,15 @@ func (b *tab) settle() {
 // until waits for a condition in the page, through any loading of another.
 func (b *tab) until(what, condition string, args ...any) {
 	b.t.Helper()
-	for end := time.Now().Add(15 * time.Second); time.Now().Before(end); time.Sleep(5 * time.Millisecond) {
-		if v, err := b.Eval(condition, args...); err == nil && v.Value.Bool() {
+	// The page looks by itself, a while at a time, for asking it again and again keeps both busy.
+	look := `async (...args) => {
+		for (const end = Date.now() + 500; Date.now() < end; await new Promise((next) => setTimeout(next, 5))) if (await (` + condition + `)(...args)) return true;
+		return false;
+	}`
+	for end := time.Now().Add(15 * time.Second); time.Now().Before(end); {
+		if v, err := b.Eval(look, args...); err != nil {
+			time.Sleep(5 * time.Millisecond) // another page is loaded
+		} else if v.Value.Bool() {
 			return
 		}
 	}

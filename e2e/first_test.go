@@ -2,8 +2,6 @@ package e2e
 
 import (
 	"fmt"
-	"slices"
-	"strings"
 	"testing"
 
 	"github.com/go-rod/rod/lib/input"
@@ -153,31 +151,6 @@ func TestTextMayStandWider(t *testing.T) {
 					&& e.clientHeight && e.scrollHeight > e.clientHeight + 2 && !e.closest('.visually-hidden')).map((e) => e.className + ' ' + e.textContent.trim().slice(0, 30)).join('; ');
 			}`).Str()
 			assert.Empty(t, cut, "%s at %d px", v.name, w)
-		}
-	}
-}
-
-// Enlarged to 200 % and 400 %, and on a tablet, nothing but tables, cloths and decks runs off the
-// side, and each page has a title of its own.
-func TestNothingRunsOffTheSide(t *testing.T) {
-	t.Parallel()
-	s := serve(t, true)
-	titles := map[string]string{}
-	for _, size := range [][2]int{{640, 400}, {320, 256}, {768, 1024}} {
-		b := s.openAt("/", size[0], size[1])
-		for _, v := range slices.Concat(views, others, more) {
-			b.visit(v.path)
-			off := b.MustEval(`() => [document.documentElement.scrollWidth > innerWidth && 'the page', ...[...document.querySelectorAll('#bench *')].filter((e) => {
-				const r = e.getBoundingClientRect();
-				return r.width && r.right > innerWidth + 1 && !e.closest('[data-scroll], table, .riffle, .laid-out, .deck, svg, .wanted-list, .rail, .worktable, #photo, .draft-bench, .ramp-sides, .tray, .visually-hidden');
-			}).slice(0, 3).map((e) => e.tagName + '.' + e.className + '#' + e.id)].filter(Boolean).join(', ')`).Str()
-			assert.Empty(t, off, "%s, %d px wide", v.name, size[0])
-			page, _, _ := strings.Cut(v.path, "?")
-			title := b.MustEval(`() => document.title`).Str()
-			if was, twice := titles[title]; twice && was != page {
-				t.Errorf("%s and %s are both called %q", was, page, title)
-			}
-			titles[title] = page
 		}
 	}
 }

@@ -371,17 +371,11 @@ func (k *Desk) furnish(p *Plan) error {
 	return nil
 }
 
-// Change makes an edit of the plan as read at revision, as one undoable step,
-// and returns what the edit said of it, often nothing. ErrConflict tells that
-// the plan was saved since; nothing is written then. An edit that changes
-// nothing writes nothing. The edit is worked out before the write begins.
+// Change makes an edit of the plan as read at revision, as one undoable step, and returns what the
+// edit said of it, often nothing. ErrConflict tells that the plan was saved since; nothing is written
+// then. An edit that changes nothing writes nothing but what stands beside the plan. The edit is
+// worked out before the write begins.
 func (k *Desk) Change(ctx context.Context, id uint, revision int64, e Edit) (said string, err error) {
-	return k.ChangeWith(ctx, id, revision, e, nil)
-}
-
-// ChangeWith is Change with something that is written in the same transaction, beside the
-// plan; nil for nothing.
-func (k *Desk) ChangeWith(ctx context.Context, id uint, revision int64, e Edit, beside func(store.Tx) error) (said string, err error) {
 	p, err := k.Open(ctx, id)
 	if err != nil {
 		return "", err
@@ -390,7 +384,7 @@ func (k *Desk) ChangeWith(ctx context.Context, id uint, revision int64, e Edit, 
 		return "", shelf.ErrConflict
 	}
 	before := p.Plan
-	d := &Draft{Plan: p, Shelf: p.Shelf, Desk: k, Ctx: ctx}
+	d := &Draft{Plan: p, Shelf: p.Shelf, Desk: k, Ctx: ctx, Now: time.Now()}
 	defer func() {
 		if err != nil {
 			d.drop()
@@ -408,12 +402,12 @@ func (k *Desk) ChangeWith(ctx context.Context, id uint, revision int64, e Edit, 
 		return "", err
 	}
 	same := len(now) == 0 && sameHeader(before, p.Plan)
-	if same && beside == nil {
+	if same && d.beside == nil {
 		return d.said, nil
 	}
 	err = k.Store.Write(ctx, func(tx store.Tx) error {
-		if beside != nil {
-			if err := beside(tx); err != nil {
+		for _, write := range d.beside {
+			if err := write(tx); err != nil {
 				return err
 			}
 		}

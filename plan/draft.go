@@ -3,10 +3,12 @@ package plan
 import (
 	"context"
 	"encoding/json"
-	"lampfern/core/mesh"
+	"time"
 
+	"lampfern/core/mesh"
 	"lampfern/core/words"
 	"lampfern/shelf"
+	"lampfern/store"
 )
 
 // Stage is one stage of a plan, or what stands for one: what it keeps and what
@@ -62,9 +64,11 @@ type Draft struct {
 	Shelf *shelf.Shelf
 	Desk  *Desk
 	Ctx   context.Context
+	Now   time.Time // when the edit is made
 
-	said  string
-	fresh []string // meshes that were kept for this change, by hash
+	said   string
+	beside []func(store.Tx) error
+	fresh  []string // meshes that were kept for this change, by hash
 }
 
 // KeepMesh keeps the file of a mesh for as long as the change is made: with a change that is
@@ -95,6 +99,10 @@ func (d *Draft) drop() {
 		_ = d.Desk.Store.DropModelFile(hash) // else the sweep of the next start takes it
 	}
 }
+
+// Beside has something written in the transaction of the change, beside the plan: what is asked of
+// the maker's own things. It is written also where the plan stays as it is.
+func (d *Draft) Beside(write func(store.Tx) error) { d.beside = append(d.beside, write) }
 
 // Say tells the maker a sentence about the change, beside the page that shows
 // it.

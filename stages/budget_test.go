@@ -145,8 +145,9 @@ func BenchmarkBuy40(b *testing.B) {
 		do(plan.Pull{Material: m})
 		list += fmt.Sprintf("Gorse,%s,fabric,%d,3\nMill,%s,fabric,%d,\n", name, 8+i%5, name, 7+i%7)
 	}
-	_, err = k.ReadPrices(testroom.Ctx, []byte(list))
-	require.NoError(b, err)
+	prices := buy.BringPrices{}
+	prices.Take(plan.File{Name: "list.csv", Data: []byte(list)})
+	do(prices)
 	do(plan.ChoosePiece{Pattern: "drawn"})
 	do(plan.Doing(func(d *plan.Draft) (string, error) {
 		dr := &other.Drawing{Width: 1000, Height: 1000, Across: 1, Down: 1}

@@ -123,6 +123,7 @@ func TestADataFolderOfVersionOneOpensAndLosesNothing(t *testing.T) {
 // TestEveryFieldOfAPlanTravels sends a plan that fills every field elsewhere, as a
 // plan file, and compares all that its sections say.
 func TestEveryFieldOfAPlanTravels(t *testing.T) {
+	testroom.Slow(t)
 	t.Parallel()
 	st, err := store.Open(unzipped(t, "../store/testdata/folder-0010.zip"))
 	require.NoError(t, err)
@@ -160,6 +161,7 @@ func TestEveryFieldOfAPlanTravels(t *testing.T) {
 }
 
 func TestPlanFilesOfVersionOneOpen(t *testing.T) {
+	testroom.Slow(t)
 	t.Parallel()
 	k := testroom.Studio(t, All()...)
 	for n := 1; n <= 9; n++ {

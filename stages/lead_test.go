@@ -50,6 +50,7 @@ func TestTheLeadIsKeptRight(t *testing.T) {
 }
 
 func TestBoundsOfAPlan(t *testing.T) {
+	testroom.Slow(t)
 	t.Parallel()
 	s := testroom.Studio(t, All()...)
 	id, _ := testroom.Quilt(t, s)

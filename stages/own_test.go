@@ -23,6 +23,7 @@ import (
 )
 
 func TestPinnedAndGroupedPartsStayTogether(t *testing.T) {
+	testroom.Slow(t)
 	t.Parallel()
 	s := testroom.Studio(t, All()...)
 	id, _ := testroom.Quilt(t, s)
@@ -120,6 +121,7 @@ func TestAClothIsOrderedAndDrafted(t *testing.T) {
 }
 
 func TestABattenResizesTheStripesOfACloth(t *testing.T) {
+	testroom.Slow(t)
 	t.Parallel()
 	s := testroom.Studio(t, All()...)
 	id, _ := testroom.Quilt(t, s)
@@ -132,6 +134,7 @@ func TestABattenResizesTheStripesOfACloth(t *testing.T) {
 }
 
 func TestRowsAreOrdered(t *testing.T) {
+	testroom.Slow(t)
 	t.Parallel()
 	s := testroom.Studio(t, All()...)
 	id, _ := testroom.Quilt(t, s)

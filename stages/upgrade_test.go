@@ -15,6 +15,7 @@ import (
 // Data folders of every earlier program open: every page of every plan shows, and what was done
 // last there is undone and done again.
 func TestFrozenFoldersAreWorkedOn(t *testing.T) {
+	testroom.Slow(t)
 	t.Parallel()
 	files, err := filepath.Glob("../store/testdata/folder-*.zip")
 	require.NoError(t, err)

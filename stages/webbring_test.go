@@ -10,6 +10,8 @@ import (
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+
+	"lampfern/testroom"
 )
 
 // bring sends a file for a plan on its newest revision.
@@ -34,6 +36,7 @@ func (m *maker) bring(plan uint, file string, data []byte, fields ...string) (in
 }
 
 func TestTheMakersOwnThingIsBroughtIn(t *testing.T) {
+	testroom.Slow(t)
 	t.Parallel()
 	m := visit(t, true)
 	svg := []byte(`<svg width="90mm" viewBox="0 0 90 40"><g id="wing"><rect width="40" height="40" fill="#123456"/></g><rect x="50" width="9" height="9" fill="none"/></svg>`)

@@ -16,6 +16,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"lampfern/store"
+	"lampfern/testroom"
 )
 
 // A maker makes a backup by one press, is told that it is good, and gets it all back.
@@ -158,6 +159,7 @@ func TestADamagedWorkroomIsLookedAt(t *testing.T) {
 // Where the files of photos are gone, the pages say so, and shelf and plans can still be saved and
 // brought in elsewhere; a photo that is cut off in a zip stays out, and is named.
 func TestPhotosThatAreGone(t *testing.T) {
+	testroom.Slow(t)
 	t.Parallel()
 	m := visit(t, true)
 	_, whole := m.get("/shelf/shelf.zip")

@@ -23,6 +23,7 @@ import (
 
 // A chart as it is printed, painted, photographed under a warm lamp, and read back.
 func TestAPaintedChartIsReadFromItsPhoto(t *testing.T) {
+	testroom.Slow(t)
 	t.Parallel()
 	m := visit(t, true)
 	code, body := m.get("/plans/3/charts.png?kind=tints&paper=a4")

@@ -48,6 +48,7 @@ func parsed(text string) error {
 // TestNastyNames gives every one to whatever a maker can name, and looks at every page and
 // export of it.
 func TestNastyNames(t *testing.T) {
+	testroom.Slow(t)
 	t.Parallel()
 	m := visit(t, false)
 	ctx := t.Context()

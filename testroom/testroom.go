@@ -286,3 +286,11 @@ func filledFiles(fill func(*plan.Desk) error, all []plan.Stage) (map[string][]by
 		return err
 	})
 }
+
+// Slow leaves a test of seconds out of ./test quick.
+func Slow(t testing.TB) {
+	t.Helper()
+	if testing.Short() {
+		t.Skip("takes seconds: ./test runs it")
+	}
+}

@@ -63,25 +63,28 @@ func PrefsOf(tx store.Tx) (p Prefs, err error) {
 
 // ChangePrefs changes the maker's choices as one transaction.
 func ChangePrefs(ctx context.Context, k *plan.Desk, change func(*Prefs) error) error {
-	return k.Store.Write(ctx, func(tx store.Tx) error {
-		p, err := PrefsOf(tx)
-		if err != nil {
+	return k.Store.Write(ctx, func(tx store.Tx) error { return WritePrefs(tx, change) })
+}
+
+// WritePrefs changes the maker's choices within a transaction.
+func WritePrefs(tx store.Tx, change func(*Prefs) error) error {
+	p, err := PrefsOf(tx)
+	if err != nil {
+		return err
+	}
+	if err := change(&p); err != nil {
+		return err
+	}
+	if p.camera != nil {
+		if err := shelf.PutCamera(tx, *p.camera); err != nil {
 			return err
 		}
-		if err := change(&p); err != nil {
-			return err
-		}
-		if p.camera != nil {
-			if err := shelf.PutCamera(tx, *p.camera); err != nil {
-				return err
-			}
-		}
-		doc, err := json.Marshal(p)
-		if err != nil {
-			return fmt.Errorf("keeping the hours: %w", err)
-		}
-		return tx.PutPreference(prefsName, doc)
-	})
+	}
+	doc, err := json.Marshal(p)
+	if err != nil {
+		return fmt.Errorf("keeping the hours: %w", err)
+	}
+	return tx.PutPreference(prefsName, doc)
 }
 
 // Agenda is when the steps of all plans are done. It is shared, and must not be changed.

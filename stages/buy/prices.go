@@ -11,6 +11,7 @@ import (
 	"lampfern/core/colour"
 	"lampfern/core/material"
 	"lampfern/core/words"
+	"lampfern/exchange"
 	"lampfern/plan"
 	"lampfern/shelf"
 	"lampfern/store"
@@ -281,9 +282,16 @@ func (e *BringPrices) Take(f plan.File) { e.File = f }
 
 // Do keeps the list; the plan stays as it is.
 func (e BringPrices) Do(d *plan.Draft) (string, error) {
-	said, err := d.Desk.ReadPrices(d.Ctx, e.File.Data)
-	d.Say(said)
-	return "", err
+	lists, err := exchange.ReadPrices(e.File.Data)
+	if err != nil {
+		return "", words.Refuse("Nothing was brought in: %s.", err)
+	}
+	d.Beside(func(tx store.Tx) error {
+		said, err := shelf.TakePrices(tx, lists, d.Now)
+		d.Say(said)
+		return err
+	})
+	return "", nil
 }
 
 // DropPrices lets go of a seller's list; it can be asked for, or brought in, again.

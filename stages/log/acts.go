@@ -82,8 +82,7 @@ const mostBusy = 5000
 
 // Do keeps the times; the plan stays as it is.
 func (e BringBusy) Do(d *plan.Draft) (string, error) {
-	now := time.Now()
-	found, err := exchange.ReadBusy(e.File.Data, now.AddDate(0, 0, -1), now.AddDate(3, 0, 0), now.Location())
+	found, err := exchange.ReadBusy(e.File.Data, d.Now.AddDate(0, 0, -1), d.Now.AddDate(3, 0, 0), d.Now.Location())
 	if err != nil {
 		return "", words.Refuse("%s.", words.Capital(err.Error()))
 	}
@@ -93,15 +92,17 @@ func (e BringBusy) Do(d *plan.Draft) (string, error) {
 	if len(found) > mostBusy {
 		return "", words.Refuse("The calendar file holds more than %d busy times: save a shorter stretch of it.", mostBusy)
 	}
-	err = work.ChangePrefs(d.Ctx, d.Desk, func(p *work.Prefs) error {
-		p.Busy = nil
-		for _, b := range found {
-			p.Busy = append(p.Busy, work.Busy{From: b.From, To: b.To, Name: b.Name})
-		}
-		return nil
+	d.Beside(func(tx store.Tx) error {
+		return work.WritePrefs(tx, func(p *work.Prefs) error {
+			p.Busy = nil
+			for _, b := range found {
+				p.Busy = append(p.Busy, work.Busy{From: b.From, To: b.To, Name: b.Name})
+			}
+			return nil
+		})
 	})
 	d.Say(fmt.Sprintf("%s are kept free of work; a newer file takes their place.", words.Plural(len(found), "busy time", "busy times")))
-	return "", err
+	return "", nil
 }
 
 // FreeAgain lets go of the busy times.

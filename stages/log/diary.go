@@ -102,6 +102,7 @@ func Write(ctx context.Context, k *plan.Desk, p *plan.Plan, revision int64, e Pa
 		return "It is in the diary.", k.Store.Write(ctx, put)
 	}
 	change := plan.Doing(func(d *plan.Draft) (string, error) {
+		d.Beside(put)
 		st, err := stepOf(d, e.Step)
 		if err != nil {
 			return "", err
@@ -117,7 +118,7 @@ func Write(ctx context.Context, k *plan.Desk, p *plan.Plan, revision int64, e Pa
 		}
 		return st.Name + ": " + words.Minutes(float64(took)) + " of work", nil
 	})
-	_, err = k.ChangeWith(ctx, p.ID, revision, change, put)
+	_, err = k.Change(ctx, p.ID, revision, change)
 	return "It is in the diary, and counts to " + one.Title + ".", err
 }
 

@@ -88,7 +88,7 @@ func (e Tick) Do(d *plan.Draft) (string, error) {
 		st.Done, st.Over = nil, nil
 		return st.Name + ": not done after all", nil
 	}
-	at, err := dayOf(e.Day, time.Now())
+	at, err := dayOf(e.Day, d.Now)
 	if err != nil {
 		return "", err
 	}
@@ -115,7 +115,7 @@ func (e Begin) Do(d *plan.Draft) (string, error) {
 	if err != nil {
 		return "", err
 	}
-	now := time.Now().UTC().Truncate(time.Minute)
+	now := d.Now.UTC().Truncate(time.Minute)
 	st.Begun = &now
 	return st.Name + ": begun", nil
 }
@@ -134,7 +134,7 @@ func (e Over) Do(d *plan.Draft) (string, error) {
 	if st.Done == nil {
 		return "", words.Refuse("%s is not done yet: tick it first.", st.Name)
 	}
-	now := time.Now().UTC().Truncate(time.Minute)
+	now := d.Now.UTC().Truncate(time.Minute)
 	st.Over = &now
 	return st.Name + ": its wait is over", nil
 }
@@ -275,7 +275,7 @@ type Judge struct {
 func (e Judge) Do(d *plan.Draft) (string, error) {
 	v := work.AsItIs(d.Plan)
 	v.Words, v.Again, v.Otherwise = strings.TrimSpace(e.Words), e.Again, strings.TrimSpace(e.Otherwise)
-	v.On = time.Now().Format(time.DateOnly)
+	v.On = d.Now.Format(time.DateOnly)
 	if !v.Given() {
 		v = work.Verdict{}
 	}

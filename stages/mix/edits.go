@@ -272,7 +272,9 @@ func (WishPaint) Do(d *plan.Draft) (string, error) {
 	if err != nil {
 		return "", err
 	}
-	v, err := View(d.Ctx, d.Desk, p, false)
+	v, err := partOf(d.Ctx, d.Desk, p, func(v *MixView, b bench, s *Section) {
+		v.recipes(b, b.search(d.Desk, s, v.Now.Colour, b.limits(s)))
+	})
 	if err != nil {
 		return "", err
 	}
@@ -305,7 +307,12 @@ func (WishTube) Do(d *plan.Draft) (string, error) {
 	if err != nil {
 		return "", err
 	}
-	v, err := View(d.Ctx, d.Desk, p, true)
+	v, err := partOf(d.Ctx, d.Desk, p, func(v *MixView, b bench, s *Section) {
+		for _, w := range p.Targets {
+			v.Wanted = append(v.Wanted, WantedView{Wish: w, Colour: w.Colour()})
+		}
+		v.few(d.Desk, p, b, s)
+	})
 	if err != nil {
 		return "", err
 	}
@@ -327,7 +334,7 @@ func (e ToTray) Do(d *plan.Draft) (string, error) {
 	if err != nil {
 		return "", err
 	}
-	v, err := View(d.Ctx, d.Desk, p, false)
+	v, err := OnSlab(d.Ctx, d.Desk, p)
 	if err != nil {
 		return "", err
 	}

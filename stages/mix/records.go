@@ -84,14 +84,11 @@ type KeepRecord struct {
 
 // Act implements plan.Act.
 func (e KeepRecord) Act(ctx context.Context, k *plan.Desk, p *plan.Plan) (string, error) {
-	w, err := now(p)
+	v, err := OnSlab(ctx, k, p)
 	if err != nil {
 		return "", err
 	}
-	v, err := View(ctx, k, p, false)
-	if err != nil {
-		return "", err
-	}
+	w := v.Now
 	if v.Mixed == nil {
 		return "", words.Refuse("Lay what was mixed on the slab first, then write down what came out.")
 	}
@@ -124,7 +121,7 @@ func (e KeepRecord) Act(ctx context.Context, k *plan.Desk, p *plan.Plan) (string
 		}
 	}
 	err = changeRecords(ctx, k, "write down "+w.Name, nil, []store.Mix{m})
-	said := fmt.Sprintf("Written down: it came out %.1f from what was predicted, %.1f from what is wanted.", off, colour.DeltaE2000(w.Colour(), result))
+	said := fmt.Sprintf("Written down: it came out %.1f from what was predicted, %.1f from what is wanted.", off, colour.DeltaE2000(w.Colour, result))
 	if m.ReadAs == "wet" {
 		said += " It was read wet, so nothing is learned from it: write it down again when it is dry."
 	}
@@ -151,9 +148,9 @@ func (e *KeepChart) Read(f *form.Form) error {
 
 // Act implements plan.Act.
 func (e KeepChart) Act(ctx context.Context, k *plan.Desk, p *plan.Plan) (string, error) {
-	records, err := k.Store.Read(ctx).Mixes()
+	records, err := recordsOf(ctx, k)
 	if err != nil {
-		return "", fmt.Errorf("reading the records of mixes: %w", err)
+		return "", err
 	}
 	b := benchOf(k, p, chosen(p), records)
 	v := &MixView{As: b.as, Basis: b.basis, Ground: b.ground}
@@ -261,9 +258,9 @@ func resultOf(text string) (colour.Lab, error) {
 
 // record finds a record by its ID.
 func record(ctx context.Context, k *plan.Desk, id uint) (store.Mix, error) {
-	all, err := k.Store.Read(ctx).Mixes()
+	all, err := recordsOf(ctx, k)
 	if err != nil {
-		return store.Mix{}, fmt.Errorf("reading the records of mixes: %w", err)
+		return store.Mix{}, err
 	}
 	at := slices.IndexFunc(all, func(m store.Mix) bool { return m.ID == id })
 	if at < 0 {
@@ -329,9 +326,9 @@ func (e EditRecord) Act(ctx context.Context, k *plan.Desk, p *plan.Plan) (string
 	if len(m.Parts) == 0 {
 		return "", words.Refuse("A mix holds one part at least: write how much of each went in.")
 	}
-	records, err := k.Store.Read(ctx).Mixes()
+	records, err := recordsOf(ctx, k)
 	if err != nil {
-		return "", fmt.Errorf("reading the records of mixes: %w", err)
+		return "", err
 	}
 	b := benchOf(k, p, chosen(p), slices.DeleteFunc(records, func(r store.Mix) bool { return r.ID == m.ID }))
 	if log, ok := b.logOf(m); ok {

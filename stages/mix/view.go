@@ -182,22 +182,64 @@ type Went struct {
 // nearEnough is how near a recipe has to come for nothing to be missing, in ΔE00.
 const nearEnough = 3.0
 
-// View works out the page of mixing; few asks for the fewest paints for all as well,
-// which takes long.
-func View(ctx context.Context, k *plan.Desk, p *plan.Plan, few bool) (*MixView, error) {
+// recordsOf are all records of mixes, the newest first.
+func recordsOf(ctx context.Context, k *plan.Desk) ([]store.Mix, error) {
 	records, err := k.Store.Read(ctx).Mixes()
 	if err != nil {
 		return nil, fmt.Errorf("reading the records of mixes: %w", err)
 	}
-	s, v := Of(p), &MixView{Others: p.Wantables()}
-	cards := chosen(p)
-	v.Chosen = len(cards)
+	return records, nil
+}
+
+// OnSlab works out what lies on the slab and nothing beside it: no recipe is looked for. Acts that
+// keep the mix as it is read this.
+func OnSlab(ctx context.Context, k *plan.Desk, p *plan.Plan) (*MixView, error) {
+	return partOf(ctx, k, p, func(v *MixView, b bench, s *Section) {
+		v.slab(b, s.slabOf(v.Now.Key))
+		slices.SortStableFunc(v.Rows, func(x, y Row) int { return y.Parts - x.Parts }) // as a recipe is written: most first
+		v.batch(b, s)
+	})
+}
+
+// partOf works out one part of the page, of the wanted colour that is mixed, where paints are chosen.
+func partOf(ctx context.Context, k *plan.Desk, p *plan.Plan, fill func(*MixView, bench, *Section)) (*MixView, error) {
+	w, err := now(p)
+	if err != nil {
+		return nil, err
+	}
+	records, err := recordsOf(ctx, k)
+	if err != nil {
+		return nil, err
+	}
+	v := &MixView{Now: &WantedView{Wish: w, Colour: w.Colour(), On: true}}
+	if b := v.bench(k, p, records); v.Chosen > 0 {
+		fill(v, b, Of(p))
+	}
+	return v, nil
+}
+
+// bench makes the chosen paints ready, and takes in what they are mixed as.
+func (v *MixView) bench(k *plan.Desk, p *plan.Plan, records []store.Mix) bench {
+	s, cards := Of(p), chosen(p)
 	b := benchOf(k, p, cards, records)
-	v.As, v.Noun, v.Basis, v.Ground, v.Parts = b.as, noun(b.as, cards), b.basis, b.ground, b.parts
+	v.Chosen, v.As, v.Noun, v.Basis, v.Ground, v.Parts = len(cards), b.as, noun(b.as, cards), b.basis, b.ground, b.parts
 	if b.as.Way == mix.Doses {
 		v.Step = b.step
 	}
 	v.inBatter = func(dose float64) (float64, bool) { return s.perBatter(dose, b.basis, b.basis) }
+	return b
+}
+
+// View works out the page of mixing; few asks for the fewest paints for all as well,
+// which takes long.
+func View(ctx context.Context, k *plan.Desk, p *plan.Plan, few bool) (*MixView, error) {
+	records, err := recordsOf(ctx, k)
+	if err != nil {
+		return nil, err
+	}
+	s, v := Of(p), &MixView{Others: p.Wantables()}
+	cards := chosen(p)
+	b := v.bench(k, p, records)
 	v.NoneHere = s.OnHand && len(cards) > 0 && !slices.ContainsFunc(cards, func(c *shelf.Card) bool { return c.OnHand() > 0 })
 	if len(cards) > 0 {
 		v.Ways = waysOf(cards[0].Kind, p.Craft)
