@@ -248,6 +248,9 @@ func hostiles(t testing.TB) []hostile {
 // TestHostileFiles reads every one within bounds of time and memory: it is taken, or refused
 // in a sentence.
 func TestHostileFiles(t *testing.T) {
+	if testing.Short() {
+		t.Skip("takes a minute: ./test runs it")
+	}
 	all := hostiles(t)
 	assert.GreaterOrEqual(t, len(all), 60)
 	worst, slowest := uint64(0), time.Duration(0)

@@ -8,24 +8,25 @@ import (
 
 	"lampfern/core/balance"
 	"lampfern/core/colour"
+	"lampfern/core/note"
 	"lampfern/core/wheel"
 	"lampfern/core/words"
 )
 
 // BriefNotes says where the tray does not answer the brief.
-func (p *Plan) BriefNotes() []balance.Note {
-	var notes []balance.Note
-	add := func(id string, s balance.Severity, about, words string, aside int) {
-		notes = append(notes, balance.Note{ID: id, Severity: s, About: about, Words: words, Aside: aside})
+func (p *Plan) BriefNotes() []note.Note {
+	var notes []note.Note
+	add := func(id string, g note.Grade, about, words string, aside int) {
+		notes = append(notes, note.Note{ID: id, Grade: g, About: about, Words: words, Aside: aside})
 	}
 	l := p.Limits()
 	for i, t := range p.Tray {
 		if why := Outside(l, t.Card); why != "" {
-			add(fmt.Sprintf("brief:%d", t.Key), balance.Consider, t.Name, fmt.Sprintf(" is %s for %s.", why, p.briefName()), i)
+			add(fmt.Sprintf("brief:%d", t.Key), note.Consider, t.Name, fmt.Sprintf(" is %s for %s.", why, p.briefName()), i)
 		}
 	}
 	if n := p.Asked().Count; n > 0 && len(p.Tray) > n {
-		add("brief-many", balance.Consider, fmt.Sprintf("%d cards", len(p.Tray)), fmt.Sprintf(" lie in the tray and the brief asks for %d.", n), -1)
+		add("brief-many", note.Consider, fmt.Sprintf("%d cards", len(p.Tray)), fmt.Sprintf(" lie in the tray and the brief asks for %d.", n), -1)
 	}
 	if n, ok := p.ContrastNote(); ok {
 		notes = append(notes, n)
@@ -34,25 +35,25 @@ func (p *Plan) BriefNotes() []balance.Note {
 		warm, cool, _, _ := p.Temperatures()
 		if l.Warm && warm < cool || l.Cool && cool < warm {
 			want := map[bool]string{true: "warm", false: "cool"}[l.Warm]
-			add("brief-warmth", balance.Consider, words.Capital(p.briefName()), fmt.Sprintf(" wants it %s: %.0f%% is warm and %.0f%% cool.", want, 100*warm, 100*cool), -1)
+			add("brief-warmth", note.Consider, words.Capital(p.briefName()), fmt.Sprintf(" wants it %s: %.0f%% is warm and %.0f%% cool.", want, 100*warm, 100*cool), -1)
 		}
 	}
 	if p.Lit() != "" && len(l.Schemes) > 0 && !slices.Contains(l.Schemes, p.Lit()) {
-		add("brief-scheme", balance.Fine, words.Capital(p.briefName()), " goes well with "+strings.Join(l.Schemes, " or ")+"; "+p.Lit()+" is lit.", -1)
+		add("brief-scheme", note.Fine, words.Capital(p.briefName()), " goes well with "+strings.Join(l.Schemes, " or ")+"; "+p.Lit()+" is lit.", -1)
 	}
 	return append(notes, p.lampNotes()...)
 }
 
 // ContrastNote says when the tray's spread of value is not what the brief asks.
-func (p *Plan) ContrastNote() (balance.Note, bool) {
+func (p *Plan) ContrastNote() (note.Note, bool) {
 	if len(p.Tray) < 2 {
-		return balance.Note{}, false
+		return note.Note{}, false
 	}
 	l, low, high := p.Limits(), math.Inf(1), math.Inf(-1)
 	for _, c := range p.Labs() {
 		low, high = math.Min(low, c.Value()), math.Max(high, c.Value())
 	}
-	n := balance.Note{ID: "brief-contrast", Severity: balance.Consider, Aside: -1, About: "The tray"}
+	n := note.Note{ID: "brief-contrast", Grade: note.Consider, Aside: -1, About: "The tray"}
 	switch spread := math.Round(10*(high-low)) / 10; {
 	case spread < l.ContrastFrom:
 		n.Words = fmt.Sprintf(" spans %.1f value steps and %s asks for %g at least: add something darker or lighter.", spread, p.briefName(), l.ContrastFrom)
@@ -69,13 +70,13 @@ const togetherBelow = 5.0
 
 // lampNotes says which cards come together under the lamp the thing will be
 // seen by, though daylight keeps them apart.
-func (p *Plan) lampNotes() []balance.Note {
+func (p *Plan) lampNotes() []note.Note {
 	at := slices.IndexFunc(colour.Lamps(), func(l colour.Lamp) bool { return l.Key == p.Asked().Lamp })
 	if at <= 0 { // none, or daylight
 		return nil
 	}
 	lamp := colour.Lamps()[at]
-	var notes []balance.Note
+	var notes []note.Note
 	for i, a := range p.Tray {
 		for _, b := range p.Tray[i+1:] {
 			if colour.DeltaE2000(a.Colour, b.Colour) < togetherBelow {
@@ -83,7 +84,7 @@ func (p *Plan) lampNotes() []balance.Note {
 			}
 			d := colour.DeltaE2000(lamp.See(a.Colour, colour.LampAdaptation), lamp.See(b.Colour, colour.LampAdaptation))
 			if d < togetherBelow {
-				notes = append(notes, balance.Note{ID: fmt.Sprintf("brief-lamp:%d:%d", a.Key, b.Key), Severity: balance.Consider, Aside: -1, About: a.Name,
+				notes = append(notes, note.Note{ID: note.ID("brief-lamp", note.Pair(fmt.Sprint(a.Key), fmt.Sprint(b.Key))), Grade: note.Consider, Aside: -1, About: a.Name,
 					Words: fmt.Sprintf(" and %s come together under the %s, %.1f apart, where the piece will be seen.", b.Name, lamp.Name, d)})
 			}
 		}

@@ -12,11 +12,13 @@ import (
 	"time"
 
 	lru "github.com/hashicorp/golang-lru/v2"
+	"golang.org/x/sync/singleflight"
 
 	"lampfern/core/balance"
 	"lampfern/core/craft"
 	"lampfern/core/material"
 	"lampfern/core/mesh"
+	"lampfern/core/note"
 	"lampfern/core/words"
 	"lampfern/shelf"
 	"lampfern/store"
@@ -42,6 +44,7 @@ type Desk struct {
 	ways   *lru.Cache[string, balance.Found]
 	sums   *lru.Cache[planAt, docSum] // of what was put into the piece
 	known  *lru.Cache[string, any]    // results of stages, by all they depend on
+	making singleflight.Group         // of these
 	tour   atomic.Pointer[bool]       // whether hints are shown; nil until it was read
 }
 
@@ -58,22 +61,38 @@ type planAt struct {
 	revision int64
 }
 
-// Recall is the result of work that takes long, made or remembered. key tells
-// everything it depends on, and begins with the name of the stage. The result is
-// shared and must not be changed.
-func Recall[T any](k *Desk, key string, work func() T) T {
+// Recall is the result of work that takes long, made or remembered. key tells everything it depends
+// on, and begins with the name of the stage. Who asks for it while it is made waits for the same; an
+// error is handed on and not remembered. The result is shared and must not be changed.
+func Recall[T any](k *Desk, key string, work func() (T, error)) (T, error) {
+	key = fmt.Sprintf("%T %s", *new(T), key)
 	if v, known := k.known.Get(key); known {
-		if t, is := v.(T); is {
-			return t
-		}
+		return v.(T), nil
 	}
-	v := work()
-	k.known.Add(key, v)
-	return v
+	mine := false
+	v, err, _ := k.making.Do(key, func() (any, error) {
+		mine = true
+		if v, known := k.known.Get(key); known { // made while this one waited for its turn
+			return v, nil
+		}
+		v, err := work()
+		if err == nil {
+			k.known.Add(key, v)
+		}
+		return v, err
+	})
+	if !mine && (errors.Is(err, context.Canceled) || errors.Is(err, context.DeadlineExceeded)) {
+		return work() // who made it left, and this one waits still
+	}
+	t, _ := v.(T)
+	return t, err
 }
 
-// Forget lets go of a result that failed.
-func Forget(k *Desk, key string) { k.known.Remove(key) }
+// Remember is Recall of work that cannot fail.
+func Remember[T any](k *Desk, key string, work func() T) T {
+	t, _ := Recall(k, key, func() (T, error) { return work(), nil })
+	return t
+}
 
 // Stages are the stages of a plan, in the order makers work.
 func (k *Desk) Stages() []Stage { return k.stages }
@@ -168,14 +187,11 @@ func EverySection[S any](ctx context.Context, k *Desk, key string) (map[uint]*S,
 	for id, r := range rows {
 		// A document that was read before is not read again.
 		key := fmt.Sprintf("section %s %T %d %x", key, *new(S), r.Version, sha256.Sum256(r.Doc))
-		var err error
-		s := Recall(k, key, func() *S {
+		s, err := Recall(k, key, func() (*S, error) {
 			s := new(S)
-			err = k.decode(r, s)
-			return s
+			return s, k.decode(r, s)
 		})
 		if err != nil {
-			Forget(k, key)
 			return nil, err
 		}
 		out[id] = s
@@ -278,7 +294,24 @@ func (k *Desk) upcast(name string, version int, doc json.RawMessage) (json.RawMe
 
 // upcasts are the earlier forms of the plan's own sections, by name: the first
 // makes form 2 of form 1.
-var upcasts = map[string][]func(json.RawMessage) (json.RawMessage, error){}
+var upcasts = map[string][]func(json.RawMessage) (json.RawMessage, error){"notes": {sortHidden}}
+
+// sortHidden makes the IDs of hidden notes those of sorted keys.
+func sortHidden(doc json.RawMessage) (json.RawMessage, error) {
+	var h Hiding
+	if err := json.Unmarshal(doc, &h); err != nil {
+		return nil, err
+	}
+	for i, id := range h.Dismissed {
+		h.Dismissed[i] = note.Sorted(id)
+	}
+	remarks := map[string]string{}
+	for id, remark := range h.Remarks {
+		remarks[note.Sorted(id)] = remark
+	}
+	h.Remarks = remarks
+	return json.Marshal(h)
+}
 
 // version is the newest form of a section.
 func (k *Desk) version(name string) int {
@@ -319,7 +352,7 @@ func (k *Desk) furnish(p *Plan) error {
 		if p.others || len(kinds) == len(material.Kinds()) {
 			kinds = nil
 		}
-		return Recall(k, fmt.Sprintf("offer %s %q %v", p.Shelf.Key(), kinds, limits), func() *shelf.Offer {
+		return Remember(k, fmt.Sprintf("offer %s %q %v", p.Shelf.Key(), kinds, limits), func() *shelf.Offer {
 			var inside func(*shelf.Card) bool
 			if limits.Ask() {
 				inside = func(c *shelf.Card) bool { return limits.OutsideAs(c.Colour, c.Clearness, c.Family) == "" }

@@ -7,6 +7,7 @@ import (
 	"lampfern/core/balance"
 	"lampfern/core/brief"
 	"lampfern/core/colour"
+	"lampfern/core/note"
 	"lampfern/core/words"
 	"lampfern/shelf"
 )
@@ -63,9 +64,9 @@ func (p *Plan) Labs() []colour.Lab {
 }
 
 // AlikeInTray notes cards of the tray that will read as one.
-func AlikeInTray(p *Plan) []balance.Note {
+func AlikeInTray(p *Plan) []note.Note {
 	l, c := EmptyLayout(len(p.Tray)), p.Colours()
-	return balance.Grouped(slices.DeleteFunc(balance.Notes(l, c), func(n balance.Note) bool { return n.Aside < 0 }), l, c)
+	return balance.Grouped(slices.DeleteFunc(balance.Notes(l, c), func(n note.Note) bool { return n.Aside < 0 }), l, c)
 }
 
 // EmptyLayout is a layout in which n colours have no room.
@@ -87,12 +88,12 @@ func (p *Plan) Colours() []balance.Colour {
 }
 
 // Visible leaves out the notes that the maker hid.
-func (p *Plan) Visible(notes []balance.Note) []balance.Note {
-	return slices.DeleteFunc(notes, func(n balance.Note) bool { return slices.Contains(p.Dismissed, n.ID) })
+func (p *Plan) Visible(notes []note.Note) []note.Note {
+	return slices.DeleteFunc(notes, func(n note.Note) bool { return slices.Contains(p.Dismissed, n.ID) })
 }
 
 // HiddenNote is a note that the maker hid, with the reason given.
 type HiddenNote struct {
-	balance.Note
+	note.Note
 	Remark string
 }

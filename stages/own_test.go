@@ -8,9 +8,9 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"lampfern/core/balance"
 	"lampfern/core/craft/other"
 	"lampfern/core/craft/yarn"
+	"lampfern/core/note"
 	"lampfern/core/piece"
 	"lampfern/exchange"
 	"lampfern/plan"
@@ -281,23 +281,23 @@ func TestNotesSayWhatCouldBeDone(t *testing.T) {
 	}
 	assert.True(t, seen["soft"])
 	// Lighter cards of the family are offered, where the shelf has them.
-	m := proportion.MendOf(p, balance.Note{ID: "lost:1:5", Severity: balance.Fix, Aside: -1, Colours: []int{0, 4}})
+	m := proportion.MendOf(p, note.Note{ID: "lost:1:5", Grade: note.Fix, Aside: -1, Cards: []int{0, 4}})
 	require.NotNil(t, m)
 	assert.Contains(t, m.Label, "lighter")
 	require.NotNil(t, m.Find)
 	found, _ := p.Shelf.Find(*m.Find)
 	assert.NotEmpty(t, found)
-	equal := proportion.MendOf(p, balance.Note{ID: "nofocus", Severity: balance.Consider, Aside: -1, Colours: []int{3, 1}})
+	equal := proportion.MendOf(p, note.Note{ID: "nofocus", Grade: note.Consider, Aside: -1, Cards: []int{3, 1}})
 	require.NotNil(t, equal)
 	assert.True(t, !equal.Ways && equal.Open != "", "the curtain leads clearly, so that no way round mends what is not")
 	// Warning stripes are mended by another card, whatever way round they lie.
-	swap := proportion.MendOf(p, balance.Note{ID: "takenfor:warning", Severity: balance.Consider, Aside: -1, Colours: []int{3, 4}})
+	swap := proportion.MendOf(p, note.Note{ID: "takenfor:warning", Grade: note.Consider, Aside: -1, Cards: []int{3, 4}})
 	require.NotNil(t, swap)
 	assert.Equal(t, p.Tray[3].Key, swap.Card)
 	assert.False(t, p.Holds(swap.Material) || swap.Material == 0)
-	assert.Contains(t, proportion.MendOf(p, balance.Note{ID: "muted", Severity: balance.Consider, Aside: -1, Colours: []int{0}}).Label, "clear card")
-	assert.Contains(t, proportion.MendOf(p, balance.Note{ID: "temperature", About: "All is cool", Severity: balance.Consider, Aside: -1}).Label, "card")
-	assert.NotNil(t, proportion.MendOf(p, balance.Note{ID: "flat", Severity: balance.Consider, Aside: -1, Colours: []int{0, 1}}))
+	assert.Contains(t, proportion.MendOf(p, note.Note{ID: "muted", Grade: note.Consider, Aside: -1, Cards: []int{0}}).Label, "clear card")
+	assert.Contains(t, proportion.MendOf(p, note.Note{ID: "temperature", About: "All is cool", Grade: note.Consider, Aside: -1}).Label, "card")
+	assert.NotNil(t, proportion.MendOf(p, note.Note{ID: "flat", Grade: note.Consider, Aside: -1, Cards: []int{0, 1}}))
 }
 
 func TestSecondThreads(t *testing.T) {

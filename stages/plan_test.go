@@ -220,7 +220,7 @@ func TestValuesAndProportionStages(t *testing.T) {
 	assert.InDelta(t, 1, pr.Pulls[0].Strong, 1e-12)
 	soft := ""
 	for _, n := range pr.Notes {
-		if strings.HasPrefix(n.ID, "soft:") && strings.Contains(n.ID, "5:1") {
+		if strings.HasPrefix(n.ID, "soft:") && strings.Contains(n.ID, "1:5") {
 			soft = n.ID
 		}
 	}

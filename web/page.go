@@ -8,8 +8,8 @@ import (
 
 	"github.com/gin-gonic/gin"
 
-	"lampfern/core/balance"
 	"lampfern/core/colour"
+	"lampfern/core/note"
 	"lampfern/plan"
 )
 
@@ -30,9 +30,9 @@ type Page struct {
 	Damaged  bool       // the database can only be looked at
 	Hint     string     // what the stage is for, for who is new; empty where hints are put away
 	InTrial  bool       // this is the demo workroom, which is thrown away
-	Notes    []balance.Note
-	Hidden   []plan.HiddenNote        // that the maker hid
-	Mends    func(balance.Note) *Mend // what a note offers beside setting aside and swapping; nil for none
+	Notes    []note.Note
+	Hidden   []plan.HiddenNote     // that the maker hid
+	Mends    func(note.Note) *Mend // what a note offers beside setting aside and swapping; nil for none
 	Undo     string
 	Redo     string
 	Shelf    int64 // version of the shelf that undo and redo are of, outside plans
@@ -103,7 +103,7 @@ func (s *Server) PlanPage(c *gin.Context, p *plan.Plan, page string) *Page {
 }
 
 // Mend is what a note offers beside setting aside and swapping; nil for nothing.
-func (p *Page) Mend(n balance.Note) *Mend {
+func (p *Page) Mend(n note.Note) *Mend {
 	if p.Mends == nil {
 		return nil
 	}
@@ -119,14 +119,9 @@ func (p *Page) Asked() string {
 	return ""
 }
 
-// Shape is how a note's severity is drawn: a full, half or open disc.
-func (p *Page) Shape(n balance.Note) string {
-	return map[balance.Severity]string{balance.Fix: "full", balance.Consider: "half", balance.Fine: "open"}[n.Severity]
-}
-
 // SwapKeys are the tray keys of the two cards a note offers to swap, as the
 // change takes them; empty for none.
-func (p *Page) SwapKeys(n balance.Note) string {
+func (p *Page) SwapKeys(n note.Note) string {
 	if len(n.Swap) != 2 || p.Plan == nil || slices.Max(n.Swap) >= len(p.Plan.Tray) {
 		return ""
 	}
@@ -134,7 +129,7 @@ func (p *Page) SwapKeys(n balance.Note) string {
 }
 
 // AsideKey is the tray key of the card a note offers to set aside, 0 for none.
-func (p *Page) AsideKey(n balance.Note) int {
+func (p *Page) AsideKey(n note.Note) int {
 	if n.Aside < 0 || p.Plan == nil || n.Aside >= len(p.Plan.Tray) {
 		return 0
 	}

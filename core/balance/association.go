@@ -5,6 +5,7 @@ import (
 	"slices"
 
 	"lampfern/core/colour"
+	"lampfern/core/note"
 	"lampfern/core/words"
 )
 
@@ -133,12 +134,12 @@ func TakenFor(l Layout, c []colour.Lab) (Association, bool) {
 }
 
 // note tells an association in one sentence, which accuses nobody.
-func (a Association) note(cs []Colour) Note {
+func (a Association) note(cs []Colour) note.Note {
 	var names []string
 	for _, i := range a.Colours[1:] {
 		names = append(names, cs[i].Name)
 	}
-	n := Note{ID: "takenfor:" + a.ID, Severity: Consider, About: cs[a.Colours[0]].Name, Colours: a.Colours, Aside: -1}
+	n := note.Note{ID: "takenfor:" + a.ID, Grade: note.Consider, About: cs[a.Colours[0]].Name, Cards: a.Colours, Aside: -1}
 	switch len(a.Colours) {
 	case 1:
 		n.Words = fmt.Sprintf(" over nearly all may be taken for %s. If that is not meant, give another card more room.", a.Words)

@@ -8,6 +8,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"lampfern/core/colour"
+	"lampfern/core/note"
 	"lampfern/core/wheel"
 )
 
@@ -112,7 +113,7 @@ func TestTheFirstLookOfScenes(t *testing.T) {
 }
 
 func TestEdgesThatShimmer(t *testing.T) {
-	note := func(a, b string) *Note {
+	note := func(a, b string) *note.Note {
 		c := labs(t, a, b, "#808080")
 		cs := []Colour{{"a", "One", "one", c[0]}, {"b", "Two", "two", c[1]}, {"c", "Grey", "three", c[2]}}
 		return find(Notes(plain(.4, .3, .3), cs), "vibrates:a:b")
@@ -151,7 +152,7 @@ func TestRoles(t *testing.T) {
 	assert.Equal(t, []Role{Ground, Support, Support, Accent, Definition, Neutral, Unused}, Roles(l, c, thin))
 }
 
-func find(notes []Note, id string) *Note {
+func find(notes []note.Note, id string) *note.Note {
 	for i := range notes {
 		if notes[i].ID == id {
 			return &notes[i]
@@ -170,9 +171,9 @@ func TestNotes(t *testing.T) {
 	}
 	l := plain(0.6, 0.1, 0.1, 0.2)
 	notes := Notes(l, cs)
-	lost := find(notes, "lost:2:1")
+	lost := find(notes, "lost:1:2")
 	require.NotNil(t, lost, "the smaller colour is named first")
-	assert.Equal(t, Fix, lost.Severity)
+	assert.Equal(t, note.Fix, lost.Grade)
 	assert.Contains(t, lost.About+lost.Words, "Damson on Plum curtain: 0.1 value steps apart. The edge of the sashing is lost.")
 	alike := find(notes, "alike:1:2")
 	require.NotNil(t, alike)
@@ -180,7 +181,7 @@ func TestNotes(t *testing.T) {
 	assert.NotNil(t, find(notes, "focus:3"))
 
 	l.Border[1][0], l.Border[0][1] = 0, 0
-	assert.Nil(t, find(Notes(l, cs), "lost:2:1"), "parts that do not touch have no edge to lose")
+	assert.Nil(t, find(Notes(l, cs), "lost:1:2"), "parts that do not touch have no edge to lose")
 }
 
 func TestConfusedEyes(t *testing.T) {
@@ -205,7 +206,7 @@ func TestNoFocus(t *testing.T) {
 	cs := []Colour{{"a", "Red", "one", c[0]}, {"b", "Blue", "two", c[1]}, {"c", "Grey", "three", c[2]}}
 	n := find(Notes(plain(0.3, 0.3, 0.4), cs), "nofocus")
 	require.NotNil(t, n)
-	assert.Equal(t, Consider, n.Severity)
+	assert.Equal(t, note.Consider, n.Grade)
 	assert.Contains(t, n.Words, "nothing stands out")
 	assert.Empty(t, Notes(plain(1), cs[:1]), "one colour has nothing to compare with")
 	assert.Empty(t, Notes(Layout{}, nil))

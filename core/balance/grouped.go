@@ -2,10 +2,10 @@ package balance
 
 import (
 	"fmt"
-	"hash/fnv"
 	"slices"
 	"strings"
 
+	"lampfern/core/note"
 	"lampfern/core/words"
 )
 
@@ -27,18 +27,14 @@ var gathered = map[string]gather{
 // Grouped makes one note of those of one kind about several pairs, in the place of the
 // first. Its colours are those of its pairs in turn, so that the first two are the first
 // pair; of cards too alike, all of them, the one with the least room first.
-func Grouped(notes []Note, l Layout, cs []Colour) []Note {
-	of := map[string][]Note{}
-	kind := func(n Note) string {
-		kind, _, _ := strings.Cut(n.ID, ":")
-		return kind
-	}
+func Grouped(notes []note.Note, l Layout, cs []Colour) []note.Note {
+	of := map[string][]note.Note{}
 	for _, n := range notes {
-		of[kind(n)] = append(of[kind(n)], n)
+		of[n.Kind()] = append(of[n.Kind()], n)
 	}
-	var out []Note
+	var out []note.Note
 	for _, n := range notes {
-		k := kind(n)
+		k := n.Kind()
 		all := of[k]
 		g, pairs := gathered[k]
 		switch {
@@ -54,31 +50,15 @@ func Grouped(notes []Note, l Layout, cs []Colour) []Note {
 	return out
 }
 
-// longestID is how long the ID of a note becomes before it is shortened.
-const longestID = 120
-
-// groupID is the ID of a note about several, the same while they stay the same.
-func groupID(kind string, of []string) string {
-	slices.Sort(of)
-	id := strings.Join(of, ",")
-	if len(id) > longestID {
-		sum := fnv.New64a()
-		_, _ = sum.Write([]byte(id)) // which never fails
-		id = fmt.Sprintf("%x", sum.Sum(nil))
-	}
-	return kind + ":" + id
-}
-
 // together is one note for several pairs.
-func together(all []Note, g gather, cs []Colour) Note {
+func together(all []note.Note, g gather, cs []Colour) note.Note {
 	out := all[0]
-	kind, _, _ := strings.Cut(out.ID, ":")
-	out.Colours = nil
+	out.Cards = nil
 	var named, ids []string
 	for _, n := range all {
-		ids = append(ids, strings.TrimPrefix(n.ID, kind+":"))
-		out.Colours = append(out.Colours, n.Colours...)
-		said := fmt.Sprintf("%s %s %s", cs[n.Colours[0]].Name, g.joint, cs[n.Colours[1]].Name)
+		ids = append(ids, strings.TrimPrefix(n.ID, n.Kind()+":"))
+		out.Cards = append(out.Cards, n.Cards...)
+		said := fmt.Sprintf("%s %s %s", cs[n.Cards[0]].Name, g.joint, cs[n.Cards[1]].Name)
 		if n.Detail != "" {
 			said += " (" + n.Detail + ")"
 		}
@@ -87,7 +67,7 @@ func together(all []Note, g gather, cs []Colour) Note {
 	if more := len(named) - pairsNamed; more > 1 {
 		named = append(named[:pairsNamed], words.Count(more)+" more")
 	}
-	out.ID = groupID(kind, ids)
+	out.ID = note.ID(out.Kind(), ids...)
 	out.About = words.Capital(words.Count(len(all))) + " " + g.one
 	out.Words = g.begin + words.All(named) + g.end
 	return out
@@ -95,20 +75,20 @@ func together(all []Note, g gather, cs []Colour) Note {
 
 // alikes is one note for cards that lie too near one another, by the groups in which each is
 // too near another.
-func alikes(all []Note, l Layout, cs []Colour) Note {
+func alikes(all []note.Note, l Layout, cs []Colour) note.Note {
 	group := make([]int, len(cs))
 	for i := range group {
 		group[i] = i
 	}
 	for _, n := range all {
-		a, b := group[n.Colours[0]], group[n.Colours[1]]
+		a, b := group[n.Cards[0]], group[n.Cards[1]]
 		for i := range group {
 			if group[i] == b {
 				group[i] = a
 			}
 		}
 	}
-	var out Note
+	var out note.Note
 	var said, keys []string
 	for g := range cs {
 		var names []string
@@ -117,8 +97,8 @@ func alikes(all []Note, l Layout, cs []Colour) Note {
 				continue
 			}
 			names = append(names, cs[i].Name)
-			if slices.ContainsFunc(all, func(n Note) bool { return slices.Contains(n.Colours, i) }) {
-				out.Colours = append(out.Colours, i)
+			if slices.ContainsFunc(all, func(n note.Note) bool { return slices.Contains(n.Cards, i) }) {
+				out.Cards = append(out.Cards, i)
 				keys = append(keys, cs[i].Key)
 			}
 		}
@@ -126,9 +106,9 @@ func alikes(all []Note, l Layout, cs []Colour) Note {
 			said = append(said, words.All(names))
 		}
 	}
-	l.leastFirst(out.Colours)
-	out.ID, out.Severity, out.Aside = groupID("alike", keys), Consider, out.Colours[0]
-	out.About = words.Capital(words.Count(len(out.Colours))) + " cards"
+	l.leastFirst(out.Cards)
+	out.ID, out.Grade, out.Aside = note.ID("alike", keys...), note.Consider, out.Cards[0]
+	out.About = words.Capital(words.Count(len(out.Cards))) + " cards"
 	out.Words = fmt.Sprintf(" each lie under %g apart from another and will read as fewer colours: %s.", alikeApart, strings.Join(said, "; "))
 	return out
 }

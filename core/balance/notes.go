@@ -7,30 +7,8 @@ import (
 	"strings"
 
 	"lampfern/core/colour"
+	"lampfern/core/note"
 )
-
-// Severity tells how a note is meant: something to mend, to consider, or fine.
-type Severity string
-
-// The severities.
-const (
-	Fix      Severity = "fix"
-	Consider Severity = "consider"
-	Fine     Severity = "fine"
-)
-
-// Note is one short sentence about colours. About names the colour the note
-// starts with; Words goes on from there.
-type Note struct {
-	ID       string // kind and colours, stable while they stay the same
-	Severity Severity
-	About    string
-	Words    string
-	Colours  []int  // the colours concerned, by index
-	Aside    int    // the colour that could be set aside to mend it, or −1
-	Swap     []int  // two colours that could change places to mend it, or nil
-	Detail   string // of a pair, in a few words, where it stands among others
-}
 
 // Thresholds of the notes, in L* and ΔE00.
 const (
@@ -55,7 +33,7 @@ type Colour struct {
 // that an eye with a colour-vision deficiency loses, colours too alike, and
 // whether anything takes the first look. Colours with no share still take part
 // in "too alike".
-func Notes(l Layout, cs []Colour) []Note {
+func Notes(l Layout, cs []Colour) []note.Note {
 	notes := edges(l, cs)
 	notes = append(notes, alike(cs, l)...)
 	if n, ok := focus(l, cs); ok {
@@ -64,14 +42,14 @@ func Notes(l Layout, cs []Colour) []Note {
 	return notes
 }
 
-func edges(l Layout, cs []Colour) []Note {
+func edges(l Layout, cs []Colour) []note.Note {
 	length := make([]float64, len(cs))
 	for i := range cs {
 		for j := range cs {
 			length[i] += l.Border[i][j]
 		}
 	}
-	var lost, soft, confused []Note
+	var lost, soft, confused []note.Note
 	for i := range cs {
 		for j := range cs {
 			// Name the smaller colour first: it is the one that sinks.
@@ -83,15 +61,15 @@ func edges(l Layout, cs []Colour) []Note {
 			}
 			dL := math.Abs(cs[i].Lab.L - cs[j].Lab.L)
 			de := colour.DeltaE2000(cs[i].Lab, cs[j].Lab)
-			n := Note{About: cs[i].Name, Colours: []int{i, j}, Aside: -1}
+			n := note.Note{About: cs[i].Name, Cards: []int{i, j}, Aside: -1}
 			switch {
 			case dL < lostLightness && de < lostApart:
-				n.ID, n.Severity = "lost:"+cs[i].Key+":"+cs[j].Key, Fix
+				n.ID, n.Grade = note.ID("lost", note.Pair(cs[i].Key, cs[j].Key)), note.Fix
 				n.Detail = fmt.Sprintf("%.1f value steps", dL/10)
 				n.Words = fmt.Sprintf(" on %s: %.1f value steps apart. The edge of the %s is lost.", cs[j].Name, dL/10, cs[i].Parts)
 				lost = append(lost, n)
 			case dL < softLightness && de < softApart:
-				n.ID, n.Severity = "soft:"+cs[i].Key+":"+cs[j].Key, Consider
+				n.ID, n.Grade = note.ID("soft", note.Pair(cs[i].Key, cs[j].Key)), note.Consider
 				n.Detail = fmt.Sprintf("%.1f value steps", dL/10)
 				n.Words = fmt.Sprintf(" lies %.1f value steps from %s: the edge of the %s will be soft.", dL/10, cs[j].Name, cs[i].Parts)
 				soft = append(soft, n)
@@ -101,7 +79,7 @@ func edges(l Layout, cs []Colour) []Note {
 				if len(weak) > 0 {
 					words += ", and to a " + strings.Join(weak, " or ") + " one too"
 				}
-				confused = append(confused, Note{ID: "confused:" + cs[i].Key + ":" + cs[j].Key, Severity: Consider, About: cs[i].Name, Colours: []int{i, j}, Aside: -1, Detail: strings.Join(blind, ", "),
+				confused = append(confused, note.Note{ID: note.ID("confused", note.Pair(cs[i].Key, cs[j].Key)), Grade: note.Consider, About: cs[i].Name, Cards: []int{i, j}, Aside: -1, Detail: strings.Join(blind, ", "),
 					Words: fmt.Sprintf(" and %s touch and look alike to a %s. Part them in value.", cs[j].Name, words)})
 			}
 		}
@@ -118,7 +96,7 @@ const (
 )
 
 // vibrating are the edges between strong opposites of one value.
-func vibrating(l Layout, cs []Colour) (out []Note) {
+func vibrating(l Layout, cs []Colour) (out []note.Note) {
 	for i := range cs {
 		for j := i + 1; j < len(cs); j++ {
 			a, b := cs[i].Lab, cs[j].Lab
@@ -133,15 +111,15 @@ func vibrating(l Layout, cs []Colour) (out []Note) {
 			if l.Share[i] > l.Share[j] {
 				less, more = j, i
 			}
-			out = append(out, Note{ID: "vibrates:" + cs[i].Key + ":" + cs[j].Key, Severity: Consider, About: cs[less].Name, Colours: []int{less, more}, Aside: -1,
+			out = append(out, note.Note{ID: note.ID("vibrates", note.Pair(cs[i].Key, cs[j].Key)), Grade: note.Consider, About: cs[less].Name, Cards: []int{less, more}, Aside: -1,
 				Words: fmt.Sprintf(" and %s are strong opposites of one value: their edge shimmers. Part them in value, or run a dark or light line between.", cs[more].Name)})
 		}
 	}
 	return out
 }
 
-func alike(cs []Colour, l Layout) []Note {
-	var notes []Note
+func alike(cs []Colour, l Layout) []note.Note {
+	var notes []note.Note
 	for i := range cs {
 		for j := i + 1; j < len(cs); j++ {
 			de := colour.DeltaE2000(cs[i].Lab, cs[j].Lab)
@@ -152,17 +130,17 @@ func alike(cs []Colour, l Layout) []Note {
 			if l.Share[i] > l.Share[j] {
 				less, more = j, i
 			}
-			notes = append(notes, Note{
-				ID: "alike:" + cs[i].Key + ":" + cs[j].Key, Severity: Consider, About: cs[less].Name,
-				Words:   fmt.Sprintf(" and %s are %.1f apart: they will read as one colour.", cs[more].Name, de),
-				Colours: []int{less, more}, Aside: less,
+			notes = append(notes, note.Note{
+				ID: note.ID("alike", note.Pair(cs[i].Key, cs[j].Key)), Grade: note.Consider, About: cs[less].Name,
+				Words: fmt.Sprintf(" and %s are %.1f apart: they will read as one colour.", cs[more].Name, de),
+				Cards: []int{less, more}, Aside: less,
 			})
 		}
 	}
 	return notes
 }
 
-func focus(l Layout, cs []Colour) (Note, bool) {
+func focus(l Layout, cs []Colour) (note.Note, bool) {
 	var placed []int
 	for i := range cs {
 		if l.Share[i] > 0 {
@@ -170,7 +148,7 @@ func focus(l Layout, cs []Colour) (Note, bool) {
 		}
 	}
 	if len(placed) < 2 {
-		return Note{}, false
+		return note.Note{}, false
 	}
 	labs := make([]colour.Lab, len(cs))
 	for i := range cs {
@@ -178,14 +156,14 @@ func focus(l Layout, cs []Colour) (Note, bool) {
 	}
 	pulls := FirstLook(l, labs)
 	first, second := pulls[0], pulls[1]
-	n := Note{About: cs[first.Part].Name, Colours: []int{first.Part, second.Part}, Aside: -1}
+	n := note.Note{About: cs[first.Part].Name, Cards: []int{first.Part, second.Part}, Aside: -1}
 	if first.Pull < FocusClear*second.Pull || first.Pull == 0 {
-		n.ID, n.Severity = "nofocus", Consider
+		n.ID, n.Grade = "nofocus", note.Consider
 		n.Words = fmt.Sprintf(" and %s pull about equally (%.2f to 1): nothing stands out. Make one bolder, or give it less room.",
 			cs[second.Part].Name, ratio(first.Pull, second.Pull))
 		return n, true
 	}
-	n.ID, n.Severity = "focus:"+cs[first.Part].Key, Fine
+	n.ID, n.Grade = "focus:"+cs[first.Part].Key, note.Fine
 	n.Words = fmt.Sprintf(" is %.0f%% of the face and takes the first look, %.1f times the pull of %s.",
 		100*l.Share[first.Part], ratio(first.Pull, second.Pull), cs[second.Part].Name)
 	return n, true

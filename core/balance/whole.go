@@ -7,6 +7,7 @@ import (
 	"strings"
 
 	"lampfern/core/colour"
+	"lampfern/core/note"
 	"lampfern/core/value"
 	"lampfern/core/wheel"
 )
@@ -36,7 +37,7 @@ const (
 // Whole says what the placed colours do together: what competes, whether the
 // values carry, whether all is soft or of one temperature, what overpowers the
 // focus, whether there are too many, and what they may be taken for.
-func Whole(l Layout, cs []Colour, asked Asked) []Note {
+func Whole(l Layout, cs []Colour, asked Asked) []note.Note {
 	var placed []int
 	for i := range cs {
 		if l.Share[i] > 0 {
@@ -51,8 +52,8 @@ func Whole(l Layout, cs []Colour, asked Asked) []Note {
 		labs[i] = cs[i].Lab
 	}
 	notes := competing(l, cs, placed)
-	add := func(id string, s Severity, about, words string, colours ...int) {
-		notes = append(notes, Note{ID: id, Severity: s, About: about, Words: words, Colours: colours, Aside: -1})
+	add := func(id string, g note.Grade, about, words string, colours ...int) {
+		notes = append(notes, note.Note{ID: id, Grade: g, About: about, Words: words, Cards: colours, Aside: -1})
 	}
 	low, high, strongest := placed[0], placed[0], placed[0]
 	for _, i := range placed {
@@ -67,10 +68,10 @@ func Whole(l Layout, cs []Colour, asked Asked) []Note {
 		}
 	}
 	if span := cs[high].Lab.L - cs[low].Lab.L; span < flatBelow && !asked.Even {
-		add("flat", Consider, "The values", fmt.Sprintf(" span %.1f steps, from %s to %s: from afar it will look flat. Add something darker or lighter.", span/10, cs[low].Name, cs[high].Name), low, high)
+		add("flat", note.Consider, "The values", fmt.Sprintf(" span %.1f steps, from %s to %s: from afar it will look flat. Add something darker or lighter.", span/10, cs[low].Name, cs[high].Name), low, high)
 	}
 	if c := cs[strongest].Lab.Chroma(); c < mutedBelow && !asked.Muted {
-		add("muted", Consider, "All is muted", fmt.Sprintf(": the clearest is %s. One clear colour, even a little of it, would wake the rest.", cs[strongest].Name), strongest)
+		add("muted", note.Consider, "All is muted", fmt.Sprintf(": the clearest is %s. One clear colour, even a little of it, would wake the rest.", cs[strongest].Name), strongest)
 	}
 	if n, ok := oneTemperature(l, labs, asked.School); ok {
 		notes = append(notes, n)
@@ -80,8 +81,8 @@ func Whole(l Layout, cs []Colour, asked Asked) []Note {
 	}
 	if asked.Colours > 0 && len(placed) > asked.Colours {
 		least := slices.MinFunc(placed, func(a, b int) int { return cmp.Compare(l.Share[a], l.Share[b]) })
-		notes = append(notes, Note{ID: "toomany", Severity: Consider, About: fmt.Sprintf("%d colours", len(placed)),
-			Words: fmt.Sprintf(" are placed and the brief wants %d: %s has the least to do.", asked.Colours, cs[least].Name), Colours: []int{least}, Aside: least})
+		notes = append(notes, note.Note{ID: "toomany", Grade: note.Consider, About: fmt.Sprintf("%d colours", len(placed)),
+			Words: fmt.Sprintf(" are placed and the brief wants %d: %s has the least to do.", asked.Colours, cs[least].Name), Cards: []int{least}, Aside: least})
 	}
 	if a, ok := TakenFor(l, labs); ok {
 		notes = append(notes, a.note(cs))
@@ -91,12 +92,12 @@ func Whole(l Layout, cs []Colour, asked Asked) []Note {
 	if read.Groups > 1 {
 		groups = fmt.Sprintf("%d value groups", read.Groups)
 	}
-	add("key", Fine, "The key is "+read.Key, fmt.Sprintf(": value %.1f on the whole, in %s.", read.Mean, groups))
+	add("key", note.Fine, "The key is "+read.Key, fmt.Sprintf(": value %.1f on the whole, in %s.", read.Mean, groups))
 	return notes
 }
 
-func competing(l Layout, cs []Colour, placed []int) []Note {
-	var notes []Note
+func competing(l Layout, cs []Colour, placed []int) []note.Note {
+	var notes []note.Note
 	for at, i := range placed {
 		for _, j := range placed[at+1:] {
 			less, more := i, j
@@ -111,38 +112,38 @@ func competing(l Layout, cs []Colour, placed []int) []Note {
 			if mend := Soften(cs[less].Lab, cs[more].Lab); len(mend) > 0 {
 				words += fmt.Sprintf(" Give one far more room, or %s.", strings.Replace(mend[0].Words, "it", cs[less].Name, 1))
 			}
-			notes = append(notes, Note{ID: "compete:" + cs[i].Key + ":" + cs[j].Key, Severity: Consider, About: cs[less].Name, Words: words, Colours: []int{less, more}, Aside: -1})
+			notes = append(notes, note.Note{ID: note.ID("compete", note.Pair(cs[i].Key, cs[j].Key)), Grade: note.Consider, About: cs[less].Name, Words: words, Cards: []int{less, more}, Aside: -1})
 		}
 	}
 	return notes
 }
 
-func oneTemperature(l Layout, labs []colour.Lab, school wheel.School) (Note, bool) {
+func oneTemperature(l Layout, labs []colour.Lab, school wheel.School) (note.Note, bool) {
 	if !school.Divides() {
-		return Note{}, false
+		return note.Note{}, false
 	}
 	t := Temperatures(l, labs, school)
 	for _, pair := range [][2]wheel.Temperature{{wheel.Warm, wheel.Cool}, {wheel.Cool, wheel.Warm}} {
 		if t[pair[0]] > touchBelow && t[pair[1]] < touchBelow*(t[pair[0]]+t[pair[1]]) {
-			return Note{ID: "temperature", Severity: Consider, Aside: -1, About: "All that has a hue",
+			return note.Note{ID: "temperature", Warm: pair[0] == wheel.Warm, Grade: note.Consider, Aside: -1, About: "All that has a hue",
 				Words: fmt.Sprintf(" is %s, %.0f%% of the piece. A touch of something %s would set it off.", pair[0], 100*t[pair[0]], pair[1])}, true
 		}
 	}
-	return Note{}, false
+	return note.Note{}, false
 }
 
-func overpowering(l Layout, cs []Colour, labs []colour.Lab, placed []int, focus int) (Note, bool) {
+func overpowering(l Layout, cs []Colour, labs []colour.Lab, placed []int, focus int) (note.Note, bool) {
 	force := func(i int) float64 { return l.Share[i] * cs[i].Lab.Force() }
 	if focus < 0 || force(focus) == 0 {
-		return Note{}, false
+		return note.Note{}, false
 	}
 	if FirstLook(l, labs)[0].Part == focus { // a spark that leads is what was wanted
-		return Note{}, false
+		return note.Note{}, false
 	}
 	most := slices.MaxFunc(placed, func(a, b int) int { return cmp.Compare(force(a), force(b)) })
 	if most == focus || cs[most].Lab.Chroma() < strongChroma || force(most) < overpowersFrom*force(focus) {
-		return Note{}, false
+		return note.Note{}, false
 	}
-	return Note{ID: "overpowers:" + cs[most].Key, Severity: Consider, About: cs[most].Name, Colours: []int{most, focus}, Aside: -1,
+	return note.Note{ID: "overpowers:" + cs[most].Key, Grade: note.Consider, About: cs[most].Name, Cards: []int{most, focus}, Aside: -1,
 		Words: fmt.Sprintf(" overpowers %s, meant as the focus: %.1f times as much strong colour. Give it less room, or a softer card.", cs[focus].Name, force(most)/force(focus))}, true
 }

@@ -6,6 +6,7 @@ import (
 	"slices"
 
 	"lampfern/core/mesh"
+	"lampfern/core/note"
 	"lampfern/core/weave"
 )
 
@@ -105,7 +106,7 @@ type Pattern struct {
 	Bars  func(p Piece, v Values) [][]float64
 	Pours func(v Values) []Trial
 	// Cautions are what its maker should know of the piece as it is; nil for none.
-	Cautions func(p Piece, v Values, in Input) []Caution
+	Cautions func(p Piece, v Values, in Input) []note.Note
 }
 
 // Trial is settings to be compared with others, and what they are in words.
@@ -181,24 +182,6 @@ type Model struct {
 	Kind   string // stl or 3mf
 	Name   string
 	Bodies int
-}
-
-// Severity is how much a caution weighs.
-type Severity int
-
-// The severities.
-const (
-	Fine Severity = iota
-	Consider
-	Fix
-)
-
-// Caution is something that a maker should know of a piece before it is made.
-type Caution struct {
-	ID       string // stable, so that it can be hidden
-	Severity Severity
-	About    string // what it is about, and how the sentence goes on
-	Words    string
 }
 
 // Values are all settings of the pattern, those left out at their usual value;
@@ -316,6 +299,6 @@ func ResizeWith[I any](resize func(v Values, in *I, of func(part string) bool, w
 }
 
 // CautionsWith are the Cautions of a pattern whose input is of type *I.
-func CautionsWith[I any](say func(p Piece, v Values, in *I) []Caution) func(Piece, Values, Input) []Caution {
-	return func(p Piece, v Values, in Input) []Caution { return say(p, v, any(in).(*I)) }
+func CautionsWith[I any](say func(p Piece, v Values, in *I) []note.Note) func(Piece, Values, Input) []note.Note {
+	return func(p Piece, v Values, in Input) []note.Note { return say(p, v, any(in).(*I)) }
 }

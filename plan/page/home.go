@@ -67,7 +67,7 @@ func (s pages) showHome(c *gin.Context, status int, form beginForm) {
 	p.Sub = "Everything on the shelf, hung on the painters' pigment wheel"
 	picture := web.WheelPicture(p.View.Light, sh.Fronds(wheel.Pigment), nil, brief.Free())
 	picture.Still = true
-	b := homeBody{Wheel: draw.Wheel(picture), Plans: kept(plans), Materials: len(sh.Cards), Portrait: plan.Recall(s.Desk, "portrait "+sh.Key()+" "+trays.Key, func() string { return inShort(sh.Portrait(trays.Used(0))) })}
+	b := homeBody{Wheel: draw.Wheel(picture), Plans: kept(plans), Materials: len(sh.Cards), Portrait: plan.Remember(s.Desk, "portrait "+sh.Key()+" "+trays.Key, func() string { return inShort(sh.Portrait(trays.Used(0))) })}
 	backups, err := s.Desk.Store.Backups()
 	if s.Trouble(c, err, "") {
 		return

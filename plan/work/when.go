@@ -149,15 +149,7 @@ func Schedule(ctx context.Context, k *plan.Desk, now time.Time) (*Agenda, error)
 		seen = fmt.Appendf(seen, " %d %d %t %s", r.ID, r.Revision, r.PutAway, r.Name)
 	}
 	key := fmt.Sprintf("work %x", sha256.Sum256(seen))
-	known := plan.Recall(k, key, func() *Agenda {
-		err = a.plan(ctx, k, rows, asked)
-		return a
-	})
-	if err != nil {
-		plan.Forget(k, key)
-		return nil, err
-	}
-	return known, nil
+	return plan.Recall(k, key, func() (*Agenda, error) { return a, a.plan(ctx, k, rows, asked) })
 }
 
 // plan finds the days of the plans that are not put away.

@@ -3,9 +3,9 @@ package brief
 import (
 	"fmt"
 
-	"lampfern/core/balance"
 	"lampfern/core/brief"
 	"lampfern/core/craft"
+	"lampfern/core/note"
 	"lampfern/core/wheel"
 	"lampfern/core/words"
 	"lampfern/plan"
@@ -19,7 +19,7 @@ type BriefView struct {
 	Inside   int // cards of the shelf within the limits
 	All      int
 	From, To int // a sensible number of colours for the craft
-	Notes    []balance.Note
+	Notes    []note.Note
 }
 
 // View works out the brief stage.
@@ -32,13 +32,13 @@ func View(p *plan.Plan) BriefView {
 			v.Inside++
 		}
 	}
-	var notes []balance.Note
+	var notes []note.Note
 	if v.Inside == 0 && v.All > 0 {
-		notes = append(notes, balance.Note{ID: "brief-nothing", Severity: balance.Fix, Aside: -1, About: "Nothing on the shelf",
+		notes = append(notes, note.Note{ID: "brief-nothing", Grade: note.Fix, Aside: -1, About: "Nothing on the shelf",
 			Words: " lies within these limits. " + widen(p, v.Limits)})
 	}
 	if Of(p).Brief.Count == 0 {
-		notes = append(notes, balance.Note{ID: "brief-count", Severity: balance.Fine, Aside: -1, About: words.Capital(words.Count(v.From)),
+		notes = append(notes, note.Note{ID: "brief-count", Grade: note.Fine, Aside: -1, About: words.Capital(words.Count(v.From)),
 			Words: fmt.Sprintf(" to %s colours are a good number to begin with (%s).", words.Count(v.To), p.Craft)})
 	}
 	v.Notes = p.Visible(append(notes, p.BriefNotes()...))

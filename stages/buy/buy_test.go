@@ -3,6 +3,7 @@ package buy
 import (
 	"fmt"
 	"math"
+	"slices"
 	"strings"
 	"testing"
 
@@ -11,6 +12,7 @@ import (
 
 	"lampfern/core/brief"
 	"lampfern/core/material"
+	"lampfern/core/note"
 	"lampfern/core/piece"
 	"lampfern/core/words"
 	"lampfern/plan"
@@ -127,7 +129,7 @@ func TestWhatIsNeededLessWhatIsThere(t *testing.T) {
 	require.NoError(t, err)
 	v = buyOf(t, s, id)
 	assert.Contains(t, v.Rows[0].Problem, "it is of the kind yarn, and what the piece takes here is fabric, in m")
-	assert.Equal(t, 2, v.Notes[0].Severity)
+	assert.Equal(t, note.Fix, v.Notes[0].Grade)
 }
 
 // What is bought lies on the shelf as a lot, once, and can be taken back.
@@ -273,14 +275,16 @@ func TestPriceLists(t *testing.T) {
 	v = buyOf(t, s, id)
 	assert.Equal(t, "2.0 m", v.Rows[0].Buy)
 	assert.Contains(t, noted("Blue"), "is 40 cm short at Gorse. Nearest on hand: Sea, ")
-	for _, n := range v.Notes {
-		if n.Label == "Try Sea on the piece" {
-			p := testroom.MustOpen(t, s, id)
-			testroom.Do(t, s, id, plan.Replace{Key: p.Entries[0].Key, Material: green})
-			assert.Equal(t, "Sea", buyOf(t, s, id).Rows[0].Name)
-			testroom.Do(t, s, id, plan.Replace{Key: p.Entries[0].Key, Material: blue})
-		}
-	}
+	short := slices.IndexFunc(v.Notes, func(n note.Note) bool { return n.About == "Blue" && n.Offers != nil })
+	require.GreaterOrEqual(t, short, 0)
+	key := testroom.MustOpen(t, s, id).Entries[0].Key
+	offer := v.Notes[short].Offers[0]
+	assert.Equal(t, fmt.Sprintf("do=replace&key=%d&material=%d", key, green), offer.Do)
+	assert.Equal(t, "Take Sea instead", offer.Label)
+	assert.Contains(t, offer.See, fmt.Sprintf("as=%d", key))
+	testroom.Do(t, s, id, plan.Replace{Key: key, Material: green})
+	assert.Equal(t, "Sea", buyOf(t, s, id).Rows[0].Name)
+	testroom.Do(t, s, id, plan.Replace{Key: key, Material: blue})
 	// Next year it is gone.
 	assert.Contains(t, bring(head+"Gorse,2027,Red,fabric,m,1,10,5,,3,\n"), "1 thing is no longer in the newest list")
 	_, err = act(t, s, id, DropPrices{Seller: "Mill"})

@@ -9,6 +9,7 @@ import (
 
 	"lampfern/core/buying"
 	"lampfern/core/colour"
+	"lampfern/core/note"
 	"lampfern/core/piece"
 	"lampfern/core/words"
 	"lampfern/plan"
@@ -53,29 +54,30 @@ func (v *BuyView) sums(k *plan.Desk, p *plan.Plan, asked piece.Values) {
 		v.Groups = append(v.Groups, *groups[name])
 	}
 	if f := v.Fit; f != nil {
-		v.Notes = append(v.Notes, Note{Severity: 1, About: f.About, Words: f.Words, Do: "do=fit", Label: f.Label})
+		v.Notes = append(v.Notes, note.Note{Aside: -1, Grade: note.Consider, About: f.About, Words: f.Words, Offers: []note.Offer{{Do: "do=fit", Label: f.Label}}})
 	}
 	v.sending()
 	v.afford(k, p, asked)
 	v.Notes = together(v.Notes)
-	slices.SortStableFunc(v.Notes, func(a, b Note) int { return b.Severity - a.Severity })
+	note.ByGrade(v.Notes)
 }
 
 // together makes one note of those that say the same of several rows.
-func together(all []Note) []Note {
-	var out []Note
+func together(all []note.Note) []note.Note {
+	var out []note.Note
 	about := map[string][]string{}
+	same := func(n note.Note) string { return n.Words + fmt.Sprint(n.Offers) }
 	for _, n := range all {
-		key := n.Words + n.Do
+		key := same(n)
+		if about[key] == nil {
+			out = append(out, n)
+		}
 		if !slices.Contains(about[key], n.About) {
 			about[key] = append(about[key], n.About)
 		}
-		if len(about[key]) == 1 && !slices.ContainsFunc(out, func(o Note) bool { return o.Words+o.Do == key }) {
-			out = append(out, n)
-		}
 	}
 	for i, n := range out {
-		out[i].About = words.List(about[n.Words+n.Do])
+		out[i].About = words.List(about[same(n)])
 	}
 	return out
 }
@@ -89,14 +91,14 @@ func first(is bool) int {
 
 // note says what is to be known of one row.
 func (v *BuyView) note(p *plan.Plan, r *Row) {
-	add := func(severity int, words string, args ...any) {
-		v.Notes = append(v.Notes, Note{Severity: severity, About: r.Name, Words: fmt.Sprintf(words, args...)})
+	add := func(g note.Grade, words string, args ...any) {
+		v.Notes = append(v.Notes, note.Note{Aside: -1, Grade: g, About: r.Name, Words: fmt.Sprintf(words, args...)})
 	}
 	if r.Problem != "" {
-		add(2, ": %s", r.Problem)
+		add(note.Fix, ": %s", r.Problem)
 	}
 	for _, w := range r.Warnings {
-		add(1, ": %s", w)
+		add(note.Consider, ": %s", w)
 	}
 	if r.Short > 0 {
 		v.instead(p, r)
@@ -109,23 +111,23 @@ func (v *BuyView) note(p *plan.Plan, r *Row) {
 		if len(r.Lots) > 1 {
 			in = fmt.Sprintf("in %s lots, none of them enough", words.Count(len(r.Lots)))
 		}
-		v.Notes = append(v.Notes, Note{Severity: 1, About: r.Name, Words: fmt.Sprintf(": %s is on hand %s, and a second lot may differ. So all is bought anew; %s.", amountWords(r.OnHand, UnitOf(r.Kind)), in, way),
-			Do: "do=mixed&row=" + r.Key, Label: label})
+		v.Notes = append(v.Notes, note.Note{Aside: -1, Grade: note.Consider, About: r.Name, Words: fmt.Sprintf(": %s is on hand %s, and a second lot may differ. So all is bought anew; %s.", amountWords(r.OnHand, UnitOf(r.Kind)), in, way),
+			Offers: []note.Offer{{Do: "do=mixed&row=" + r.Key, Label: label}}})
 	}
 	if c := r.Card; c != nil && c.ID != 0 && r.Packs > 0 && c.Uncertainty >= dearFrom {
 		said := fmt.Sprintf(" was %s: buy the smallest piece first", sourceWords(c))
 		if r.Price > 0 && r.Packs > 1 {
 			said += fmt.Sprintf(", %.2f, before %.2f hang on it", r.Price, r.Cost)
 		}
-		add(1, "%s.", said)
+		add(note.Consider, "%s.", said)
 	}
 	switch {
 	case r.Left != "" && len(r.Also) > 0:
-		add(1, ": %s, and %s may want it too. Keep back here what this plan needs.", r.Left, words.List(r.Also))
+		add(note.Consider, ": %s, and %s may want it too. Keep back here what this plan needs.", r.Left, words.List(r.Also))
 	case r.Left != "":
-		add(0, ": %s.", r.Left)
+		add(note.Fine, ": %s.", r.Left)
 	case len(r.Also) > 0 && len(r.Lots) > 0:
-		add(1, ": %s may want it too, and there is not enough to be sure of both.", words.List(r.Also))
+		add(note.Consider, ": %s may want it too, and there is not enough to be sure of both.", words.List(r.Also))
 	}
 }
 
@@ -247,5 +249,5 @@ rows:
 	if len(ways) == 0 {
 		ways = append(ways, "no near card is on hand, no two colours are alike, and no other width of cloth needs less: a smaller piece would meet it")
 	}
-	v.Notes = append(v.Notes, Note{Severity: 2, About: "The budget", Words: said + " " + words.Capital(strings.Join(ways, "; ")) + "."})
+	v.Notes = append(v.Notes, note.Note{Aside: -1, Grade: note.Fix, About: "The budget", Words: said + " " + words.Capital(strings.Join(ways, "; ")) + "."})
 }

@@ -10,6 +10,7 @@ import (
 	"lampfern/core/buying"
 	"lampfern/core/colour"
 	"lampfern/core/material"
+	"lampfern/core/note"
 	"lampfern/core/words"
 	"lampfern/exchange"
 	"lampfern/plan"
@@ -91,7 +92,7 @@ func (v *BuyView) byParts(r *Row) {
 		best, made := v.partOffer(s.Part, r.Name)
 		if best == nil {
 			if sizes = append(sizes, buying.Size{Count: s.Count}); len(made) > 0 {
-				v.Notes = append(v.Notes, Note{Severity: 2, About: r.Name, Words: fmt.Sprintf(": %s is not made in this colour; it is in %s.", s.Part, words.List(made))})
+				v.Notes = append(v.Notes, note.Note{Aside: -1, Grade: note.Fix, About: r.Name, Words: fmt.Sprintf(": %s is not made in this colour; it is in %s.", s.Part, words.List(made))})
 			}
 			continue
 		}
@@ -168,23 +169,23 @@ func (v *BuyView) instead(p *plan.Plan, r *Row) {
 	if len(r.Offers) > 0 && r.Offers[0].Vanished {
 		said = fmt.Sprintf(" is no longer in the newest list of %s.", r.Supplier)
 	}
-	note := Note{Severity: 2, About: r.Name, Words: said}
+	out := note.Note{Aside: -1, Grade: note.Fix, About: r.Name, Words: said}
 	var key int
 	if _, err := fmt.Sscanf(r.Key, "card%d", &key); err == nil && r.Card != nil && !strings.Contains(r.Key, "-m") { // one that stands for another is not replaced here
 		for _, n := range p.Shelf.Nearest(r.Card.Colour, tried, r.Card.ID) {
 			inTray := slices.ContainsFunc(p.Tray, func(t plan.TrayCard) bool { return t.ID == n.ID })
 			if n.Kind == r.Card.Kind && !inTray && !n.Discontinued && n.OnHand() >= r.Need {
-				note.Words += fmt.Sprintf(" Nearest on hand: %s, %s", n.Name, colour.Beside(n.Colour, r.Card.Colour).Words())
+				out.Words += fmt.Sprintf(" Nearest on hand: %s, %s", n.Name, colour.Beside(n.Colour, r.Card.Colour).Words())
 				if does := AtTheShop(p, n.Colour, key).Does; len(does) > 0 {
-					note.Words += " On the piece: " + strings.Join(does, " ")
+					out.Words += " On the piece: " + strings.Join(does, " ")
 				}
-				note.See = url.Values{"lab": {fmt.Sprintf("%.2f %.2f %.2f", n.Colour.L, n.Colour.A, n.Colour.B)}, "as": {fmt.Sprint(key)}}.Encode()
-				note.Do, note.Label = fmt.Sprintf("do=replace&key=%d&material=%d", key, n.ID), "Take "+n.Name+" instead"
+				out.Offers = []note.Offer{{Do: fmt.Sprintf("do=replace&key=%d&material=%d", key, n.ID), Label: "Take " + n.Name + " instead",
+					See: url.Values{"lab": {fmt.Sprintf("%.2f %.2f %.2f", n.Colour.L, n.Colour.A, n.Colour.B)}, "as": {fmt.Sprint(key)}}.Encode()}}
 				break
 			}
 		}
 	}
-	v.Notes = append(v.Notes, note)
+	v.Notes = append(v.Notes, out)
 }
 
 func or(text, otherwise string) string {
@@ -211,7 +212,7 @@ func (v *BuyView) sending() {
 		}
 	}
 	if len(currencies) > 1 {
-		v.Notes = append(v.Notes, Note{Severity: 2, About: "Prices", Words: " stand in several currencies, and the sum adds their figures as they are: bring in lists of one currency to trust it."})
+		v.Notes = append(v.Notes, note.Note{Aside: -1, Grade: note.Fix, About: "Prices", Words: " stand in several currencies, and the sum adds their figures as they are: bring in lists of one currency to trust it."})
 	}
 	for _, g := range v.Groups {
 		s, known := lists[g.Supplier]
@@ -220,10 +221,10 @@ func (v *BuyView) sending() {
 		}
 		v.Postage += s.Postage
 		if s.LeastOrder > g.Sum {
-			v.Notes = append(v.Notes, Note{Severity: 1, About: g.Supplier, Words: fmt.Sprintf(" sends orders from %.2f on, and this one comes to %.2f.", s.LeastOrder, g.Sum)})
+			v.Notes = append(v.Notes, note.Note{Aside: -1, Grade: note.Consider, About: g.Supplier, Words: fmt.Sprintf(" sends orders from %.2f on, and this one comes to %.2f.", s.LeastOrder, g.Sum)})
 		}
 		if s.LeadDays > 0 {
-			v.Notes = append(v.Notes, Note{Severity: 0, About: g.Supplier, Words: fmt.Sprintf(" takes %s to send; postage %.2f.", words.Plural(s.LeadDays, "day", "days"), s.Postage)})
+			v.Notes = append(v.Notes, note.Note{Aside: -1, Grade: note.Fine, About: g.Supplier, Words: fmt.Sprintf(" takes %s to send; postage %.2f.", words.Plural(s.LeadDays, "day", "days"), s.Postage)})
 		}
 	}
 	if several && len(currencies) == 1 {
@@ -253,7 +254,7 @@ func (v *BuyView) compare(rows []Row, postage map[string]float64) {
 	default:
 		said += "; fewer sellers have not all of it."
 	}
-	v.Notes = append(v.Notes, Note{Severity: 0, About: "The least sum", Words: said})
+	v.Notes = append(v.Notes, note.Note{Aside: -1, Grade: note.Fine, About: "The least sum", Words: said})
 }
 
 // costAt is what a row costs by an offer, and whether it can be had by that.

@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"slices"
 
+	"lampfern/core/note"
 	"lampfern/core/piece"
 	"lampfern/core/words"
 	"lampfern/plan"
@@ -48,7 +49,7 @@ func (v *BuyView) ofSet(k *plan.Desk, p *plan.Plan, of piece.Craft, s *Section, 
 		if len(s.Lists) > 0 {
 			said += fmt.Sprintf(" Your own lists count for the %s.", p.Pieces[0].Name)
 		}
-		v.Notes = append(v.Notes, Note{Severity: 0, About: about, Words: said})
+		v.Notes = append(v.Notes, note.Note{Aside: -1, Grade: note.Fine, About: about, Words: said})
 	}
 	return out, nil
 }

@@ -10,6 +10,7 @@ import (
 	"lampfern/core/buying"
 	"lampfern/core/craft"
 	"lampfern/core/material"
+	"lampfern/core/note"
 	"lampfern/core/piece"
 	"lampfern/core/quantity"
 	"lampfern/core/words"
@@ -31,7 +32,7 @@ type BuyView struct {
 	Spent  float64 // of what was bought already
 	Budget float64
 	Bare   int // rows to buy that have no price
-	Notes  []Note
+	Notes  []note.Note
 	Kept   bool // stock is kept back for this plan
 	Empty  []string
 	Groups []Group // by supplier
@@ -107,16 +108,6 @@ type OwnList struct {
 	Text string
 }
 
-// Note is something to know before buying.
-type Note struct {
-	Severity int // 2 mend, 1 consider, 0 fine
-	About    string
-	Words    string
-	Do       string // a change that it offers, empty for none
-	Label    string
-	See      string // the query of At the shop that shows it on the piece; empty for none
-}
-
 // Group is what is bought of one supplier.
 type Group struct {
 	Supplier string
@@ -178,7 +169,7 @@ func View(ctx context.Context, k *plan.Desk, p *plan.Plan, with ...uint) (*BuyVi
 		return nil, fmt.Errorf("reading the sheets: %w", err)
 	}
 	if waits > 0 {
-		v.Notes = append(v.Notes, Note{Severity: 1, About: "Sign-off", Words: fmt.Sprintf(": sheet %d is not agreed yet. What is bought now may have to be bought again.", waits)})
+		v.Notes = append(v.Notes, note.Note{Aside: -1, Grade: note.Consider, About: "Sign-off", Words: fmt.Sprintf(": sheet %d is not agreed yet. What is bought now may have to be bought again.", waits)})
 	}
 	v.sums(k, p, asked)
 	return v, nil
@@ -348,15 +339,15 @@ func (v *BuyView) needs(k *plan.Desk, p *plan.Plan, of piece.Craft, s *Section, 
 		fit   *piece.Fit
 	}
 	key := fmt.Sprint("buy-needs ", of.Name, p.Piece.Key, m.Of, m.Cards, asked, m.Times, written)
-	all := plan.Recall(k, key, func() (t told) {
+	all, err := plan.Recall(k, key, func() (t told, err error) {
 		if m.Input, _, err = k.InputOf(p, pattern); err != nil { // costly to read, and seldom needed
-			return t
+			return t, err
 		}
 		if of.Fit != nil {
 			t.fit = of.Fit(m)
 		}
 		t.needs = of.Needs(m)
-		return t
+		return t, nil
 	})
 	if err != nil {
 		return nil, err

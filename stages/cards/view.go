@@ -5,12 +5,12 @@ import (
 	"fmt"
 	"math"
 	"slices"
-	"strings"
 
 	"lampfern/core/balance"
 	"lampfern/core/card"
 	"lampfern/core/colour"
 	"lampfern/core/material"
+	"lampfern/core/note"
 	"lampfern/core/wheel"
 	"lampfern/core/words"
 	"lampfern/plan"
@@ -58,7 +58,7 @@ type Try struct {
 type LaidView struct {
 	Cards            []LaidCard
 	Pairs            []string // each card beside the one before it, in words
-	Notes            []balance.Note
+	Notes            []note.Note
 	Warm, Cool, Grey float64
 	Trying           int // the place that others are tried in, −1 for none
 	Tries            []Try
@@ -116,8 +116,8 @@ func (v *LaidView) read(p *plan.Plan, labs []colour.Lab, shares []float64) {
 	if len(labs) < FewestLaid {
 		return
 	}
-	add := func(id string, s balance.Severity, about, words string, args ...any) {
-		v.Notes = append(v.Notes, balance.Note{ID: id, Severity: s, About: about, Words: fmt.Sprintf(words, args...), Aside: -1})
+	add := func(id string, g note.Grade, about, words string, args ...any) {
+		v.Notes = append(v.Notes, note.Note{ID: id, Grade: g, About: about, Words: fmt.Sprintf(words, args...), Aside: -1})
 	}
 	set := card.ReadSet(labs, shares)
 	if i := set.Overpowering; i >= 0 {
@@ -125,7 +125,7 @@ func (v *LaidView) read(p *plan.Plan, labs []colour.Lab, shares []float64) {
 		if shares != nil {
 			how = "times the next in chroma and room"
 		}
-		add("laid-strong:"+v.Cards[i].Token, balance.Consider, v.Cards[i].Name, " overpowers the rest: %.0f %s.", set.Times, how)
+		add("laid-strong:"+v.Cards[i].Token, note.Consider, v.Cards[i].Name, " overpowers the rest: %.0f %s.", set.Times, how)
 	}
 	if n := len(set.Alike); n > 1 {
 		var names, keys []string
@@ -134,24 +134,24 @@ func (v *LaidView) read(p *plan.Plan, labs []colour.Lab, shares []float64) {
 				names, keys = append(names, c.Name), append(keys, c.Token)
 			}
 		}
-		add("laid-alike:"+strings.Join(keys, ","), balance.Consider, words.All(names), " are too alike: %s of them lie under %g apart.", words.Plural(n, "pair", "pairs"), card.AlikeApart)
+		add(note.ID("laid-alike", keys...), note.Consider, words.All(names), " are too alike: %s of them lie under %g apart.", words.Plural(n, "pair", "pairs"), card.AlikeApart)
 	} else if n == 1 {
 		k := set.Alike[0]
-		add("laid-alike:"+v.Cards[k[0]].Token+":"+v.Cards[k[1]].Token, balance.Consider, v.Cards[k[0]].Name, " and %s are too alike, %.1f apart.",
+		add(note.ID("laid-alike", note.Pair(v.Cards[k[0]].Token, v.Cards[k[1]].Token)), note.Consider, v.Cards[k[0]].Name, " and %s are too alike, %.1f apart.",
 			v.Cards[k[1]].Name, colour.DeltaE2000(labs[k[0]], labs[k[1]]))
 	}
 	if i := set.Odd; i >= 0 {
-		add("laid-odd:"+v.Cards[i].Token, balance.Consider, v.Cards[i].Name, " is the odd one out, %.0f from the others on average.", set.OddApart)
+		add("laid-odd:"+v.Cards[i].Token, note.Consider, v.Cards[i].Name, " is the odd one out, %.0f from the others on average.", set.OddApart)
 	}
 	for i, a := range v.Cards {
 		for _, b := range v.Cards[i+1:] {
 			if said := shelf.UnderLamps(a.Card, b.Card); said != "" {
-				add("laid-lamps:"+a.Token+":"+b.Token, balance.Consider, a.Name, " and %s %s", b.Name, said)
+				add(note.ID("laid-lamps", note.Pair(a.Token, b.Token)), note.Consider, a.Name, " and %s %s", b.Name, said)
 			}
 		}
 	}
 	if len(set.Alike) == 0 {
-		add("laid-apart", balance.Fine, words.Capital(words.Count(len(labs))+" cards"), ", all at least %.0f apart.", math.Floor(set.Closest))
+		add("laid-apart", note.Fine, words.Capital(words.Count(len(labs))+" cards"), ", all at least %.0f apart.", math.Floor(set.Closest))
 	}
 	layout := plan.EmptyLayout(len(labs))
 	for i := range labs {

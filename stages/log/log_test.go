@@ -242,10 +242,10 @@ func TestLatenessAndItsMends(t *testing.T) {
 	assert.Contains(t, text, "left out would bring it in time", "the night that one sleeps on it")
 	offer := v.Notes[len(v.Notes)-1]
 	assert.Equal(t, "Or another day.", offer.Words)
-	assert.Equal(t, "Want it for "+end.Format("Mon 2 Jan"), offer.Acts[0].Label)
+	assert.Equal(t, "Want it for "+end.Format("Mon 2 Jan"), offer.Offers[0].Label)
 	for _, n := range v.Notes {
 		if strings.Contains(n.Words, "left out") {
-			key := strings.TrimPrefix(n.Acts[0].Do, "do=leave-step&step=")
+			key := strings.TrimPrefix(n.Offers[0].Do, "do=leave-step&step=")
 			testroom.Do(t, k, id, log.LeaveOut{Step: key})
 			assert.NotContains(t, said(look(t, k, id, monday)), "days late", "the offer holds what it says")
 			testroom.Do(t, k, id, log.LeaveOut{Step: key, In: true})

@@ -6,6 +6,7 @@ import (
 	"slices"
 	"time"
 
+	"lampfern/core/note"
 	"lampfern/core/piece"
 	"lampfern/core/schedule"
 	"lampfern/core/words"
@@ -22,7 +23,7 @@ type View struct {
 	Weeks   []Week
 	Left    []Row // steps that are left out
 	Sum     string
-	Notes   []Note
+	Notes   []note.Note
 	Anew    []string // how the order of work would differ, made anew
 	Cannot  string   // why none can be made; empty where one can
 	Others  bool     // other plans share the hours
@@ -75,17 +76,6 @@ type Row struct {
 	Waiting bool   // it is done and its wait is running
 	Mine    bool   // it can be ticked: it is no step that ends by itself
 }
-
-// Note is something to know of the times.
-type Note struct {
-	Severity int // 2 mend, 1 consider, 0 fine
-	About    string
-	Words    string
-	Acts     []Act
-}
-
-// Act is a change that a note offers.
-type Act struct{ Do, Label string }
 
 // freshOrder is the order of work as the plan stands.
 func freshOrder(ctx context.Context, k *plan.Desk, p *plan.Plan) ([]work.Step, error) {
@@ -249,22 +239,22 @@ func (v *View) rows() {
 // onTime says whether it will be finished in time, and what would mend it.
 func (v *View) onTime() {
 	p, a := v.Planned, v.Agenda
-	say := func(severity int, about, text string, acts ...Act) {
-		v.Notes = append(v.Notes, Note{severity, about, text, acts})
+	say := func(g note.Grade, about, text string, offers ...note.Offer) {
+		v.Notes = append(v.Notes, note.Note{Grade: g, About: about, Words: text, Aside: -1, Offers: offers})
 	}
 	if p.Result.Err != nil {
 		text := words.Capital(p.Result.Err.Error()) + "."
 		if a.Prefs.Hours.Minutes() == 0 {
 			text = "Your week has no hours, so no step has a day. Say below when you work."
 		}
-		say(2, "", text)
+		say(note.Fix, "", text)
 		return
 	}
 	if v.Finished() {
 		return
 	}
 	if at := v.Section.At(piece.Agreed); p.Asked.PlanID != 0 && p.Asked.Agreed == nil && at >= 0 && !v.Steps[at].Left {
-		say(1, "Sign-off", ": the client has not agreed to the newest sheet. What is cut or made now may have to be made again.")
+		say(note.Consider, "Sign-off", ": the client has not agreed to the newest sheet. What is cut or made now may have to be made again.")
 	}
 	end := a.Moment(p.Result.End)
 	late := p.Late()
@@ -274,46 +264,45 @@ func (v *View) onTime() {
 	}
 	switch {
 	case p.Job.Due == 0:
-		say(0, "", fmt.Sprintf("It can be finished by %s. Say by when it must be, and the steps without slack are told.", dayWords(end, a.Now)))
+		say(note.Fine, "", fmt.Sprintf("It can be finished by %s. Say by when it must be, and the steps without slack are told.", dayWords(end, a.Now)))
 	case p.Job.Due <= schedule.At(a.Now):
-		say(2, "", fmt.Sprintf("The day it was wanted for, %s, has gone by. It can be finished by %s.", dayWords(due, a.Now), dayWords(end, a.Now)), wantFor(v.Section, a.Moment(a.Holds(p.ID, p.Result.End)-1), a.Now))
+		say(note.Fix, "", fmt.Sprintf("The day it was wanted for, %s, has gone by. It can be finished by %s.", dayWords(due, a.Now), dayWords(end, a.Now)), wantFor(v.Section, a.Moment(a.Holds(p.ID, p.Result.End)-1), a.Now))
 	case late > 0:
 		when := daysWords(due, end)
 		if when == "" {
 			when = "hours"
 		}
-		say(2, "", fmt.Sprintf("At these hours it is finished on %s, %s late.", dayWords(end, a.Now), when))
+		say(note.Fix, "", fmt.Sprintf("At these hours it is finished on %s, %s late.", dayWords(end, a.Now), when))
 		mends := a.Mends(p.ID)
 		if len(mends) == 1 { // another day is always offered
-			say(1, "", "No one change would bring it in time; several together might.")
+			say(note.Consider, "", "No one change would bring it in time; several together might.")
 		}
 		for _, m := range mends {
 			v.mend(m, say)
 		}
 	default:
 		if when := daysWords(end, due); when != "" {
-			say(0, "", fmt.Sprintf("It can be finished by %s, %s before it is wanted.", dayWords(end, a.Now), when))
+			say(note.Fine, "", fmt.Sprintf("It can be finished by %s, %s before it is wanted.", dayWords(end, a.Now), when))
 		} else {
-			say(0, "", fmt.Sprintf("It can be finished by %s, the day it is wanted.", dayWords(end, a.Now)))
+			say(note.Fine, "", fmt.Sprintf("It can be finished by %s, the day it is wanted.", dayWords(end, a.Now)))
 		}
 	}
 	for i, st := range p.Result.Steps {
 		if st.Misfit != "" && !p.Job.Steps[i].Ended {
 			text := " " + st.Misfit + "."
-			var acts []Act
 			if v.Steps[i].Present && !v.Alone {
 				text += " Give a longer sitting, or let it run while nobody is there, if that is safe where it stands."
 			} else if v.Steps[i].OneGo {
 				text += " Give a longer sitting on one day: it is not split over two."
 			}
-			say(1, v.Steps[i].Name, text, acts...)
+			say(note.Consider, v.Steps[i].Name, text)
 		}
 	}
 	v.tight(say)
 }
 
 // tight names the step with the least slack, and deliveries that come in time.
-func (v *View) tight(say func(int, string, string, ...Act)) {
+func (v *View) tight(say func(note.Grade, string, string, ...note.Offer)) {
 	p, a := v.Planned, v.Agenda
 	if p.Job.Due == 0 || p.Late() > 0 {
 		return
@@ -335,44 +324,44 @@ func (v *View) tight(say func(int, string, string, ...Act)) {
 		if slack >= 24*60 {
 			said = words.Plural(slack/1440, "day", "days") + " of slack"
 		}
-		say(1, v.Steps[least].Name, fmt.Sprintf(" has %s. It is planned for %s.", said, dayWords(a.Moment(p.Result.Steps[least].Start), a.Now)))
+		say(note.Consider, v.Steps[least].Name, fmt.Sprintf(" has %s. It is planned for %s.", said, dayWords(a.Moment(p.Result.Steps[least].Start), a.Now)))
 	}
 }
 
 // mend says one thing that would bring the plan to its day.
-func (v *View) mend(m schedule.Mend, say func(int, string, string, ...Act)) {
+func (v *View) mend(m schedule.Mend, say func(note.Grade, string, string, ...note.Offer)) {
 	a := v.Agenda
 	more := words.Minutes(float64(m.Minutes))
 	switch m.Kind {
 	case schedule.MoreHours:
 		day := a.Moment(m.Sitting.From)
-		say(1, "", fmt.Sprintf("%s more on %s would bring it in time.", words.Capital(more), dayWords(day, a.Now)),
-			Act{fmt.Sprintf("do=more-hours&day=%s&minutes=%d", day.Format(time.DateOnly), m.Minutes), "Add " + more + " on that day"})
+		say(note.Consider, "", fmt.Sprintf("%s more on %s would bring it in time.", words.Capital(more), dayWords(day, a.Now)),
+			note.Offer{Do: fmt.Sprintf("do=more-hours&day=%s&minutes=%d", day.Format(time.DateOnly), m.Minutes), Label: "Add " + more + " on that day"})
 	case schedule.EachDay:
-		say(1, "", fmt.Sprintf("%s more in every sitting until then would bring it in time.", words.Capital(more)))
+		say(note.Consider, "", fmt.Sprintf("%s more in every sitting until then would bring it in time.", words.Capital(more)))
 	case schedule.LeaveOut:
-		say(1, v.Steps[m.Step].Name, " left out would bring it in time.", Act{"do=leave-step&step=" + v.Steps[m.Step].Key, "Leave it out"})
+		say(note.Consider, v.Steps[m.Step].Name, " left out would bring it in time.", note.Offer{Do: "do=leave-step&step=" + v.Steps[m.Step].Key, Label: "Leave it out"})
 	case schedule.Sooner:
 		if v.Steps[m.Step].Key == piece.Agreed {
-			say(1, "The client", fmt.Sprintf(": asked today, an answer within %s would bring it in time.", words.Wait(float64(v.Steps[m.Step].WaitFrom))))
+			say(note.Consider, "The client", fmt.Sprintf(": asked today, an answer within %s would bring it in time.", words.Wait(float64(v.Steps[m.Step].WaitFrom))))
 			return
 		}
-		say(1, "", "All that is missing, ordered at once without waiting for samples or the client, would bring it in time.", Act{"do=order-now", "Order now"})
+		say(note.Consider, "", "All that is missing, ordered at once without waiting for samples or the client, would bring it in time.", note.Offer{Do: "do=order-now", Label: "Order now"})
 	case schedule.WaitsAlone:
-		say(1, "", fmt.Sprintf("No more hours and no one step less would do: what it waits for alone takes until %s.", dayWords(a.Moment(m.Due-1), a.Now)))
+		say(note.Consider, "", fmt.Sprintf("No more hours and no one step less would do: what it waits for alone takes until %s.", dayWords(a.Moment(m.Due-1), a.Now)))
 	case schedule.AnotherDay:
 		day := a.Moment(m.Due - 1)
-		say(1, "", "Or another day.", wantFor(v.Section, day, a.Now))
+		say(note.Consider, "", "Or another day.", wantFor(v.Section, day, a.Now))
 	}
 }
 
 // wantFor wants the plan for another day.
-func wantFor(s *work.Section, day, now time.Time) Act {
+func wantFor(s *work.Section, day, now time.Time) note.Offer {
 	act := fmt.Sprintf("do=wanted&due=%s&begin=%s", day.Format(time.DateOnly), s.Begin)
 	if s.Alone {
 		act += "&alone=1"
 	}
-	return Act{act, "Want it for " + dayWords(day, now)}
+	return note.Offer{Do: act, Label: "Want it for " + dayWords(day, now)}
 }
 
 // reckoned says how a step's work comes about.

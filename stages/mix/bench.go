@@ -207,7 +207,7 @@ func benchOf(k *plan.Desk, p *plan.Plan, cards []*shelf.Card, records []store.Mi
 		key += fmt.Sprint(" ", of[i], l)
 	}
 	b.logs = logs
-	b.learned = plan.Recall(k, key, func() learned {
+	b.learned = plan.Remember(k, key, func() learned {
 		var l learned
 		var after float64
 		l.strength, l.before, after = mix.Fit(b.ready, start, b.held, logs)
@@ -311,7 +311,7 @@ func (b *bench) makeReady(k *plan.Desk, s *Section, logs []mix.Log) {
 		if b.ground != nil {
 			key += fmt.Sprint(" ", *b.ground, parts, s.Coats)
 		}
-		paint := plan.Recall(k, key, func() mix.Paint {
+		paint := plan.Remember(k, key, func() mix.Paint {
 			r := c.Reflectance()
 			if b.ground == nil {
 				return mix.ReadyAs(r, b.as.Way)
@@ -438,7 +438,7 @@ func (b bench) search(k *plan.Desk, s *Section, wanted colour.Lab, l mix.Limits)
 	all, at, key := b.colourants(s)
 	by := b.additive.by
 	aim := colour.Lab{L: max(0, min(100, wanted.L-by.L)), A: wanted.A - by.A, B: wanted.B - by.B}
-	found := plan.Recall(k, fmt.Sprint("mix-search ", aim, l, key), func() mix.Found { return mix.Search(all, aim, l) })
+	found := plan.Remember(k, fmt.Sprint("mix-search ", aim, l, key), func() mix.Found { return mix.Search(all, aim, l) })
 	// Numbers of the search are those of the paints that are not left out.
 	back := func(r mix.Recipe) mix.Recipe {
 		of := make([]int, len(r.Of))

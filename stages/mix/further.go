@@ -142,7 +142,7 @@ func (v *MixView) few(k *plan.Desk, p *plan.Plan, b bench, s *Section) {
 		key += fmt.Sprint(" ", w.Colour)
 	}
 	limits := b.limits(s)
-	found := plan.Recall(k, fmt.Sprint("mix-few ", limits, key), func() mix.Few { return mix.FewForAll(all, wanted, nearEnough, limits) })
+	found := plan.Remember(k, fmt.Sprint("mix-few ", limits, key), func() mix.Few { return mix.FewForAll(all, wanted, nearEnough, limits) })
 	out := &FewView{Within: nearEnough}
 	paints := 0
 	for _, i := range found.Of {
@@ -222,7 +222,7 @@ func (v *MixView) tube(k *plan.Desk, p *plan.Plan, b bench, all []mix.Colourant,
 		}
 		more = append(more, mix.Colourant{Paint: mix.ReadyAs(colour.SpectrumOf(t.c), b.as.Way), Strength: strength})
 	}
-	best := plan.Recall(k, fmt.Sprint("mix-tube ", l, key), func() mix.Saving {
+	best := plan.Remember(k, fmt.Sprint("mix-tube ", l, key), func() mix.Saving {
 		return mix.SavesMost(all, more, wanted, few.Counts, nearEnough, l)
 	})
 	if best.Of < 0 {
@@ -311,7 +311,7 @@ func (v *MixView) teach(k *plan.Desk, p *plan.Plan, b bench, s *Section) {
 	for _, t := range tries {
 		all = append(all, full(t))
 	}
-	lesson := plan.Recall(k, fmt.Sprint(key, all, uses), func() mix.Lesson { return mix.Teaches(b.ready, b.strength, b.held, b.logs, all, uses) })
+	lesson := plan.Remember(k, fmt.Sprint(key, all, uses), func() mix.Lesson { return mix.Teaches(b.ready, b.strength, b.held, b.logs, all, uses) })
 	if lesson.At < 0 {
 		return
 	}

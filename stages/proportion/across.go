@@ -5,6 +5,7 @@ import (
 
 	"lampfern/core/balance"
 	"lampfern/core/colour"
+	"lampfern/core/note"
 	"lampfern/core/words"
 	"lampfern/plan"
 )
@@ -48,13 +49,13 @@ func Across(p *plan.Plan, metres float64) AcrossView {
 }
 
 // farNotes say what blends at the distance the brief names.
-func farNotes(p *plan.Plan) []balance.Note {
+func farNotes(p *plan.Plan) []note.Note {
 	if p.Asked().Distance == 0 {
 		return nil
 	}
-	var notes []balance.Note
+	var notes []note.Note
 	for _, b := range Across(p, p.Asked().Distance).Blends {
-		notes = append(notes, balance.Note{ID: "brief-far" + b.Key, Severity: balance.Consider, Aside: -1,
+		notes = append(notes, note.Note{ID: "brief-far" + b.Key, Grade: note.Consider, Aside: -1,
 			About: fmt.Sprintf("From %g m", p.Asked().Distance), Words: ", the brief's distance: " + b.Words})
 	}
 	return notes

@@ -84,18 +84,21 @@ func Pours(k *plan.Desk, p *plan.Plan) (*BarsView, error) {
 	now := p.Values()
 	for _, trial := range t.Pours(now) {
 		key := fmt.Sprintf("proportion pour %s %v %+v", p.Pattern, trial.Set, p.Put())
-		row := plan.Recall(k, key, func() PourRow {
+		row, err := plan.Recall(k, key, func() (PourRow, error) {
 			row := PourRow{Trial: trial}
 			built, err := t.Build(trial.Set, p.Put())
 			if err != nil {
-				return row
+				return row, fmt.Errorf("pouring it another way: %w", err)
 			}
 			row.Ranges = ranges(t.Bars(built, trial.Set))
 			for _, r := range row.Ranges {
 				row.Uneven = max(row.Uneven, (math.Round(100*r.Most)-math.Round(100*r.Least))/100)
 			}
-			return row
+			return row, nil
 		})
+		if err != nil {
+			return nil, err
+		}
 		row.Now = trial.Set["method"] == now["method"] && trial.Set["seed"] == now["seed"]
 		v.Pours = append(v.Pours, row)
 	}

@@ -82,7 +82,7 @@ func BringOut(k *plan.Desk, p *plan.Plan, part string) (*BringOutView, error) {
 		candidates, same, keys = append(candidates, c.Colour), append(same, i), append(keys, key)
 	}
 	key := fmt.Sprintf("proportion bring out %d %d %s %s %d", p.ID, p.Revision, v.Part, p.Shelf.Key(), len(cards))
-	ranked := plan.Recall(k, key, func() []balance.Candidate { return balance.BringOut(layout, labs, open, focus, candidates, same) })
+	ranked := plan.Remember(k, key, func() []balance.Candidate { return balance.BringOut(layout, labs, open, focus, candidates, same) })
 	for _, inside := range []bool{true, false} { // what the brief wants before the rest
 		for _, r := range ranked {
 			c := cards[r.Index]

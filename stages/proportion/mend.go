@@ -4,10 +4,10 @@ import (
 	"fmt"
 	"math"
 	"slices"
-	"strings"
 
 	"lampfern/core/balance"
 	"lampfern/core/colour"
+	"lampfern/core/note"
 	"lampfern/core/words"
 	"lampfern/plan"
 	"lampfern/shelf"
@@ -29,37 +29,36 @@ type Mend struct {
 
 // MendOf tells what could be done about a note on the whole piece; nil when the
 // note tells it itself, nothing need be done, or nothing here mends it.
-func MendOf(p *plan.Plan, n balance.Note) *Mend {
-	if n.Severity == balance.Fine || n.Aside >= 0 || n.Swap != nil {
+func MendOf(p *plan.Plan, n note.Note) *Mend {
+	if n.Grade == note.Fine || n.Aside >= 0 || n.Swap != nil {
 		return nil
 	}
-	kind, _, _ := strings.Cut(n.ID, ":")
-	switch kind {
+	switch n.Kind() {
 	case "lost", "soft", "confused", "vibrates":
-		if len(n.Colours) < 2 {
+		if len(n.Cards) < 2 {
 			return nil
 		}
-		m := partInValue(p, n.Colours[0], n.Colours[1])
-		if m == nil && swapMendsNote(p, n.ID) {
+		m := partInValue(p, n.Cards[0], n.Cards[1])
+		if m == nil && swapMendsNote(p, n.Kind()) {
 			return &Mend{Label: "Show the ways round", Ways: true}
 		}
 		if m == nil {
-			m = anyInValue(p, p.Tray[n.Colours[1]])
+			m = anyInValue(p, p.Tray[n.Cards[1]])
 		}
-		if m != nil && len(n.Colours) > 2 {
-			m.Label += " for " + p.Tray[n.Colours[0]].Name
+		if m != nil && len(n.Cards) > 2 {
+			m.Label += " for " + p.Tray[n.Cards[0]].Name
 		}
 		return m
 	case "compete":
 		for _, c := range p.Competing() {
-			lesser, other := p.Tray[n.Colours[0]].Key, p.Tray[n.Colours[1]].Key
+			lesser, other := p.Tray[n.Cards[0]].Key, p.Tray[n.Cards[1]].Key
 			if c.Lesser.Key == lesser && c.Other.Key == other && len(c.Near) > 0 {
 				return &Mend{Label: fmt.Sprintf("Take %s for %s", c.Near[0].Name, c.Lesser.Name), Card: lesser, Material: c.Near[0].ID}
 			}
 		}
 	case "flat":
-		low := p.Tray[n.Colours[0]].Colour.L
-		if low > 100-p.Tray[n.Colours[1]].Colour.L {
+		low := p.Tray[n.Cards[0]].Colour.L
+		if low > 100-p.Tray[n.Cards[1]].Colour.L {
 			return offer(p, shelf.Query{Value: shelf.StepNames[0]}, "very dark")
 		}
 		return offer(p, shelf.Query{Value: shelf.StepNames[shelf.ValueSteps-1]}, "very light")
@@ -67,7 +66,7 @@ func MendOf(p *plan.Plan, n balance.Note) *Mend {
 		return offer(p, shelf.Query{Clearness: "clear"}, "clear")
 	case "temperature":
 		families := []colour.FamilyName{colour.Orange, colour.Red, colour.Yellow}
-		if strings.HasPrefix(n.Words, " is warm") {
+		if n.Warm {
 			families = []colour.FamilyName{colour.Blue, colour.Green, colour.Violet}
 		}
 		for _, f := range families {
@@ -78,40 +77,22 @@ func MendOf(p *plan.Plan, n balance.Note) *Mend {
 	case "takenfor":
 		return otherCard(p, n)
 	case "nofocus":
-		if len(n.Colours) < 2 || p.Piece == nil {
+		if len(n.Cards) < 2 || p.Piece == nil {
 			return nil
 		}
-		if swapMendsNote(p, n.ID) {
+		if swapMendsNote(p, n.Kind()) {
 			return &Mend{Label: "Show the ways round", Ways: true}
 		}
-		for i, at := range p.Fill() {
-			if at == n.Colours[1] {
-				return &Mend{Label: "Try other cards on " + words.The(p.Piece.Parts[i].Name), Open: p.Piece.Parts[i].Key}
-			}
-		}
+		return tryOthers(p, slices.Index(p.Fill(), n.Cards[1]))
 	case "brief-focus":
-		at := slices.IndexFunc(p.Tray, func(t plan.TrayCard) bool { return t.Name == n.About })
-		for i, of := range p.Fill() {
-			if of == at && at >= 0 {
-				return &Mend{Label: "Try other cards on " + words.The(p.Piece.Parts[i].Name), Open: p.Piece.Parts[i].Key}
-			}
-		}
+		return tryOthers(p, slices.Index(p.Fill(), n.Cards[0]))
 	case "brief-quiet":
-		at := slices.IndexFunc(p.Tray, func(t plan.TrayCard) bool { return t.Name == n.About })
-		if at >= 0 && p.Piece != nil && swapQuietens(p, at) {
+		if swapQuietens(p, n.Cards[0]) {
 			return &Mend{Label: "Show the ways round", Ways: true}
 		}
-		for i, of := range p.Fill() {
-			if of == at && at >= 0 {
-				return &Mend{Label: "Try other cards on " + words.The(p.Piece.Parts[i].Name), Open: p.Piece.Parts[i].Key}
-			}
-		}
+		return tryOthers(p, slices.Index(p.Fill(), n.Cards[0]))
 	case "lostparts":
-		for _, part := range p.Piece.Parts {
-			if strings.HasPrefix(n.About, words.Capital(part.Name)) && slices.Contains(lostParts(p), part.Name) {
-				return &Mend{Label: "Try other cards on " + words.The(part.Name), Open: part.Key}
-			}
-		}
+		return tryOthers(p, n.Parts[0])
 	case "nomesh":
 		return &Mend{Label: "Bring it in", Own: true}
 	case "unseen":
@@ -124,6 +105,15 @@ func MendOf(p *plan.Plan, n balance.Note) *Mend {
 		return &Mend{Label: "Look from there", Far: p.Asked().Distance}
 	}
 	return nil
+}
+
+// tryOthers leaves a part open for other cards; nil without a part.
+func tryOthers(p *plan.Plan, part int) *Mend {
+	if part < 0 {
+		return nil
+	}
+	of := p.Piece.Parts[part]
+	return &Mend{Label: "Try other cards on " + words.The(of.Name), Open: of.Key}
 }
 
 // mostSwapped is the most placed cards for which every trade of two is tried.
@@ -164,11 +154,10 @@ func swaps(p *plan.Plan, f func(l balance.Layout, cs []balance.Colour) bool) boo
 
 // swapMendsNote reports whether some trade of two cards leaves fewer notes of a kind, and no
 // more lost edges.
-func swapMendsNote(p *plan.Plan, id string) bool {
-	kind, _, _ := strings.Cut(id, ":")
+func swapMendsNote(p *plan.Plan, kind string) bool {
 	count := func(l balance.Layout, cs []balance.Colour, of string) (n int) {
-		for _, note := range balance.Notes(l, cs) {
-			if k, _, _ := strings.Cut(note.ID, ":"); k == of {
+		for _, one := range balance.Notes(l, cs) {
+			if one.Kind() == of {
 				n++
 			}
 		}
@@ -202,10 +191,10 @@ func swapQuietens(p *plan.Plan, at int) bool {
 
 // otherCard puts the nearest card in the place of one of an association's, the one with the
 // least room first, with which nothing is called to mind any more.
-func otherCard(p *plan.Plan, n balance.Note) *Mend {
+func otherCard(p *plan.Plan, n note.Note) *Mend {
 	const looked, least = 60, 6.0
 	l, labs := p.Layout(), p.Labs()
-	for _, at := range n.Colours {
+	for _, at := range n.Cards {
 		if p.Tray[at].Given {
 			continue
 		}

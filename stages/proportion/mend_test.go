@@ -6,8 +6,8 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"lampfern/core/balance"
 	"lampfern/core/colour"
+	"lampfern/core/note"
 	"lampfern/plan"
 	"lampfern/testroom"
 )
@@ -23,7 +23,7 @@ func TestAMendIsFarEnoughInValue(t *testing.T) {
 			return "add", d.Add(plan.FreeEntry(name, ground))
 		}))
 		require.Len(t, p.Tray, 2)
-		return MendOf(p, balance.Note{ID: "lost:a:b", Severity: balance.Fix, Aside: -1, Colours: []int{0, 1}})
+		return MendOf(p, note.Note{ID: "lost:a:b", Grade: note.Fix, Aside: -1, Cards: []int{0, 1}})
 	}
 	near := offered("near", 32)
 	assert.Nil(t, near, "a card 19 away parts nothing, and there is no piece to turn round")

@@ -3,28 +3,28 @@ package proportion
 import (
 	"fmt"
 	"slices"
-	"strings"
 
 	"lampfern/core/balance"
 	"lampfern/core/colour"
 	"lampfern/core/craft"
 	"lampfern/core/material"
+	"lampfern/core/note"
 	"lampfern/core/piece"
 	"lampfern/core/words"
 	"lampfern/plan"
 )
 
 // care is the usual caution of a craft that can hurt, shown until it is hidden.
-func care(p *plan.Plan) []balance.Note {
+func care(p *plan.Plan) []note.Note {
 	of, _ := craft.Named(p.Craft)
 	if of.Care == "" {
 		return nil
 	}
-	return []balance.Note{{ID: "caution:" + p.Craft, Severity: balance.Fine, Aside: -1, About: "With care", Words: ": " + of.Care + " Supplier data sheets, local rules and licensed practice decide."}}
+	return []note.Note{{ID: "caution:" + p.Craft, Grade: note.Fine, Aside: -1, About: "With care", Words: ": " + of.Care + " Supplier data sheets, local rules and licensed practice decide."}}
 }
 
 // cautions are what the pattern says of the piece as it is.
-func cautions(p *plan.Plan) []piece.Caution {
+func cautions(p *plan.Plan) []note.Note {
 	t, err := craft.Pattern(p.Pattern)
 	if err != nil || t.Cautions == nil {
 		return nil
@@ -32,24 +32,21 @@ func cautions(p *plan.Plan) []piece.Caution {
 	return t.Cautions(p.Piece.Piece, p.Values(), p.Put())
 }
 
-// severities are those of notes by those of cautions.
-var severities = map[piece.Severity]balance.Severity{piece.Fine: balance.Fine, piece.Consider: balance.Consider, piece.Fix: balance.Fix}
-
 // pieceNotes say what the piece itself makes of the tray: what its pattern
 // warns of, and cards without a part.
-func pieceNotes(p *plan.Plan) []balance.Note {
-	var notes []balance.Note
-	add := func(id string, s balance.Severity, about, words string) {
-		notes = append(notes, balance.Note{ID: id, Severity: s, Aside: -1, About: about, Words: words})
+func pieceNotes(p *plan.Plan) []note.Note {
+	var notes []note.Note
+	add := func(id string, g note.Grade, about, words string) {
+		notes = append(notes, note.Note{ID: id, Grade: g, Aside: -1, About: about, Words: words})
 	}
 	if in, is := p.Put().(piece.Meshed); is && p.Piece.Missing {
-		add("nomesh", balance.Fix, "The mesh of "+in.Model().Name, " is not kept here, and boxes stand in for its bodies: bring it in again, and the parts keep their names and cards.")
+		add("nomesh", note.Fix, "The mesh of "+in.Model().Name, " is not kept here, and boxes stand in for its bodies: bring it in again, and the parts keep their names and cards.")
 	}
 	for _, c := range cautions(p) {
-		add(c.ID, severities[c.Severity], c.About, c.Words)
+		add(c.ID, c.Grade, c.About, c.Words)
 	}
 	if len(p.Piece.Parts) == 1 {
-		add("onepart", balance.Fine, "The piece has one part", ": nothing lies beside it, so nothing can lead and no edge be lost.")
+		add("onepart", note.Fine, "The piece has one part", ": nothing lies beside it, so nothing can lead and no edge be lost.")
 	}
 	var idle []string
 	placed := 0
@@ -68,16 +65,16 @@ func pieceNotes(p *plan.Plan) []balance.Note {
 		if n == 1 {
 			verb, mend = " of the tray has", "give it a part, or set it aside"
 		}
-		add("idle:"+fmt.Sprint(n), balance.Fine, words.Capital(words.Count(n))+" card"+verb, fmt.Sprintf(" no part in this piece (%s): %s.", words.List(idle), mend))
+		add("idle:"+fmt.Sprint(n), note.Fine, words.Capital(words.Count(n))+" card"+verb, fmt.Sprintf(" no part in this piece (%s): %s.", words.List(idle), mend))
 	}
 	switch parts := len(p.Piece.Parts); {
 	case placed == 1 && parts > 1:
-		add("shared", balance.Fine, fmt.Sprintf("%d parts", parts), " and 1 card placed: it takes them all, and no edge is seen. Pull another.")
+		add("shared", note.Fine, fmt.Sprintf("%d parts", parts), " and 1 card placed: it takes them all, and no edge is seen. Pull another.")
 	case placed > 1 && parts > placed:
-		add("shared", balance.Fine, fmt.Sprintf("%d parts", parts), fmt.Sprintf(" and %d cards placed: some cards take several parts.", placed))
+		add("shared", note.Fine, fmt.Sprintf("%d parts", parts), fmt.Sprintf(" and %d cards placed: some cards take several parts.", placed))
 	}
 	notes = append(notes, stockNotes(p)...)
-	if lost := lostParts(p); len(lost) > 0 && placed > 1 {
+	if lost, at := lostParts(p); len(lost) > 0 && placed > 1 {
 		said := " lies beside a part of the same card, so that it is no longer seen. Give it another card, or group the two if it is meant so."
 		if len(lost) > 1 {
 			said = " lie beside parts of the same card, so that they are no longer seen. Give them other cards, or group them with their neighbours if it is meant so."
@@ -86,7 +83,8 @@ func pieceNotes(p *plan.Plan) []balance.Note {
 		if len(lost) > lostNamed {
 			about = words.Capital(words.All(append(slices.Clone(lost[:lostNamed]), words.Count(len(lost)-lostNamed)+" more")))
 		}
-		add("lostparts:"+strings.Join(lost, ","), balance.Consider, about, said)
+		add(note.ID("lostparts", lost...), note.Consider, about, said)
+		notes[len(notes)-1].Parts = at
 	}
 	return notes
 }
@@ -96,7 +94,7 @@ const lotsApart = 2.0
 
 // stockNotes say which placed cards are no longer made, and of which two lots were measured
 // apart.
-func stockNotes(p *plan.Plan) (notes []balance.Note) {
+func stockNotes(p *plan.Plan) (notes []note.Note) {
 	var gone []string
 	var keys []string
 	for _, t := range p.Tray {
@@ -119,7 +117,7 @@ func stockNotes(p *plan.Plan) (notes []balance.Note) {
 			}
 		}
 		if a.Colour != nil {
-			notes = append(notes, balance.Note{ID: fmt.Sprintf("lots:%d", t.Key), Severity: balance.Consider, Aside: -1, About: t.Name,
+			notes = append(notes, note.Note{ID: fmt.Sprintf("lots:%d", t.Key), Grade: note.Consider, Aside: -1, About: t.Name,
 				Words: fmt.Sprintf(" is on hand in lots that differ: %s and %s are %.1f apart. Keep each part to one lot, and parts that touch to the same.", lotName(a), lotName(b), far)})
 		}
 	}
@@ -128,7 +126,7 @@ func stockNotes(p *plan.Plan) (notes []balance.Note) {
 		if len(gone) > 1 {
 			verb = "are"
 		}
-		notes = append(notes, balance.Note{ID: "nolonger:" + strings.Join(keys, ","), Severity: balance.Consider, Aside: -1, About: words.List(gone),
+		notes = append(notes, note.Note{ID: note.ID("nolonger", keys...), Grade: note.Consider, Aside: -1, About: words.List(gone),
 			Words: fmt.Sprintf(" %s no longer made: make sure of enough before you begin. Buy says how much it takes.", verb)})
 	}
 	return notes
@@ -144,9 +142,9 @@ func lotName(l material.Lot) string {
 // lostNamed is how many parts that are no longer seen are named.
 const lostNamed = 3
 
-// lostParts names the parts that touch a larger one of the same card along enough of their
+// lostParts are the parts, by name and index, that touch a larger one of the same card along enough of their
 // edge, unless the two are grouped on purpose.
-func lostParts(p *plan.Plan) (out []string) {
+func lostParts(p *plan.Plan) (names []string, at []int) {
 	fill, borders, shares := p.Fill(), p.Piece.Borders, p.Piece.Shares
 	together := func(a, b string) bool {
 		for _, g := range p.Groups {
@@ -164,10 +162,10 @@ func lostParts(p *plan.Plan) (out []string) {
 		for j, other := range p.Piece.Parts {
 			larger := shares[j] > shares[i] || shares[j] == shares[i] && j < i
 			if i != j && fill[i] >= 0 && fill[i] == fill[j] && larger && borders[i][j] > balance.EdgeMatters*round && !together(part.Key, other.Key) {
-				out = append(out, part.Name)
+				names, at = append(names, part.Name), append(at, i)
 				break
 			}
 		}
 	}
-	return out
+	return names, at
 }

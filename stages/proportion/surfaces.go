@@ -4,9 +4,9 @@ import (
 	"fmt"
 	"strings"
 
-	"lampfern/core/balance"
 	"lampfern/core/colour"
 	"lampfern/core/material"
+	"lampfern/core/note"
 	"lampfern/core/words"
 	"lampfern/plan"
 )
@@ -26,7 +26,7 @@ const sameColour = 2.5
 
 // surfaceNotes say how the surfaces of the placed cards read, and which cards differ by little
 // else.
-func surfaceNotes(p *plan.Plan) (notes []balance.Note) {
+func surfaceNotes(p *plan.Plan) (notes []note.Note) {
 	names := map[string][]string{}
 	told := map[int]bool{}
 	for i, t := range p.Tray {
@@ -37,15 +37,15 @@ func surfaceNotes(p *plan.Plan) (notes []balance.Note) {
 		if told[t.Key] {
 			continue
 		}
-		same, keys, surfaces := []string{t.Name}, fmt.Sprint(t.Key), map[string]bool{t.Finish: true}
+		same, keys, surfaces := []string{t.Name}, []string{fmt.Sprint(t.Key)}, map[string]bool{t.Finish: true}
 		for _, o := range p.Tray[i+1:] {
 			if o.Share > 0 && !told[o.Key] && colour.DeltaE2000(o.Colour, t.Colour) < sameColour {
-				same, keys = append(same, o.Name), fmt.Sprintf("%s:%d", keys, o.Key)
+				same, keys = append(same, o.Name), append(keys, fmt.Sprint(o.Key))
 				surfaces[o.Finish], told[o.Key] = true, true
 			}
 		}
 		if len(surfaces) > 1 {
-			notes = append(notes, balance.Note{ID: "sheen:" + keys, Severity: balance.Consider, Aside: -1, About: words.List(same),
+			notes = append(notes, note.Note{ID: note.ID("sheen", note.Pair(keys...)), Grade: note.Consider, Aside: -1, About: words.List(same),
 				Words: fmt.Sprintf(" are one colour in %s surfaces: only the way the light falls parts them, and flat light parts nothing.", words.Count(len(surfaces)))})
 		}
 	}
@@ -56,7 +56,7 @@ func surfaceNotes(p *plan.Plan) (notes []balance.Note) {
 		}
 	}
 	if len(said) > 0 {
-		notes = append(notes, balance.Note{ID: "surfaces", Severity: balance.Fine, Aside: -1, About: "The surfaces", Words: ": " + strings.Join(said, "; ") + "."})
+		notes = append(notes, note.Note{ID: "surfaces", Grade: note.Fine, Aside: -1, About: "The surfaces", Words: ": " + strings.Join(said, "; ") + "."})
 	}
 	return notes
 }

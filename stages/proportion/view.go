@@ -6,17 +6,18 @@ import (
 	"strings"
 
 	"lampfern/core/balance"
+	"lampfern/core/note"
 	"lampfern/core/wheel"
 	"lampfern/plan"
 )
 
 // focusNotes says whether the eye goes where the brief wants it, strongest pull
 // first. The brief names parts or cards in the maker's words.
-func focusNotes(p *plan.Plan, pulls []PullView) []balance.Note {
+func focusNotes(p *plan.Plan, pulls []PullView) []note.Note {
 	if len(pulls) < 2 {
 		return nil
 	}
-	var notes []balance.Note
+	var notes []note.Note
 	first := pulls[0]
 	called := func(words string, v PullView) string { // what the brief calls it
 		if strings.EqualFold(words, v.Name) {
@@ -26,7 +27,7 @@ func focusNotes(p *plan.Plan, pulls []PullView) []balance.Note {
 	}
 	if at := named(pulls, p.Asked().Focus); at > 0 {
 		said := called(p.Asked().Focus, pulls[at])
-		n := balance.Note{ID: "brief-focus", Severity: balance.Fix, Aside: -1, About: pulls[at].Name,
+		n := note.Note{ID: "brief-focus", Grade: note.Fix, Aside: -1, About: pulls[at].Name, Cards: []int{pulls[at].Index},
 			Words: fmt.Sprintf(" should be the focus%s and %s takes the first look. Make it bolder, or give it more room.", said, first.Name)}
 		if swapMends(p, pulls[at], first) {
 			n.Swap = []int{pulls[at].Index, first.Index}
@@ -34,12 +35,12 @@ func focusNotes(p *plan.Plan, pulls []PullView) []balance.Note {
 		}
 		notes = append(notes, n)
 	} else if at == 0 && pulls[1].Strong*balance.FocusClear <= 1 {
-		notes = append(notes, balance.Note{ID: "brief-focus-met", Severity: balance.Fine, Aside: -1, About: first.Name,
+		notes = append(notes, note.Note{ID: "brief-focus-met", Grade: note.Fine, Aside: -1, About: first.Name,
 			Words: fmt.Sprintf(" takes the first look, as the brief wants%s: %.0f%% of the face, %.1f times the pull of %s.", called(p.Asked().Focus, first), 100*first.Share, 1/pulls[1].Strong, pulls[1].Name)})
 	}
 	if at := named(pulls, p.Asked().Quiet); at >= 0 && pulls[at].Strong >= balance.RecedesBelow {
 		said := called(p.Asked().Quiet, pulls[at])
-		n := balance.Note{ID: "brief-quiet", Severity: balance.Consider, Aside: -1, About: pulls[at].Name,
+		n := note.Note{ID: "brief-quiet", Grade: note.Consider, Aside: -1, About: pulls[at].Name, Cards: []int{pulls[at].Index},
 			Words: fmt.Sprintf(" should stay quiet%s and pulls %.0f%% as strongly as %s.", said, 100*pulls[at].Strong, first.Name)}
 		if at == 0 {
 			n.Words = fmt.Sprintf(" should stay quiet%s and takes the first look.", said)
@@ -86,7 +87,7 @@ type ProportionView struct {
 	Fill   []int // for each part the index of its card in the tray, or −1
 	Empty  int   // parts without a card
 	Pulls  []PullView
-	Notes  []balance.Note
+	Notes  []note.Note
 	Hidden []plan.HiddenNote // that the maker hid
 	Warm   float64
 	Cool   float64
@@ -120,11 +121,11 @@ func Proportion(p *plan.Plan) ProportionView {
 	}
 	notes := append(append(pieceNotes(p), focusNotes(p, v.Pulls)...), balance.Notes(layout, p.Colours())...)
 	if named(v.Pulls, p.Asked().Focus) >= 0 { // said beside what the brief wants
-		notes = slices.DeleteFunc(notes, func(n balance.Note) bool { return strings.HasPrefix(n.ID, "focus:") })
+		notes = slices.DeleteFunc(notes, func(n note.Note) bool { return n.Kind() == "focus" })
 	}
 	notes = append(notes, balance.Whole(layout, p.Colours(), asked(p, v.Pulls))...)
 	notes = append(append(append(notes, farNotes(p)...), surfaceNotes(p)...), care(p)...)
-	slices.SortStableFunc(notes, func(a, b balance.Note) int { return gravity(a.Severity) - gravity(b.Severity) })
+	note.ByGrade(notes)
 	notes = balance.Grouped(notes, layout, p.Colours())
 	v.Notes = p.Visible(slices.Clone(notes))
 	for _, n := range notes {
@@ -136,11 +137,6 @@ func Proportion(p *plan.Plan) ProportionView {
 	v.Extent = balance.Extension(layout, labs)
 	v.Warm, v.Cool, v.Grey = t[wheel.Warm], t[wheel.Cool], t[wheel.Neutral]
 	return v
-}
-
-// gravity orders notes: what to mend before what to consider, what is well last.
-func gravity(s balance.Severity) int {
-	return slices.Index([]balance.Severity{balance.Fix, balance.Consider, balance.Fine}, s)
 }
 
 // Limits of the brief from which on a reading is what was asked for.

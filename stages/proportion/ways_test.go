@@ -10,7 +10,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"lampfern/core/balance"
+	"lampfern/core/note"
 	"lampfern/plan"
 	"lampfern/stages/brief"
 	"lampfern/testroom"
@@ -149,11 +149,11 @@ func TestAcrossTheRoom(t *testing.T) {
 	b := p.Asked()
 	b.Distance = 20
 	p = testroom.Do(t, s, id, brief.SetBrief{Name: p.Name, Craft: p.Craft, Purpose: p.Purpose(), Brief: b, Limits: b.Limit()})
-	far := slices.IndexFunc(Proportion(p).Notes, func(n balance.Note) bool { return strings.HasPrefix(n.ID, "brief-far:") })
+	far := slices.IndexFunc(Proportion(p).Notes, func(n note.Note) bool { return strings.HasPrefix(n.ID, "brief-far:") })
 	require.GreaterOrEqual(t, far, 0, "the notes answer to the brief's distance")
 	assert.Equal(t, "From 20 m", Proportion(p).Notes[far].About)
 	p = testroom.Do(t, s, id, plan.Dismiss{Note: Proportion(p).Notes[far].ID, Remark: "seen from the stalls only"})
-	assert.False(t, slices.ContainsFunc(Proportion(p).Notes, func(n balance.Note) bool { return strings.HasPrefix(n.ID, "brief-far:") }))
+	assert.False(t, slices.ContainsFunc(Proportion(p).Notes, func(n note.Note) bool { return strings.HasPrefix(n.ID, "brief-far:") }))
 	assert.InDelta(t, (p.Tray[0].Colour.XYZ().Y+p.Tray[1].Colour.XYZ().Y)/2, got[0].Colour.XYZ().Y, 1e-9, "half the light of each")
 }
 

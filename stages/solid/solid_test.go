@@ -13,9 +13,9 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"lampfern/core/balance"
 	"lampfern/core/craft/printed"
 	"lampfern/core/mesh"
+	"lampfern/core/note"
 	"lampfern/exchange"
 	"lampfern/plan"
 	"lampfern/stages/brief"
@@ -134,5 +134,5 @@ func takeShare(s *plan.Desk, id uint, revision int64, key int, share float64) (s
 }
 
 func hasNote(p *plan.Plan, kind string) bool {
-	return slices.ContainsFunc(proportion.Proportion(p).Notes, func(n balance.Note) bool { return strings.HasPrefix(n.ID, kind) })
+	return slices.ContainsFunc(proportion.Proportion(p).Notes, func(n note.Note) bool { return strings.HasPrefix(n.ID, kind) })
 }

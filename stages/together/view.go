@@ -7,6 +7,7 @@ import (
 
 	"lampfern/core/balance"
 	"lampfern/core/colour"
+	"lampfern/core/note"
 	"lampfern/core/wheel"
 	"lampfern/core/words"
 	"lampfern/plan"
@@ -18,7 +19,7 @@ type View struct {
 	Rows   []Row        // a card each, the largest first
 	Ties   string       // which cards hold the set together, in sentences
 	Leads  string       // what leads over all, how warm it is, and its values
-	Notes  []balance.Note
+	Notes  []note.Note
 
 	Missing []string // names of pieces whose mesh is not kept here, so that boxes stand in
 }

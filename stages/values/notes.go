@@ -1,13 +1,12 @@
 package values
 
 import (
-	"cmp"
 	"fmt"
 	"math"
 	"slices"
 
-	"lampfern/core/balance"
 	"lampfern/core/colour"
+	"lampfern/core/note"
 	"lampfern/core/value"
 	"lampfern/core/words"
 	"lampfern/plan"
@@ -21,46 +20,46 @@ const (
 
 func runNotes(p *plan.Plan, v *RunView, cards []RunCard) []RunNote {
 	var notes []RunNote
-	add := func(id string, s balance.Severity, about, words string, args ...any) *RunNote {
-		notes = append(notes, RunNote{Note: balance.Note{ID: id, Severity: s, About: about, Words: fmt.Sprintf(words, args...), Aside: -1}})
+	add := func(id string, g note.Grade, about, words string, args ...any) *RunNote {
+		notes = append(notes, RunNote{Note: note.Note{ID: id, Grade: g, About: about, Words: fmt.Sprintf(words, args...), Aside: -1}})
 		return &notes[len(notes)-1]
 	}
 	switch {
 	case len(cards) == 0:
 		return nil
 	case len(cards) == 1:
-		add("run-one", balance.Consider, cards[0].Name, " is one card, and a run needs three: pull a darker and a lighter one.")
+		add("run-one", note.Consider, cards[0].Name, " is one card, and a run needs three: pull a darker and a lighter one.")
 	case len(cards) == 2:
 		r := colour.Beside(cards[0].Reads, cards[1].Reads)
-		add("run-two", balance.Fine, cards[0].Name, " beside %s is %s", cards[1].Name, r.Words())
+		add("run-two", note.Fine, cards[0].Name, " beside %s is %s", cards[1].Name, r.Words())
 	case v.Run.High-v.Run.Low < 1 && v.allAlike(cards):
-		add("run-alike", balance.Consider, "All of these", " are the same colour: there is no run in them.")
+		add("run-alike", note.Consider, "All of these", " are the same colour: there is no run in them.")
 		return visibleRun(p, v, notes)
 	}
 	if v.Mixed {
-		add("run-mixed", balance.Fine, "Several hues", " lie here, so they are read by value alone. A run of one family shows its strays.")
+		add("run-mixed", note.Fine, "Several hues", " lie here, so they are read by value alone. A run of one family shows its strays.")
 	} else if v.Fitted {
 		strayNotes(p, v, cards, &notes)
 	}
 	if n := len(v.Run.Order); n > 1 {
 		dark, light := cards[v.Run.Order[0]], cards[v.Run.Order[n-1]]
-		add("run-range", balance.Fine, dark.Name, " is the darkest at %.1f and %s the lightest at %.1f.", dark.Reads.Value(), light.Name, light.Reads.Value())
+		add("run-range", note.Fine, dark.Name, " is the darkest at %.1f and %s the lightest at %.1f.", dark.Reads.Value(), light.Name, light.Reads.Value())
 	}
 	for i := range v.Gaps {
 		g := &v.Gaps[i]
-		id := fmt.Sprintf("run-gap:%s:%s", g.From.Token, g.To.Token)
+		id := note.ID("run-gap", note.Pair(g.From.Token, g.To.Token))
 		about := fmt.Sprintf("A gap from %.1f to %.1f", g.From.Reads.Value(), g.To.Reads.Value())
 		if v.Mixed {
-			add(id, balance.Consider, g.From.Name, " to %s is a long jump, %.1f value steps: a card near %.1f would fill it.", g.To.Name, g.By, g.Chit.Value)
+			add(id, note.Consider, g.From.Name, " to %s is a long jump, %.1f value steps: a card near %.1f would fill it.", g.To.Name, g.By, g.Chit.Value)
 			continue
 		}
 		switch len(g.Near) {
 		case 0:
-			add(id, balance.Consider, about, " and nothing on the shelf for it: look for %s of value %.1f.", words.AFamily(g.Chit.Family), g.Chit.Value)
+			add(id, note.Consider, about, " and nothing on the shelf for it: look for %s of value %.1f.", words.AFamily(g.Chit.Family), g.Chit.Value)
 		case 1:
-			add(id, balance.Consider, about, ": %s would fill it.", g.Near[0].Name).Near = g.Near
+			add(id, note.Consider, about, ": %s would fill it.", g.Near[0].Name).Near = g.Near
 		default:
-			add(id, balance.Consider, about, ": %s or %s would fill it.", g.Near[0].Name, g.Near[1].Name).Near = g.Near
+			add(id, note.Consider, about, ": %s or %s would fill it.", g.Near[0].Name, g.Near[1].Name).Near = g.Near
 		}
 	}
 	if n := len(v.Crowds); n > 1 {
@@ -72,24 +71,24 @@ func runNotes(p *plan.Plan, v *RunView, cards []RunCard) []RunNote {
 				}
 			}
 		}
-		add("run-crowds", balance.Consider, words.All(names), " crowd: each is under %g from a neighbour, and fewer steps would do.", value.CrowdApart).Token = v.Crowds[0][1].Token
+		add("run-crowds", note.Consider, words.All(names), " crowd: each is under %g from a neighbour, and fewer steps would do.", value.CrowdApart).Token = v.Crowds[0][1].Token
 	}
 	for _, c := range v.Crowds {
 		if len(v.Crowds) > 1 {
 			break // said of all together
 		}
-		add(fmt.Sprintf("run-crowd:%s:%s", c[0].Token, c[1].Token), balance.Consider, c[0].Name, " and %s crowd: %.1f apart, and one step of the run would do.",
+		add(note.ID("run-crowd", note.Pair(c[0].Token, c[1].Token)), note.Consider, c[0].Name, " and %s crowd: %.1f apart, and one step of the run would do.",
 			c[1].Name, colour.DeltaE2000(c[0].Reads, c[1].Reads)).Token = c[1].Token
 	}
 	whiteNotes(p, v, cards, &notes)
 	if k := Of(p).Run.Steps; k > len(cards) && v.Fitted {
-		add("run-steps", balance.Fine, fmt.Sprintf("%d steps", k), " are wanted of %d cards: the shelf fills the rest, nearest first.", len(cards))
+		add("run-steps", note.Fine, fmt.Sprintf("%d steps", k), " are wanted of %d cards: the shelf fills the rest, nearest first.", len(cards))
 	}
 	if len(cards) > 1 && v.Checked.Contrast*10 < value.FlatBelow {
-		add("run-flat", balance.Consider, "The whole run", " is only %.1f value steps: from a distance it will look flat.", v.Checked.Contrast)
+		add("run-flat", note.Consider, "The whole run", " is only %.1f value steps: from a distance it will look flat.", v.Checked.Contrast)
 	}
 	if len(v.Run.Strays)+len(v.Gaps)+len(v.Crowds) == 0 && v.Fitted && !v.Mixed {
-		add("run-clean", balance.Fine, "The run", " flows: no stray, no gap, no crowd.")
+		add("run-clean", note.Fine, "The run", " flows: no stray, no gap, no crowd.")
 	}
 	return visibleRun(p, v, notes)
 }
@@ -105,7 +104,7 @@ func (v *RunView) allAlike(cards []RunCard) bool {
 
 // strayNotes says what does not belong, and whether there are two runs.
 func strayNotes(p *plan.Plan, v *RunView, cards []RunCard, notes *[]RunNote) {
-	add := func(n balance.Note, token string) {
+	add := func(n note.Note, token string) {
 		n.Aside = -1
 		*notes = append(*notes, RunNote{Note: n, Token: token})
 	}
@@ -114,10 +113,10 @@ func strayNotes(p *plan.Plan, v *RunView, cards []RunCard, notes *[]RunNote) {
 		if u := v.Run.Undertone; u != "" {
 			words = fmt.Sprintf(" are neutrals with an undertone of %s.", u)
 		}
-		add(balance.Note{ID: "run-neutral", Severity: balance.Fine, About: "These", Words: words}, "")
+		add(note.Note{ID: "run-neutral", Grade: note.Fine, About: "These", Words: words}, "")
 		for _, i := range v.Run.Order {
 			if u := cards[i].Reads.Undertone(); u != "" && v.Run.Undertone != "" && u != v.Run.Undertone && cards[i].Reads.Chroma() >= 2 {
-				add(balance.Note{ID: "run-undertone:" + cards[i].Token, Severity: balance.Consider, About: cards[i].Name,
+				add(note.Note{ID: "run-undertone:" + cards[i].Token, Grade: note.Consider, About: cards[i].Name,
 					Words: fmt.Sprintf(" has an undertone of %s among others of %s.", u, v.Run.Undertone)}, cards[i].Token)
 			}
 		}
@@ -131,7 +130,7 @@ func strayNotes(p *plan.Plan, v *RunView, cards []RunCard, notes *[]RunNote) {
 			names = append(names, cards[i].Name)
 		}
 		at := cards[v.Run.Second[len(v.Run.Second)/2]]
-		add(balance.Note{ID: "run-second", Severity: balance.Consider, About: "There are two runs here",
+		add(note.Note{ID: "run-second", Grade: note.Consider, About: "There are two runs here",
 			Words: fmt.Sprintf(": %s make one of their own, toward %s. Set them aside, or plan them as a run by themselves.", words.List(names), colour.Family(at.Reads))}, "")
 	}
 	for _, s := range v.Run.Strays {
@@ -139,7 +138,7 @@ func strayNotes(p *plan.Plan, v *RunView, cards []RunCard, notes *[]RunNote) {
 			continue
 		}
 		c := cards[s.Index]
-		n := balance.Note{ID: "run-stray:" + c.Token, Severity: balance.Fix, About: c.Name}
+		n := note.Note{ID: "run-stray:" + c.Token, Grade: note.Fix, About: c.Name}
 		switch s.Lean {
 		case value.Grey:
 			n.Words = fmt.Sprintf(" is greyer than its neighbours by %.0f.", -s.Radial)
@@ -161,7 +160,7 @@ func whiteNotes(p *plan.Plan, v *RunView, cards []RunCard, notes *[]RunNote) {
 		}
 		under := c.Reads.Undertone()
 		below := cards[v.Run.Order[at-1]]
-		n := balance.Note{ID: "run-white:" + c.Token, Severity: balance.Fine, Aside: -1, About: c.Name}
+		n := note.Note{ID: "run-white:" + c.Token, Grade: note.Fine, Aside: -1, About: c.Name}
 		switch {
 		case under == "":
 			n.Words = fmt.Sprintf(" is near-white without a lean: beside %s it reads white.", below.Name)
@@ -181,10 +180,6 @@ func visibleRun(p *plan.Plan, v *RunView, notes []RunNote) []RunNote {
 	}
 	shown := slices.DeleteFunc(slices.Clone(notes), func(n RunNote) bool { return slices.Contains(p.Dismissed, n.ID) })
 	v.Hidden = len(notes) - len(shown)
-	slices.SortStableFunc(shown, func(a, b RunNote) int { return cmp.Compare(severity(a.Severity), severity(b.Severity)) })
+	slices.SortStableFunc(shown, func(a, b RunNote) int { return int(b.Grade - a.Grade) })
 	return shown
-}
-
-func severity(s balance.Severity) int {
-	return map[balance.Severity]int{balance.Fix: 0, balance.Consider: 1, balance.Fine: 2}[s]
 }

@@ -5,8 +5,8 @@ import (
 	"math"
 	"slices"
 
-	"lampfern/core/balance"
 	"lampfern/core/colour"
+	"lampfern/core/note"
 	"lampfern/core/value"
 	"lampfern/plan"
 	"lampfern/shelf"
@@ -44,7 +44,7 @@ type RunCard struct {
 // RunNote is a note on a run. Token names the card it would set aside, Near are
 // cards of the shelf that would mend it.
 type RunNote struct {
-	balance.Note
+	note.Note
 	Token string
 	Near  []shelf.Near
 }

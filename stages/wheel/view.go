@@ -9,6 +9,7 @@ import (
 
 	"lampfern/core/balance"
 	"lampfern/core/colour"
+	"lampfern/core/note"
 	"lampfern/core/wheel"
 	"lampfern/plan"
 	"lampfern/shelf"
@@ -53,7 +54,7 @@ type WheelView struct {
 	Turned     bool        // the light is turned away from it
 	Lit        []PlaceView
 	Neutrals   []*shelf.Card // for the achromatic scheme
-	Notes      []balance.Note
+	Notes      []note.Note
 	Made       *Made // what the tray's cards make; nil for an empty tray
 	Warm       float64
 	Cool       float64
@@ -172,14 +173,14 @@ func boldest(p *plan.Plan) *shelf.Card {
 	return best
 }
 
-func wheelNotes(p *plan.Plan, v WheelView) []balance.Note {
-	var notes []balance.Note
+func wheelNotes(p *plan.Plan, v WheelView) []note.Note {
+	var notes []note.Note
 	if p.Lead != nil && p.Lead.Neutral && v.Start == p.Lead {
 		words := " is neutral and has no place on the wheel: the light starts at " + v.Wheel.Name(v.LeadPlace) + ". Turn it to the hue it should lean to, or go by value alone with the achromatic scheme."
 		if u := p.Lead.Colour.Undertone(); u != "" {
 			words = fmt.Sprintf(" is neutral, with an undertone of %s: the light starts at %s. Turn it to the hue it should lean to, or go by value alone with the achromatic scheme.", u, v.Wheel.Name(v.LeadPlace))
 		}
-		notes = append(notes, balance.Note{ID: "neutral-lead", Severity: balance.Consider, About: p.Lead.Name, Words: words, Aside: -1})
+		notes = append(notes, note.Note{ID: "neutral-lead", Grade: note.Consider, About: p.Lead.Name, Words: words, Aside: -1})
 	}
 	lit, whole := 0, true
 	for _, pl := range v.Lit {
@@ -192,13 +193,13 @@ func wheelNotes(p *plan.Plan, v WheelView) []balance.Note {
 		}
 		whole = false
 		l := pl.Lacks[0]
-		notes = append(notes, balance.Note{ID: "gap:" + l.Name, Severity: balance.Consider, Aside: -1, About: "Nothing on the shelf", Words: " is " + l.Name + "." + l.Words})
+		notes = append(notes, note.Note{ID: "gap:" + l.Name, Grade: note.Consider, Aside: -1, About: "Nothing on the shelf", Words: " is " + l.Name + "." + l.Words})
 	}
 	if lit > 0 && whole {
-		notes = append(notes, balance.Note{ID: "whole", Severity: balance.Fine, About: "Every lit place", Words: " is on the shelf in dark, middle and light, clear and greyed.", Aside: -1})
+		notes = append(notes, note.Note{ID: "whole", Grade: note.Fine, About: "Every lit place", Words: " is on the shelf in dark, middle and light, clear and greyed.", Aside: -1})
 	}
 	if n := p.Asked().Count; lit > 0 && n > lit {
-		notes = append(notes, balance.Note{ID: "more-colours", Severity: balance.Consider, Aside: -1, About: "The brief",
+		notes = append(notes, note.Note{ID: "more-colours", Grade: note.Consider, Aside: -1, About: "The brief",
 			Words: fmt.Sprintf(" asks for %d colours and this scheme lights %d: take tints, tones and shades of its places, or neutrals, for the rest.", n, lit)})
 	}
 	return notes

@@ -4,6 +4,7 @@ package other
 
 import (
 	"lampfern/core/material"
+	"lampfern/core/note"
 	"lampfern/core/piece"
 	"lampfern/core/words"
 )
@@ -52,11 +53,11 @@ func (in *Drawn) Show(f func(hash string) bool) {
 }
 
 // covered tells of parts of which nothing is seen.
-func covered(p piece.Piece, _ piece.Values, _ *Drawn) []piece.Caution {
-	var out []piece.Caution
+func covered(p piece.Piece, _ piece.Values, _ *Drawn) []note.Note {
+	var out []note.Note
 	for i, share := range p.Shares() {
 		if share == 0 {
-			out = append(out, piece.Caution{ID: "unseen:" + p.Parts[i].Key, Severity: piece.Fix, About: words.Capital("the " + p.Parts[i].Name),
+			out = append(out, note.Note{ID: "unseen:" + p.Parts[i].Key, Grade: note.Fix, About: words.Capital("the " + p.Parts[i].Name),
 				Words: " is wholly covered and has no area: raise it in the drawing, or take it away."})
 		}
 	}

@@ -4,6 +4,7 @@ package printed
 
 import (
 	"lampfern/core/mesh"
+	"lampfern/core/note"
 	"lampfern/core/piece"
 	"lampfern/core/words"
 )
@@ -43,11 +44,11 @@ func (in *Assembly) Give(m *mesh.Mesh) piece.Meshed {
 }
 
 // unseen tells of parts that no side shows.
-func unseen(p piece.Piece, _ piece.Values, _ *Assembly) []piece.Caution {
-	var out []piece.Caution
+func unseen(p piece.Piece, _ piece.Values, _ *Assembly) []note.Note {
+	var out []note.Note
 	for i, share := range p.Shares() {
 		if share == 0 {
-			out = append(out, piece.Caution{ID: "unseen:" + p.Parts[i].Key, About: words.Capital("the " + p.Parts[i].Name),
+			out = append(out, note.Note{ID: "unseen:" + p.Parts[i].Key, About: words.Capital("the " + p.Parts[i].Name),
 				Words: " is not seen from any side: its card will not show."})
 		}
 	}

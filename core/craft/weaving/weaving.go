@@ -5,6 +5,7 @@ package weaving
 import (
 	"fmt"
 
+	"lampfern/core/note"
 	"lampfern/core/piece"
 	"lampfern/core/weave"
 )
@@ -105,8 +106,8 @@ func restripe(v piece.Values, in *Cloth, of func(part string) bool, want float64
 const longestFloat = 5
 
 // floats warns of threads that float too far.
-func floats(_ piece.Piece, v piece.Values, in *Cloth) []piece.Caution {
-	var out []piece.Caution
+func floats(_ piece.Piece, v piece.Values, in *Cloth) []note.Note {
+	var out []note.Note
 	float := in.Drafted(v["structure"]).Floats()
 	for _, f := range []struct {
 		n             int
@@ -114,10 +115,10 @@ func floats(_ piece.Piece, v piece.Values, in *Cloth) []piece.Caution {
 	}{{float.Warp, "warpfloat", "A thread of the warp", "picks"}, {float.Weft, "weftfloat", "A thread of the weft", "ends"}} {
 		switch {
 		case f.n < 0:
-			out = append(out, piece.Caution{ID: f.id, Severity: piece.Fix, About: f.one,
+			out = append(out, note.Note{ID: f.id, Grade: note.Fix, About: f.one,
 				Words: " is never tied down and would lie loose: mark it in the draft so that it goes over and under."})
 		case f.n > longestFloat:
-			out = append(out, piece.Caution{ID: f.id, Severity: piece.Consider, About: f.one,
+			out = append(out, note.Note{ID: f.id, Grade: note.Consider, About: f.one,
 				Words: fmt.Sprintf(" floats over %d %s: it will catch and wear. Tie it down sooner, or set the threads closer.", f.n, f.over)})
 		}
 	}

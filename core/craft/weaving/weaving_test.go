@@ -6,6 +6,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"lampfern/core/note"
 	"lampfern/core/piece"
 	"lampfern/core/weave"
 )
@@ -79,7 +80,7 @@ func TestClothRefuses(t *testing.T) {
 
 // Threads over five are fine, over six are told, and never tied down is a fault.
 func TestFloatsAreToldFromSix(t *testing.T) {
-	over := func(n int) []piece.Caution { // one end goes over n picks and under one
+	over := func(n int) []note.Note { // one end goes over n picks and under one
 		d := weave.Draft{Threading: []int{1, 2}, TieUp: [][]int{{1}, {2}}}
 		for range n {
 			d.Treadling = append(d.Treadling, 1)
@@ -90,9 +91,9 @@ func TestFloatsAreToldFromSix(t *testing.T) {
 	assert.Empty(t, over(5))
 	six := over(6)
 	require.NotEmpty(t, six)
-	assert.Equal(t, piece.Consider, six[0].Severity)
+	assert.Equal(t, note.Consider, six[0].Grade)
 	assert.Contains(t, six[0].Words, "floats over 6 picks")
 	loose := floats(piece.Piece{}, piece.Values{"structure": OwnDraft()}, &Cloth{Draft: &weave.Draft{Threading: []int{1, 2}, TieUp: [][]int{{1}}, Treadling: []int{1}}})
 	require.NotEmpty(t, loose)
-	assert.Equal(t, piece.Fix, loose[0].Severity)
+	assert.Equal(t, note.Fix, loose[0].Grade)
 }

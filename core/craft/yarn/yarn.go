@@ -6,6 +6,7 @@ import (
 	"fmt"
 	"strings"
 
+	"lampfern/core/note"
 	"lampfern/core/piece"
 	"lampfern/core/weave"
 	"lampfern/core/words"
@@ -118,12 +119,12 @@ func (in *Stranded) Stitches() Chart {
 const longestFloat = 5
 
 // carried warns of yarns carried too far behind the face.
-func carried(_ piece.Piece, _ piece.Values, in *Stranded) []piece.Caution {
+func carried(_ piece.Piece, _ piece.Values, in *Stranded) []note.Note {
 	n, row := in.Stitches().LongestFloat()
 	if n <= longestFloat {
 		return nil
 	}
-	return []piece.Caution{{ID: "float", Severity: piece.Consider, About: fmt.Sprintf("Row %d of the chart", row),
+	return []note.Note{{ID: "float", Grade: note.Consider, About: fmt.Sprintf("Row %d of the chart", row),
 		Words: fmt.Sprintf(" carries a yarn behind %d stitches: catch it on the way, or break the stretch.", n)}}
 }
 

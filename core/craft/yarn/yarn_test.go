@@ -7,6 +7,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"lampfern/core/note"
 	"lampfern/core/piece"
 	"lampfern/core/weave"
 )
@@ -81,7 +82,7 @@ func TestChartsRefuse(t *testing.T) {
 }
 
 func TestCarriedYarnsAreToldFromSix(t *testing.T) {
-	told := func(row string) []piece.Caution { return carried(piece.Piece{}, nil, &Stranded{Chart: Chart{row}}) }
+	told := func(row string) []note.Note { return carried(piece.Piece{}, nil, &Stranded{Chart: Chart{row}}) }
 	assert.Empty(t, told("AAAAAB"), "B is carried behind five")
 	six := told("AAAAAAB")
 	require.Len(t, six, 1)

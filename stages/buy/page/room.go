@@ -27,5 +27,5 @@ func Room(s *web.Server) web.Room {
 				r.GET("/plans/:id/list."+format, p.sendList(format))
 			}
 		},
-		Funcs: template.FuncMap{"bolt": bolt, "lotsOf": lotsOf, "money": money, "unitOf": stage.UnitOf, "levelOf": levelOf, "each": each, "bought": bought, "shape": func(n int) string { return []string{"none", "half", "full"}[n] }, "supplierOr": supplierOr}}
+		Funcs: template.FuncMap{"bolt": bolt, "lotsOf": lotsOf, "money": money, "unitOf": stage.UnitOf, "levelOf": levelOf, "each": each, "bought": bought, "supplierOr": supplierOr}}
 }

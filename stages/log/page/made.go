@@ -7,6 +7,7 @@ import (
 
 	"lampfern/core/balance"
 	"lampfern/core/colour"
+	"lampfern/core/note"
 	"lampfern/core/words"
 	"lampfern/plan"
 	"lampfern/plan/work"
@@ -44,7 +45,7 @@ type share struct {
 
 // proved is a note of the plan, and what the maker says of it.
 type proved struct {
-	balance.Note
+	note.Note
 	Said, True bool
 }
 
@@ -64,7 +65,7 @@ func (s pages) made(c *gin.Context, p *web.Page) error {
 	if p.Plan.Piece != nil {
 		for _, n := range balance.Notes(p.Plan.Layout(), p.Plan.Colours()) {
 			truth, said := sec.Proved[n.ID]
-			if n.Severity != balance.Fine || said {
+			if n.Grade != note.Fine || said {
 				b.Notes = append(b.Notes, proved{n, said, truth})
 			}
 		}

@@ -8,7 +8,6 @@ import (
 
 	"github.com/gin-gonic/gin"
 
-	"lampfern/core/balance"
 	"lampfern/core/words"
 	"lampfern/plan/work"
 	stage "lampfern/stages/log"
@@ -36,9 +35,8 @@ func Room(s *web.Server) web.Room {
 			r.GET("/search", p.search)
 		},
 		Funcs: template.FuncMap{
-			"level":   func(n int) string { return []string{"none", "half", "full"}[n] },
-			"shapeOf": func(n balance.Note) string { return (&web.Page{}).Shape(n) }, "hundred": func(v float64) float64 { return 100 * v },
-			"pair": func(p *web.Page, r stage.Row) stepOn { return stepOn{p, r} }, "agains": work.Agains, "hows": work.Hows, "ordinal": words.Ordinal,
+			"hundred": func(v float64) float64 { return 100 * v },
+			"pair":    func(p *web.Page, r stage.Row) stepOn { return stepOn{p, r} }, "agains": work.Agains, "hows": work.Hows, "ordinal": words.Ordinal,
 			"minutesOf": func(st work.Step) string { return words.Minutes(st.Work()) }, "waitOf": waitOf,
 			"choice": func(name, label string, all []string, now string) choice { return choice{name, label, all, now} }}}
 }

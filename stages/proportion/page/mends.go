@@ -3,15 +3,15 @@ package page
 import (
 	"fmt"
 
-	"lampfern/core/balance"
+	"lampfern/core/note"
 	"lampfern/plan"
 	stage "lampfern/stages/proportion"
 	"lampfern/web"
 )
 
 // mends are what notes on the piece offer beside setting aside and swapping.
-func mends(k *plan.Desk, p *web.Page) func(balance.Note) *web.Mend {
-	return func(n balance.Note) *web.Mend {
+func mends(k *plan.Desk, p *web.Page) func(note.Note) *web.Mend {
+	return func(n note.Note) *web.Mend {
 		m := stage.MendOf(p.Plan, n)
 		if m == nil {
 			return nil

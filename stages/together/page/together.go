@@ -152,23 +152,22 @@ func rule(k float64) (said string, wide float64) {
 // shape is a piece as a symbol of the page, and its view box.
 type shape struct {
 	svg, box string
-	err      error
 }
 
 // draw makes the symbol of a piece, unless the page has it.
 func (f *figure) draw(c *gin.Context, k *plan.Desk, p *web.Page, w plan.Whole) error {
 	f.Drawn = fmt.Sprintf("%d-%s-%s", p.Plan.ID, f.ID, w.Plan.Piece.Key)
-	made := plan.Recall(k, "together shape "+f.Drawn, func() (out shape) {
+	made, err := plan.Recall(k, "together shape "+f.Drawn, func() (out shape, err error) {
 		of := *p
 		of.Plan = w.Plan
-		out.svg, out.box, out.err = draw.PieceShape(w.Plan.Piece.Piece, f.ID, web.UnderPictures(&of, w.Plan.Piece.Piece))
-		return out
+		out.svg, out.box, err = draw.PieceShape(w.Plan.Piece.Piece, f.ID, web.UnderPictures(&of, w.Plan.Piece.Piece))
+		return out, err
 	})
 	f.Box = made.box
 	if !web.Has(c, f.Drawn) {
 		f.Shape = template.HTML(made.svg)
 	}
-	return made.err
+	return err
 }
 
 func (s pages) together(c *gin.Context, p *web.Page) error {
