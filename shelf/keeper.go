@@ -27,6 +27,9 @@ type (
 	Report = store.Report
 	Backup = store.Backup
 	Loose  = store.Loose
+
+	// Trouble is an error of the disk.
+	Trouble = store.Trouble
 )
 
 // How much is held in memory at once.

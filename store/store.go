@@ -247,29 +247,42 @@ func private(dir, path string) error {
 	return nil
 }
 
-// plain puts what a maker can do in front of an error of the disk.
+// Trouble is an error of the disk, with what a maker can do about it as a sentence without its stop.
+type Trouble struct {
+	Say   string
+	Cause error
+}
+
+// Error implements error.
+func (t *Trouble) Error() string { return fmt.Sprintf("%s (%v)", t.Say, t.Cause) }
+
+// Unwrap is what the disk said.
+func (t *Trouble) Unwrap() error { return t.Cause }
+
+// troubles are the signs of what can be wrong with a disk, in small letters, and what is said of it.
+var troubles = []struct{ sign, say string }{
+	{"no space left", "The disk is full. Nothing was changed; make some room and start again"},
+	{"disk i/o error (4874)", "The disk is full, or nothing can be written to it. Nothing was changed; make some room and start again"},
+	{"disk is full", "The disk is full. Nothing was changed; make some room and try again"},
+	{"read-only file system", "The data folder is read-only. Choose another with --data, or make it writable"},
+	{"readonly database", "The data folder is read-only. Choose another with --data, or make it writable"},
+	{"permission denied", "The data folder may not be written. Choose another with --data, or make it writable"},
+	{"not a database", "The file is not a Lamp Fern database. Move it away, or choose another folder with --data"},
+	{"migration in db that does not exist in code", "This data folder was written by a newer Lamp Fern. Start that one; nothing was changed"},
+	{"malformed", "The database is damaged, and nothing more is written to it. The page “How is the workroom?” says how to get it back"},
+	{"database is locked", "Another program is using the data folder. Close it and try again"},
+}
+
+// plain makes a Trouble of an error of the disk; any other stays as it is.
 func plain(err error) error {
-	if err == nil {
-		return nil
+	var said *Trouble
+	if err == nil || errors.As(err, &said) {
+		return err
 	}
 	text := strings.ToLower(err.Error())
-	for _, m := range []struct{ sign, say string }{
-		{"no space left", "The disk is full. Nothing was changed; make some room and start again"},
-		{"disk i/o error (4874)", "The disk is full, or nothing can be written to it. Nothing was changed; make some room and start again"},
-		{"disk is full", "The disk is full. Nothing was changed; make some room and try again"},
-		{"read-only file system", "The data folder is read-only. Choose another with --data, or make it writable"},
-		{"readonly database", "The data folder is read-only. Choose another with --data, or make it writable"},
-		{"permission denied", "The data folder may not be written. Choose another with --data, or make it writable"},
-		{"not a database", "The file is not a Lamp Fern database. Move it away, or choose another folder with --data"},
-		{"migration in db that does not exist in code", "This data folder was written by a newer Lamp Fern. Start that one; nothing was changed"},
-		{"malformed", "The database is damaged, and nothing more is written to it. The page “How is the workroom?” says how to get it back"},
-		{"database is locked", "Another program is using the data folder. Close it and try again"},
-	} {
-		if strings.Contains(err.Error(), m.say) {
-			return err // it is said already
-		}
+	for _, m := range troubles {
 		if strings.Contains(text, m.sign) {
-			return fmt.Errorf("%s (%w)", m.say, err)
+			return &Trouble{m.say, err}
 		}
 	}
 	return err

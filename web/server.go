@@ -355,8 +355,9 @@ func (s *Server) Trouble(c *gin.Context, err error, missing string) bool {
 	default:
 		slog.Error("a request failed", "path", c.Request.URL.Path, "err", err)
 		sentence := "Something in the program broke. What was saved before is safe; go back and try again."
-		if strings.HasPrefix(err.Error(), "The ") { // the disk, said in plain words by store
-			sentence = err.Error() + "."
+		var disk *shelf.Trouble
+		if errors.As(err, &disk) {
+			sentence = disk.Error() + "."
 		}
 		s.Fail(c, http.StatusInternalServerError, sentence)
 	}
