@@ -54,6 +54,24 @@ func Named(name string) (piece.Craft, bool) {
 	return piece.Craft{}, false
 }
 
+// Reckoning is the craft whose rules tell how much a piece takes: the plan's own, that of its pattern
+// where the piece is of kinds of its own, or, where these do not know the piece, the one that goes by
+// areas.
+func Reckoning(name, pattern string, ownKinds bool) piece.Craft {
+	of, _ := Named(name)
+	if ownKinds && !of.Owns(pattern) {
+		for _, c := range All() {
+			if c.Owns(pattern) {
+				of = c
+			}
+		}
+	}
+	if of.OwnOnly && !of.Owns(pattern) || of.Needs == nil {
+		of, _ = Named("other")
+	}
+	return of
+}
+
 // Patterns are the patterns of all crafts.
 func Patterns() []piece.Pattern {
 	var out []piece.Pattern

@@ -52,7 +52,9 @@ func needOf(t *testing.T, all []piece.Need, m piece.Making, name string) piece.N
 // and twice as much of the same for two.
 func TestEveryPatternSaysWhatItTakes(t *testing.T) {
 	for _, of := range All() {
-		require.NotNil(t, of.Needs, of.Name)
+		if of.Needs == nil { // Buy goes by areas there
+			continue
+		}
 		for _, p := range of.Patterns {
 			kind := of.Kinds[0]
 			if of.Name == "other" {

@@ -43,6 +43,9 @@ type Craft struct {
 	Inside  []string // keys of parts from the inside out, where that is its order
 	// Work is its order of work, from what is drawn; nil where that cannot be told.
 	Work func(m Making) []Task
+	// Batch says that a mix is a share of the whole batch, as of batter, and a need is of all that
+	// colours it together.
+	Batch bool
 	// OwnOnly says that Needs knows the patterns of this craft alone.
 	OwnOnly bool
 }

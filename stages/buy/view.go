@@ -175,22 +175,8 @@ func View(ctx context.Context, k *plan.Desk, p *plan.Plan, with ...uint) (*BuyVi
 	return v, nil
 }
 
-// craftOf is the craft whose rules tell how much a plan's piece takes: its own, or, where
-// that does not know the piece, the one that goes by areas.
-func craftOf(p *plan.Plan) piece.Craft {
-	of, _ := craft.Named(p.Craft)
-	if len(p.Of) > 0 && !of.Owns(p.Pattern) { // a piece of other kinds goes by the craft of its pattern
-		for _, c := range craft.All() {
-			if c.Owns(p.Pattern) {
-				of = c
-			}
-		}
-	}
-	if of.OwnOnly && !of.Owns(p.Pattern) || of.Needs == nil {
-		of, _ = craft.Named("other")
-	}
-	return of
-}
+// craftOf is the craft whose rules tell how much a plan's piece takes.
+func craftOf(p *plan.Plan) piece.Craft { return craft.Reckoning(p.Craft, p.Pattern, len(p.Of) > 0) }
 
 // spares are the keys under which crafts ask how much there is to spare.
 var spares = []string{"waste", "spare", "spoil", "spares"}
@@ -393,7 +379,7 @@ func (v *BuyView) needs(k *plan.Desk, p *plan.Plan, of piece.Craft, s *Section, 
 			}
 			one := n
 			share := part.Share
-			if of.Name == "soap" { // shares of the batter; the need is of the colourants together
+			if of.Batch { // shares of the whole; the need is of the colourants together
 				share /= sum
 			}
 			one.Amount, one.Spare = n.Amount*share, n.Spare*share
