@@ -28,11 +28,10 @@ var mayImport = map[string]string{
 	"shelf":         "core store exchange",
 	"plan":          "door shelf core store exchange",
 	"web":           "door plan shelf core exchange draw",
-	"shelf/page":    "web plan shelf core exchange draw",
-	"plan/page":     "web plan shelf core exchange draw",
+	"workroom/*":    "web plan shelf core exchange draw",
 	"stages/*":      "door plan shelf core store exchange",
 	"stages/*/page": "door web plan shelf core exchange draw",
-	"stages":        "stages/* stages/*/page plan/page shelf/page plan web",
+	"stages":        "stages/* stages/*/page workroom/* plan web",
 	"demo":          "stages/* plan shelf core exchange",
 	"testroom":      "plan shelf core store exchange",
 	"cmd":           "web door stages plan shelf store exchange demo core standin",
@@ -46,8 +45,8 @@ const testsWire = "door testroom demo store standin stages stages/* exchange she
 var coreLibraries = []string{"github.com/lucasb-eyer/go-colorful", "gonum.org/v1/gonum"}
 
 // onlyIn keeps a library inside rooms; */page stands for every room of pages.
-var onlyIn = map[string]string{"gorm.io/": "store", "github.com/glebarez/": "store", "github.com/gin-gonic/": "web */page", "codeberg.org/go-pdf/": "draw",
-	"html/template": "web */page", "net/http": "web */page cmd e2e exchange standin"}
+var onlyIn = map[string]string{"gorm.io/": "store", "github.com/glebarez/": "store", "github.com/gin-gonic/": "web workroom/* */page", "codeberg.org/go-pdf/": "draw",
+	"html/template": "web workroom/* */page", "net/http": "web workroom/* */page cmd e2e exchange standin"}
 
 // roomOf is the room a folder belongs to, with a star for the name of a stage.
 func roomOf(dir string) string {
@@ -57,8 +56,8 @@ func roomOf(dir string) string {
 		return "stages/*/page"
 	case at[0] == "stages" && len(at) > 1:
 		return "stages/*"
-	case len(at) > 1 && at[1] == "page":
-		return at[0] + "/page"
+	case at[0] == "workroom" && len(at) > 1:
+		return "workroom/*"
 	}
 	return at[0]
 }

@@ -4,8 +4,6 @@ package stages
 
 import (
 	"lampfern/plan"
-	planpage "lampfern/plan/page"
-	shelfpage "lampfern/shelf/page"
 	"lampfern/stages/brief"
 	briefpage "lampfern/stages/brief/page"
 	"lampfern/stages/buy"
@@ -37,6 +35,11 @@ import (
 	"lampfern/stages/wheel"
 	wheelpage "lampfern/stages/wheel/page"
 	"lampfern/web"
+	"lampfern/workroom/care"
+	"lampfern/workroom/photos"
+	"lampfern/workroom/plans"
+	"lampfern/workroom/reader"
+	"lampfern/workroom/shelf"
 )
 
 // one is a stage and its pages.
@@ -76,7 +79,7 @@ func All() []plan.Stage {
 
 // Rooms are the pages of the workroom and of every stage.
 func Rooms() []func(*web.Server) web.Room {
-	out := []func(*web.Server) web.Room{planpage.Room, shelfpage.Room}
+	out := []func(*web.Server) web.Room{plans.Room, care.Room, shelf.Room, photos.Room, reader.Room}
 	for _, o := range all() {
 		out = append(out, o.room)
 	}

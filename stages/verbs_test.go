@@ -28,7 +28,7 @@ func sentBy(t *testing.T) map[string]bool {
 		regexp.MustCompile(`\bdo: [^'\n,}]*\? '[a-z-]+' : '([a-z-]+)'`),
 		regexp.MustCompile(`"do": {"([a-z-]+)"}`),
 	}
-	for _, room := range []string{"../web", "../stages", "../plan", "../shelf"} {
+	for _, room := range []string{"../web", "../stages", "../plan", "../shelf", "../workroom"} {
 		require.NoError(t, fs.WalkDir(os.DirFS(room), ".", func(name string, d fs.DirEntry, err error) error {
 			if err != nil || d.IsDir() || strings.HasSuffix(name, "_test.go") || !regexp.MustCompile(`\.(html|js|go)$`).MatchString(name) {
 				return err

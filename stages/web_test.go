@@ -29,10 +29,10 @@ import (
 	"lampfern/demo"
 	"lampfern/plan"
 	"lampfern/shelf"
-	"lampfern/shelf/page"
 	"lampfern/store"
 	"lampfern/testroom"
 	"lampfern/web"
+	shelfpage "lampfern/workroom/shelf"
 )
 
 // maker is somebody at a browser, without the browser.
@@ -292,7 +292,7 @@ func TestMaterialForms(t *testing.T) {
 	before, err := sh.Card(1)
 	require.NoError(t, err)
 	fields := url.Values{"revision": {revision}}
-	for k, v := range page.FormOf(before).Values {
+	for k, v := range shelfpage.FormOf(before).Values {
 		fields.Set(k, v)
 	}
 	fields.Set("remark", "seen again")
@@ -303,7 +303,7 @@ func TestMaterialForms(t *testing.T) {
 	after, _ := sh.Card(1)
 	assert.Equal(t, before.Colour, after.Colour, "saving a remark leaves the colour as exact as it was")
 	// A stale tab: what only one of them changed is kept of both, what both did is asked about.
-	was, err := json.Marshal(page.FormOf(before).Values)
+	was, err := json.Marshal(shelfpage.FormOf(before).Values)
 	require.NoError(t, err)
 	fields.Set("was", string(was))
 	fields.Set("remark", "mine, <i>typed</i>")
@@ -324,7 +324,7 @@ func TestMaterialForms(t *testing.T) {
 	assert.Contains(t, plain(body), "and was not taken off")
 	_, body = m.post("/shelf/step", url.Values{"do": {"undo"}, "version": {"1"}})
 	assert.Contains(t, plain(body), "nothing was undone or done again")
-	for k, v := range page.FormOf(after).Values {
+	for k, v := range shelfpage.FormOf(after).Values {
 		fields.Set(k, v)
 	}
 	fields.Set("revision", fmt.Sprint(after.Revision))
@@ -387,7 +387,7 @@ func TestStockForms(t *testing.T) {
 	card, err := sh.Card(found[0].ID)
 	require.NoError(t, err)
 	edit := url.Values{"revision": {revision()}}
-	for k, v := range page.FormOf(card).Values {
+	for k, v := range shelfpage.FormOf(card).Values {
 		edit.Set(k, v)
 	}
 	m.post(path, edit)
@@ -467,7 +467,7 @@ func TestOnlyMaterialsCarryColour(t *testing.T) {
 	assert.Len(t, chromatic(`a{color:#123456;b:#abc;c:rgb(1,2,3);d: red;e:hsl(1 2% 3%)}`), 5, "the check itself finds colours")
 	assert.Empty(t, chromatic(`a{color:#ddd;b:rgba(0, 0, 0, .4);c:rgb(50.1%, 50.1%, 50.1%);d:%232b2b2b}`))
 	looked := 0
-	for _, room := range []string{"../web", "../stages", "../shelf", "../plan"} {
+	for _, room := range []string{"../web", "../stages", "../shelf", "../plan", "../workroom"} {
 		require.NoError(t, fs.WalkDir(os.DirFS(room), ".", func(name string, d fs.DirEntry, err error) error {
 			if err != nil || d.IsDir() || !regexp.MustCompile(`\.(css|scss|html|js)$`).MatchString(name) {
 				return err

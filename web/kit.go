@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"html/template"
 	"io"
+	"math"
 	"net/http"
 	"net/url"
 	"path/filepath"
@@ -43,6 +44,11 @@ func Problem(err error) (string, error) {
 	}
 	return "", err
 }
+
+// Figure is a number as a field shows it, with three decimals at most.
+func Figure(v float64) string { return strconv.FormatFloat(math.Round(v*1000)/1000+0, 'f', -1, 64) }
+
+const NoSuchMaterial = "There is no such material on the shelf. It may have been taken off; the shelf shows what is there."
 
 const NoSuchPhoto = "There is no such photo here. The photos that are kept are under Photos."
 

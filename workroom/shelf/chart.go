@@ -1,4 +1,4 @@
-package page
+package shelf
 
 import (
 	"fmt"
@@ -142,7 +142,7 @@ func (s pages) keepChart(c *gin.Context) {
 		s.renderChart(c, http.StatusUnprocessableEntity, string(refused))
 		return
 	}
-	if s.Trouble(c, err, noSuchMaterial) {
+	if s.Trouble(c, err, web.NoSuchMaterial) {
 		return
 	}
 	web.GoTo(c, c.Request.URL.RequestURI(), said)

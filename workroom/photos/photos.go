@@ -1,4 +1,4 @@
-package page
+package photos
 
 import (
 	"errors"
@@ -106,7 +106,7 @@ func (s pages) photoPiece(c *gin.Context) {
 // knownKey writes a known colour as known reads it.
 func knownKey(k colour.Lab) string {
 	if k.Chroma() == 0 {
-		return tidyNumber(k.L)
+		return web.Figure(k.L)
 	}
 	return fmt.Sprintf("%.2f %.2f %.2f", k.L, k.A, k.B)
 }
@@ -244,7 +244,7 @@ func (s pages) photo(c *gin.Context) {
 	}
 	b.Print = "/photos/" + photo.Hash + "/print?" + q.Encode()
 	for _, w := range whites {
-		b.Lightness = append(b.Lightness, web.Choice{Key: tidyNumber(w.l), Name: w.name, On: w.l == l.Known.L && l.Known.Chroma() == 0})
+		b.Lightness = append(b.Lightness, web.Choice{Key: web.Figure(w.l), Name: w.name, On: w.l == l.Known.L && l.Known.Chroma() == 0})
 	}
 	if n, err := strconv.ParseUint(q.Get("plan"), 10, 32); err == nil {
 		if b.Plan, err = s.Desk.Open(c.Request.Context(), uint(n)); s.Trouble(c, err, web.NoSuchPlan) {
@@ -329,7 +329,7 @@ func (s pages) keepTaken(c *gin.Context) {
 			web.GoTo(c, back, string(refused))
 			return
 		}
-		if s.Trouble(c, err, noSuchMaterial) {
+		if s.Trouble(c, err, web.NoSuchMaterial) {
 			return
 		}
 		web.GoTo(c, back, said)

@@ -1,10 +1,9 @@
-package page
+package shelf
 
 import (
 	"encoding/json"
 	"errors"
 	"fmt"
-	"math"
 	"net/http"
 	"net/url"
 	"strconv"
@@ -65,14 +64,11 @@ func FormOf(card *shelf.Card) materialForm {
 		gone = "yes"
 	}
 	f := newForm(map[string]string{"name": card.Name, "kind": card.Kind, "reference": card.Reference, "supplier": card.Supplier, "lot": card.Lot,
-		"finish": card.Finish, "colour": rgb.Hex(), "L": tidyNumber(card.Colour.L), "a": tidyNumber(card.Colour.A), "b": tidyNumber(card.Colour.B),
-		"source": card.Source, "uncertainty": tidyNumber(card.Uncertainty), "discontinued": gone, "remark": card.Remark})
+		"finish": card.Finish, "colour": rgb.Hex(), "L": web.Figure(card.Colour.L), "a": web.Figure(card.Colour.A), "b": web.Figure(card.Colour.B),
+		"source": card.Source, "uncertainty": web.Figure(card.Uncertainty), "discontinued": gone, "remark": card.Remark})
 	f.ID, f.Revision = card.ID, card.Revision
 	return f
 }
-
-// tidyNumber writes a figure for a form, to a thousandth at most.
-func tidyNumber(v float64) string { return strconv.FormatFloat(math.Round(v*1000)/1000+0, 'f', -1, 64) }
 
 // readMaterial makes a material of a typed form. Of hex and L, a, b the one
 // that was changed counts; before is the record as it was, nil for a new one.
@@ -105,7 +101,7 @@ func readMaterial(values map[string]string, before *material.Material) (material
 	if was != nil {
 		rgb, _ := was.RGB()
 		hexChanged = hexChanged && !strings.EqualFold(strings.TrimSpace(values["colour"]), rgb.Hex())
-		labKept = tidyNumber(was.L) == values["L"] && tidyNumber(was.A) == values["a"] && tidyNumber(was.B) == values["b"]
+		labKept = web.Figure(was.L) == values["L"] && web.Figure(was.A) == values["a"] && web.Figure(was.B) == values["b"]
 		hexChanged = hexChanged && labKept // when both were changed the figures are the finer of the two
 	}
 	switch {
@@ -182,7 +178,7 @@ func (s pages) material(c *gin.Context) {
 		return
 	}
 	card, err := sh.Card(web.PathID(c))
-	if s.Trouble(c, err, noSuchMaterial) {
+	if s.Trouble(c, err, web.NoSuchMaterial) {
 		return
 	}
 	s.renderMaterial(c, http.StatusOK, sh, card, FormOf(card), "")
@@ -307,7 +303,7 @@ func (s pages) saveMaterial(c *gin.Context) {
 	var before *material.Material
 	meanwhile := ""
 	if id != 0 {
-		if card, err = sh.Card(id); s.Trouble(c, err, noSuchMaterial) {
+		if card, err = sh.Card(id); s.Trouble(c, err, web.NoSuchMaterial) {
 			return
 		}
 		before = &card.Material
@@ -371,7 +367,7 @@ func (s pages) takeOff(c *gin.Context) {
 		web.GoTo(c, fmt.Sprintf("/shelf/material/%d", id), "This material was changed in another tab, and was not taken off. It is shown as it is now: take it off then, if you still wish.")
 		return
 	}
-	if s.Trouble(c, err, noSuchMaterial) {
+	if s.Trouble(c, err, web.NoSuchMaterial) {
 		return
 	}
 	web.GoTo(c, "/shelf", "Taken off the shelf. Plans that use it keep it; undo brings it back.")
@@ -424,5 +420,5 @@ func (s pages) save(c *gin.Context, id uint, revision int64, m material.Material
 	case errors.Is(err, shelf.ErrConflict):
 		return 0, nil, true, false
 	}
-	return saved, nil, false, s.Trouble(c, err, noSuchMaterial)
+	return saved, nil, false, s.Trouble(c, err, web.NoSuchMaterial)
 }

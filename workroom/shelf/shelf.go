@@ -1,4 +1,4 @@
-package page
+package shelf
 
 import (
 	"bytes"
@@ -17,8 +17,6 @@ import (
 	"lampfern/web"
 )
 
-const noSuchMaterial = "There is no such material on the shelf. It may have been taken off; the shelf shows what is there."
-
 // besideBody is two cards edge to edge.
 type besideBody struct {
 	A, B  *shelf.Card
@@ -36,7 +34,7 @@ func (s pages) beside(c *gin.Context) {
 	var b besideBody
 	for key, to := range map[string]**shelf.Card{"a": &b.A, "b": &b.B} {
 		n, _ := strconv.ParseUint(c.Query(key), 10, 32)
-		if *to, err = sh.Card(uint(n)); s.Trouble(c, err, noSuchMaterial) {
+		if *to, err = sh.Card(uint(n)); s.Trouble(c, err, web.NoSuchMaterial) {
 			return
 		}
 	}

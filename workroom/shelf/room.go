@@ -1,6 +1,6 @@
-// Package page is the pages of the shelf: finding, one material, bringing in,
+// Package shelf is the pages of the shelf: finding, one material, bringing in,
 // photos and the colour reader.
-package page
+package shelf
 
 import (
 	"embed"
@@ -22,16 +22,14 @@ type pages struct{ *web.Server }
 // Room is this room of a server.
 func Room(s *web.Server) web.Room {
 	p := pages{s}
-	return web.Room{Dir: "shelf/page", Files: files, Routes: p.routes,
-		MaxBody: map[string]int64{"/photos": exchange.MaxPhotoBytes + web.FormBytes, "/shelf/import": exchange.MaxShelfBytes + web.FormBytes},
+	return web.Room{Dir: "workroom/shelf", Files: files, Routes: p.routes,
+		MaxBody: map[string]int64{"/shelf/import": exchange.MaxShelfBytes + web.FormBytes},
 		Leaves: []web.Leaf{
 			{Key: "shelf", Name: "Shelf", Letter: "f", Address: "/shelf"},
 			{Key: "new", Name: "Add a material", Letter: "a", Address: "/shelf/new"},
 			{Key: "import", Name: "Bring in a list", Letter: "i", Address: "/shelf/import"},
-			{Key: "photos", Name: "Photos", Letter: "o", Address: "/photos"},
-			{Key: "reader", Name: "Reader", Letter: "r", Address: "/reader"},
 		},
-		Within: map[string]string{"material": "shelf", "beside": "shelf", "preview": "import", "photo": "photos", "print": "photos", "chart": "shelf"},
+		Within: map[string]string{"material": "shelf", "beside": "shelf", "preview": "import", "chart": "shelf"},
 		Funcs:  template.FuncMap{"field": fieldOf, "choose": chooseOf, "pair": func(a, b *shelf.Card) []*shelf.Card { return []*shelf.Card{a, b} }}}
 }
 
@@ -59,16 +57,4 @@ func (s pages) routes(r gin.IRoutes) {
 	r.POST("/shelf/material/:id/off", s.takeOff)
 	r.POST("/shelf/material/:id/stock", s.saveStock)
 
-	r.GET("/photos", s.photos)
-	r.POST("/photos", s.addPhoto)
-	r.GET("/photos/:hash", s.photo)
-	r.GET("/photos/:hash/view.jpg", s.photoView)
-	r.GET("/photos/:hash/piece.jpg", s.photoPiece)
-	r.GET("/photos/:hash/print", s.print)
-	r.POST("/photos/:hash/print", s.keepPrint)
-	r.POST("/photos/:hash/keep", s.keepTaken)
-
-	r.GET("/reader", s.reader)
-	r.POST("/reader", s.readerAct)
-	r.POST("/reader/keep", s.keepMeasured)
 }

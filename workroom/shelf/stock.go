@@ -1,4 +1,4 @@
-package page
+package shelf
 
 import (
 	"cmp"
@@ -46,7 +46,7 @@ func orEmpty(v float64) string {
 	if v == 0 {
 		return ""
 	}
-	return tidyNumber(v)
+	return web.Figure(v)
 }
 
 func hexOf(c colour.Lab) string {
@@ -73,7 +73,7 @@ func stockOf(c *shelf.Card) stockForm {
 	f := emptyStock(c.Material)
 	f.Revision, f.Pack, f.Size, f.Repeat = c.Revision, orEmpty(c.Pack), c.Size, orEmpty(c.Repeat)
 	for _, l := range c.Lots {
-		r := lotRow{Name: l.Name, OnHand: tidyNumber(l.OnHand), Unit: l.Unit, Price: orEmpty(l.Price), Place: l.Place, State: l.State}
+		r := lotRow{Name: l.Name, OnHand: web.Figure(l.OnHand), Unit: l.Unit, Price: orEmpty(l.Price), Place: l.Place, State: l.State}
 		if l.Colour != nil {
 			r.Colour = hexOf(*l.Colour)
 		}
@@ -209,7 +209,7 @@ func (s pages) saveStock(c *gin.Context) {
 		return
 	}
 	card, err := sh.Card(web.PathID(c))
-	if s.Trouble(c, err, noSuchMaterial) {
+	if s.Trouble(c, err, web.NoSuchMaterial) {
 		return
 	}
 	revision, _ := strconv.ParseInt(c.PostForm("revision"), 10, 64)

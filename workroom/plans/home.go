@@ -1,4 +1,4 @@
-package page
+package plans
 
 import (
 	"errors"
@@ -16,6 +16,7 @@ import (
 	"lampfern/draw"
 	"lampfern/plan"
 	"lampfern/plan/work"
+	"lampfern/shelf"
 	"lampfern/web"
 )
 
@@ -72,7 +73,7 @@ func (s pages) showHome(c *gin.Context, status int, form beginForm) {
 	if s.Trouble(c, err, "") {
 		return
 	}
-	b.Kept = lastBackup(backups, time.Now())
+	b.Kept = shelf.LastBackup(backups, time.Now())
 	for _, n := range news[:min(len(news), mostNews)] {
 		at := slices.IndexFunc(plans, func(p plan.Summary) bool { return p.ID == n.PlanID })
 		if at >= 0 {

@@ -1,4 +1,4 @@
-package page
+package reader
 
 import (
 	"errors"
@@ -57,7 +57,7 @@ func (s pages) renderReader(c *gin.Context, status int, flash string, m *shelf.M
 		}
 	}
 	if n, err := strconv.ParseUint(id, 10, 32); err == nil && n > 0 {
-		if b.For, err = sh.Card(uint(n)); s.Trouble(c, err, noSuchMaterial) {
+		if b.For, err = sh.Card(uint(n)); s.Trouble(c, err, web.NoSuchMaterial) {
 			return
 		}
 		for _, l := range b.For.Lots {
@@ -199,7 +199,7 @@ func (s pages) keepMeasured(c *gin.Context) {
 		s.renderReader(c, http.StatusUnprocessableEntity, problems.Error(), &m)
 	case errors.As(err, &refused):
 		s.renderReader(c, http.StatusUnprocessableEntity, string(refused), &m)
-	case s.Trouble(c, err, noSuchMaterial):
+	case s.Trouble(c, err, web.NoSuchMaterial):
 	default:
 		web.GoTo(c, fmt.Sprintf("/shelf/material/%d", kept), fmt.Sprintf("Kept as measured: the mean of %s.", words.Plural(len(m.Readings), "reading", "readings"))+before)
 	}

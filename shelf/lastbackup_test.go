@@ -1,17 +1,15 @@
-package page
+package shelf
 
 import (
 	"testing"
 	"time"
 
 	"github.com/stretchr/testify/assert"
-
-	"lampfern/shelf"
 )
 
 func TestTheLastBackupIsToldByTheCalendar(t *testing.T) {
 	now := time.Date(2026, 11, 25, 8, 0, 0, 0, time.Local)
-	assert.Equal(t, "No backup yet.", lastBackup(nil, now))
+	assert.Equal(t, "No backup yet.", LastBackup(nil, now))
 	for made, want := range map[time.Time]string{
 		now.Add(-time.Hour):       "Backed up today.",
 		now.Add(-10 * time.Hour):  "Backed up yesterday.",
@@ -19,6 +17,6 @@ func TestTheLastBackupIsToldByTheCalendar(t *testing.T) {
 		now.AddDate(0, 0, 30):     "The last backup is dated 25 December 2026, a day still to come: is the clock right?",
 		now.Add(20 * time.Minute): "Backed up today.",
 	} {
-		assert.Equal(t, want, lastBackup([]shelf.Backup{{MadeAt: made}}, now))
+		assert.Equal(t, want, LastBackup([]Backup{{MadeAt: made}}, now))
 	}
 }
