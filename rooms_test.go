@@ -45,8 +45,9 @@ const testsWire = "door testroom demo store standin stages stages/* exchange she
 var coreLibraries = []string{"github.com/lucasb-eyer/go-colorful", "gonum.org/v1/gonum"}
 
 // onlyIn keeps a library inside rooms; */page stands for every room of pages.
-var onlyIn = map[string]string{"gorm.io/": "store", "github.com/glebarez/": "store", "github.com/gin-gonic/": "web workroom/* */page", "codeberg.org/go-pdf/": "draw",
-	"html/template": "web workroom/* */page", "net/http": "web workroom/* */page cmd e2e exchange standin"}
+var onlyIn = map[string]string{"gorm.io/": "store", "github.com/glebarez/": "store", "github.com/gin-gonic/": "web workroom/* */page",
+	"codeberg.org/go-pdf/": "draw",
+	"html/template":        "web workroom/* */page", "net/http": "web workroom/* */page cmd e2e exchange standin"}
 
 // roomOf is the room a folder belongs to, with a star for the name of a stage.
 func roomOf(dir string) string {

@@ -100,16 +100,20 @@ func loadSet(ctx context.Context, s *plan.Desk) error {
 		return nil
 	}
 	const red, buff, blue, black, white = 1, 2, 3, 4, 5
-	edits := []plan.Edit{plan.AddPiece{Pattern: "figure"}, plan.NamePiece{Key: 1, Name: "River boat", Times: 9}, plan.NamePiece{Key: 2, Name: "Ferryman", Times: 2}}
-	for _, f := range []plan.Fill{{Part: "hat", EntryKey: black}, {Part: "skin", EntryKey: buff}, {Part: "cloak", EntryKey: blue}, {Part: "tunic", EntryKey: white}, {Part: "belt", EntryKey: black},
+	edits := []plan.Edit{plan.AddPiece{Pattern: "figure"}, plan.NamePiece{Key: 1, Name: "River boat", Times: 9},
+		plan.NamePiece{Key: 2, Name: "Ferryman", Times: 2}}
+	for _, f := range []plan.Fill{{Part: "hat", EntryKey: black}, {Part: "skin", EntryKey: buff}, {Part: "cloak", EntryKey: blue},
+		{Part: "tunic", EntryKey: white}, {Part: "belt", EntryKey: black},
 		{Part: "trousers", EntryKey: red}, {Part: "boots", EntryKey: black}, {Part: "staff", EntryKey: buff}, {Part: "base", EntryKey: blue}} {
 		edits = append(edits, plan.FillPart{Part: f.Part, Key: f.EntryKey})
 	}
-	edits = append(edits, plan.SplitPart{Part: "cloak", Kind: "shade", Key: black, Share: 22}, plan.AddPiece{Pattern: "van"}, plan.NamePiece{Key: 3, Name: "Fish cart", Times: 1},
+	edits = append(edits, plan.SplitPart{Part: "cloak", Kind: "shade", Key: black, Share: 22}, plan.AddPiece{Pattern: "van"},
+		plan.NamePiece{Key: 3, Name: "Fish cart", Times: 1},
 		plan.AddGiven{Name: "The river cloth", Colour: "#5b7a80"}, together.KeepSet{Name: "First night"}, plan.WorkOn{Key: 1})
 	const hull, cabin = "part1", "part4"
 	edits = append(edits, plan.FillPart{Part: hull, Key: blue}, plan.FillPart{Part: cabin, Key: red}, together.KeepSet{Name: "Regatta day"},
-		proportion.NameColourway{Key: 2, Name: "Regatta day", For: "the rowing club", Season: "summer"}, plan.FillPart{Part: hull, Key: red}, plan.FillPart{Part: cabin, Key: blue})
+		proportion.NameColourway{Key: 2, Name: "Regatta day", For: "the rowing club", Season: "summer"}, plan.FillPart{Part: hull, Key: red},
+		plan.FillPart{Part: cabin, Key: blue})
 	for _, e := range edits {
 		p, err := s.Open(ctx, plans[at].ID)
 		if err != nil {
@@ -134,7 +138,8 @@ func loadSheets(ctx context.Context, s *plan.Desk) error {
 	}{
 		{"garment", "85", "Buttons as drawn. Half before the first cut, the rest when it fits.",
 			&signoff.Told{Sheet: 1, Agreed: true, Name: "Badger, by his player", Remark: "The green back is what I hoped for."}},
-		{"knitting or crochet", "", "", &signoff.Told{Sheet: 1, Name: "The wardrobe mistress", Remark: "The breast a little warmer, please; it goes grey under our lamps."}},
+		{"knitting or crochet", "", "", &signoff.Told{Sheet: 1, Name: "The wardrobe mistress",
+			Remark: "The breast a little warmer, please; it goes grey under our lamps."}},
 		{"soap", "4 a bar", "Cured six weeks before the first night.", nil},
 	} {
 		at := slices.IndexFunc(plans, func(p plan.Summary) bool { return p.Craft == one.craft })
@@ -145,7 +150,8 @@ func loadSheets(ctx context.Context, s *plan.Desk) error {
 		if err != nil {
 			return err
 		}
-		for _, act := range []plan.Act{signoff.Make{Maker: "Moth & Marrow", Price: one.price, Terms: one.terms}, signoff.Sent{Sheet: 1}, one.answer} {
+		for _, act := range []plan.Act{signoff.Make{Maker: "Moth & Marrow", Price: one.price, Terms: one.terms}, signoff.Sent{Sheet: 1},
+			one.answer} {
 			if told, is := act.(*signoff.Told); is && told == nil {
 				continue
 			}

@@ -96,8 +96,10 @@ func (w *worker) finish() error {
 		}
 	}
 	for _, e := range []log.Page{
-		{Day: w.day(-30), Step: "sample", Words: "The sample drew in more than I thought, and the pale weft washed out a shade. Tied on again with the darker one beside it."},
-		{Day: w.day(-18), Step: "weave", Words: "Even beat at last. The second ball is from another lot and shows a little under the window.", Why: "Alternated two shuttles from there on."},
+		{Day: w.day(-30), Step: "sample",
+			Words: "The sample drew in more than I thought, and the pale weft washed out a shade. Tied on again with the darker one beside it."},
+		{Day: w.day(-18), Step: "weave", Words: "Even beat at last. The second ball is from another lot and shows a little under the window.",
+			Why: "Alternated two shuttles from there on."},
 		{Day: w.day(-7), Words: "Hung it in the prompt corner under the warm bulbs: the edge reads from the stalls."},
 	} {
 		if err := w.write(e); err != nil {
@@ -144,7 +146,8 @@ func (w *worker) midway() error {
 	}
 	done := slices.IndexFunc(all, func(st work.Step) bool { return st.Key == "blocks" })
 	for i, st := range all[:max(0, done)] {
-		if err := w.edit(&log.Tick{Step: st.Key, Day: w.day(-5 * (done - i)), Took: fmt.Sprintf("%.0f min", st.Work()*[]float64{1.2, .8}[i%2])}); err != nil {
+		if err := w.edit(&log.Tick{Step: st.Key, Day: w.day(-5 * (done - i)),
+			Took: fmt.Sprintf("%.0f min", st.Work()*[]float64{1.2, .8}[i%2])}); err != nil {
 			return err
 		}
 		if st.Why == "delivery" {
@@ -161,12 +164,15 @@ func (w *worker) midway() error {
 	if err != nil {
 		return err
 	}
-	if err := w.write(log.Page{Day: w.day(-9), Words: "The bolts have come. Side by side under the kitchen lamp the second cream is yellower than the first.", Photos: []string{hash}}); err != nil {
+	if err := w.write(log.Page{Day: w.day(-9),
+		Words:  "The bolts have come. Side by side under the kitchen lamp the second cream is yellower than the first.",
+		Photos: []string{hash}}); err != nil {
 		return err
 	}
 	if done < 0 {
 		return nil
 	}
-	return w.write(log.Page{Day: w.day(-1), Step: "blocks", Took: "1 h 30", Words: "Chain-pieced the peaks, eleven of eighteen. The yellower cream goes into the lower rows, where it sits beside the sparks.",
+	return w.write(log.Page{Day: w.day(-1), Step: "blocks", Took: "1 h 30",
+		Words:  "Chain-pieced the peaks, eleven of eighteen. The yellower cream goes into the lower rows, where it sits beside the sparks.",
 		Change: "Two creams, parted by row.", Why: "One bolt was not enough."})
 }

@@ -44,7 +44,8 @@ func Certificate(dir, cert, key string, names []string) (tls.Certificate, error)
 	case err == nil && covers(kept, names):
 		return kept, nil
 	case err != nil && !errors.Is(err, fs.ErrNotExist):
-		return kept, fmt.Errorf("the certificate in the data folder cannot be read (%w): take away %s and %s, and new ones are made", err, certFile, keyFile)
+		return kept, fmt.Errorf("the certificate in the data folder cannot be read (%w): take away %s and %s, and new ones are made", err,
+			certFile, keyFile)
 	}
 	if err := make509(cert, key, names); err != nil {
 		return kept, fmt.Errorf("making a certificate: %w", err)
@@ -75,7 +76,8 @@ func make509(cert, key string, names []string) error {
 		return err
 	}
 	now := time.Now()
-	template := x509.Certificate{SerialNumber: serial, Subject: pkix.Name{CommonName: "Lamp Fern of this workroom"}, NotBefore: now.Add(-time.Hour), NotAfter: now.Add(certLasts),
+	template := x509.Certificate{SerialNumber: serial, Subject: pkix.Name{CommonName: "Lamp Fern of this workroom"},
+		NotBefore: now.Add(-time.Hour), NotAfter: now.Add(certLasts),
 		KeyUsage: x509.KeyUsageDigitalSignature, ExtKeyUsage: []x509.ExtKeyUsage{x509.ExtKeyUsageServerAuth}, BasicConstraintsValid: true}
 	for _, n := range names {
 		if ip := net.ParseIP(n); ip != nil {

@@ -54,7 +54,8 @@ func Hash(passphrase string) (string, error) {
 	salt := make([]byte, saltBytes)
 	_, _ = rand.Read(salt) // never fails
 	key := argon2.IDKey([]byte(passphrase), salt, argonPasses, argonMemory, argonLanes, hashBytes)
-	return fmt.Sprintf("$argon2id$v=%d$m=%d,t=%d,p=%d$%s$%s", argon2.Version, argonMemory, argonPasses, argonLanes, text.EncodeToString(salt), text.EncodeToString(key)), nil
+	return fmt.Sprintf("$argon2id$v=%d$m=%d,t=%d,p=%d$%s$%s", argon2.Version, argonMemory, argonPasses, argonLanes, text.EncodeToString(salt),
+		text.EncodeToString(key)), nil
 }
 
 // Fits reports whether a passphrase is that of a hash.
@@ -64,7 +65,8 @@ func Fits(hash, passphrase string) bool {
 	if len(at) != 6 || at[1] != "argon2id" {
 		return false
 	}
-	if n, err := fmt.Sscanf(at[2]+" "+at[3], "v=%d m=%d,t=%d,p=%d", &version, &memory, &passes, &lanes); n != 4 || err != nil || version != argon2.Version || memory > 1<<20 || passes > 20 || lanes < 1 || lanes > 16 || passes < 1 {
+	if n, err := fmt.Sscanf(at[2]+" "+at[3], "v=%d m=%d,t=%d,p=%d", &version, &memory, &passes, &lanes); n != 4 || err != nil ||
+		version != argon2.Version || memory > 1<<20 || passes > 20 || lanes < 1 || lanes > 16 || passes < 1 {
 		return false
 	}
 	salt, err := text.DecodeString(at[4])
@@ -106,7 +108,8 @@ type Waits struct{ For time.Duration }
 
 // Error is the sentence.
 func (w Waits) Error() string {
-	return fmt.Sprintf("Too many tries. Wait %s, then try again.", words.Plural(max(1, int((w.For+time.Second-1)/time.Second)), "second", "seconds"))
+	return fmt.Sprintf("Too many tries. Wait %s, then try again.", words.Plural(max(1, int((w.For+time.Second-1)/time.Second)), "second",
+		"seconds"))
 }
 
 // Enter lets in who knows the passphrase, and gives what their browser is to show. from is

@@ -27,7 +27,8 @@ func TestAPassphraseFitsItsHashAlone(t *testing.T) {
 	for _, wrong := range []string{"", "moth lamp river bel", "Moth lamp river bell", strings.Repeat("x", 201)} {
 		assert.False(t, Fits(hash, wrong), wrong)
 	}
-	for _, broken := range []string{"", "x", "$argon2id$v=19$m=99999999,t=3,p=1$AAAA$AAAA", "$argon2id$v=19$m=32768,t=3,p=0$AAAA$AAAA", "$argon2id$v=19$m=32768,t=3,p=1$***$AAAA", "$argon2id$v=19$m=32768,t=3,p=1$AAAA$"} {
+	for _, broken := range []string{"", "x", "$argon2id$v=19$m=99999999,t=3,p=1$AAAA$AAAA", "$argon2id$v=19$m=32768,t=3,p=0$AAAA$AAAA",
+		"$argon2id$v=19$m=32768,t=3,p=1$***$AAAA", "$argon2id$v=19$m=32768,t=3,p=1$AAAA$"} {
 		assert.False(t, Fits(broken, "moth lamp river bell"), broken)
 	}
 	_, err = Hash("short")
@@ -103,7 +104,8 @@ func TestGuessesAreSlowed(t *testing.T) {
 		s.Failed("a")
 		waits = append(waits, s.Wait("a"))
 	}
-	assert.Equal(t, []time.Duration{0, 0, time.Second, 2 * time.Second, 4 * time.Second, 8 * time.Second, 16 * time.Second, 32 * time.Second}, waits)
+	assert.Equal(t, []time.Duration{0, 0, time.Second, 2 * time.Second, 4 * time.Second, 8 * time.Second, 16 * time.Second, 32 * time.Second},
+		waits)
 	now = now.Add(20 * time.Second)
 	assert.Equal(t, 12*time.Second, s.Wait("a"))
 	assert.Zero(t, s.Wait("b"))
@@ -132,7 +134,8 @@ func TestGuessesAreSlowed(t *testing.T) {
 func TestHostsThatAreKnown(t *testing.T) {
 	lan := &net.TCPAddr{IP: net.ParseIP("192.168.7.20"), Port: 8443}
 	h := NewHosts(lan, "Moth.example:8443")
-	for host, known := range map[string]bool{"127.0.0.1:8080": true, "localhost": true, "LOCALHOST:1": true, "[::1]:8080": true, "127.9.9.9": true, "192.168.7.20:8443": true, "moth.example.": true,
+	for host, known := range map[string]bool{"127.0.0.1:8080": true, "localhost": true, "LOCALHOST:1": true, "[::1]:8080": true,
+		"127.9.9.9": true, "192.168.7.20:8443": true, "moth.example.": true,
 		"evil.example": false, "192.168.7.21": false, "localhost.evil.example": false, "127.0.0.1.evil.example": false, "": false} {
 		assert.Equal(t, known, h.Knows(host), host)
 	}

@@ -64,7 +64,8 @@ func Agree(p card.Paper, a AgreeSheet) ([]Scene, error) {
 		if err := onPaper(s, pc, nil, outlines, w, at, k); err != nil {
 			return nil, err
 		}
-		s.Add(Shape{Path: Box(at.X, at.Y+high+2, 4, 4), Style: Style{Stroke: Ink, Width: .25}}, Text{At: Point{at.X + 6, at.Y + high + 5.4}, Words: fit(w.Name, 3.6, true, wide-8), Size: 3.6, Bold: true, Paint: Ink})
+		s.Add(Shape{Path: Box(at.X, at.Y+high+2, 4, 4), Style: Style{Stroke: Ink, Width: .25}},
+			Text{At: Point{at.X + 6, at.Y + high + 5.4}, Words: fit(w.Name, 3.6, true, wide-8), Size: 3.6, Bold: true, Paint: Ink})
 	}
 	y += high + 12
 	for _, c := range a.Cards {
@@ -92,11 +93,13 @@ func Agree(p card.Paper, a AgreeSheet) ([]Scene, error) {
 	next(sign)
 	for i, words := range []string{"I agree", "Please change", "Seen as well under a warm bulb and in daylight"} {
 		x := margin + float64(i)*44
-		s.Add(Shape{Path: Box(x, y+2, 4, 4), Style: Style{Stroke: Ink, Width: .3}}, Text{At: Point{x + 6, y + 5.4}, Words: words, Size: 3.6, Paint: Ink})
+		s.Add(Shape{Path: Box(x, y+2, 4, 4), Style: Style{Stroke: Ink, Width: .3}},
+			Text{At: Point{x + 6, y + 5.4}, Words: words, Size: 3.6, Paint: Ink})
 	}
 	for i, words := range []string{"Name", "Date", "Signature"} {
 		x := margin + float64(i)*room/3
-		s.Add(Shape{Path: Line(Point{x, y + 20}, Point{x + room/3 - 6, y + 20}), Style: Style{Stroke: Ink, Width: .2}}, Text{At: Point{x, y + 24}, Words: words, Size: 3, Paint: Ink})
+		s.Add(Shape{Path: Line(Point{x, y + 20}, Point{x + room/3 - 6, y + 20}), Style: Style{Stroke: Ink, Width: .2}},
+			Text{At: Point{x, y + 24}, Words: words, Size: 3, Paint: Ink})
 	}
 	return out, nil
 }

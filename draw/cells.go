@@ -153,8 +153,10 @@ func cellScene(s *Scene, p piece.Piece, rgbs []*colour.RGB) error {
 		if err != nil {
 			return err
 		}
-		from := fmt.Sprintf("%.6f %.6f %.6f %.6f", float64(of.x0)/float64(c.Across), float64(of.y0)/float64(c.Down), float64(of.x1)/float64(c.Across), float64(of.y1)/float64(c.Down))
-		s.Add(Group{Class: "cells", Attributes: [][2]string{{"data-from", from}, {"role", "img"}, {"aria-label", label}}, Nodes: []Node{Bitmap{X: x, Y: y, Width: w, Height: h, PNG: data, Sharp: c.Grain != piece.Flat && (scale > 1 || w > float64(c.Across))}}})
+		from := fmt.Sprintf("%.6f %.6f %.6f %.6f", float64(of.x0)/float64(c.Across), float64(of.y0)/float64(c.Down),
+			float64(of.x1)/float64(c.Across), float64(of.y1)/float64(c.Down))
+		s.Add(Group{Class: "cells", Attributes: [][2]string{{"data-from", from}, {"role", "img"}, {"aria-label", label}},
+			Nodes: []Node{Bitmap{X: x, Y: y, Width: w, Height: h, PNG: data, Sharp: c.Grain != piece.Flat && (scale > 1 || w > float64(c.Across))}}})
 		return nil
 	}
 	if c.Grain == piece.Flat {

@@ -90,7 +90,8 @@ func TestAThreadKeepsItsColourOnTheWhole(t *testing.T) {
 
 func TestSceneOfAClothShowsItCloseBy(t *testing.T) {
 	p, labs := scarf(t)
-	parts := []PiecePart{{Key: "yarn1", Name: "yarn A", Card: "Soot", Lab: labs[0]}, {Key: "yarn2", Name: "yarn B", Card: "Chalk", Lab: labs[1]}}
+	parts := []PiecePart{{Key: "yarn1", Name: "yarn A", Card: "Soot", Lab: labs[0]},
+		{Key: "yarn2", Name: "yarn B", Card: "Chalk", Lab: labs[1]}}
 	s, err := Piece(Light{}, p, parts, PieceLook{})
 	require.NoError(t, err)
 	assert.Len(t, s.Nodes, 1, "crossings this large are seen as they are")

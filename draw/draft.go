@@ -24,13 +24,15 @@ func Draft(light Light, d weave.Draft, warp, weft []colour.Lab, spare, longer in
 	shafts, treadles := min(d.Shafts()+spare, weave.MostShafts), len(d.TieUp)
 	top := c * float64(shafts)
 	left := 2*c + c*float64(ends) // where the tie-up begins
-	s := Scene{Width: left + c*float64(treadles) + 2*c, Height: top + 3*c + c*float64(picks), ID: "draft", Label: "The draft: threading, tie-up, treadling and the cloth"}
+	s := Scene{Width: left + c*float64(treadles) + 2*c, Height: top + 3*c + c*float64(picks), ID: "draft",
+		Label: "The draft: threading, tie-up, treadling and the cloth"}
 	square := func(grid string, across, down int, x, y float64, on bool) {
 		st := Style{Fill: Clear, Stroke: Ink, Width: .6, Class: "square"}
 		if on {
 			st.Fill = Ink
 		}
-		s.Add(Group{Class: "mark", Attributes: [][2]string{{"data-mark", fmt.Sprintf("%s.%d.%d", grid, across, down)}}, Nodes: []Node{Shape{Path: Box(x, y, c, c), Style: st}}})
+		s.Add(Group{Class: "mark", Attributes: [][2]string{{"data-mark", fmt.Sprintf("%s.%d.%d", grid, across, down)}},
+			Nodes: []Node{Shape{Path: Box(x, y, c, c), Style: st}}})
 	}
 	thread := func(lab colour.Lab, x, y float64) {
 		rgb, _ := light.Show(lab)
@@ -54,7 +56,8 @@ func Draft(light Light, d weave.Draft, warp, weft []colour.Lab, spare, longer in
 			square("treadling", t, p%len(d.Treadling)+1, x, top+2*c+c*float64(p), d.Treadling[p%len(d.Treadling)] == t)
 		}
 	}
-	cells := &piece.Cells{Grain: piece.Woven, Across: ends, Down: picks, Wide: 1, High: 1, Part: make([]int16, ends*picks), Up: d.Ups(ends, picks)}
+	cells := &piece.Cells{Grain: piece.Woven, Across: ends, Down: picks, Wide: 1, High: 1, Part: make([]int16, ends*picks),
+		Up: d.Ups(ends, picks)}
 	if back {
 		for i, on := range cells.Up {
 			cells.Up[i] = !on
@@ -96,10 +99,13 @@ func Draft(light Light, d weave.Draft, warp, weft []colour.Lab, spare, longer in
 		for i, long := range side.LongFloats(ends, picks, longer) {
 			if long {
 				x, y := c*float64(i%ends), top+2*c+c*float64(i/ends)
-				marks.MoveTo(Point{x + .3*c, y + .3*c}).LineTo(Point{x + .7*c, y + .7*c}).MoveTo(Point{x + .7*c, y + .3*c}).LineTo(Point{x + .3*c, y + .7*c})
+				marks.MoveTo(Point{x + .3*c, y + .3*c}).LineTo(Point{x + .7*c, y + .7*c}).MoveTo(Point{x + .7*c, y + .3*c}).LineTo(Point{x + .3*c,
+					y + .7*c})
 			}
 		}
-		s.Add(Shape{Path: marks, Style: Style{Fill: None, Stroke: Solid(colour.RGB{}), Width: 2.6, Class: "float-under"}}, Shape{Path: marks, Style: Style{Fill: None, Stroke: Solid(colour.RGB{R: 1, G: 1, B: 1}), Width: 1.2}, Title: "a float over more threads than that"})
+		s.Add(Shape{Path: marks, Style: Style{Fill: None, Stroke: Solid(colour.RGB{}), Width: 2.6, Class: "float-under"}},
+			Shape{Path: marks, Style: Style{Fill: None, Stroke: Solid(colour.RGB{R: 1, G: 1, B: 1}), Width: 1.2},
+				Title: "a float over more threads than that"})
 	}
 	return s, nil
 }

@@ -57,7 +57,8 @@ func golden(t *testing.T, name string, s Scene) {
 
 func TestGoldenDrawings(t *testing.T) {
 	plum, gold := lab(t, "#4b2346"), lab(t, "#e0a52e")
-	w := WheelPicture{Lead: &gold, LeadName: "Marrow <flesh>", LeadFrond: 1, LeadLeaf: 3, Lit: []LitPlace{{0.8, true, false}, {6.8, false, false}, {9.8, false, true}},
+	w := WheelPicture{Lead: &gold, LeadName: "Marrow <flesh>", LeadFrond: 1, LeadLeaf: 3,
+		Lit:      []LitPlace{{0.8, true, false}, {6.8, false, false}, {9.8, false, true}},
 		WarmFrom: 10.5, WarmSpan: 6}
 	for range 12 {
 		f := WheelFrond{Name: "red-orange"}
@@ -72,23 +73,32 @@ func TestGoldenDrawings(t *testing.T) {
 		w.Fronds = append(w.Fronds, f)
 	}
 	golden(t, "wheel", Wheel(w))
-	run := RunPicture{Cards: []RunCard{{"m1", "Plum curtain", plum, 0.4, ""}, {"m2", "Cranesbill", lab(t, "#8a5a86"), 14, "too red"}, {"m3", "Marrow flesh of a very long name indeed", gold, -40, "too grey"}, {"m4", "Near it", gold, 0, ""}},
+	run := RunPicture{Cards: []RunCard{{"m1", "Plum curtain", plum, 0.4, ""}, {"m2", "Cranesbill", lab(t, "#8a5a86"), 14, "too red"},
+		{"m3", "Marrow flesh of a very long name indeed", gold, -40, "too grey"}, {"m4", "Near it", gold, 0, ""}},
 		Line: true, Sides: [2]string{"blue", "red"}, Gaps: [][2]float64{{2.1, 4.5}}, Crowds: [][2]int{{2, 3}}, Wanted: []colour.Lab{plum}}
 	golden(t, "run", Run(run))
 	golden(t, "run-empty", Run(RunPicture{}))
 	golden(t, "strip", StripScene("Run", []Strip{{"Plum curtain", plum, "measured"}, {"Marrow flesh", gold, "photo"}}))
-	golden(t, "chits", ChitPages("Stage curtain", []ChitCard{{plum, "Violet, value 2.1", []string{"Between Sloe and Plum.", "It must not lean toward red."}}})[0])
+	golden(t, "chits", ChitPages("Stage curtain", []ChitCard{{plum, "Violet, value 2.1",
+		[]string{"Between Sloe and Plum.", "It must not lean toward red."}}})[0])
 	p := built(t, "curtain", piece.Values{"columns": 2, "rows": 2}, nil)
-	drawn, err := Piece(Light{ValuesOnly: true}, p, []PiecePart{{Key: "ground", Name: "ground", Card: "Plum", Lab: &plum}, {Key: "peak", Name: "peaks"}, {Key: "hourglass", Name: "hourglasses"}, {Key: "spark", Name: "sparks", Card: "Gold", Lab: &gold}, {Key: "sashing", Name: "sashing"}}, PieceLook{})
+	drawn, err := Piece(Light{ValuesOnly: true}, p, []PiecePart{{Key: "ground", Name: "ground", Card: "Plum", Lab: &plum},
+		{Key: "peak", Name: "peaks"}, {Key: "hourglass", Name: "hourglasses"}, {Key: "spark", Name: "sparks", Card: "Gold", Lab: &gold},
+		{Key: "sashing", Name: "sashing"}}, PieceLook{})
 	require.NoError(t, err)
 	golden(t, "piece", drawn)
-	surfaces, err := Piece(Light{}, p, []PiecePart{{Key: "ground", Name: "ground", Card: "Sprig", Lab: &plum, Surface: Surface{Picture: "/sprig.jpg", Wide: 200, High: 150}}, {Key: "peak", Name: "peaks", Card: "Brass", Lab: &gold, Surface: Surface{Flash: &plum}},
-		{Key: "hourglass", Name: "hourglasses", Card: "Wool", Lab: &gold, Surface: Surface{Stitch: true}}, {Key: "spark", Name: "sparks"}, {Key: "sashing", Name: "sashing"}}, PieceLook{Stitch: piece.Point{X: 9, Y: 7}})
+	surfaces, err := Piece(Light{}, p, []PiecePart{{Key: "ground", Name: "ground", Card: "Sprig", Lab: &plum,
+		Surface: Surface{Picture: "/sprig.jpg", Wide: 200, High: 150}}, {Key: "peak", Name: "peaks", Card: "Brass", Lab: &gold,
+		Surface: Surface{Flash: &plum}},
+		{Key: "hourglass", Name: "hourglasses", Card: "Wool", Lab: &gold, Surface: Surface{Stitch: true}}, {Key: "spark", Name: "sparks"},
+		{Key: "sashing", Name: "sashing"}}, PieceLook{Stitch: piece.Point{X: 9, Y: 7}})
 	require.NoError(t, err)
 	golden(t, "surfaces", surfaces)
 	// What a page shows already is not drawn again.
 	keyed := func(have string) Scene {
-		s, err := Piece(Light{}, p, []PiecePart{{Key: "ground", Name: "ground", Card: "Plum", Lab: &plum}, {Key: "peak", Name: "peaks"}, {Key: "hourglass", Name: "hourglasses"}, {Key: "spark", Name: "sparks"}, {Key: "sashing", Name: "sashing"}}, PieceLook{Key: "abc", Have: []string{have}})
+		s, err := Piece(Light{}, p, []PiecePart{{Key: "ground", Name: "ground", Card: "Plum", Lab: &plum}, {Key: "peak", Name: "peaks"},
+			{Key: "hourglass", Name: "hourglasses"}, {Key: "spark", Name: "sparks"}, {Key: "sashing", Name: "sashing"}},
+			PieceLook{Key: "abc", Have: []string{have}})
 		require.NoError(t, err)
 		return s
 	}
@@ -102,12 +112,14 @@ func TestGoldenDrawings(t *testing.T) {
 	require.NoError(t, err)
 	usual, err := card.Lay(a4, card.Sizes()[0])
 	require.NoError(t, err)
-	one := []SheetCard{{Name: "Plum curtain", Lines: []string{"fabric", "value 2.1", "measured"}, Back: []string{"fabric, matte", "Kiln & Rowan KR-106"}, Number: 7, Colour: plum, Share: 0.4, Role: "ground"}}
+	one := []SheetCard{{Name: "Plum curtain", Lines: []string{"fabric", "value 2.1", "measured"},
+		Back: []string{"fabric, matte", "Kiln & Rowan KR-106"}, Number: 7, Colour: plum, Share: 0.4, Role: "ground"}}
 	golden(t, "sheet", Sheets(usual, "Stage curtain", one, Faces, true)[0])
 	golden(t, "backs", Sheets(usual, "Stage curtain", one, Backs, false)[0])
 	golden(t, "blanks", Sheets(usual, "Stage curtain", one, Blanks, false)[0])
 	golden(t, "fan", FanSheets(a4, "Stage curtain", one)[0])
-	golden(t, "pocket", PocketSheet(a4, "Stage curtain", one, Pocket{Facts: []string{"Triadic, led by Plum.", "Still to buy: Plum curtain."}, Wishes: []SheetCard{{Name: "A light green", Colour: gold}}}))
+	golden(t, "pocket", PocketSheet(a4, "Stage curtain", one, Pocket{Facts: []string{"Triadic, led by Plum.", "Still to buy: Plum curtain."},
+		Wishes: []SheetCard{{Name: "A light green", Colour: gold}}}))
 	golden(t, "proportion", ProportionSheet(a4, "Stage curtain", one))
 	golden(t, "chart", ChartSheets(a4, "Markers", one, 3)[0])
 }
@@ -179,7 +191,9 @@ func TestPictureAtTrueSize(t *testing.T) {
 	assert.Greater(t, dark, 300, "names are set in ink")
 	_, err = PNG(StripScene("Run", make([]Strip, 5000)))
 	assert.ErrorContains(t, err, "choose fewer colours")
-	dashedLine := Scene{Width: 20, Height: 5, Millimetres: true, Nodes: []Node{Shape{Path: Line(Point{0, 2}, Point{20, 2}), Style: Style{Stroke: Ink, Width: 0.5, Dash: []float64{2, 2}}}, Shape{Path: Circle(Point{10, 2}, 1), Style: Style{Fill: Solid(colour.RGB{R: 1})}}}}
+	dashedLine := Scene{Width: 20, Height: 5, Millimetres: true, Nodes: []Node{Shape{Path: Line(Point{0, 2}, Point{20, 2}),
+		Style: Style{Stroke: Ink, Width: 0.5, Dash: []float64{2, 2}}}, Shape{Path: Circle(Point{10, 2}, 1),
+		Style: Style{Fill: Solid(colour.RGB{R: 1})}}}}
 	data, err = PNG(dashedLine)
 	require.NoError(t, err)
 	img, err = png.Decode(bytes.NewReader(data))
@@ -191,7 +205,8 @@ func TestPictureAtTrueSize(t *testing.T) {
 
 func TestCombinationsOnPaper(t *testing.T) {
 	plum, gold := lab(t, "#4b2346"), lab(t, "#e0a52e")
-	all := []Tried{{"Duo · complementary", []string{"Plum curtain", "Marrow flesh"}, []colour.Lab{plum, gold}, "Loud, but the sparks carry."}, {"Solo", []string{"Plum curtain"}, []colour.Lab{plum}, ""}}
+	all := []Tried{{"Duo · complementary", []string{"Plum curtain", "Marrow flesh"}, []colour.Lab{plum, gold}, "Loud, but the sparks carry."},
+		{"Solo", []string{"Plum curtain"}, []colour.Lab{plum}, ""}}
 	golden(t, "tried", TriedPages("Stage curtain", all)[0])
 	for len(all) < 21 {
 		all = append(all, all[0])
@@ -345,7 +360,8 @@ func TestCardMeasuredOnPaper(t *testing.T) {
 			l, err := card.Lay(paper, size)
 			require.NoError(t, err)
 			red := colour.RGB{R: 0.8, G: 0.1, B: 0.1}.Lab()
-			data, err := PDF("Cards", Sheets(l, "Cards", []SheetCard{{Name: "Łąka, naïve عربي 🧵 a name that goes on and on", Colour: red}}, Faces, false))
+			data, err := PDF("Cards", Sheets(l, "Cards", []SheetCard{{Name: "Łąka, naïve عربي 🧵 a name that goes on and on", Colour: red}},
+				Faces, false))
 			require.NoError(t, err)
 			dir := t.TempDir()
 			require.NoError(t, os.WriteFile(dir+"/c.pdf", data, 0o644))
@@ -384,7 +400,8 @@ func BenchmarkPDF200(b *testing.B) {
 	require.NoError(b, err)
 	var cards []SheetCard
 	for i := range 200 {
-		cards = append(cards, SheetCard{Name: fmt.Sprintf("Cloth of number %d", i), Lines: []string{"fabric · KR-106 · lot 21", "value 2.1 · violet · soft", "measured, good to about 1"},
+		cards = append(cards, SheetCard{Name: fmt.Sprintf("Cloth of number %d", i),
+			Lines:  []string{"fabric · KR-106 · lot 21", "value 2.1 · violet · soft", "measured, good to about 1"},
 			Colour: colour.Lab{L: float64(i%100) + 0.5, A: float64(i%60) - 30, B: float64(i%50) - 25}})
 	}
 	for b.Loop() {

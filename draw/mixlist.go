@@ -43,7 +43,8 @@ func MixList(p card.Paper, title string, rows []MixRow, lines []string) []Scene 
 			s.Add(Shape{Path: Box(margin+swatch/2, y, swatch/2, high-3), Style: Style{Stroke: Ink, Width: .15}})
 		}
 		at := y + 3.6
-		s.Add(Text{At: Point{margin + swatch + 4, at}, Words: fit(r.Name, 3.8, true, p.Width-2*margin-swatch-4), Size: 3.8, Bold: true, Paint: Ink})
+		s.Add(Text{At: Point{margin + swatch + 4, at}, Words: fit(r.Name, 3.8, true, p.Width-2*margin-swatch-4), Size: 3.8, Bold: true,
+			Paint: Ink})
 		for _, line := range r.Lines {
 			at += 4
 			s.Add(Text{At: Point{margin + swatch + 4, at}, Words: fit(line, 3.2, false, p.Width-2*margin-swatch-4), Size: 3.2, Paint: Ink})

@@ -58,19 +58,22 @@ func Run(r RunPicture) Scene {
 		top := math.Max(valueAt(float64(v)+0.5), valueAt(10))
 		s.Add(Shape{Path: Box(16, top, 36, math.Min(valueAt(float64(v)-0.5), valueAt(0))-top), Style: Style{Fill: Solid(rgb)}})
 		s.Add(Text{At: Point{scaleLeft - 18, valueAt(float64(v)) + 4}, Words: fmt.Sprint(v), Size: 14, Anchor: End, Paint: Ink})
-		s.Add(Shape{Path: Line(Point{scaleLeft - 12, valueAt(float64(v))}, Point{scaleWidth - 6, valueAt(float64(v))}), Style: Style{Stroke: Ink, Width: 0.5, Class: "rule"}})
+		s.Add(Shape{Path: Line(Point{scaleLeft - 12, valueAt(float64(v))}, Point{scaleWidth - 6, valueAt(float64(v))}),
+			Style: Style{Stroke: Ink, Width: 0.5, Class: "rule"}})
 	}
 	if len(r.Cards) == 0 {
 		return s
 	}
 	for side, words := range r.Sides {
 		if words != "" {
-			s.Add(Text{At: Point{runCentre + float64(2*side-1)*160, scaleTop - 22}, Words: "leans " + words, Size: 14, Anchor: Middle, Paint: Ink, Class: "over-lines"})
+			s.Add(Text{At: Point{runCentre + float64(2*side-1)*160, scaleTop - 22}, Words: "leans " + words, Size: 14, Anchor: Middle, Paint: Ink,
+				Class: "over-lines"})
 		}
 	}
 	if r.Line {
 		low, high := valueAt(r.Cards[0].Lab.L/10), valueAt(r.Cards[len(r.Cards)-1].Lab.L/10)
-		s.Add(Shape{Path: Line(Point{runCentre, low + 24}, Point{runCentre, high - 24}), Style: Style{Stroke: Ink, Width: 1.2, Dash: []float64{5, 4}}})
+		s.Add(Shape{Path: Line(Point{runCentre, low + 24}, Point{runCentre, high - 24}),
+			Style: Style{Stroke: Ink, Width: 1.2, Dash: []float64{5, 4}}})
 	}
 	high := cardHeight(r.Cards)
 	for _, g := range r.Gaps {
@@ -78,7 +81,8 @@ func Run(r RunPicture) Scene {
 	}
 	for _, w := range r.Wanted {
 		rgb, _ := r.Light.Show(w)
-		s.Add(Shape{Path: Box(runCentre-runCardWide/2, valueAt(w.L/10)-high/2, runCardWide, high), Style: Style{Fill: None, Stroke: Solid(rgb), Width: 2.5, Dash: []float64{7, 5}},
+		s.Add(Shape{Path: Box(runCentre-runCardWide/2, valueAt(w.L/10)-high/2, runCardWide, high),
+			Style: Style{Fill: None, Stroke: Solid(rgb), Width: 2.5, Dash: []float64{7, 5}},
 			Title: fmt.Sprintf("Wanted: value %.1f", w.Value())})
 	}
 	places := runPlaces(r.Cards, high)
@@ -210,7 +214,8 @@ func runCard(light Light, c RunCard, x, high float64) Group {
 	if c.Words != "" {
 		said += ", " + c.Words
 	}
-	g := Group{Class: "run-card", Attributes: [][2]string{{"data-token", c.Token}, {"tabindex", "0"}, {"role", "button"}, {"aria-label", said + ". Set it aside from the run."}}}
+	g := Group{Class: "run-card", Attributes: [][2]string{{"data-token", c.Token}, {"tabindex", "0"}, {"role", "button"},
+		{"aria-label", said + ". Set it aside from the run."}}}
 	if c.Words != "" {
 		g.Nodes = append(g.Nodes, Shape{Path: Line(Point{runCentre, y}, Point{x, y}), Style: Style{Stroke: Ink, Width: 1.5}})
 	}
@@ -231,7 +236,8 @@ func joined(a RunCard, xa float64, b RunCard, xb float64) Shape {
 	const out = 12.0
 	xa, xb = xa-runCardWide/2, xb-runCardWide/2
 	x := math.Min(xa, xb) - out
-	p := (&Path{}).MoveTo(Point{xa, valueAt(a.Lab.L / 10)}).LineTo(Point{x, valueAt(a.Lab.L / 10)}).LineTo(Point{x, valueAt(b.Lab.L / 10)}).LineTo(Point{xb, valueAt(b.Lab.L / 10)})
+	p := (&Path{}).MoveTo(Point{xa, valueAt(a.Lab.L / 10)}).LineTo(Point{x, valueAt(a.Lab.L / 10)}).LineTo(Point{x,
+		valueAt(b.Lab.L / 10)}).LineTo(Point{xb, valueAt(b.Lab.L / 10)})
 	return Shape{Path: p, Style: Style{Stroke: Ink, Width: 3}, Title: a.Name + " and " + b.Name + " crowd"}
 }
 
@@ -265,7 +271,9 @@ func StripPages(title string, all []Strip) []Scene {
 		for i, c := range part {
 			s.Add(swatch(Point{stripMargin + float64(i%stripPerRow)*stripWide, 22 + float64(i/stripPerRow)*(stripHigh+stripNames+6)}, c))
 		}
-		s.Add(Text{At: Point{stripMargin, high - 6}, Words: fmt.Sprintf("Print at 100 %%: a swatch measures %g × %g mm · daylight · paper is a guide, the material is the truth", stripWide, stripHigh), Size: footSize, Paint: Ink})
+		s.Add(Text{At: Point{stripMargin, high - 6},
+			Words: fmt.Sprintf("Print at 100 %%: a swatch measures %g × %g mm · daylight · paper is a guide, the material is the truth",
+				stripWide, stripHigh), Size: footSize, Paint: Ink})
 		out = append(out, s)
 	}
 	return out
@@ -282,9 +290,11 @@ func StripScene(title string, all []Strip) Scene {
 
 func swatch(at Point, c Strip) Group {
 	rgb, _ := c.Lab.RGB()
-	g := Group{Class: "swatch", Nodes: []Node{Shape{Path: Box(at.X, at.Y, stripWide, stripHigh), Style: Style{Fill: Solid(rgb)}, Title: c.Name}}}
+	g := Group{Class: "swatch", Nodes: []Node{Shape{Path: Box(at.X, at.Y, stripWide, stripHigh), Style: Style{Fill: Solid(rgb)},
+		Title: c.Name}}}
 	y := at.Y + stripHigh + stripType + 1
-	for _, line := range append(wrap(c.Name, stripType, false, stripWide-2, 2), fmt.Sprintf("value %.1f · %s", c.Lab.Value(), rgb.Hex()), c.Source) {
+	for _, line := range append(wrap(c.Name, stripType, false, stripWide-2, 2), fmt.Sprintf("value %.1f · %s", c.Lab.Value(), rgb.Hex()),
+		c.Source) {
 		g.Nodes = append(g.Nodes, Text{At: Point{at.X + 0.5, y}, Words: fit(line, stripType, false, stripWide-1), Size: stripType, Paint: Ink})
 		y += stripType + 0.8
 	}
@@ -323,7 +333,8 @@ func ChitPages(title string, all []ChitCard) []Scene {
 				}
 			}
 		}
-		s.Add(Text{At: Point{margin, high - 8}, Words: "Worked out from the run, in daylight · paper is a guide: hold your own cards beside what you find", Size: footSize, Paint: Ink})
+		s.Add(Text{At: Point{margin, high - 8},
+			Words: "Worked out from the run, in daylight · paper is a guide: hold your own cards beside what you find", Size: footSize, Paint: Ink})
 		out = append(out, s)
 	}
 	return out

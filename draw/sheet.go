@@ -84,7 +84,9 @@ func Sheets(l card.Layout, title string, cards []SheetCard, form SheetForm, hole
 		if form == Blanks {
 			said = "paint or glue the field; photograph it with the grey patch in the picture"
 		}
-		foot(&s, l.Origin.X, l.Paper.Width-2*l.Origin.X, fmt.Sprintf("%s · sheet %d of %d · print at 100 %%: a card measures %g × %g mm · %s · %s", title, page+1, n, l.Size.Width, l.Size.Height, said, paperGuide))
+		foot(&s, l.Origin.X, l.Paper.Width-2*l.Origin.X,
+			fmt.Sprintf("%s · sheet %d of %d · print at 100 %%: a card measures %g × %g mm · %s · %s", title, page+1, n, l.Size.Width,
+				l.Size.Height, said, paperGuide))
 		out = append(out, s)
 	}
 	return out
@@ -93,12 +95,14 @@ func Sheets(l card.Layout, title string, cards []SheetCard, form SheetForm, hole
 // tabOf is a card's tab with words in it.
 func tabOf(z card.Size, x, y float64, name string, lines []string) []Node {
 	right := x + z.Width - z.Notch
-	nodes := []Node{Shape{Path: Polygon(Point{x, y}, Point{right - z.Slant, y}, Point{right, y + z.Tab}, Point{x, y + z.Tab}), Style: Style{Stroke: Ink, Width: 0.1}}}
+	nodes := []Node{Shape{Path: Polygon(Point{x, y}, Point{right - z.Slant, y}, Point{right, y + z.Tab}, Point{x, y + z.Tab}),
+		Style: Style{Stroke: Ink, Width: 0.1}}}
 	room := func(below float64) float64 { // the tab narrows toward its top
 		return right - z.Slant*(1-below/z.Tab) - x - 2*cardInset + 1
 	}
 	text := func(words string, size float64, bold bool, below float64) {
-		nodes = append(nodes, Text{At: Point{x + cardInset, y + below}, Words: fit(words, size, bold, room(below-size)), Size: size, Bold: bold, Paint: Ink})
+		nodes = append(nodes, Text{At: Point{x + cardInset, y + below}, Words: fit(words, size, bold, room(below-size)), Size: size, Bold: bold,
+			Paint: Ink})
 	}
 	below := 5.4
 	for _, part := range wrap(name, cardName, true, room(2), 2) {
@@ -116,7 +120,8 @@ func tabOf(z card.Size, x, y float64, name string, lines []string) []Node {
 }
 
 func holeMark(z card.Size, x, y float64) Shape {
-	return Shape{Path: Circle(Point{x + holeIn, y + z.Height - holeIn}, holeRound), Style: Style{Fill: Solid(colour.RGB{R: 1, G: 1, B: 1}), Stroke: Ink, Width: 0.15}, Title: "Punch here"}
+	return Shape{Path: Circle(Point{x + holeIn, y + z.Height - holeIn}, holeRound),
+		Style: Style{Fill: Solid(colour.RGB{R: 1, G: 1, B: 1}), Stroke: Ink, Width: 0.15}, Title: "Punch here"}
 }
 
 func sheetCard(z card.Size, at card.Point, c SheetCard, hole bool) Group {
@@ -178,7 +183,8 @@ func blankCard(z card.Size, at card.Point, c SheetCard, hole bool) Group {
 	field := card.FieldOf(z)
 	g.Nodes = append(g.Nodes,
 		Shape{Path: Box(x+field.Grey.X, y+field.Grey.Y, field.Side, field.Side), Style: Style{Fill: Solid(grey)}, Title: "grey patch"},
-		Text{At: Point{x + z.Width - cardInset, y + z.Height - 2.2}, Words: fmt.Sprintf("grey, value %.1f", card.GreyPatch/10), Size: cardLine, Anchor: End, Paint: Ink})
+		Text{At: Point{x + z.Width - cardInset, y + z.Height - 2.2}, Words: fmt.Sprintf("grey, value %.1f", card.GreyPatch/10), Size: cardLine,
+			Anchor: End, Paint: Ink})
 	if hole {
 		g.Nodes = append(g.Nodes, holeMark(z, x, y))
 	}
@@ -205,7 +211,9 @@ func FanSheets(p card.Paper, title string, cards []SheetCard) []Scene {
 			s.Add(fan(Point{margin + float64(k)*fanWide, 22}, title, cards[first:min(len(cards), first+fanEach)]))
 		}
 		s.Add(Text{At: Point{margin, 14}, Words: fit(title, 4.4, true, p.Width-2*margin), Size: 4.4, Bold: true, Paint: Ink})
-		foot(&s, margin, p.Width-2*margin, fmt.Sprintf("Print at 100 %%: a strip measures %g × %g mm · daylight colours in sRGB, found as each says · %s", fanWide, fanHigh, paperGuide))
+		foot(&s, margin, p.Width-2*margin,
+			fmt.Sprintf("Print at 100 %%: a strip measures %g × %g mm · daylight colours in sRGB, found as each says · %s", fanWide, fanHigh,
+				paperGuide))
 		out = append(out, s)
 	}
 	return out
@@ -220,10 +228,12 @@ func fan(at Point, title string, cards []SheetCard) Group {
 		g.Nodes = append(g.Nodes, Shape{Path: Box(at.X, y, fanWide, each-6.6), Style: Style{Fill: Solid(rgb)}, Title: c.Name},
 			Text{At: Point{at.X + 2, y + each - 3.9}, Words: fit(c.Name, 2.5, true, fanWide-4), Size: 2.5, Bold: true, Paint: Ink})
 		if len(c.Lines) > 2 {
-			g.Nodes = append(g.Nodes, Text{At: Point{at.X + 2, y + each - 1.3}, Words: fit(fmt.Sprintf("value %.1f · %s", c.Colour.Value(), c.Lines[2]), 1.9, false, fanWide-4), Size: 1.9, Paint: Ink})
+			g.Nodes = append(g.Nodes, Text{At: Point{at.X + 2, y + each - 1.3},
+				Words: fit(fmt.Sprintf("value %.1f · %s", c.Colour.Value(), c.Lines[2]), 1.9, false, fanWide-4), Size: 1.9, Paint: Ink})
 		}
 	}
-	g.Nodes = append(g.Nodes, Shape{Path: Circle(Point{at.X + fanWide/2, at.Y + fanHigh - fanFoot/2}, holeRound), Style: Style{Stroke: Ink, Width: 0.15}, Title: "Punch here"},
+	g.Nodes = append(g.Nodes, Shape{Path: Circle(Point{at.X + fanWide/2, at.Y + fanHigh - fanFoot/2}, holeRound),
+		Style: Style{Stroke: Ink, Width: 0.15}, Title: "Punch here"},
 		Text{At: Point{at.X + 2, at.Y + fanHigh - 2}, Words: fit(title, 2, false, fanWide-4), Size: 2, Paint: Ink})
 	return g
 }
@@ -285,7 +295,8 @@ func PocketSheet(p card.Paper, title string, cards []SheetCard, more Pocket) Sce
 		if c.Lacks {
 			parts = append(parts, "to buy")
 		}
-		s.Add(Text{At: Point{x + 31, top + 2*size + 1.2}, Words: fit(strings.Join(parts, " · "), size*0.78, false, wide-35), Size: size * 0.78, Paint: Ink})
+		s.Add(Text{At: Point{x + 31, top + 2*size + 1.2}, Words: fit(strings.Join(parts, " · "), size*0.78, false, wide-35), Size: size * 0.78,
+			Paint: Ink})
 		if len(c.Lines) > 2 && each > 3.1*size {
 			s.Add(Text{At: Point{x + 31, top + 2.9*size + 1.4}, Words: fit(c.Lines[2], size*0.78, false, wide-35), Size: size * 0.78, Paint: Ink})
 		}
@@ -314,7 +325,8 @@ func proportion(at Point, wide, high float64, cards []SheetCard) Group {
 			continue
 		}
 		rgb, _ := c.Colour.RGB()
-		g.Nodes = append(g.Nodes, Shape{Path: Box(x, at.Y, share*wide, high), Style: Style{Fill: Solid(rgb)}, Title: fmt.Sprintf("%s, %.0f %%", c.Name, 100*share)})
+		g.Nodes = append(g.Nodes, Shape{Path: Box(x, at.Y, share*wide, high), Style: Style{Fill: Solid(rgb)},
+			Title: fmt.Sprintf("%s, %.0f %%", c.Name, 100*share)})
 		x += share * wide
 	}
 	return g
@@ -340,7 +352,8 @@ func ProportionSheet(p card.Paper, title string, cards []SheetCard) Scene {
 		s.Add(Text{At: Point{margin, y}, Words: fit(words, 3, false, wide), Size: 3, Paint: Ink})
 		y += 4.6
 	}
-	foot(&s, margin, p.Width-2*margin, fmt.Sprintf("Print at 100 %%: the strip measures %g × %g mm · daylight colours in sRGB · %s", wide, high, paperGuide))
+	foot(&s, margin, p.Width-2*margin, fmt.Sprintf("Print at 100 %%: the strip measures %g × %g mm · daylight colours in sRGB · %s", wide,
+		high, paperGuide))
 	return s
 }
 
@@ -368,12 +381,14 @@ func ChartSheets(p card.Paper, title string, cards []SheetCard, layers int) []Sc
 			if c.Name == "" { // a line to write it on
 				s.Add(Shape{Path: Line(Point{x + 7, y + 22.2}, Point{x + wide - 4, y + 22.2}), Style: Style{Stroke: Ink, Width: 0.15}})
 			}
-			s.Add(Text{At: Point{x, y + 21.6}, Words: fit(strings.TrimSpace(fmt.Sprintf("%d %s", c.Number, c.Name)), 2.7, true, wide-4), Size: 2.7, Bold: true, Paint: Ink})
+			s.Add(Text{At: Point{x, y + 21.6}, Words: fit(strings.TrimSpace(fmt.Sprintf("%d %s", c.Number, c.Name)), 2.7, true, wide-4), Size: 2.7,
+				Bold: true, Paint: Ink})
 			if len(c.Lines) > 0 {
 				s.Add(Text{At: Point{x, y + 25}, Words: fit(c.Lines[0], 2.1, false, wide-4), Size: 2.1, Paint: Ink})
 			}
 		}
-		foot(&s, margin, p.Width-2*margin, "Fill each field by hand; photograph it with the grey patch, or read it, and enter what it came to · "+paperGuide)
+		foot(&s, margin, p.Width-2*margin,
+			"Fill each field by hand; photograph it with the grey patch, or read it, and enter what it came to · "+paperGuide)
 		out = append(out, s)
 	}
 	return out

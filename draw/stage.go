@@ -120,7 +120,8 @@ func Piece(light Light, p piece.Piece, parts []PiecePart, look PieceLook) (Scene
 			id := "surface-" + part.Key
 			switch f := part.Surface; {
 			case f.Picture != "" && f.Wide*k >= leastTile:
-				s.Add(Pattern{ID: id, Width: f.Wide * k, Height: f.High * k, Nodes: []Node{Bitmap{Width: f.Wide * k, Height: f.High * k, Address: f.Picture}}})
+				s.Add(Pattern{ID: id, Width: f.Wide * k, Height: f.High * k, Nodes: []Node{Bitmap{Width: f.Wide * k, Height: f.High * k,
+					Address: f.Picture}}})
 				st.Fill = Patterned(id, rgb)
 			case f.Flash != nil:
 				flash, _ := light.Show(*f.Flash)
@@ -158,7 +159,8 @@ var noCard = Style{Fill: Clear, Stroke: Ink, Width: 1, Dash: []float64{6, 5}, Cl
 // partGroup is a part that can be chosen, with what lies over its shape.
 func partGroup(part PiecePart, card string, shape Shape, over []Node) Group {
 	shape.Title = fmt.Sprintf("%s: %s. Give it the chosen card.", part.Name, card)
-	return Group{Class: "part", Attributes: [][2]string{{"data-part", part.Key}, {"id", "part-" + part.Key}, {"tabindex", "0"}, {"role", "button"},
+	return Group{Class: "part", Attributes: [][2]string{{"data-part", part.Key}, {"id", "part-" + part.Key}, {"tabindex", "0"},
+		{"role", "button"},
 		{"aria-label", shape.Title}}, Nodes: append([]Node{shape}, over...)}
 }
 
@@ -185,8 +187,10 @@ func stitches(w, h float64) Pattern {
 	}
 	t := w / 6
 	return Pattern{ID: "stitches", Width: w, Height: h, Nodes: []Node{
-		Shape{Path: leg(-t/2, w/2-t/2, t), Style: Style{Fill: Ink, Class: "dark"}}, Shape{Path: leg(w-t/2, w/2-t/2, t), Style: Style{Fill: Ink, Class: "dark"}},
-		Shape{Path: leg(t, w/2+t/4-w/4, t), Style: Style{Fill: Ink, Class: "light"}}, Shape{Path: leg(w-2*t, w/2+w/4-t/2, t), Style: Style{Fill: Ink, Class: "light"}},
+		Shape{Path: leg(-t/2, w/2-t/2, t), Style: Style{Fill: Ink, Class: "dark"}},
+		Shape{Path: leg(w-t/2, w/2-t/2, t), Style: Style{Fill: Ink, Class: "dark"}},
+		Shape{Path: leg(t, w/2+t/4-w/4, t), Style: Style{Fill: Ink, Class: "light"}},
+		Shape{Path: leg(w-2*t, w/2+w/4-t/2, t), Style: Style{Fill: Ink, Class: "light"}},
 	}}
 }
 
@@ -209,7 +213,8 @@ func Battens(light Light, all []Batten) Scene {
 	for _, b := range all {
 		w := width * b.Share / total
 		rgb, _ := light.Show(b.Lab)
-		s.Add(Group{Class: "batten", Attributes: [][2]string{{"data-key", fmt.Sprint(b.Key)}, {"data-share", fmt.Sprintf("%.2f", 100*b.Share)}, {"data-name", b.Name}},
+		s.Add(Group{Class: "batten", Attributes: [][2]string{{"data-key", fmt.Sprint(b.Key)}, {"data-share", fmt.Sprintf("%.2f", 100*b.Share)},
+			{"data-name", b.Name}},
 			Nodes: []Node{Shape{Path: Box(x, 0, w, height), Style: Style{Fill: Solid(rgb)}, Title: fmt.Sprintf("%s: %.1f%%", b.Name, 100*b.Share)}}})
 		x += w
 	}
@@ -242,7 +247,8 @@ func PieceShape(p piece.Piece, id string, unders []UnderPicture) (shape, box str
 		}
 		w.raw(fmt.Sprintf(`</defs><symbol id="%s" viewBox="%s">`, id, box))
 		for i := range masks {
-			w.raw(fmt.Sprintf(`<rect width="%g" height="%g" mask="url(#%s-%d)" style="fill:var(--p%d)"/>`, math.Round(p.Width*k), math.Round(p.Height*k), id, i, i))
+			w.raw(fmt.Sprintf(`<rect width="%g" height="%g" mask="url(#%s-%d)" style="fill:var(--p%d)"/>`, math.Round(p.Width*k),
+				math.Round(p.Height*k), id, i, i))
 		}
 		w.raw("</symbol></svg>")
 		return w.String(), box, nil

@@ -56,7 +56,8 @@ func Traced(light Light, p piece.Piece, parts []PiecePart, shines []Shine, under
 				if shines[i].Flash != nil {
 					flash, _ = light.Show(*shines[i].Flash)
 				}
-				over = []Node{Group{Class: "texture", Attributes: [][2]string{{"mask", "url(#lights)"}, {"opacity", fmt.Sprintf("%.2f", shines[i].Strength)}}, Nodes: []Node{Shape{Path: outlines[i], Style: Style{Fill: Solid(flash)}}}}}
+				over = []Node{Group{Class: "texture", Attributes: [][2]string{{"mask", "url(#lights)"},
+					{"opacity", fmt.Sprintf("%.2f", shines[i].Strength)}}, Nodes: []Node{Shape{Path: outlines[i], Style: Style{Fill: Solid(flash)}}}}}
 			}
 		}
 		s.Add(partGroup(part, card, Shape{Path: outlines[i], Style: st}, over))

@@ -40,7 +40,8 @@ func TriedPages(title string, all []Tried) []Scene {
 	var out []Scene
 	for page := range n {
 		s := Scene{Width: triedWidth, Height: triedHeight, Millimetres: true, Label: fmt.Sprintf("Combinations tried, page %d of %d", page+1, n)}
-		s.Add(Text{At: Point{triedMargin, 16}, Words: fit(title, triedPlanName, true, triedWidth-2*triedMargin), Size: triedPlanName, Bold: true, Paint: Ink},
+		s.Add(Text{At: Point{triedMargin, 16}, Words: fit(title, triedPlanName, true, triedWidth-2*triedMargin), Size: triedPlanName, Bold: true,
+			Paint: Ink},
 			Text{At: Point{triedMargin, 21.5}, Words: fmt.Sprintf("Combinations tried · page %d of %d", page+1, n), Size: triedType, Paint: Ink})
 		wide := (triedWidth - 2*triedMargin - (triedColumns-1)*triedGap) / triedColumns
 		high := (triedHeight - triedHead - triedMargin) / triedRows
@@ -48,7 +49,8 @@ func TriedPages(title string, all []Tried) []Scene {
 			at := Point{triedMargin + float64(i%triedColumns)*(wide+triedGap), triedHead + float64(i/triedColumns)*high}
 			s.Add(tried(at, wide, t))
 		}
-		s.Add(Text{At: Point{triedMargin, triedHeight - 8}, Words: "From the colours kept on the shelf, in daylight · paper is a guide, the material is the truth", Size: footSize, Paint: Ink})
+		s.Add(Text{At: Point{triedMargin, triedHeight - 8},
+			Words: "From the colours kept on the shelf, in daylight · paper is a guide, the material is the truth", Size: footSize, Paint: Ink})
 		out = append(out, s)
 	}
 	return out
@@ -68,7 +70,8 @@ func tried(at Point, wide float64, t Tried) Group {
 		right := x + each - min(triedNotch, each/4)
 		rgb, _ := c.RGB()
 		g.Nodes = append(g.Nodes,
-			Shape{Path: Polygon(Point{x, below}, Point{right - triedSlant, below}, Point{right, below + triedTab}, Point{x, below + triedTab}), Style: Style{Stroke: Ink, Width: 0.1}},
+			Shape{Path: Polygon(Point{x, below}, Point{right - triedSlant, below}, Point{right, below + triedTab}, Point{x, below + triedTab}),
+				Style: Style{Stroke: Ink, Width: 0.1}},
 			Text{At: Point{x + 1, below + triedTab - 1}, Words: fmt.Sprint(i + 1), Size: triedType, Paint: Ink},
 			Shape{Path: Box(x, below+triedTab, each, triedColour), Style: Style{Fill: Solid(rgb)}, Title: t.Names[i]})
 	}
@@ -83,7 +86,8 @@ func tried(at Point, wide float64, t Tried) Group {
 	}
 	if t.Remark == "" {
 		below += 2
-		g.Nodes = append(g.Nodes, Shape{Path: Line(Point{at.X, below}, Point{at.X + wide, below}), Style: Style{Stroke: Ink, Width: 0.1, Dash: []float64{0.6, 1}}})
+		g.Nodes = append(g.Nodes, Shape{Path: Line(Point{at.X, below}, Point{at.X + wide, below}),
+			Style: Style{Stroke: Ink, Width: 0.1, Dash: []float64{0.6, 1}}})
 		return g
 	}
 	for _, line := range wrap(t.Remark, triedType, false, wide, 2) {

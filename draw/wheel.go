@@ -99,11 +99,13 @@ func leaf(base Point, direction, length, width float64) *Path {
 // the scheme's light behind them and the lead colour at the hub.
 func Wheel(w WheelPicture) Scene {
 	s := Scene{Width: wheelWidth, Height: wheelHeight, ID: "fern", Label: "Fern wheel: the shelf on the twelve places of the wheel"}
-	light := Group{Class: "light", Attributes: [][2]string{{"id", "light"}, {"data-cx", fmt.Sprint(wheelCentre.X)}, {"data-cy", fmt.Sprint(wheelCentre.Y)}}}
+	light := Group{Class: "light", Attributes: [][2]string{{"id", "light"}, {"data-cx", fmt.Sprint(wheelCentre.X)},
+		{"data-cy", fmt.Sprint(wheelCentre.Y)}}}
 	for _, l := range w.Lit {
 		switch {
 		case l.Off:
-			light.Nodes = append(light.Nodes, Shape{Path: wedge(30 * l.Place), Style: Style{Fill: None, Stroke: Ink, Width: 1, Dash: []float64{3, 4}, Class: "lit-off"}})
+			light.Nodes = append(light.Nodes, Shape{Path: wedge(30 * l.Place), Style: Style{Fill: None, Stroke: Ink, Width: 1, Dash: []float64{3, 4},
+				Class: "lit-off"}})
 		case !l.Lead:
 			light.Nodes = append(light.Nodes, Shape{Path: wedge(30 * l.Place), Style: Style{Fill: Ink, Class: "lit"}})
 		}
@@ -127,8 +129,10 @@ func Wheel(w WheelPicture) Scene {
 		const thick, thin = 3.0, 0.8
 		halves := Group{Class: "halves"}
 		halves.Nodes = append(halves.Nodes,
-			Shape{Path: arc(30*w.WarmFrom, 30*w.WarmSpan, halvesRadius), Style: Style{Stroke: Ink, Width: thick, Class: "warm-half"}, Title: "The warm half"},
-			Shape{Path: arc(30*(w.WarmFrom+w.WarmSpan), 30*(12-w.WarmSpan), halvesRadius), Style: Style{Stroke: Ink, Width: thin, Class: "cool-half"}, Title: "The cool half"})
+			Shape{Path: arc(30*w.WarmFrom, 30*w.WarmSpan, halvesRadius), Style: Style{Stroke: Ink, Width: thick, Class: "warm-half"},
+				Title: "The warm half"},
+			Shape{Path: arc(30*(w.WarmFrom+w.WarmSpan), 30*(12-w.WarmSpan), halvesRadius),
+				Style: Style{Stroke: Ink, Width: thin, Class: "cool-half"}, Title: "The cool half"})
 		s.Add(halves)
 	}
 	hub := Style{Fill: None, Stroke: Ink, Width: 1.2, Class: "hub"}
@@ -245,7 +249,8 @@ func frond(w WheelPicture, i int, f WheelFrond) Group {
 	}
 	// At the sides there is room for two short lines and not for one long.
 	if first, second, two := strings.Cut(t.Words, "-"); two && i%6 == 3 {
-		g.Nodes = append(g.Nodes, Text{At: Point{t.At.X, t.At.Y - 8}, Words: first + "-", Size: t.Size, Paint: Ink, Anchor: t.Anchor, Class: "first-line"})
+		g.Nodes = append(g.Nodes, Text{At: Point{t.At.X, t.At.Y - 8}, Words: first + "-", Size: t.Size, Paint: Ink, Anchor: t.Anchor,
+			Class: "first-line"})
 		t.At.Y, t.Words = t.At.Y+8, second
 	}
 	g.Nodes = append(g.Nodes, t)

@@ -29,7 +29,8 @@ func Coloured(p piece.Piece, labs []*colour.Lab) Scene {
 			rgb, _ := labs[i].RGB()
 			st = Style{Fill: Solid(rgb)}
 		}
-		s.Add(Group{Attributes: [][2]string{{"id", p.Parts[i].Name}}, Nodes: append([]Node{Shape{Path: o, Style: st, Title: p.Parts[i].Name}}, fades[i]...)})
+		s.Add(Group{Attributes: [][2]string{{"id", p.Parts[i].Name}}, Nodes: append([]Node{Shape{Path: o, Style: st, Title: p.Parts[i].Name}},
+			fades[i]...)})
 	}
 	return s
 }

@@ -28,8 +28,11 @@ func axe(t *testing.T) string {
 
 // more are pages that neither the README nor the test of every page's troubles needs.
 var more = []struct{ name, path string }{
-	{"care", "/care"}, {"portrait", "/portrait"}, {"found", "/search?q=plum"}, {"new material", "/shelf/new"}, {"chart to print", "/shelf/chart"},
-	{"together", "/plans/9/together"}, {"fewer colours", "/plans/9/together?fewer=1"}, {"add a piece", "/plans/9/pieces?add=1"}, {"worked", "/worked"}, {"reader", "/reader?for=3"}, {"house", "/plans/2/proportion"}, {"boats", "/plans/8/proportion"}, {"soap run", "/plans/5/values"}, {"charts", "/plans/3/charts"},
+	{"care", "/care"}, {"portrait", "/portrait"}, {"found", "/search?q=plum"}, {"new material", "/shelf/new"},
+	{"chart to print", "/shelf/chart"},
+	{"together", "/plans/9/together"}, {"fewer colours", "/plans/9/together?fewer=1"}, {"add a piece", "/plans/9/pieces?add=1"},
+	{"worked", "/worked"}, {"reader", "/reader?for=3"}, {"house", "/plans/2/proportion"}, {"boats", "/plans/8/proportion"},
+	{"soap run", "/plans/5/values"}, {"charts", "/plans/3/charts"},
 }
 
 // shares is into how many tests the pages are shared, which run side by side.

@@ -102,9 +102,11 @@ func TestAFigureIsMaskedInSixParts(t *testing.T) {
 	b.clickText("#notes a", "Back to the piece")
 	assert.Len(t, b.MustElements("#piece .part"), 7)
 	assert.Equal(t, "multiply", b.MustEval(`() => getComputedStyle(document.querySelector('#piece .shaded')).mixBlendMode`).Str())
-	assert.NotZero(t, b.MustEval(`async () => { const i = new Image(); i.src = document.querySelector('#piece image').getAttribute('href'); await i.decode(); return i.naturalWidth }`).Int())
+	assert.NotZero(t,
+		b.MustEval(`async () => { const i = new Image(); i.src = document.querySelector('#piece image').getAttribute('href'); await i.decode(); return i.naturalWidth }`).Int())
 	// The sail takes about a tenth of the picture: it did not run over into the sky.
-	assert.InDelta(t, 13, b.MustEval(`() => { const r = document.querySelector('#piece .part path').getBBox(), s = document.getElementById('piece').viewBox.baseVal; return 100 * r.width * r.height / (s.width * s.height) }`).Num(), 5)
+	assert.InDelta(t, 13,
+		b.MustEval(`() => { const r = document.querySelector('#piece .part path').getBBox(), s = document.getElementById('piece').viewBox.baseVal; return 100 * r.width * r.height / (s.width * s.height) }`).Num(), 5)
 	b.MustElement("#pick-2").MustClick()
 	b.MustElement("#piece .part").MustFocus()
 	b.press(input.Enter)
@@ -130,7 +132,8 @@ func TestAnAssemblyIsTurnedAndColoured(t *testing.T) {
 	b.tabTo("#solid-view canvas")
 	require.NoError(t, b.Keyboard.Type(input.ArrowLeft))
 	require.NoError(t, b.Keyboard.Type('+'))
-	b.until("the key", `(h) => { const c = document.querySelector('#solid-view canvas'); const d = c.getContext('2d').getImageData(0, 0, c.width, c.height).data; let k = 0; for (let i = 0; i < d.length; i += 4) k = (k * 31 + d[i] + d[i + 3]) % 1000003; return k !== h }`, turned)
+	b.until("the key",
+		`(h) => { const c = document.querySelector('#solid-view canvas'); const d = c.getContext('2d').getImageData(0, 0, c.width, c.height).data; let k = 0; for (let i = 0; i < d.length; i += 4) k = (k * 31 + d[i] + d[i + 3]) % 1000003; return k !== h }`, turned)
 	b.until("it to rest", drawn)
 	// A click on the middle, a pane, gives it the chosen card.
 	b.MustElement("#pick-1").MustClick()
@@ -168,7 +171,8 @@ func TestFilesAreBroughtInByMouse(t *testing.T) {
 	b.visit("/plans/1/pieces")
 	b.click("#piece-drawn")
 	b.click("#to-own")
-	b.choose("#svg-file", "leaf.svg", []byte(`<svg viewBox="0 0 10 10"><rect width="10" height="10" fill="#ddd"/><circle cx="5" cy="5" r="3" fill="#060"/></svg>`))
+	b.choose("#svg-file", "leaf.svg",
+		[]byte(`<svg viewBox="0 0 10 10"><rect width="10" height="10" fill="#ddd"/><circle cx="5" cy="5" r="3" fill="#060"/></svg>`))
 	b.MustElement("#svg-wide").MustInput("120")
 	b.MustElement("#bring-svg").MustClick()
 	b.until("the drawing", `() => document.getElementById('flashes').textContent.includes('2 shapes in 2 parts')`)
@@ -254,7 +258,8 @@ func TestOwnThingBudget(t *testing.T) {
 	}
 	for i := range 316 {
 		for j := range 316 {
-			fmt.Fprintf(&stl, "facet normal 0 0 0\nouter loop\n%s%s%sendloop\nendfacet\nfacet normal 0 0 0\nouter loop\n%s%s%sendloop\nendfacet\n", at(i, j), at(i+1, j), at(i+1, j+1), at(i, j), at(i+1, j+1), at(i, j+1))
+			fmt.Fprintf(&stl, "facet normal 0 0 0\nouter loop\n%s%s%sendloop\nendfacet\nfacet normal 0 0 0\nouter loop\n%s%s%sendloop\nendfacet\n",
+				at(i, j), at(i+1, j), at(i+1, j+1), at(i, j), at(i+1, j+1), at(i, j+1))
 		}
 	}
 	b.visit("/plans/4/solid")

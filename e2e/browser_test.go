@@ -69,7 +69,8 @@ func launch() (*rod.Browser, *launcher.Launcher, error) {
 		"no-first-run", "disable-renderer-backgrounding", "disable-background-timer-throttling", "disable-backgrounding-occluded-windows"} {
 		l = l.Set(flags.Flag(f))
 	}
-	l = l.Set("force-color-profile", "srgb").Set("disable-features", "PreloadTopChromeWebUI", "WebUIReloadButton", "InitialWebUI", "Translate", "OptimizationHints", "MediaRouter")
+	l = l.Set("force-color-profile", "srgb").Set("disable-features", "PreloadTopChromeWebUI", "WebUIReloadButton", "InitialWebUI", "Translate",
+		"OptimizationHints", "MediaRouter")
 	address, err := l.Launch()
 	if err != nil {
 		return nil, nil, err
@@ -176,7 +177,8 @@ func (b *tab) visit(path string) {
 // settle waits until every change that was sent is answered and shown.
 func (b *tab) settle() {
 	b.t.Helper()
-	b.until("the page to settle", `() => !window.leaving && document.readyState === 'complete' && !!document.getElementById('bench') && !document.getElementById('bench').hasAttribute('aria-busy')`)
+	b.until("the page to settle",
+		`() => !window.leaving && document.readyState === 'complete' && !!document.getElementById('bench') && !document.getElementById('bench').hasAttribute('aria-busy')`)
 }
 
 // until waits for a condition in the page, through any loading of another.

@@ -41,7 +41,8 @@ func TestBuyFromNeedToShelf(t *testing.T) {
 	assert.NoError(t, off.Call(n))
 	n.MustElement("#buy-card1 input[name=lot]").MustInput("21")
 	n.MustElement(tick).MustClick()
-	n.until("the tick is kept", `() => document.querySelector('#buy-card1').classList.contains('done') && !document.getElementById('waiting').hidden`)
+	n.until("the tick is kept",
+		`() => document.querySelector('#buy-card1').classList.contains('done') && !document.getElementById('waiting').hidden`)
 	off.Offline = false
 	assert.NoError(t, off.Call(n))
 	n.MustEval(`() => dispatchEvent(new Event('online'))`)

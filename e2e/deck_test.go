@@ -98,5 +98,6 @@ func TestRiffleBudget(t *testing.T) {
 		ms = append(ms, v.Num())
 	}
 	sort.Float64s(ms)
-	fmt.Printf("%-42s p50 %5.1f ms  p95 %5.1f ms  budget 16.7 ms  %d cards in the page\n", "cards: riffle through 5,000, a step", ms[len(ms)/2], ms[len(ms)*95/100], got[0].Int())
+	fmt.Printf("%-42s p50 %5.1f ms  p95 %5.1f ms  budget 16.7 ms  %d cards in the page\n", "cards: riffle through 5,000, a step",
+		ms[len(ms)/2], ms[len(ms)*95/100], got[0].Int())
 }

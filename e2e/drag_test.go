@@ -131,17 +131,22 @@ func TestRedrawBudget(t *testing.T) {
 	}
 	redraws(t, "wheel: drag the light (preview)", "/plans/9/wheel", "await show(`/plans/9/wheel?turn=${i % 12}`)")
 	redraws(t, "wheel: turn the light (saved)", "/plans/9/wheel", "await change({ do: 'turn', places: i % 12 })")
-	redraws(t, "wheel: light another scheme", "/plans/9/wheel", "await change({ do: 'light', scheme: ['triadic', 'square', 'analogous'][i % 3] })")
+	redraws(t, "wheel: light another scheme", "/plans/9/wheel",
+		"await change({ do: 'light', scheme: ['triadic', 'square', 'analogous'][i % 3] })")
 	redraws(t, "wheel: another wheel", "/plans/9/wheel", "await change({ do: 'wheel', wheel: ['process', 'perceptual', 'pigment'][i % 3] })")
 	redraws(t, "wheel: turn a place off and on", "/plans/9/wheel", "await change({ do: 'place', index: 1, ...(i % 2 ? {} : { off: 1 }) })")
 	redraws(t, "wheel: match the nearest, hue first", "/plans/9/wheel", "await change({ do: 'match', ...(i % 2 ? {} : { nearest: 1 }) })")
-	redraws(t, "wheel: take a free colour, undo", "/plans/9/wheel", "await change(i % 2 ? { do: 'undo' } : { do: 'free', place: 3, step: 2, clear: 1 })")
+	redraws(t, "wheel: take a free colour, undo", "/plans/9/wheel",
+		"await change(i % 2 ? { do: 'undo' } : { do: 'free', place: 3, step: 2, clear: 1 })")
 	redraws(t, "brief: another mood", "/plans/9/brief", "await change({ do: 'mood', mood: ['Hushed', 'Hearth', 'Velvet'][i % 3] })")
 	redraws(t, "values: drag a card out (preview)", "/plans/9/values", "await show(`/plans/9/values?without=${i % 2 ? 'm3' : 'm8'}`)")
-	redraws(t, "values: another family of 5,000", "/plans/9/values", "await change({ do: 'run-from', source: 'shelf', family: ['violet', 'blue', 'green'][i % 3] })")
-	redraws(t, "ramp: turn the whole set", "/plans/9/ramp", "const f = Object.fromEntries(new FormData(document.getElementById('ramp-form'))); f.turn = i % 90; await change(f)")
+	redraws(t, "values: another family of 5,000", "/plans/9/values",
+		"await change({ do: 'run-from', source: 'shelf', family: ['violet', 'blue', 'green'][i % 3] })")
+	redraws(t, "ramp: turn the whole set", "/plans/9/ramp",
+		"const f = Object.fromEntries(new FormData(document.getElementById('ramp-form'))); f.turn = i % 90; await change(f)")
 	redraws(t, "proportion: drop a card on a part", "/plans/9/proportion", "await change({ do: 'fill', part: 'ground', key: 1 + i % 5 })")
-	redraws(t, "proportion: recolour 2,452 regions", "/plans/9/proportion", "if (!document.querySelector('#part-heart')) await change({ do: 'piece', pattern: 'logcabin', 'set-columns': 12, 'set-rows': 12, 'set-rounds': 4 }); await change({ do: 'fill', part: 'light1', key: 1 + i % 5 })")
+	redraws(t, "proportion: recolour 2,452 regions", "/plans/9/proportion",
+		"if (!document.querySelector('#part-heart')) await change({ do: 'piece', pattern: 'logcabin', 'set-columns': 12, 'set-rows': 12, 'set-rounds': 4 }); await change({ do: 'fill', part: 'light1', key: 1 + i % 5 })")
 	redraws(t, "proportion: swap two roles", "/plans/9/proportion", "await change({ do: 'swap', key: 1, with: 2 + i % 3 })")
 	redraws(t, "mix: a part on and off the slab", "/plans/3/mix",
 		"const id = document.querySelector('.slab-row:last-child [id^=more-]').id.slice(5); await change({ do: i % 2 ? 'take-part' : 'add-part', material: id })")
@@ -150,8 +155,11 @@ func TestRedrawBudget(t *testing.T) {
 		for (let k = 0; k < 11; k++) await change({ do: 'add-piece', pattern: ['waistcoat', 'figure', 'van', 'boat', 'star', 'geese'][k % 6] });
 	}
 	`
-	redraws(t, "a set of 12 in 12 cards: swap two, all seen", "/plans/9/together", twelve+"await change({ do: 'swap', key: 1, with: 2 + i % 3 })")
-	redraws(t, "a set of 12: drop a card on a part of one", "/plans/9/proportion", twelve+"await change({ do: 'fill', part: document.querySelector('#piece .part').dataset.part, key: 1 + i % 5 })")
+	redraws(t, "a set of 12 in 12 cards: swap two, all seen", "/plans/9/together",
+		twelve+"await change({ do: 'swap', key: 1, with: 2 + i % 3 })")
+	redraws(t, "a set of 12: drop a card on a part of one", "/plans/9/proportion",
+		twelve+"await change({ do: 'fill', part: document.querySelector('#piece .part').dataset.part, key: 1 + i % 5 })")
 	redraws(t, "a set of 12: turn to another piece", "/plans/9/together", twelve+"await change({ do: 'turn-to', key: 1 + i % 12 })")
-	redraws(t, "proportion: next lamp", "/plans/9/proportion", "await show(`/view?lamp=${['warm', 'tube', 'daylight'][i % 3]}&back=/plans/9/proportion`)")
+	redraws(t, "proportion: next lamp", "/plans/9/proportion",
+		"await show(`/view?lamp=${['warm', 'tube', 'daylight'][i % 3]}&back=/plans/9/proportion`)")
 }

@@ -52,8 +52,10 @@ func TestPicturesOnAPhone(t *testing.T) {
 	b := s.openAt("/photos", 390, 844)
 	photo := *b.MustElement("#photo-list a").MustAttribute("href")
 	for _, c := range []struct{ page, picture string }{
-		{photo, "#photo img"}, {"/plans/6/draft", ".draft-picture svg"}, {"/plans/9/cards", ".riffle"}, {"/plans/9/values", ".run-picture svg"}, {"/plans/9/proportion", "#piece"},
-		{"/plans/4/proportion", ".solid-view"}, {"/plans/7/stitches", "#chart"}, {"/plans/3/drawing", "#drawing"}, {"/plans/9/wheel", ".wheel-picture svg"}, {"/plans/9/squint", ".squint svg"},
+		{photo, "#photo img"}, {"/plans/6/draft", ".draft-picture svg"}, {"/plans/9/cards", ".riffle"}, {"/plans/9/values", ".run-picture svg"},
+		{"/plans/9/proportion", "#piece"},
+		{"/plans/4/proportion", ".solid-view"}, {"/plans/7/stitches", "#chart"}, {"/plans/3/drawing", "#drawing"},
+		{"/plans/9/wheel", ".wheel-picture svg"}, {"/plans/9/squint", ".squint svg"},
 	} {
 		b.visit(c.page)
 		b.settle()
@@ -108,7 +110,8 @@ func TestThePlaceOfTheKeyboardIsKept(t *testing.T) {
 		b := s.open(c.page)
 		b.MustElement(c.press).MustFocus()
 		b.press(input.Enter)
-		b.until("the keyboard to be within "+c.to+" after "+c.press, `(s) => !!document.activeElement.closest(s) && document.activeElement.checkVisibility()`, c.to)
+		b.until("the keyboard to be within "+c.to+" after "+c.press,
+			`(s) => !!document.activeElement.closest(s) && document.activeElement.checkVisibility()`, c.to)
 		assert.NotEmpty(t, b.text("#said"), "%s: what was done is said", c.press)
 	}
 }

@@ -10,12 +10,20 @@ import (
 var views = []struct{ name, path string }{
 	{"workroom", "/"}, {"shelf", "/shelf"}, {"together", "/plans/3/together"},
 	{"gather", "/plans/9/gather"}, {"wheel", "/plans/9/wheel"}, {"values", "/plans/9/values"},
-	{"cards", "/plans/9/cards"}, {"proportion", "/plans/9/proportion"}, {"brief", "/plans/9/brief"}, {"ways", "/plans/9/ways?focus=spark&quiet=ground"}, {"tracing", "/plans/3/drawing"}, {"assembly", "/plans/4/proportion"}, {"worktable", "/plans/3/worktable"}, {"mix", "/plans/3/mix"}, {"buy", "/plans/9/buy"}, {"signoff", "/plans/7/signoff"}, {"log", "/plans/6/log"},
+	{"cards", "/plans/9/cards"}, {"proportion", "/plans/9/proportion"}, {"brief", "/plans/9/brief"},
+	{"ways", "/plans/9/ways?focus=spark&quiet=ground"}, {"tracing", "/plans/3/drawing"}, {"assembly", "/plans/4/proportion"},
+	{"worktable", "/plans/3/worktable"}, {"mix", "/plans/3/mix"}, {"buy", "/plans/9/buy"}, {"signoff", "/plans/7/signoff"},
+	{"log", "/plans/6/log"},
 }
 
 // others are pages that the README does not show.
 var others = []struct{ name, path string }{
-	{"cloth", "/plans/6/proportion"}, {"pieces", "/plans/7/pieces"}, {"chart", "/plans/7/stitches"}, {"material", "/shelf/material/3"}, {"beside", "/shelf/beside?a=3&b=8"}, {"import", "/shelf/import"}, {"photos", "/photos"}, {"far", "/plans/7/proportion?far=36"}, {"squint", "/plans/9/squint"}, {"scraps", "/plans/9/scraps"}, {"combinations", "/plans/9/combinations"}, {"draft", "/plans/6/draft?float=1"}, {"second", "/plans/6/second"}, {"nudge", "/plans/9/nudge?seed=4711&n=5"}, {"ramp", "/plans/9/ramp?ramp=1"}, {"poured", "/plans/5/proportion"}, {"bodies", "/plans/4/solid"}, {"buy", "/plans/9/buy"}, {"mix of a quilt", "/plans/9/mix"}, {"run of the tray", "/plans/8/values"},
+	{"cloth", "/plans/6/proportion"}, {"pieces", "/plans/7/pieces"}, {"chart", "/plans/7/stitches"}, {"material", "/shelf/material/3"},
+	{"beside", "/shelf/beside?a=3&b=8"}, {"import", "/shelf/import"}, {"photos", "/photos"}, {"far", "/plans/7/proportion?far=36"},
+	{"squint", "/plans/9/squint"}, {"scraps", "/plans/9/scraps"}, {"combinations", "/plans/9/combinations"},
+	{"draft", "/plans/6/draft?float=1"}, {"second", "/plans/6/second"}, {"nudge", "/plans/9/nudge?seed=4711&n=5"},
+	{"ramp", "/plans/9/ramp?ramp=1"}, {"poured", "/plans/5/proportion"}, {"bodies", "/plans/4/solid"}, {"buy", "/plans/9/buy"},
+	{"mix of a quilt", "/plans/9/mix"}, {"run of the tray", "/plans/8/values"},
 }
 
 func TestScreenshots(t *testing.T) {

@@ -239,7 +239,8 @@ func TestOwnListThroughThePage(t *testing.T) {
 	b.MustElement("#file").MustSetFiles(writeFile(t, "letter.csv", "dear,aunt\nhow,are\n"))
 	b.click("#preview")
 	assert.Contains(t, b.text("[role=alert]"), "must name the columns")
-	b.MustElement("#file").MustSetFiles(writeFile(t, "mine.csv", "name;colour;kind\nPlum;#4b2346;fabric\nSedge;#12;yarn\nGorse;#f1de4a;yarn\n"))
+	b.MustElement("#file").MustSetFiles(writeFile(t, "mine.csv",
+		"name;colour;kind\nPlum;#4b2346;fabric\nSedge;#12;yarn\nGorse;#f1de4a;yarn\n"))
 	b.click("#preview")
 	assert.Contains(t, b.text(".bad-lines"), "six digits")
 	assert.Contains(t, b.text("#stage"), "2 materials can come in")
@@ -310,7 +311,8 @@ func TestTwoTabsOnOnePlan(t *testing.T) {
 	one.until("both versions", `() => !!document.querySelector('.theirs')`)
 	value := func(id string) string { return one.MustElement("#" + id).MustProperty("value").Str() }
 	assert.Equal(t, []string{"Half a sentence of one", "a guild"}, []string{value("brief-purpose"), value("brief-for")}, "what is typed stays")
-	assert.Equal(t, []string{"saved meanwhile: All that two says Take that"}, one.texts(".theirs"), "both stand there, where both were changed")
+	assert.Equal(t, []string{"saved meanwhile: All that two says Take that"}, one.texts(".theirs"),
+		"both stand there, where both were changed")
 	one.click(".theirs .act")
 	assert.Equal(t, "All that two says", value("brief-purpose"))
 	assert.Equal(t, "a guild", value("brief-for"))
@@ -325,7 +327,8 @@ func TestLampChangesMaterialsAndNothingElse(t *testing.T) {
 			coloured = append(coloured, e.MustEval(`() => getComputedStyle(this).backgroundColor`).Str())
 		}
 		coloured = append(coloured, fills(b, "#piece .part, #battens path")...)
-		return coloured, b.MustEval(`() => ['.lampbar', '.rail', '#notes', '.tab', '#stage', '.tray'].map(s => getComputedStyle(document.querySelector(s)).backgroundColor).join()`).Str()
+		return coloured,
+			b.MustEval(`() => ['.lampbar', '.rail', '#notes', '.tab', '#stage', '.tray'].map(s => getComputedStyle(document.querySelector(s)).backgroundColor).join()`).Str()
 	}
 	day, chrome := look()
 	require.Greater(t, len(day), 15)
@@ -376,8 +379,11 @@ func TestEveryPageStandsWithoutTrouble(t *testing.T) {
 	small := regexp.MustCompile(`^(\d+(?:\.\d+)?)`)
 	for _, v := range append(views, others...) {
 		b.visit(v.path)
-		assert.False(t, b.MustEval(`() => document.documentElement.scrollWidth > innerWidth || document.documentElement.scrollHeight > innerHeight`).Bool(), "%s fits 1024 × 700", v.name)
-		assert.Equal(t, float64(0), b.MustEval(`() => [...document.querySelectorAll('button, a, input, select, [role=button]')].filter(e => !(e.textContent.trim() || e.getAttribute('aria-label') || e.title || e.labels?.length || e.type === 'hidden')).length`).Num(), "%s: everything that acts has a name", v.name)
+		assert.False(t,
+			b.MustEval(`() => document.documentElement.scrollWidth > innerWidth || document.documentElement.scrollHeight > innerHeight`).Bool(),
+			"%s fits 1024 × 700", v.name)
+		assert.Equal(t, float64(0),
+			b.MustEval(`() => [...document.querySelectorAll('button, a, input, select, [role=button]')].filter(e => !(e.textContent.trim() || e.getAttribute('aria-label') || e.title || e.labels?.length || e.type === 'hidden')).length`).Num(), "%s: everything that acts has a name", v.name)
 		for _, size := range b.MustEval(`() => [...new Set([...document.querySelectorAll('body *:not(svg *)')].filter(e => [...e.childNodes].some(n => n.nodeType === 3 && n.textContent.trim())).map(e => getComputedStyle(e).fontSize))]`).Arr() {
 			px, err := strconv.ParseFloat(small.FindString(size.Str()), 64)
 			require.NoError(t, err)

@@ -95,7 +95,8 @@ func TestARunByMouse(t *testing.T) {
 	b.click("#make-strips")
 	b.clickText(".rail a", "Proportion")
 	assert.GreaterOrEqual(t, len(b.MustElements("#piece .part")), 4)
-	for path, kind := range map[string]string{"run.pdf": "application/pdf", "run.png": "image/png", "run.svg": "image/svg+xml", "run.csv": "text/csv; charset=utf-8", "run.tokens.json": "application/json"} {
+	for path, kind := range map[string]string{"run.pdf": "application/pdf", "run.png": "image/png", "run.svg": "image/svg+xml",
+		"run.csv": "text/csv; charset=utf-8", "run.tokens.json": "application/json"} {
 		r := s.get("/plans/9/" + path)
 		assert.Equal(t, 200, r.StatusCode, path)
 		assert.Equal(t, kind, r.Header.Get("Content-Type"))
@@ -128,7 +129,8 @@ func TestRampsByMouseAndKeyboard(t *testing.T) {
 	swatches := b.MustEval(`() => [...document.querySelectorAll('#ramps .now .main i')].map(i => i.style.background).join()`).Str()
 	b.MustElement("#ramp-turn").MustSelectAllText().MustInput("60")
 	b.settle()
-	assert.NotEqual(t, swatches, b.MustEval(`() => [...document.querySelectorAll('#ramps .now .main i')].map(i => i.style.background).join()`).Str(), "swatches are live")
+	assert.NotEqual(t, swatches,
+		b.MustEval(`() => [...document.querySelectorAll('#ramps .now .main i')].map(i => i.style.background).join()`).Str(), "swatches are live")
 	b.MustElement("#dark-0-hue").MustSelectAllText().MustInput("warm")
 	b.settle()
 	assert.Contains(t, b.text("#flashes"), "is not a number")

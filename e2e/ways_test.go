@@ -55,7 +55,8 @@ func TestPiecesByMouseAndKeyboard(t *testing.T) {
 	b.press(input.End)
 	b.settle()
 	assert.Contains(t, b.text(".far-form"), "60 m away")
-	assert.Equal(t, 640, b.MustEval(`async () => { const i = new Image(); i.src = document.querySelector('#piece image').href.baseVal; await i.decode(); return Math.max(i.naturalWidth, i.naturalHeight) }`).Int())
+	assert.Equal(t, 640,
+		b.MustEval(`async () => { const i = new Image(); i.src = document.querySelector('#piece image').href.baseVal; await i.decode(); return Math.max(i.naturalWidth, i.naturalHeight) }`).Int())
 	b.press('z')
 	b.settle()
 	assert.Contains(t, b.text(".far-form"), "60 m away", "a change keeps the distance")

@@ -96,7 +96,8 @@ func ReadBusy(data []byte, from, to time.Time, here *time.Location) ([]BusyTime,
 			return ""
 		}
 		start := e.GetProperty(ics.ComponentPropertyDtStart)
-		if start == nil || strings.EqualFold(value(ics.ComponentPropertyTransp), "TRANSPARENT") || strings.EqualFold(value(ics.ComponentPropertyStatus), "CANCELLED") {
+		if start == nil || strings.EqualFold(value(ics.ComponentPropertyTransp), "TRANSPARENT") ||
+			strings.EqualFold(value(ics.ComponentPropertyStatus), "CANCELLED") {
 			continue
 		}
 		begin, whole, err := momentOf(start, here)

@@ -18,7 +18,8 @@ func TestACalendarIsReadElsewhere(t *testing.T) {
 	require.NoError(t, err)
 	from := time.Date(2026, 12, 1, 18, 0, 0, 0, paris)
 	long := "Cut 122 pieces; press, “twice” — " + strings.Repeat("and fold, ", 20)
-	events := []CalendarEvent{{ID: "plan9-cut-0@lampfern", Name: "Stage curtain: cut, then look; \\ done", Words: long + "\nsecond line", From: from, To: from.Add(90 * time.Minute), Moved: 3},
+	events := []CalendarEvent{{ID: "plan9-cut-0@lampfern", Name: "Stage curtain: cut, then look; \\ done", Words: long + "\nsecond line",
+		From: from, To: from.Add(90 * time.Minute), Moved: 3},
 		{ID: "plan9-wash-wait@lampfern", Name: "dry", From: from, To: from.AddDate(0, 0, 2), Free: true}}
 	var b bytes.Buffer
 	require.NoError(t, WriteCalendar(&b, "Lamp Fern", events, from))
@@ -61,20 +62,28 @@ func TestBusyTimesComeIn(t *testing.T) {
 		want  []string // from and length
 		count int
 	}{
-		"one":            {[]string{event("SUMMARY:Dentist", "DTSTART:20261201T090000Z", "DTEND:20261201T093000Z")}, []string{"2026-12-01 10:00 30m0s"}, 1},
-		"its own place":  {[]string{event("DTSTART;TZID=America/New_York:20261201T090000", "DURATION:PT2H")}, []string{"2026-12-01 15:00 2h0m0s"}, 1},
-		"no place":       {[]string{event("DTSTART:20261201T090000", "DTEND:20261201T100000")}, []string{"2026-12-01 09:00 1h0m0s"}, 1},
-		"a day":          {[]string{event("DTSTART;VALUE=DATE:20261224")}, []string{"2026-12-24 00:00 24h0m0s"}, 1},
-		"leap day":       {[]string{event("DTSTART;VALUE=DATE:20280229")}, []string{"2028-02-29 00:00 24h0m0s"}, 1},
-		"free":           {[]string{event("TRANSP:TRANSPARENT", "DTSTART;VALUE=DATE:20261224")}, nil, 0},
-		"cancelled":      {[]string{event("STATUS:CANCELLED", "DTSTART;VALUE=DATE:20261224")}, nil, 0},
-		"gone by":        {[]string{event("DTSTART;VALUE=DATE:20201224")}, nil, 0},
-		"for ever":       {[]string{event("DTSTART;TZID=Europe/Paris:20200106T180000", "DTEND;TZID=Europe/Paris:20200106T200000", "RRULE:FREQ=WEEKLY;BYDAY=MO", "EXDATE;TZID=Europe/Paris:20261130T180000")}, []string{"2026-12-07 18:00 2h0m0s"}, 155},
-		"through summer": {[]string{event("DTSTART;TZID=Europe/Paris:20270327T180000", "DURATION:PT1H", "RRULE:FREQ=DAILY;COUNT=3")}, []string{"2027-03-27 18:00 1h0m0s", "2027-03-28 18:00 1h0m0s", "2027-03-29 18:00 1h0m0s"}, 3},
-		"one elsewhere":  {[]string{event("DTSTART:20261201T090000Z", "DURATION:PT1H", "RRULE:FREQ=DAILY;COUNT=2"), event("RECURRENCE-ID:20261202T090000Z", "DTSTART:20261203T120000Z", "DURATION:PT1H")}, []string{"2026-12-01 10:00 1h0m0s", "2026-12-03 13:00 1h0m0s"}, 2},
-		"every second":   {[]string{event("DTSTART:20261201T090000Z", "DURATION:PT1H", "RRULE:FREQ=SECONDLY")}, []string{"2026-12-01 10:00 1h0m0s"}, 1},
-		"never":          {[]string{event("DTSTART:20261201T090000Z", "DURATION:PT1H", "RRULE:FREQ=YEARLY;BYMONTH=2;BYMONTHDAY=31")}, nil, 0},
-		"no rule":        {[]string{event("DTSTART:20261201T090000Z", "DURATION:PT1H", "RRULE:FREQ=SOON")}, []string{"2026-12-01 10:00 1h0m0s"}, 1},
+		"one": {[]string{event("SUMMARY:Dentist", "DTSTART:20261201T090000Z", "DTEND:20261201T093000Z")},
+			[]string{"2026-12-01 10:00 30m0s"}, 1},
+		"its own place": {[]string{event("DTSTART;TZID=America/New_York:20261201T090000", "DURATION:PT2H")}, []string{"2026-12-01 15:00 2h0m0s"},
+			1},
+		"no place":  {[]string{event("DTSTART:20261201T090000", "DTEND:20261201T100000")}, []string{"2026-12-01 09:00 1h0m0s"}, 1},
+		"a day":     {[]string{event("DTSTART;VALUE=DATE:20261224")}, []string{"2026-12-24 00:00 24h0m0s"}, 1},
+		"leap day":  {[]string{event("DTSTART;VALUE=DATE:20280229")}, []string{"2028-02-29 00:00 24h0m0s"}, 1},
+		"free":      {[]string{event("TRANSP:TRANSPARENT", "DTSTART;VALUE=DATE:20261224")}, nil, 0},
+		"cancelled": {[]string{event("STATUS:CANCELLED", "DTSTART;VALUE=DATE:20261224")}, nil, 0},
+		"gone by":   {[]string{event("DTSTART;VALUE=DATE:20201224")}, nil, 0},
+		"for ever": {[]string{event("DTSTART;TZID=Europe/Paris:20200106T180000", "DTEND;TZID=Europe/Paris:20200106T200000",
+			"RRULE:FREQ=WEEKLY;BYDAY=MO", "EXDATE;TZID=Europe/Paris:20261130T180000")}, []string{"2026-12-07 18:00 2h0m0s"}, 155},
+		"through summer": {[]string{event("DTSTART;TZID=Europe/Paris:20270327T180000", "DURATION:PT1H", "RRULE:FREQ=DAILY;COUNT=3")},
+			[]string{"2027-03-27 18:00 1h0m0s", "2027-03-28 18:00 1h0m0s", "2027-03-29 18:00 1h0m0s"}, 3},
+		"one elsewhere": {[]string{event("DTSTART:20261201T090000Z", "DURATION:PT1H", "RRULE:FREQ=DAILY;COUNT=2"),
+			event("RECURRENCE-ID:20261202T090000Z", "DTSTART:20261203T120000Z", "DURATION:PT1H")},
+			[]string{"2026-12-01 10:00 1h0m0s", "2026-12-03 13:00 1h0m0s"}, 2},
+		"every second": {[]string{event("DTSTART:20261201T090000Z", "DURATION:PT1H", "RRULE:FREQ=SECONDLY")},
+			[]string{"2026-12-01 10:00 1h0m0s"}, 1},
+		"never": {[]string{event("DTSTART:20261201T090000Z", "DURATION:PT1H", "RRULE:FREQ=YEARLY;BYMONTH=2;BYMONTHDAY=31")}, nil, 0},
+		"no rule": {[]string{event("DTSTART:20261201T090000Z", "DURATION:PT1H", "RRULE:FREQ=SOON")}, []string{"2026-12-01 10:00 1h0m0s"},
+			1},
 	} {
 		got, err := ReadBusy(calendar(c.lines...), from, to, paris)
 		require.NoError(t, err, name)

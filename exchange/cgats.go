@@ -106,7 +106,8 @@ func scanCGATS(data []byte) (cgatsFile, error) {
 			where = body
 		case key == "END_DATA":
 			if f.promised >= 0 && f.promised != len(f.sets) {
-				return f, fmt.Errorf("the file promises %d samples and holds %d: it was cut short or changed, so export it again", f.promised, len(f.sets))
+				return f, fmt.Errorf("the file promises %d samples and holds %d: it was cut short or changed, so export it again", f.promised,
+					len(f.sets))
 			}
 			return f, nil
 		case where == format:
@@ -203,7 +204,8 @@ func (f cgatsFile) columns() (c cgatsColumns, err error) {
 	if len(f.fields) == 0 {
 		return c, errors.New("the file names no fields between BEGIN_DATA_FORMAT and END_DATA_FORMAT: export it again")
 	}
-	known := map[string]bool{"SAMPLE_ID": true, "SAMPLE_NAME": true, "SAMPLEID": true, "LAB_L": true, "LAB_A": true, "LAB_B": true, "XYZ_X": true, "XYZ_Y": true, "XYZ_Z": true}
+	known := map[string]bool{"SAMPLE_ID": true, "SAMPLE_NAME": true, "SAMPLEID": true, "LAB_L": true, "LAB_A": true, "LAB_B": true,
+		"XYZ_X": true, "XYZ_Y": true, "XYZ_Z": true}
 	for _, o := range cgatsOwn {
 		known[o] = true
 	}
@@ -248,7 +250,8 @@ func (f cgatsFile) columns() (c cgatsColumns, err error) {
 	case !c.lab && !c.xyz:
 		return c, errors.New("the file has no colours: export it again with LAB_L, LAB_A and LAB_B, or with spectral bands")
 	case f.light != "" && f.light != "D50" && f.light != "D65":
-		return c, fmt.Errorf("the colours in the file were worked out for the light %s: export it again for D50 or D65, or with spectral bands", f.light)
+		return c, fmt.Errorf("the colours in the file were worked out for the light %s: export it again for D50 or D65, or with spectral bands",
+			f.light)
 	case f.observer == "10":
 		return c, errors.New("the colours in the file were worked out for the 10° observer: export it again for 2°, or with spectral bands")
 	}
@@ -332,7 +335,8 @@ func WriteCGATS(w io.Writer, all []material.Material) error {
 		fmt.Fprintf(out, "KEYWORD \"%s\"\n", k)
 	}
 	fields := append([]string{"SAMPLE_ID", "SAMPLE_NAME", "LAB_L", "LAB_A", "LAB_B"}, cgatsOwn...)
-	fmt.Fprintf(out, "NUMBER_OF_FIELDS %d\nBEGIN_DATA_FORMAT\n%s\nEND_DATA_FORMAT\nNUMBER_OF_SETS %d\nBEGIN_DATA\n", len(fields), strings.Join(fields, " "), len(all))
+	fmt.Fprintf(out, "NUMBER_OF_FIELDS %d\nBEGIN_DATA_FORMAT\n%s\nEND_DATA_FORMAT\nNUMBER_OF_SETS %d\nBEGIN_DATA\n", len(fields),
+		strings.Join(fields, " "), len(all))
 	quote := func(s string) string { return `"` + strings.ReplaceAll(s, `"`, `""`) + `"` }
 	for i, m := range all {
 		c := m.Colour.D50()

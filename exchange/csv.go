@@ -32,7 +32,8 @@ func ReadMaterials(r io.Reader) (List, error) {
 		return List{}, err
 	}
 	if n := bytes.Count(data, []byte("\n")); n > MaxListLines {
-		return List{}, fmt.Errorf("the list has %d lines and %d is the most at once: split it and bring in the parts one after another", n, MaxListLines)
+		return List{}, fmt.Errorf("the list has %d lines and %d is the most at once: split it and bring in the parts one after another", n,
+			MaxListLines)
 	}
 	comma, skipped := delimiter(data), 0
 	if told := separatorTold.FindSubmatch(data); told != nil { // as some spreadsheets begin
@@ -158,7 +159,8 @@ func WriteMaterials(w io.Writer, all []material.Material) error {
 			lot = [4]string{full(l.OnHand), l.Unit, orBlank(l.Price), l.Place}
 		}
 		rows = append(rows, SafeRow([]string{m.Name, m.Kind, rgb.Hex(), full(m.Colour.L), full(m.Colour.A), full(m.Colour.B), m.Source,
-			full(m.Uncertainty), m.Finish, m.Reference, m.Supplier, m.Lot, gone, m.Remark, m.Size, orBlank(m.Pack), orBlank(m.Repeat), flash, lot[0], lot[1], lot[2], lot[3]}))
+			full(m.Uncertainty), m.Finish, m.Reference, m.Supplier, m.Lot, gone, m.Remark, m.Size, orBlank(m.Pack), orBlank(m.Repeat), flash, lot[0],
+			lot[1], lot[2], lot[3]}))
 	}
 	if _, err := io.WriteString(w, Mark); err != nil {
 		return fmt.Errorf("writing the list of materials: %w", err)

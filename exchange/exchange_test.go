@@ -65,7 +65,8 @@ func TestBadLinesAreNamed(t *testing.T) {
 		"Last,#000,,,,,no",
 	}, "\n"))
 	assert.Len(t, l.Good, 2)
-	want := map[int]string{3: "six digits", 4: "between 0 and 100", 5: "not a number", 6: "on line 2 already", 7: "semicolons between the fields where the heading line has commas",
+	want := map[int]string{3: "six digits", 4: "between 0 and 100", 5: "not a number", 6: "on line 2 already",
+		7: "semicolons between the fields where the heading line has commas",
 		8: "2 fields", 9: "Give the material a name", 10: "no colour", 11: "choose one of fabric", 12: "quotation mark", 13: "write yes or no"}
 	got := map[int]string{}
 	for _, b := range l.Bad {
@@ -122,14 +123,21 @@ func plan() Plan {
 	ms := sample()
 	ms[0].Remark = ""
 	return Plan{Name: "Stage curtain", Craft: "quilt", Scheme: "analogous", Neighbours: 4, OneSided: true, Lead: ms[1].Name, Turn: -2,
-		Palette: []PlanCard{{2, ms[1].Name, nil}, {1, ms[0].Name, nil}, {3, "", &PlanColour{"Tint of red", 70, 30, 12}}}, Piece: "curtain", Settings: map[string]float64{"columns": 3},
-		Fills: map[string]int{"ground": 1, "spark": 2}, Dismissed: []string{"nofocus"}, Scraps: []PlanScrap{{"Sky", 60, -2, -20, 4}}, Materials: ms,
-		Wheel: "process", School: "relative", FromBoldest: true, Nearest: true, LeadCard: 3, Adjusted: []PlanAdjusted{{1, true, 5}}, Wishes: []PlanColour{{"dark red", 20, 40, 20}},
+		Palette: []PlanCard{{2, ms[1].Name, nil}, {1, ms[0].Name, nil}, {3, "", &PlanColour{"Tint of red", 70, 30, 12}}}, Piece: "curtain",
+		Settings: map[string]float64{"columns": 3},
+		Fills:    map[string]int{"ground": 1, "spark": 2}, Dismissed: []string{"nofocus"}, Scraps: []PlanScrap{{"Sky", 60, -2, -20, 4}},
+		Materials: ms,
+		Wheel:     "process", School: "relative", FromBoldest: true, Nearest: true, LeadCard: 3, Adjusted: []PlanAdjusted{{1, true, 5}},
+		Wishes:       []PlanColour{{"dark red", 20, 40, 20}},
 		Combinations: []PlanCombination{{"triadic", "Loud.", []PlanColour{{ms[0].Name, 20, 1, 2}, {"Gone", 50, 0, 0}}}},
-		Brief:        &brief.Brief{For: "the tour", Lamp: "warm", Distance: 12, Mood: "Hushed", Limits: &brief.Limits{ValueTo: 8, ClearTo: 45, ContrastTo: 10, Out: []colour.FamilyName{colour.Orange}}, Count: 4},
-		Run:          &PlanRun{Source: "shelf", Family: "violet", Steps: 6, Start: "middle", Seen: true, Aside: []PlanAside{{PlanColour{"Dusty fig", 47, 8, -3}, "", "too grey"}, {PlanColour{"Sky", 60, -2, -20}, "s1", "wrong"}}},
-		Ramps:        []PlanRamp{{Name: "Plum", Middle: PlanColour{"Plum", 30, 20, -10}, Recipe: value.Recipe{Name: "Own", Columns: value.HSB, Dark: []value.Row{{Hue: 4, Purity: 2, Light: -9}}, Light: []value.Row{{Light: 9}}}, Band: 8, Shift: value.Shift{Turn: 20}, Balance: value.Balance{Lights: value.Tint{Yellow: 6}}}},
-		Targets:      []PlanColour{{"Plum 1", 21, 18, -9}}, Colourways: []PlanColourway{{"Spring", "for Ann", true, map[string]int{"ground": 2}}}}
+		Brief: &brief.Brief{For: "the tour", Lamp: "warm", Distance: 12, Mood: "Hushed",
+			Limits: &brief.Limits{ValueTo: 8, ClearTo: 45, ContrastTo: 10, Out: []colour.FamilyName{colour.Orange}}, Count: 4},
+		Run: &PlanRun{Source: "shelf", Family: "violet", Steps: 6, Start: "middle", Seen: true,
+			Aside: []PlanAside{{PlanColour{"Dusty fig", 47, 8, -3}, "", "too grey"}, {PlanColour{"Sky", 60, -2, -20}, "s1", "wrong"}}},
+		Ramps: []PlanRamp{{Name: "Plum", Middle: PlanColour{"Plum", 30, 20, -10},
+			Recipe: value.Recipe{Name: "Own", Columns: value.HSB, Dark: []value.Row{{Hue: 4, Purity: 2, Light: -9}}, Light: []value.Row{{Light: 9}}},
+			Band:   8, Shift: value.Shift{Turn: 20}, Balance: value.Balance{Lights: value.Tint{Yellow: 6}}}},
+		Targets: []PlanColour{{"Plum 1", 21, 18, -9}}, Colourways: []PlanColourway{{"Spring", "for Ann", true, map[string]int{"ground": 2}}}}
 }
 
 func TestPlanRoundTrip(t *testing.T) {
@@ -174,9 +182,12 @@ func TestPlanFilesRefused(t *testing.T) {
 		change(func(m map[string]any) {
 			in(m)["ramps"].([]any)[0].(map[string]any)["recipe"].(map[string]any)["dark"] = make([]value.Row, 200)
 		}): "200 steps toward the dark",
-		change(func(m map[string]any) { in(m)["run"].(map[string]any)["aside"] = make([]PlanAside, 201) }):              "200 colours set aside",
-		change(func(m map[string]any) { in(m)["colourways"].([]any)[0].(map[string]any)["name"] = "" }):                 "a colourway in the file is not whole",
-		change(func(m map[string]any) { in(m)["colourways"] = make([]PlanColourway, 201) }):                             "more than 200 colourways",
+		change(func(m map[string]any) { in(m)["run"].(map[string]any)["aside"] = make([]PlanAside, 201) }): "200 colours set aside",
+		change(func(m map[string]any) { in(m)["colourways"].([]any)[0].(map[string]any)["name"] = "" }):    "a colourway in the file is not whole",
+		change(func(m map[string]any) {
+			in(m)["colourways"] = make([]PlanColourway,
+				201)
+		}): "more than 200 colourways",
 		change(func(m map[string]any) { in(m)["to_mix"].([]any)[0].(map[string]any)["L"] = -1 }):                        "\"Plum 1\" in the file is not whole",
 		change(func(m map[string]any) { in(m)["wishes"] = make([]PlanColour, 201) }):                                    "more than 200 wishes",
 		change(func(m map[string]any) { in(m)["brief"].(map[string]any)["lamp"] = "candle" }):                           "the lamp \"candle\"",

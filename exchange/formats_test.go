@@ -54,7 +54,8 @@ func workbook(t testing.TB, rows ...[]any) []byte {
 
 func TestReadSpreadsheet(t *testing.T) {
 	l, err := ReadList(workbook(t, []any{}, []any{"Name", "Hex", "kind", "L", "a", "b", "discontinued", "my column"},
-		[]any{"Plum curtain", "#4b2346", "fabric", nil, nil, nil, true}, []any{"Reed", "", "yarn", 52.125, -10, 7.5}, []any{}, []any{"Bad", "#12"}))
+		[]any{"Plum curtain", "#4b2346", "fabric", nil, nil, nil, true}, []any{"Reed", "", "yarn", 52.125, -10, 7.5}, []any{},
+		[]any{"Bad", "#12"}))
 	require.NoError(t, err)
 	require.Len(t, l.Good, 2)
 	assert.Equal(t, 3, l.Good[0].Line)
@@ -128,7 +129,8 @@ func TestCGATSSpectra(t *testing.T) {
 			fields += fmt.Sprintf(" SPECTRAL_%d", nm)
 			values += " " + value
 		}
-		l, err := ReadCGATS([]byte("ISO28178\nILLUMINATION_NAME A\n" + head + "BEGIN_DATA_FORMAT\n" + fields + "\nEND_DATA_FORMAT\nBEGIN_DATA\n" + values + "\nEND_DATA\n"))
+		l, err := ReadCGATS([]byte("ISO28178\nILLUMINATION_NAME A\n" + head + "BEGIN_DATA_FORMAT\n" + fields + "\nEND_DATA_FORMAT\nBEGIN_DATA\n" +
+			values + "\nEND_DATA\n"))
 		require.NoError(t, err)
 		require.Empty(t, l.Bad)
 		assert.InDelta(t, 49.496, l.Good[0].Material.Colour.L, 0.001, "116·0.18^(1/3) − 16")
@@ -265,7 +267,8 @@ func TestTokensRoundTrip(t *testing.T) {
 
 func shelfZip(t testing.TB) []byte {
 	var b bytes.Buffer
-	require.NoError(t, WriteShelf(&b, whole(), nil, []ShelfPhoto{{"ab12", "a photo.jpg", "photos/ab12.jpeg"}}, func(ShelfPhoto) ([]byte, error) { return []byte("picture"), nil }))
+	require.NoError(t, WriteShelf(&b, whole(), nil, []ShelfPhoto{{"ab12", "a photo.jpg", "photos/ab12.jpeg"}},
+		func(ShelfPhoto) ([]byte, error) { return []byte("picture"), nil }))
 	return b.Bytes()
 }
 
@@ -312,7 +315,8 @@ func TestShelvesRefused(t *testing.T) {
 	}
 	_, err := ReadShelf(strings.NewReader("PK"), 2)
 	assert.ErrorContains(t, err, "not a whole zip")
-	bomb := packed(map[string]string{"shelf.json": head + `,"photos":[{"hash":"ab","name":"b.jpg","file":"photos/ab"}]}`, "photos/ab": strings.Repeat("0", MaxPhotoBytes+1)})
+	bomb := packed(map[string]string{"shelf.json": head + `,"photos":[{"hash":"ab","name":"b.jpg","file":"photos/ab"}]}`,
+		"photos/ab": strings.Repeat("0", MaxPhotoBytes+1)})
 	s, err := ReadShelf(bytes.NewReader(bomb), int64(len(bomb)))
 	require.NoError(t, err)
 	_, err = s.Photo(s.Photos[0])
@@ -379,7 +383,10 @@ func BenchmarkImport5000(b *testing.B) {
 	}
 	formats := map[string][]byte{"xlsx": workbook(b, rows...)}
 	for name, write := range map[string]func(*bytes.Buffer) error{"csv": func(w *bytes.Buffer) error { return WriteMaterials(w, all) },
-		"cgats": func(w *bytes.Buffer) error { return WriteCGATS(w, all) }, "tokens": func(w *bytes.Buffer) error { return WriteTokens(w, all) }} {
+		"cgats": func(w *bytes.Buffer) error { return WriteCGATS(w, all) }, "tokens": func(w *bytes.Buffer) error {
+			return WriteTokens(w,
+				all)
+		}} {
 		var out bytes.Buffer
 		require.NoError(b, write(&out))
 		formats[name] = out.Bytes()

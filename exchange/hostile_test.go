@@ -45,17 +45,23 @@ func packed(t testing.TB, entries ...string) []byte {
 
 // rawModel is a 3MF package of a model.
 func rawModel(t testing.TB, model string) []byte {
-	return packed(t, "_rels/.rels", `<Relationships><Relationship Type="`+modelRelation+`" Target="/3D/m.model"/></Relationships>`, "3D/m.model", model)
+	return packed(t, "_rels/.rels", `<Relationships><Relationship Type="`+modelRelation+`" Target="/3D/m.model"/></Relationships>`,
+		"3D/m.model", model)
 }
 
 // rawSheet is a spreadsheet of one sheet, with shared strings.
 func rawSheet(t testing.TB, sheet, shared string) []byte {
 	const head = `<?xml version="1.0" encoding="UTF-8"?>`
-	return packed(t, "[Content_Types].xml", head+`<Types xmlns="http://schemas.openxmlformats.org/package/2006/content-types"><Override PartName="/xl/workbook.xml" ContentType="application/vnd.openxmlformats-officedocument.spreadsheetml.sheet.main+xml"/><Override PartName="/xl/worksheets/sheet1.xml" ContentType="application/vnd.openxmlformats-officedocument.spreadsheetml.worksheet+xml"/></Types>`,
-		"_rels/.rels", head+`<Relationships xmlns="http://schemas.openxmlformats.org/package/2006/relationships"><Relationship Id="rId1" Type="http://schemas.openxmlformats.org/officeDocument/2006/relationships/officeDocument" Target="xl/workbook.xml"/></Relationships>`,
-		"xl/workbook.xml", head+`<workbook xmlns="http://schemas.openxmlformats.org/spreadsheetml/2006/main" xmlns:r="http://schemas.openxmlformats.org/officeDocument/2006/relationships"><sheets><sheet name="s" sheetId="1" r:id="rId1"/></sheets></workbook>`,
-		"xl/_rels/workbook.xml.rels", head+`<Relationships xmlns="http://schemas.openxmlformats.org/package/2006/relationships"><Relationship Id="rId1" Type="http://schemas.openxmlformats.org/officeDocument/2006/relationships/worksheet" Target="worksheets/sheet1.xml"/><Relationship Id="rId2" Type="http://schemas.openxmlformats.org/officeDocument/2006/relationships/sharedStrings" Target="sharedStrings.xml"/></Relationships>`,
-		"xl/worksheets/sheet1.xml", head+`<worksheet xmlns="http://schemas.openxmlformats.org/spreadsheetml/2006/main"><sheetData>`+sheet+`</sheetData></worksheet>`,
+	return packed(t, "[Content_Types].xml", head+
+		`<Types xmlns="http://schemas.openxmlformats.org/package/2006/content-types"><Override PartName="/xl/workbook.xml" ContentType="application/vnd.openxmlformats-officedocument.spreadsheetml.sheet.main+xml"/><Override PartName="/xl/worksheets/sheet1.xml" ContentType="application/vnd.openxmlformats-officedocument.spreadsheetml.worksheet+xml"/></Types>`,
+		"_rels/.rels", head+
+			`<Relationships xmlns="http://schemas.openxmlformats.org/package/2006/relationships"><Relationship Id="rId1" Type="http://schemas.openxmlformats.org/officeDocument/2006/relationships/officeDocument" Target="xl/workbook.xml"/></Relationships>`,
+		"xl/workbook.xml", head+
+			`<workbook xmlns="http://schemas.openxmlformats.org/spreadsheetml/2006/main" xmlns:r="http://schemas.openxmlformats.org/officeDocument/2006/relationships"><sheets><sheet name="s" sheetId="1" r:id="rId1"/></sheets></workbook>`,
+		"xl/_rels/workbook.xml.rels", head+
+			`<Relationships xmlns="http://schemas.openxmlformats.org/package/2006/relationships"><Relationship Id="rId1" Type="http://schemas.openxmlformats.org/officeDocument/2006/relationships/worksheet" Target="worksheets/sheet1.xml"/><Relationship Id="rId2" Type="http://schemas.openxmlformats.org/officeDocument/2006/relationships/sharedStrings" Target="sharedStrings.xml"/></Relationships>`,
+		"xl/worksheets/sheet1.xml", head+`<worksheet xmlns="http://schemas.openxmlformats.org/spreadsheetml/2006/main"><sheetData>`+sheet+
+			`</sheetData></worksheet>`,
 		"xl/sharedStrings.xml", head+`<sst xmlns="http://schemas.openxmlformats.org/spreadsheetml/2006/main">`+shared+`</sst>`)
 }
 
@@ -99,7 +105,8 @@ func hostiles(t testing.TB) []hostile {
 	const draft = "[WIF]\nVersion=1.1\n[WARP]\nThreads=2\n[WEFT]\nThreads=2\n[THREADING]\n1=1\n2=2\n[TIEUP]\n1=1\n2=2\n[TREADLING]\n1=1\n2=2\n"
 	many := strings.Repeat
 	return []hostile{
-		{"a draft of 200,000,000 shafts with a sinking shed", wif, wholeText(draft + "[WEAVING]\nShafts=200000000\nTreadles=2\nRising Shed=false\n")},
+		{"a draft of 200,000,000 shafts with a sinking shed", wif, wholeText(draft +
+			"[WEAVING]\nShafts=200000000\nTreadles=2\nRising Shed=false\n")},
 		{"a draft of 20,000 picks that each press all treadles", wif, func() []byte {
 			var b strings.Builder
 			b.WriteString("[WIF]\n[WEAVING]\nShafts=32\nTreadles=60\n[WARP]\nThreads=2\n[WEFT]\nThreads=20000\n[THREADING]\n1=1\n2=2\n[TIEUP]\n")
@@ -113,10 +120,13 @@ func hostiles(t testing.TB) []hostile {
 			return []byte(b.String())
 		}},
 		{"a draft of one line of 8 MB", wif, func() []byte { return []byte("[WIF]\n" + many("x", 8<<20-10)) }},
-		{"a draft whose threads are on a million shafts", wif, wholeText("[WIF]\n[WEAVING]\nShafts=2\n[WARP]\nThreads=1\n[WEFT]\nThreads=1\n[THREADING]\n1=" + many("1,", 1<<20) + "\n[TIEUP]\n1=1\n[TREADLING]\n1=1\n")},
+		{"a draft whose threads are on a million shafts", wif,
+			wholeText("[WIF]\n[WEAVING]\nShafts=2\n[WARP]\nThreads=1\n[WEFT]\nThreads=1\n[THREADING]\n1=" + many("1,",
+				1<<20) + "\n[TIEUP]\n1=1\n[TREADLING]\n1=1\n")},
 		{"a draft in half of UTF-16", wif, wholeText("\xff\xfe[\x00W\x00I")},
 		{"a mesh with unused vertices, used forty times", threemf, func() []byte {
-			return rawModel(t, model+`<object id="1">`+square(120_000)+`</object></resources><build>`+many(`<item objectid="1"/>`, 40)+`</build></model>`)
+			return rawModel(t, model+`<object id="1">`+square(120_000)+`</object></resources><build>`+many(`<item objectid="1"/>`,
+				40)+`</build></model>`)
 		}},
 		{"a model of 190 MB of spaces", threemf, func() []byte { return rawModel(t, model+many(" ", 190<<20)+`</resources></model>`) }},
 		{"a model larger than may be", threemf, func() []byte { return rawModel(t, model+many(" ", 300<<20)+`</resources></model>`) }},
@@ -136,7 +146,8 @@ func hostiles(t testing.TB) []hostile {
 			return rawModel(t, model+many("<a>", 100_000)+many("</a>", 100_000)+`</resources></model>`)
 		}},
 		{"a million triangles too many", threemf, func() []byte {
-			return rawModel(t, model+`<object id="1"><mesh><vertices><vertex x="0" y="0" z="0"/><vertex x="1" y="0" z="0"/><vertex x="0" y="1" z="0"/></vertices><triangles>`+many(`<triangle v1="0" v2="1" v3="2"/>`, 2_000_000)+`</triangles></mesh></object></resources><build><item objectid="1"/></build></model>`)
+			return rawModel(t, model+
+				`<object id="1"><mesh><vertices><vertex x="0" y="0" z="0"/><vertex x="1" y="0" z="0"/><vertex x="0" y="1" z="0"/></vertices><triangles>`+many(`<triangle v1="0" v2="1" v3="2"/>`, 2_000_000)+`</triangles></mesh></object></resources><build><item objectid="1"/></build></model>`)
 		}},
 		{"a package without a model", threemf, func() []byte { return packed(t, "_rels/.rels", "<Relationships/>") }},
 		{"a package of 500 files", threemf, func() []byte {
@@ -184,28 +195,35 @@ func hostiles(t testing.TB) []hostile {
 		{"a list with a heading of 500,000 columns", list, func() []byte { return []byte(many("name,", 500_000) + "\n") }},
 		{"a list of quotes", list, func() []byte { return []byte("name,colour\n" + many(`"`, 5<<20)) }},
 		{"measured data of two million keywords", list, func() []byte { return []byte("CGATS.17\n" + many("KEYWORD \"X\"\n", 700_000)) }},
-		{"measured data that says a billion sets", list, wholeText("CGATS.17\nNUMBER_OF_FIELDS 1000000000\nBEGIN_DATA_FORMAT\nSAMPLE_ID LAB_L LAB_A LAB_B\nEND_DATA_FORMAT\nNUMBER_OF_SETS 1000000000\nBEGIN_DATA\nEND_DATA\n")},
+		{"measured data that says a billion sets", list,
+			wholeText("CGATS.17\nNUMBER_OF_FIELDS 1000000000\nBEGIN_DATA_FORMAT\nSAMPLE_ID LAB_L LAB_A LAB_B\nEND_DATA_FORMAT\nNUMBER_OF_SETS 1000000000\nBEGIN_DATA\nEND_DATA\n")},
 		{"measured data of 100,000 fields", list, func() []byte {
-			return []byte("CGATS.17\nBEGIN_DATA_FORMAT\n" + many("SPECTRAL_NM_500 ", 100_000) + "\nEND_DATA_FORMAT\nBEGIN_DATA\n" + many("1 ", 100_000) + "\nEND_DATA\n")
+			return []byte("CGATS.17\nBEGIN_DATA_FORMAT\n" + many("SPECTRAL_NM_500 ", 100_000) + "\nEND_DATA_FORMAT\nBEGIN_DATA\n" + many("1 ",
+				100_000) + "\nEND_DATA\n")
 		}},
 		{"a drawing of 350 long paths", svg, func() []byte {
-			return []byte(`<svg xmlns="http://www.w3.org/2000/svg" width="100mm" height="100mm" viewBox="0 0 100 100">` + many(`<path d="M0 0`+many("c1 2 3 4 5 6", 2200)+`z"/>`, 350) + `</svg>`)
+			return []byte(`<svg xmlns="http://www.w3.org/2000/svg" width="100mm" height="100mm" viewBox="0 0 100 100">` +
+				many(`<path d="M0 0`+many("c1 2 3 4 5 6", 2200)+`z"/>`, 350) + `</svg>`)
 		}},
 		{"a path of a million arcs", svg, func() []byte {
-			return []byte(`<svg xmlns="http://www.w3.org/2000/svg" width="100" height="100"><path d="M0 0` + many("a9 9 0 1 1 1 1", 600_000) + `"/></svg>`)
+			return []byte(`<svg xmlns="http://www.w3.org/2000/svg" width="100" height="100"><path d="M0 0` + many("a9 9 0 1 1 1 1",
+				600_000) + `"/></svg>`)
 		}},
 		{"a drawing nested 100,000 deep", svg, func() []byte {
 			return []byte(`<svg xmlns="http://www.w3.org/2000/svg">` + many("<g>", 100_000) + many("</g>", 100_000) + `</svg>`)
 		}},
 		{"a drawing with 300,000 classes", svg, func() []byte {
-			return []byte(`<svg xmlns="http://www.w3.org/2000/svg" width="9" height="9"><style>` + many(".a{fill:red}", 300_000) + `</style><rect width="1" height="1" class="a"/></svg>`)
+			return []byte(`<svg xmlns="http://www.w3.org/2000/svg" width="9" height="9"><style>` + many(".a{fill:red}",
+				300_000) + `</style><rect width="1" height="1" class="a"/></svg>`)
 		}},
 		{"a style of opened brackets", svg, func() []byte {
 			return []byte(`<svg xmlns="http://www.w3.org/2000/svg" width="9" height="9"><style>` + many(".a{", 2_000_000) + `</style></svg>`)
 		}},
-		{"a drawing that declares entities", svg, wholeText(`<!DOCTYPE svg [<!ENTITY a "aaaa">]><svg xmlns="http://www.w3.org/2000/svg">&a;</svg>`)},
+		{"a drawing that declares entities", svg,
+			wholeText(`<!DOCTYPE svg [<!ENTITY a "aaaa">]><svg xmlns="http://www.w3.org/2000/svg">&a;</svg>`)},
 		{"a drawing of 100,000 transforms", svg, func() []byte {
-			return []byte(`<svg xmlns="http://www.w3.org/2000/svg" width="9" height="9"><g transform="` + many("rotate(1)", 100_000) + `"><rect width="1" height="1"/></g></svg>`)
+			return []byte(`<svg xmlns="http://www.w3.org/2000/svg" width="9" height="9"><g transform="` + many("rotate(1)",
+				100_000) + `"><rect width="1" height="1"/></g></svg>`)
 		}},
 		{"a drawing of 200,000 discs", svg, func() []byte {
 			return []byte(`<svg xmlns="http://www.w3.org/2000/svg" width="9" height="9">` + many(`<circle r="1"/>`, 200_000) + `</svg>`)
@@ -213,9 +231,13 @@ func hostiles(t testing.TB) []hostile {
 		{"polygons of a million corners", svg, func() []byte {
 			return []byte(`<svg xmlns="http://www.w3.org/2000/svg" width="9" height="9"><polygon points="` + many("1,2 ", 1_000_000) + `"/></svg>`)
 		}},
-		{"an STL that says four billion triangles", stl, func() []byte { return append(bytes.Repeat([]byte{0}, 80), 0xff, 0xff, 0xff, 0xff, 1, 2) }},
+		{"an STL that says four billion triangles", stl, func() []byte {
+			return append(bytes.Repeat([]byte{0}, 80), 0xff, 0xff, 0xff, 0xff, 1,
+				2)
+		}},
 		{"an STL of words", stl, func() []byte { return []byte("solid x\n" + many("facet normal 0 0 0\n", 1_000_000)) }},
-		{"an STL of numbers that are none", stl, wholeText("solid x\nfacet normal 0 0 0\nouter loop\nvertex nan inf 1e999\nvertex 1 1 1\nvertex 2 2 2\nendloop\nendfacet\nendsolid")},
+		{"an STL of numbers that are none", stl,
+			wholeText("solid x\nfacet normal 0 0 0\nouter loop\nvertex nan inf 1e999\nvertex 1 1 1\nvertex 2 2 2\nendloop\nendfacet\nendsolid")},
 		{"half an STL", stl, func() []byte { return append(bytes.Repeat([]byte{0}, 80), 2, 0, 0, 0, 1, 2, 3) }},
 		{"a PNG of 60,000 × 60,000", photo, func() []byte { return bomb(t.(*testing.T), 60_000, 60_000) }},
 		{"a JPEG of its first bytes", photo, wholeText("\xff\xd8\xff\xe0")},
@@ -226,7 +248,8 @@ func hostiles(t testing.TB) []hostile {
 		}},
 		{"a plan of brackets", plan, func() []byte { return packed(t, "plan.json", many("[", 20<<20)) }},
 		{"a plan of 20,000 photos that are not there", plan, func() []byte {
-			return packed(t, "plan.json", `{"format":"lampfern-plan","version":2,"plan":{"name":"x","craft":"quilt"},"photos":[`+many(`{"hash":"abcd","file":"../../x"},`, 20_000)+`{"hash":"abcd"}]}`)
+			return packed(t, "plan.json", `{"format":"lampfern-plan","version":2,"plan":{"name":"x","craft":"quilt"},"photos":[`+
+				many(`{"hash":"abcd","file":"../../x"},`, 20_000)+`{"hash":"abcd"}]}`)
 		}},
 		{"an old plan of brackets", oldPlan, func() []byte { return []byte(many("[", 4<<20)) }},
 		{"a shelf that unpacks to 300 MB", shelf, func() []byte { return packed(t, "shelf.json", many(" ", 300<<20)) }},
@@ -237,10 +260,13 @@ func hostiles(t testing.TB) []hostile {
 		{"no zip at all", shelf, wholeText("PK\x03\x04 nothing")},
 		{"prices of 5 million columns", prices, func() []byte { return []byte(many(",", 5_000_000)) }},
 		{"prices of brackets", prices, func() []byte { return []byte(many("[", 5<<20)) }},
-		{"a calendar that repeats every second for ever", busy, wholeText("BEGIN:VCALENDAR\r\nVERSION:2.0\r\nPRODID:x\r\nBEGIN:VEVENT\r\nUID:1\r\nDTSTAMP:20200101T000000Z\r\nDTSTART:20200101T000000Z\r\nDTEND:20200101T000001Z\r\nRRULE:FREQ=SECONDLY\r\nEND:VEVENT\r\nEND:VCALENDAR\r\n")},
-		{"a calendar of a 30th of February, yearly", busy, wholeText("BEGIN:VCALENDAR\r\nVERSION:2.0\r\nPRODID:x\r\nBEGIN:VEVENT\r\nUID:1\r\nDTSTAMP:20200101T000000Z\r\nDTSTART:20200101T000000Z\r\nDTEND:20200101T000001Z\r\nRRULE:FREQ=YEARLY;BYMONTH=2;BYMONTHDAY=30\r\nEND:VEVENT\r\nEND:VCALENDAR\r\n")},
+		{"a calendar that repeats every second for ever", busy,
+			wholeText("BEGIN:VCALENDAR\r\nVERSION:2.0\r\nPRODID:x\r\nBEGIN:VEVENT\r\nUID:1\r\nDTSTAMP:20200101T000000Z\r\nDTSTART:20200101T000000Z\r\nDTEND:20200101T000001Z\r\nRRULE:FREQ=SECONDLY\r\nEND:VEVENT\r\nEND:VCALENDAR\r\n")},
+		{"a calendar of a 30th of February, yearly", busy,
+			wholeText("BEGIN:VCALENDAR\r\nVERSION:2.0\r\nPRODID:x\r\nBEGIN:VEVENT\r\nUID:1\r\nDTSTAMP:20200101T000000Z\r\nDTSTART:20200101T000000Z\r\nDTEND:20200101T000001Z\r\nRRULE:FREQ=YEARLY;BYMONTH=2;BYMONTHDAY=30\r\nEND:VEVENT\r\nEND:VCALENDAR\r\n")},
 		{"a calendar of half a million events", busy, func() []byte {
-			return []byte("BEGIN:VCALENDAR\r\nVERSION:2.0\r\nPRODID:x\r\n" + many("BEGIN:VEVENT\r\nUID:1\r\nEND:VEVENT\r\n", 100_000) + "END:VCALENDAR\r\n")
+			return []byte("BEGIN:VCALENDAR\r\nVERSION:2.0\r\nPRODID:x\r\n" + many("BEGIN:VEVENT\r\nUID:1\r\nEND:VEVENT\r\n",
+				100_000) + "END:VCALENDAR\r\n")
 		}},
 	}
 }
@@ -282,7 +308,8 @@ func TestHostileFiles(t *testing.T) {
 		runtime.ReadMemStats(&now)
 		took0 := max(peak.Load(), now.HeapAlloc) - min(before.HeapAlloc+before.StackInuse, max(peak.Load(), now.HeapAlloc))
 		if testing.Verbose() {
-			fmt.Fprintf(os.Stderr, "%-58s %6d kB  %7.0f ms  %5d MB  %.90s\n", h.name, len(data)>>10, float64(took.Microseconds())/1000, took0>>20, fmt.Sprint(err))
+			fmt.Fprintf(os.Stderr, "%-58s %6d kB  %7.0f ms  %5d MB  %.90s\n", h.name, len(data)>>10, float64(took.Microseconds())/1000, took0>>20,
+				fmt.Sprint(err))
 		}
 		assert.Less(t, took, mostHostileTime(), h.name)
 		assert.LessOrEqual(t, took0, uint64(mostHostileMemory), h.name)

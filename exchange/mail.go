@@ -40,7 +40,8 @@ func (s MailServer) Send(ctx context.Context, l Letter) error {
 		return errors.New("no mail server is set up: start the program with --mail and --mail-from, or send the one file yourself")
 	}
 	to, err := mail.ParseAddress(strings.TrimSpace(l.To))
-	if err != nil || strings.ContainsAny(l.To, "\r\n") || !strings.Contains(to.Address[strings.LastIndex(to.Address, "@")+1:], ".") && !strings.HasSuffix(to.Address, "@localhost") {
+	if err != nil || strings.ContainsAny(l.To, "\r\n") || !strings.Contains(to.Address[strings.LastIndex(to.Address, "@")+1:], ".") &&
+		!strings.HasSuffix(to.Address, "@localhost") {
 		return fmt.Errorf("%q is no mail address: write it as name@place.example", shorten(l.To))
 	}
 	m := gomail.NewMsg()
@@ -69,7 +70,8 @@ func (s MailServer) Send(ctx context.Context, l Letter) error {
 	ends, _ := ctx.Deadline()
 	options := []gomail.Option{gomail.WithPort(number), gomail.WithTimeout(time.Until(ends)), gomail.WithTLSPolicy(gomail.TLSOpportunistic)}
 	if s.User != "" {
-		options = append(options, gomail.WithTLSPolicy(gomail.TLSMandatory), gomail.WithSMTPAuth(gomail.SMTPAuthAutoDiscover), gomail.WithUsername(s.User), gomail.WithPassword(s.Password))
+		options = append(options, gomail.WithTLSPolicy(gomail.TLSMandatory), gomail.WithSMTPAuth(gomail.SMTPAuthAutoDiscover),
+			gomail.WithUsername(s.User), gomail.WithPassword(s.Password))
 	}
 	client, err := gomail.NewClient(host, options...)
 	if err != nil {

@@ -24,7 +24,8 @@ func TestALetterReachesTheMailbox(t *testing.T) {
 	go func() { _ = box.Serve(ctx, l) }()
 	s := MailServer{Address: l.Addr().String(), From: "maker@moth.example"}
 	page := strings.Repeat("<p>Stage curtain, sheet 1 – “plum”</p>\n", 3000)
-	require.NoError(t, s.Send(ctx, Letter{To: "A Client <client@town.example>", Subject: "Stage\r\ncurtain, sheet 1", Text: "Grüße\n", FileName: "sheet 1.html", File: []byte(page)}))
+	require.NoError(t, s.Send(ctx, Letter{To: "A Client <client@town.example>", Subject: "Stage\r\ncurtain, sheet 1", Text: "Grüße\n",
+		FileName: "sheet 1.html", File: []byte(page)}))
 	all := box.Letters()
 	require.Len(t, all, 1)
 	assert.Equal(t, "client@town.example", all[0].To)
@@ -46,8 +47,9 @@ func TestALetterReachesTheMailbox(t *testing.T) {
 	assert.Contains(t, get("/"), "To client@town.example")
 	assert.Contains(t, get("/0/0"), "Stage curtain, sheet 1")
 	assert.Contains(t, get("/0/9"), "404")
-	for to, want := range map[string]string{"": "is no mail address", "client": "is no mail address", "a@b": "is no mail address", "a@town.example\r\nBcc: b@town.example": "is no mail address",
-		"nobody@town.example": "would not take the letter"} {
+	for to, want := range map[string]string{"": "is no mail address", "client": "is no mail address", "a@b": "is no mail address",
+		"a@town.example\r\nBcc: b@town.example": "is no mail address",
+		"nobody@town.example":                   "would not take the letter"} {
 		assert.ErrorContains(t, s.Send(ctx, Letter{To: to, Subject: "x", Text: "y"}), want, to)
 	}
 	assert.Len(t, box.Letters(), 1, "nothing else was sent")

@@ -67,8 +67,10 @@ func binarySTL(head string, corners ...float32) []byte {
 var tetra = []float32{0, 0, 0, 0, 1, 0, 1, 0, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 0, 1, 0, 1, 0, 1, 0, 0, 0, 1, 0, 0, 0, 1}
 
 func TestSTLsByHand(t *testing.T) {
-	for name, data := range map[string][]byte{"text": []byte(textSTL), "binary": binarySTL("a binary head", tetra...), "binary that begins like text": binarySTL("solid as text", tetra...),
-		"binary with a tail": append(binarySTL("a head", tetra...), "tail"...), "text with spaces": []byte("\r\n  " + strings.ReplaceAll(textSTL, "\n", "\r\n"))} {
+	for name, data := range map[string][]byte{"text": []byte(textSTL), "binary": binarySTL("a binary head", tetra...),
+		"binary that begins like text": binarySTL("solid as text", tetra...),
+		"binary with a tail":           append(binarySTL("a head", tetra...), "tail"...),
+		"text with spaces":             []byte("\r\n  " + strings.ReplaceAll(textSTL, "\n", "\r\n"))} {
 		m, err := ReadSTL("corner", data)
 		require.NoError(t, err, name)
 		require.Len(t, m.Bodies, 1)
@@ -178,8 +180,9 @@ func Test3MFsThatAreRefused(t *testing.T) {
 		`object "9", which it`:         with(`objectid="2"`, `objectid="9"`),
 		"3 numbers in place of 12":     with("1 0 0 0 1 0 0 0 1 5 0 0", "1 0 0"),
 		"corner is missing":            with(`v1="1" v2="2" v3="3"`, `v1="1" v2="2" v3="33"`),
-		"there are no triangles":       {"_rels/.rels": relations, "3D/pot.model": `<model xmlns="` + coreSpace + `"><resources/><build/></model>`},
-		"no place (not a number)":      with(`x="1" y="0" z="0"`, `x="NaN" y="0" z="0"`),
+		"there are no triangles": {"_rels/.rels": relations, "3D/pot.model": `<model xmlns="` + coreSpace +
+			`"><resources/><build/></model>`},
+		"no place (not a number)": with(`x="1" y="0" z="0"`, `x="NaN" y="0" z="0"`),
 	} {
 		_, err := Read3MF(package3MF(t, files), false)
 		assert.ErrorContains(t, err, words)
@@ -187,11 +190,13 @@ func Test3MFsThatAreRefused(t *testing.T) {
 	// Each object uses the next four times: four to the power of its depth.
 	var nest strings.Builder
 	for i := range 14 {
-		fmt.Fprintf(&nest, `<object id="n%d"><components>%s</components></object>`, i, strings.Repeat(fmt.Sprintf(`<component objectid="n%d"/>`, i+1), 4))
+		fmt.Fprintf(&nest, `<object id="n%d"><components>%s</components></object>`, i,
+			strings.Repeat(fmt.Sprintf(`<component objectid="n%d"/>`, i+1), 4))
 	}
 	_, err := Read3MF(package3MF(t, with("</resources>", nest.String()+`<object id="n14"/></resources>`)), false)
 	require.NoError(t, err, "not built, not placed")
-	_, err = modelText([]byte(strings.Replace(strings.Replace(potModel, "</resources>", nest.String()+`<object id="n14"/></resources>`, 1), `item objectid="2"`, `item objectid="n0"`, 1)))
+	_, err = modelText([]byte(strings.Replace(strings.Replace(potModel, "</resources>", nest.String()+`<object id="n14"/></resources>`, 1),
+		`item objectid="2"`, `item objectid="n0"`, 1)))
 	assert.ErrorContains(t, err, "places more than 2000 objects")
 	_, err = Read3MF([]byte("not a zip"), false)
 	assert.ErrorContains(t, err, "no 3MF package")

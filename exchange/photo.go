@@ -94,7 +94,9 @@ func CheckPhoto(data []byte) (Photo, error) {
 		}
 	}
 	if pixels > MaxPhotoPixels || memory > maxPhotoMemory || config.Width > 1<<16 || config.Height > 1<<16 {
-		return Photo{}, fmt.Errorf("the photo has %d × %d pixels, more than can be read here: save it smaller, up to %d megapixels as an ordinary JPEG", config.Width, config.Height, MaxPhotoPixels/1_000_000)
+		return Photo{},
+			fmt.Errorf("the photo has %d × %d pixels, more than can be read here: save it smaller, up to %d megapixels as an ordinary JPEG",
+				config.Width, config.Height, MaxPhotoPixels/1_000_000)
 	}
 	p := Photo{Kind: kind, Width: config.Width, Height: config.Height}
 	if orientation(kind, data) >= lying {

@@ -251,7 +251,8 @@ func TestAColourProfileIsHonoured(t *testing.T) {
 			}
 		}
 	}
-	for name, bad := range map[string][]byte{"noise": bytes.Repeat([]byte("no profile"), 40), "cut short": wideProfile(primaries, 2.2)[:200], "empty tags": wideProfile(primaries, 2.2)[:132]} {
+	for name, bad := range map[string][]byte{"noise": bytes.Repeat([]byte("no profile"), 40), "cut short": wideProfile(primaries, 2.2)[:200],
+		"empty tags": wideProfile(primaries, 2.2)[:132]} {
 		p, err := ReadPhoto(withProfile(asJPEG(t, corner(40, 40)), bad))
 		require.NoError(t, err, name)
 		assert.Contains(t, p.Trouble, "colour profile cannot be read", name)

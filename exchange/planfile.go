@@ -306,10 +306,12 @@ func (p Plan) file() (PlanFile, error) {
 			}
 			aside = append(aside, doc{"token": token, "name": a.Name, "reason": a.Reason, "l": a.L, "a": a.A, "b": a.B})
 		}
-		run = doc{"source": r.Source, "family": r.Family, "kind": r.Kind, "text": r.Text, "steps": r.Steps, "start": r.Start, "seen": r.Seen, "aside": aside}
+		run = doc{"source": r.Source, "family": r.Family, "kind": r.Kind, "text": r.Text, "steps": r.Steps, "start": r.Start, "seen": r.Seen,
+			"aside": aside}
 	}
 	for i, r := range p.Ramps {
-		ramps = append(ramps, doc{"key": i + 1, "name": r.Name, "middle": doc{"name": r.Middle.Name, "l": r.Middle.L, "a": r.Middle.A, "b": r.Middle.B},
+		ramps = append(ramps, doc{"key": i + 1, "name": r.Name, "middle": doc{"name": r.Middle.Name, "l": r.Middle.L, "a": r.Middle.A,
+			"b": r.Middle.B},
 			"recipe": r.Recipe, "band": r.Band, "shift": r.Shift, "balance": r.Balance})
 	}
 	var colourways []doc
@@ -323,8 +325,10 @@ func (p Plan) file() (PlanFile, error) {
 		"notes":      doc{"dismissed": p.Dismissed, "remarks": p.Remarks},
 		"wanted":     doc{"wishes": colours(p.Wishes), "targets": colours(p.Targets)},
 		"scraps":     doc{"scraps": scraps},
-		"wheel": doc{"scheme": p.Scheme, "neighbours": p.Neighbours, "one_sided": p.OneSided, "centred": p.Centred, "wide": p.Wide, "turn": p.Turn,
-			"wheel": p.Wheel, "school": p.School, "from_boldest": p.FromBoldest, "nearest": p.Nearest, "adjusted": p.Adjusted, "combinations": combinations},
+		"wheel": doc{"scheme": p.Scheme, "neighbours": p.Neighbours, "one_sided": p.OneSided, "centred": p.Centred, "wide": p.Wide,
+			"turn":  p.Turn,
+			"wheel": p.Wheel, "school": p.School, "from_boldest": p.FromBoldest, "nearest": p.Nearest, "adjusted": p.Adjusted,
+			"combinations": combinations},
 		"values": doc{"run": run, "ramps": ramps},
 		"brief":  doc{"purpose": p.Purpose},
 	}

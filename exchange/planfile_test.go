@@ -15,9 +15,11 @@ import (
 
 func TestPlanFileRoundTrip(t *testing.T) {
 	p := PlanFile{Name: "Curtain", Craft: "quilt", Kinds: []string{"fabric"}, PutAway: true,
-		Sections:  map[string]PlanSection{"tray": {Version: 1, Doc: []byte(`{"entries":[]}`)}},
-		Materials: []PlanMaterial{{12, material.Material{Name: "Plum", Kind: "fabric", Finish: "matte", Source: "typed", Uncertainty: 3, Colour: colour.Lab{L: 20, A: 22, B: -13}}}},
-		Photos:    []ShelfPhoto{{Hash: "ab", Name: "x.jpg", File: "photos/ab.jpeg"}}, Meshes: []ShelfPhoto{{Hash: "cd", Name: "pot", File: "meshes/cd.stl"}}}
+		Sections: map[string]PlanSection{"tray": {Version: 1, Doc: []byte(`{"entries":[]}`)}},
+		Materials: []PlanMaterial{{12, material.Material{Name: "Plum", Kind: "fabric", Finish: "matte", Source: "typed", Uncertainty: 3,
+			Colour: colour.Lab{L: 20, A: 22, B: -13}}}},
+		Photos: []ShelfPhoto{{Hash: "ab", Name: "x.jpg", File: "photos/ab.jpeg"}},
+		Meshes: []ShelfPhoto{{Hash: "cd", Name: "pot", File: "meshes/cd.stl"}}}
 	var b bytes.Buffer
 	require.NoError(t, WritePlanFile(&b, p, func(f ShelfPhoto, isMesh bool) ([]byte, error) {
 		assert.Equal(t, f.Name == "pot", isMesh)
@@ -48,8 +50,9 @@ func TestBadPlanFiles(t *testing.T) {
 		"does not begin with the format": {"plan.json": `{"format":"x"}`},
 		"of version 9":                   {"plan.json": strings.Replace(head, ":2,", ":9,", 1) + "}"},
 		"has no name":                    {"plan.json": `{"format":"lampfern-plan","version":2}`},
-		"stands in the file twice":       {"plan.json": head + `,"materials":[{"number":1,"name":"a","kind":"fabric"},{"number":1,"name":"b","kind":"fabric"}]}`},
-		"would leave its folder":         {"plan.json": head + "}", "../x": ""},
+		"stands in the file twice": {"plan.json": head +
+			`,"materials":[{"number":1,"name":"a","kind":"fabric"},{"number":1,"name":"b","kind":"fabric"}]}`},
+		"would leave its folder": {"plan.json": head + "}", "../x": ""},
 	} {
 		var b bytes.Buffer
 		z := zip.NewWriter(&b)

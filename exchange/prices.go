@@ -68,7 +68,8 @@ func ReadPrices(data []byte) ([]PriceList, error) {
 		return nil, errors.New("the price list is not plain text: save it as CSV or JSON in UTF-8")
 	}
 	if head, _, _ := bytes.Cut(data, []byte("\n")); len(head) > mostHeading && !bytes.HasPrefix(bytes.TrimSpace(head), []byte("{")) {
-		return nil, errors.New("the first row of the price list is far too long: it names the columns seller, year, name and so on, and each price has a row of its own")
+		return nil,
+			errors.New("the first row of the price list is far too long: it names the columns seller, year, name and so on, and each price has a row of its own")
 	}
 	start := bytes.TrimLeft(bytes.TrimPrefix(data, []byte(Mark)), " \t\r\n")
 	var lists []PriceList
@@ -125,7 +126,8 @@ func (l *PriceLine) trouble() string {
 		l.Unit = stock.Units[0].Name
 	}
 	switch {
-	case l.Name == "" || utf8.RuneCountInString(l.Name) > material.MaxName || utf8.RuneCountInString(l.Reference) > material.MaxField || utf8.RuneCountInString(l.Part) > material.MaxField:
+	case l.Name == "" || utf8.RuneCountInString(l.Name) > material.MaxName || utf8.RuneCountInString(l.Reference) > material.MaxField ||
+		utf8.RuneCountInString(l.Part) > material.MaxField:
 		return fmt.Sprintf("a line needs a name of at most %d characters", material.MaxName)
 	case !slices.Contains(material.Kinds(), l.Kind):
 		return fmt.Sprintf("the kind %q is not known", shorten(l.Kind))
@@ -161,7 +163,9 @@ func readPriceTable(data []byte) ([]PriceList, error) {
 	}
 	for _, need := range []string{"seller", "name", "kind", "price"} {
 		if _, there := at[need]; !there {
-			return nil, fmt.Errorf("the price list has no column %q: its first row names the columns seller, year, name, reference, kind, unit, pack and price", need)
+			return nil,
+				fmt.Errorf("the price list has no column %q: its first row names the columns seller, year, name, reference, kind, unit, pack and price",
+					need)
 		}
 	}
 	var out []PriceList
@@ -193,9 +197,11 @@ func readPriceTable(data []byte) ([]PriceList, error) {
 		k := slices.IndexFunc(out, func(l PriceList) bool { return l.Seller == seller })
 		if k < 0 {
 			k = len(out)
-			out = append(out, PriceList{Seller: seller, Year: int(number("year", 0)), Currency: text("currency"), Postage: number("postage", 0), LeastOrder: number("least order", 0), LeadDays: int(number("days", 0))})
+			out = append(out, PriceList{Seller: seller, Year: int(number("year", 0)), Currency: text("currency"), Postage: number("postage", 0),
+				LeastOrder: number("least order", 0), LeadDays: int(number("days", 0))})
 		}
-		l := PriceLine{Reference: text("reference"), Name: text("name"), Kind: text("kind"), Part: text("part"), Unit: text("unit"), Pack: number("pack", 1), Price: number("price", 0), Least: number("least", 0),
+		l := PriceLine{Reference: text("reference"), Name: text("name"), Kind: text("kind"), Part: text("part"), Unit: text("unit"),
+			Pack: number("pack", 1), Price: number("price", 0), Least: number("least", 0),
 			Discontinued: strings.EqualFold(text("discontinued"), "yes")}
 		if text("stock") != "" {
 			v := number("stock", 0)

@@ -83,7 +83,8 @@ func TestAPriceListThatLies(t *testing.T) {
 		require.Error(t, err, file[:min(40, len(file))])
 		assert.Contains(t, err.Error(), why)
 	}
-	lists, err := ReadPrices([]byte("seller;year;name;kind;unit;pack;price;stock;discontinued\nMill;2026;Barn;yarn;g;50;4,20;3;\nMill;2026;Owl;yarn;g;50;dear;;yes\n"))
+	lists,
+		err := ReadPrices([]byte("seller;year;name;kind;unit;pack;price;stock;discontinued\nMill;2026;Barn;yarn;g;50;4,20;3;\nMill;2026;Owl;yarn;g;50;dear;;yes\n"))
 	require.NoError(t, err)
 	assert.Equal(t, 2026, lists[0].Year)
 	assert.InDelta(t, 4.2, lists[0].Lines[0].Price, 1e-12)
@@ -105,7 +106,10 @@ func TestAServerOfPricesThatIsDeadSlowOrHuge(t *testing.T) {
 		t.Cleanup(s.Close)
 		return s.URL
 	}
-	_, err = FetchPrices(t.Context(), handle(func(w http.ResponseWriter, _ *http.Request) { http.Error(w, "no", http.StatusServiceUnavailable) }))
+	_, err = FetchPrices(t.Context(), handle(func(w http.ResponseWriter, _ *http.Request) {
+		http.Error(w, "no",
+			http.StatusServiceUnavailable)
+	}))
 	assert.ErrorContains(t, err, "answered 503")
 	_, err = FetchPrices(t.Context(), handle(func(w http.ResponseWriter, _ *http.Request) {
 		for range 50 {

@@ -43,7 +43,8 @@ func toSRGB(img *image.RGBA, kind string, data []byte) (out *image.RGBA, name st
 		return img, "", nil
 	}
 	if s := p.Header.DataColorSpace; s != icc.ColorSpaceRGB && s != icc.ColorSpaceGray {
-		return img, "", errors.New("the photo's colour profile is for inks and not for light, so that its colours may be far off: save it as sRGB")
+		return img, "",
+			errors.New("the photo's colour profile is for inks and not for light, so that its colours may be far off: save it as sRGB")
 	}
 	turned, err := imaging.ConvertToSRGB(p, icc.RelativeColorimetricRenderingIntent, false, img)
 	if err != nil {

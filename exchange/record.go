@@ -61,8 +61,9 @@ type recordPicture struct {
 }
 
 func recordOf(m material.Material) record {
-	r := record{Name: m.Name, Kind: m.Kind, Colour: m.Colour.Hex(), L: m.Colour.L, A: m.Colour.A, B: m.Colour.B, Source: m.Source, Uncertainty: m.Uncertainty,
-		Finish: m.Finish, Reference: m.Reference, Supplier: m.Supplier, Lot: m.Lot, Discontinued: m.Discontinued, Remark: m.Remark,
+	r := record{Name: m.Name, Kind: m.Kind, Colour: m.Colour.Hex(), L: m.Colour.L, A: m.Colour.A, B: m.Colour.B, Source: m.Source,
+		Uncertainty: m.Uncertainty,
+		Finish:      m.Finish, Reference: m.Reference, Supplier: m.Supplier, Lot: m.Lot, Discontinued: m.Discontinued, Remark: m.Remark,
 		Size: m.Size, Pack: m.Pack, Repeat: m.Repeat}
 	for _, f := range m.Further {
 		r.Further = append(r.Further, recordFurther{f.Role, f.Colour.Hex(), f.Colour.L, f.Colour.A, f.Colour.B, f.Coverage})

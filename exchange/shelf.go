@@ -142,7 +142,8 @@ func readShelfRecord(data []byte) (Shelf, error) {
 	case f.Version != ShelfVersion:
 		return Shelf{}, fmt.Errorf("the shelf is of version %d and this program reads version %d", f.Version, ShelfVersion)
 	case len(f.Materials) > MaxListLines || len(f.Photos) > maxShelfPhotos || len(f.Mixes) > maxMixes:
-		return Shelf{}, fmt.Errorf("the shelf has more than %d materials, %d photos or %d records of mixes", MaxListLines, maxShelfPhotos, maxMixes)
+		return Shelf{}, fmt.Errorf("the shelf has more than %d materials, %d photos or %d records of mixes", MaxListLines, maxShelfPhotos,
+			maxMixes)
 	}
 	list := newCollector()
 	for i, r := range f.Materials {
@@ -168,7 +169,8 @@ func readShelfRecord(data []byte) (Shelf, error) {
 
 // WriteShelf writes the zip of a whole shelf; photo returns the bytes of each
 // photo in turn.
-func WriteShelf(w io.Writer, all []material.Material, mixes []MixRecord, photos []ShelfPhoto, photo func(ShelfPhoto) ([]byte, error)) error {
+func WriteShelf(w io.Writer, all []material.Material, mixes []MixRecord, photos []ShelfPhoto,
+	photo func(ShelfPhoto) ([]byte, error)) error {
 	z := zip.NewWriter(w)
 	f := shelfFile{Format: ShelfFormat, Version: ShelfVersion, Materials: []record{}, Photos: photos, Mixes: mixes}
 	for _, m := range all {

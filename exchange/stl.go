@@ -53,7 +53,8 @@ func stlCorners(data []byte) ([]mesh.Vec, error) {
 		case int64(len(data)) == whole, int64(len(data)) > whole && n > 0 && !startsSolid(data):
 			return binaryCorners(data[stlHead:], int(n))
 		case !startsSolid(data) && int64(len(data)) < whole:
-			return nil, fmt.Errorf("it says it has %d triangles and is cut short after %d: export or copy it again", n, (len(data)-stlHead)/stlTriangle)
+			return nil, fmt.Errorf("it says it has %d triangles and is cut short after %d: export or copy it again", n,
+				(len(data)-stlHead)/stlTriangle)
 		}
 	}
 	if !startsSolid(data) {

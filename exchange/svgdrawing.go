@@ -57,7 +57,8 @@ type SVGShape struct {
 type affine [6]float64
 
 func (m affine) times(n affine) affine {
-	return affine{m[0]*n[0] + m[2]*n[1], m[1]*n[0] + m[3]*n[1], m[0]*n[2] + m[2]*n[3], m[1]*n[2] + m[3]*n[3], m[0]*n[4] + m[2]*n[5] + m[4], m[1]*n[4] + m[3]*n[5] + m[5]}
+	return affine{m[0]*n[0] + m[2]*n[1], m[1]*n[0] + m[3]*n[1], m[0]*n[2] + m[2]*n[3], m[1]*n[2] + m[3]*n[3], m[0]*n[4] + m[2]*n[5] + m[4],
+		m[1]*n[4] + m[3]*n[5] + m[5]}
 }
 
 func (m affine) on(p piece.Point) piece.Point {
@@ -117,7 +118,9 @@ func ReadSVG(r io.Reader) (SVGDrawing, error) {
 			return SVGDrawing{}, err
 		}
 		if s.total > piece.MostOutlines {
-			return SVGDrawing{}, fmt.Errorf("the drawing has %d shapes and at most %d are taken: join shapes that take one colour, or bring in a part of it", s.total, piece.MostOutlines)
+			return SVGDrawing{},
+				fmt.Errorf("the drawing has %d shapes and at most %d are taken: join shapes that take one colour, or bring in a part of it", s.total,
+					piece.MostOutlines)
 		}
 		if len(s.out.Shapes) == 0 {
 			return SVGDrawing{}, fmt.Errorf("the drawing holds no filled shape%s: fill the shapes that are to take a colour", s.words(" (only "))
@@ -189,10 +192,12 @@ func (r fillRule) gives(element, id string, classes []string) bool {
 }
 
 // never are elements whose content is no part of the drawing.
-var never = map[string]bool{"defs": true, "clipPath": true, "mask": true, "symbol": true, "pattern": true, "marker": true, "metadata": true, "title": true, "desc": true, "style": true, "linearGradient": true, "radialGradient": true, "filter": true, "namedview": true}
+var never = map[string]bool{"defs": true, "clipPath": true, "mask": true, "symbol": true, "pattern": true, "marker": true, "metadata": true,
+	"title": true, "desc": true, "style": true, "linearGradient": true, "radialGradient": true, "filter": true, "namedview": true}
 
 // named are elements that are left out and told.
-var named = map[string]string{"text": "text", "image": "picture", "use": "copy of another shape", "script": "script", "foreignObject": "foreign content", "line": "line without a fill", "a": "link"}
+var named = map[string]string{"text": "text", "image": "picture", "use": "copy of another shape", "script": "script",
+	"foreignObject": "foreign content", "line": "line without a fill", "a": "link"}
 
 func (s *svgReader) read(data []byte) error {
 	d := xml.NewDecoder(bytes.NewReader(data))

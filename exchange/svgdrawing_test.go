@@ -76,13 +76,15 @@ func TestGroupsColoursAndWhatIsLeftOut(t *testing.T) {
 		got = append(got, strings.TrimSpace(s.Group+" "+s.Name+" "+fill))
 	}
 	assert.Equal(t, []string{"sails  #0080ff", "sails  #ff0000", "sails jib #00ff00", "#0000ff", "none"}, got)
-	assert.Equal(t, []string{"1 × copy of another shape", "1 × gradient or pattern, taken as one flat part", "1 × line without a fill", "1 × picture", "1 × script", "1 × shape without a fill", "1 × text"}, d.LeftOut)
+	assert.Equal(t, []string{"1 × copy of another shape", "1 × gradient or pattern, taken as one flat part", "1 × line without a fill",
+		"1 × picture", "1 × script", "1 × shape without a fill", "1 × text"}, d.LeftOut)
 }
 
 func TestSizesOfAnSVG(t *testing.T) {
 	for head, want := range map[string][2]float64{
-		`width="4in" height="2in"`: {101.6, 50.8}, `width="192" height="96"`: {50.8, 25.4}, `width="10cm" viewBox="0 0 20 10"`: {100, 50}, `height="72pt" viewBox="0 0 20 10"`: {50.8, 25.4},
-		`viewBox="0 0 20 10"`: {0, 0}, `width="100%" height="100%" viewBox="0 0 20 10"`: {0, 0}, ``: {0, 0},
+		`width="4in" height="2in"`: {101.6, 50.8}, `width="192" height="96"`: {50.8, 25.4}, `width="10cm" viewBox="0 0 20 10"`: {100, 50},
+		`height="72pt" viewBox="0 0 20 10"`: {50.8, 25.4},
+		`viewBox="0 0 20 10"`:               {0, 0}, `width="100%" height="100%" viewBox="0 0 20 10"`: {0, 0}, ``: {0, 0},
 	} {
 		d, err := ReadSVG(strings.NewReader(`<svg ` + head + `><rect width="9" height="9"/></svg>`))
 		require.NoError(t, err)
@@ -113,7 +115,8 @@ rect{fill:#00ff00} #own{fill:#0000ff} ]]></style><rect class="a" width="50%" hei
 		assert.InDelta(t, 196, d.Shapes[1].Corners[2].X, 1e-9)
 		assert.InDelta(t, 100+math.Sqrt((200*200+100*100)/2.)/10, d.Shapes[3].Corners[0].X, 1e-9)
 	}
-	latin, err := ReadSVG(strings.NewReader("<?xml version=\"1.0\" encoding=\"windows-1252\"?><svg xmlns=\"http://www.w3.org/2000/svg\"><g id=\"K\xf6nig\"><path d=\"M0 0H9V9z\"/></g></svg>"))
+	latin,
+		err := ReadSVG(strings.NewReader("<?xml version=\"1.0\" encoding=\"windows-1252\"?><svg xmlns=\"http://www.w3.org/2000/svg\"><g id=\"K\xf6nig\"><path d=\"M0 0H9V9z\"/></g></svg>"))
 	require.NoError(t, err)
 	assert.Equal(t, "König", latin.Shapes[0].Group)
 	_, err = ReadSVG(strings.NewReader("\x1f\x8bnot packed"))

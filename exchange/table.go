@@ -17,14 +17,19 @@ var columns = []string{"name", "kind", "colour", "L", "a", "b", "source", "uncer
 // otherSpellings of headings that are understood too, in lower case; a column under its own name
 // comes before one under another.
 var otherSpellings = map[string]string{
-	"title": "name", "material": "name", "shade": "name", "shade name": "name", "colour name": "name", "color name": "name", "item": "name", "product": "name", "article": "name", "description": "name",
-	"color": "colour", "hex": "colour", "hex code": "colour", "hex colour": "colour", "hex color": "colour", "hex value": "colour", "rgb": "colour", "colour code": "colour", "color code": "colour",
+	"title": "name", "material": "name", "shade": "name", "shade name": "name", "colour name": "name", "color name": "name", "item": "name",
+	"product": "name", "article": "name", "description": "name",
+	"color": "colour", "hex": "colour", "hex code": "colour", "hex colour": "colour", "hex color": "colour", "hex value": "colour",
+	"rgb": "colour", "colour code": "colour", "color code": "colour",
 	"l*": "L", "a*": "a", "b*": "b", "type": "kind", "category": "kind", "material type": "kind", "craft": "kind",
 	"note": "remark", "notes": "remark", "comment": "remark", "comments": "remark", "remarks": "remark",
-	"dye lot": "lot", "dyelot": "lot", "batch": "lot", "dye batch": "lot", "on_hand": "on hand", "quantity": "on hand", "qty": "on hand", "stock": "on hand", "in stock": "on hand", "amount": "on hand",
-	"cost": "price", "price each": "price", "unit price": "price", "location": "place", "where": "place", "kept in": "place", "storage": "place",
-	"shop": "supplier", "seller": "supplier", "vendor": "supplier", "maker": "supplier", "manufacturer": "supplier", "brand": "supplier",
-	"ref": "reference", "code": "reference", "sku": "reference", "number": "reference", "no": "reference", "no.": "reference", "article number": "reference", "item number": "reference",
+	"dye lot": "lot", "dyelot": "lot", "batch": "lot", "dye batch": "lot", "on_hand": "on hand", "quantity": "on hand", "qty": "on hand",
+	"stock": "on hand", "in stock": "on hand", "amount": "on hand",
+	"cost": "price", "price each": "price", "unit price": "price", "location": "place", "where": "place", "kept in": "place",
+	"storage": "place",
+	"shop":    "supplier", "seller": "supplier", "vendor": "supplier", "maker": "supplier", "manufacturer": "supplier", "brand": "supplier",
+	"ref": "reference", "code": "reference", "sku": "reference", "number": "reference", "no": "reference", "no.": "reference",
+	"article number": "reference", "item number": "reference",
 	"sheen": "finish", "surface": "finish", "width": "size", "units": "unit",
 }
 
@@ -82,7 +87,8 @@ func newTable(head []string, decimalComma bool) (table, error) {
 		stock = stock || has
 	}
 	if !name || !hex && !lab && !stock {
-		return table{}, fmt.Errorf("the first line must name the columns and have at least name and colour (or L, a and b); it reads %q", shorten(strings.Join(head, " ")))
+		return table{}, fmt.Errorf("the first line must name the columns and have at least name and colour (or L, a and b); it reads %q",
+			shorten(strings.Join(head, " ")))
 	}
 	return t, nil
 }
@@ -207,7 +213,8 @@ func (t table) material(row []string) (m material.Material, gives material.Given
 	if kind, known := material.KindOf(m.Kind); known {
 		m.Kind = kind
 	}
-	gives = material.Given{Colour: true, Lot: field("lot") != "", OnHand: field("on hand") != "", Unit: field("unit") != "", Price: field("price") != "", Place: field("place") != ""}
+	gives = material.Given{Colour: true, Lot: field("lot") != "", OnHand: field("on hand") != "", Unit: field("unit") != "",
+		Price: field("price") != "", Place: field("place") != ""}
 	switch {
 	case field("L") != "" || field("a") != "" || field("b") != "":
 		m.Colour = colour.Lab{L: number("L"), A: number("a"), B: number("b")}

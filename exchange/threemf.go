@@ -190,7 +190,8 @@ func (p *package3MFs) read(r io.Reader) (m model3MF, err error) {
 			if p.objects++; p.objects > most3MFObjects {
 				return m, fmt.Errorf("the model has more than %d objects, which are not taken", most3MFObjects)
 			}
-			m.objects = append(m.objects, object3MF{id: attr(e, "id"), name: attr(e, "name"), support: strings.HasSuffix(attr(e, "type"), "support")})
+			m.objects = append(m.objects, object3MF{id: attr(e, "id"), name: attr(e, "name"),
+				support: strings.HasSuffix(attr(e, "type"), "support")})
 			o = &m.objects[len(m.objects)-1]
 		case "item":
 			if len(m.items) >= most3MFObjects {
@@ -429,10 +430,12 @@ func Write3MF(w io.Writer, title string, m mesh.Mesh, of []*Painted, face func(b
 		}
 		return err
 	}
-	if err := put("[Content_Types].xml", xml.Header+`<Types xmlns="http://schemas.openxmlformats.org/package/2006/content-types"><Default Extension="rels" ContentType="application/vnd.openxmlformats-package.relationships+xml"/><Default Extension="model" ContentType="application/vnd.ms-package.3dmanufacturing-3dmodel+xml"/></Types>`); err != nil {
+	if err := put("[Content_Types].xml", xml.Header+
+		`<Types xmlns="http://schemas.openxmlformats.org/package/2006/content-types"><Default Extension="rels" ContentType="application/vnd.openxmlformats-package.relationships+xml"/><Default Extension="model" ContentType="application/vnd.ms-package.3dmanufacturing-3dmodel+xml"/></Types>`); err != nil {
 		return err
 	}
-	if err := put("_rels/.rels", xml.Header+`<Relationships xmlns="http://schemas.openxmlformats.org/package/2006/relationships"><Relationship Target="/3D/3dmodel.model" Id="rel0" Type="`+modelRelation+`"/></Relationships>`); err != nil {
+	if err := put("_rels/.rels", xml.Header+
+		`<Relationships xmlns="http://schemas.openxmlformats.org/package/2006/relationships"><Relationship Target="/3D/3dmodel.model" Id="rel0" Type="`+modelRelation+`"/></Relationships>`); err != nil {
 		return err
 	}
 	escaped := func(s string) string {
@@ -442,7 +445,8 @@ func Write3MF(w io.Writer, title string, m mesh.Mesh, of []*Painted, face func(b
 	}
 	num := func(v float64) string { return strconv.FormatFloat(v, 'g', -1, 64) }
 	var b strings.Builder
-	b.WriteString(xml.Header + `<model unit="millimeter" xml:lang="en-GB" xmlns="` + coreSpace + `"><metadata name="Title">` + escaped(title) + `</metadata><resources><basematerials id="1">`)
+	b.WriteString(xml.Header + `<model unit="millimeter" xml:lang="en-GB" xmlns="` + coreSpace + `"><metadata name="Title">` + escaped(title) +
+		`</metadata><resources><basematerials id="1">`)
 	base := make([]int, len(m.Bodies))
 	var known []Painted
 	material := func(p *Painted) int {

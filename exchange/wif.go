@@ -219,7 +219,8 @@ func (f wif) number(section, key string) int {
 func (f wif) count(section, key string) (int, error) {
 	n := f.number(section, key)
 	if n < 1 || n > mostWIFThreads {
-		return 0, fmt.Errorf("the section [%s] says %q threads: a draft has from 1 to %d", strings.ToUpper(section), f[section][key], mostWIFThreads)
+		return 0, fmt.Errorf("the section [%s] says %q threads: a draft has from 1 to %d", strings.ToUpper(section), f[section][key],
+			mostWIFThreads)
 	}
 	return n, nil
 }
@@ -262,7 +263,8 @@ func (f wif) threads(section string, n int, thread, takes string, most int) ([]i
 	for key, value := range f[section] {
 		at, err := strconv.Atoi(key)
 		if err != nil || at < 1 || at > n {
-			return nil, fmt.Errorf("the section [%s] speaks of %s %q and there are %d: the counts do not agree", strings.ToUpper(section), thread, key, n)
+			return nil, fmt.Errorf("the section [%s] speaks of %s %q and there are %d: the counts do not agree", strings.ToUpper(section), thread,
+				key, n)
 		}
 		all, err := list(value)
 		switch {
@@ -480,7 +482,8 @@ func WriteWIF(out io.Writer, w Weaving) error {
 	set("Date", "April 20, 1997") // of the format's version, as its text asks
 	set("Source Program", "Lamp Fern")
 	section("CONTENTS")
-	for _, s := range []string{"TEXT", "WEAVING", "WARP", "WEFT", "THREADING", "TIEUP", "TREADLING", "COLOR PALETTE", "COLOR TABLE", "WARP COLORS", "WEFT COLORS"} {
+	for _, s := range []string{"TEXT", "WEAVING", "WARP", "WEFT", "THREADING", "TIEUP", "TREADLING", "COLOR PALETTE", "COLOR TABLE",
+		"WARP COLORS", "WEFT COLORS"} {
 		set(s, "true")
 	}
 	section("TEXT")

@@ -80,7 +80,8 @@ func TestAWIFByHand(t *testing.T) {
 	w, err := ReadWIF(strings.NewReader(twill))
 	require.NoError(t, err)
 	assert.Equal(t, "Hedge cloth", w.Title)
-	assert.Equal(t, weave.Draft{Threading: []int{1, 2, 3, 4, 1, 2}, TieUp: [][]int{{1, 2}, {2, 3}, {3, 4}, {1, 4}}, Treadling: []int{1, 2, 3, 4}}, w.Draft)
+	assert.Equal(t, weave.Draft{Threading: []int{1, 2, 3, 4, 1, 2}, TieUp: [][]int{{1, 2}, {2, 3}, {3, 4}, {1, 4}},
+		Treadling: []int{1, 2, 3, 4}}, w.Draft)
 	assert.Equal(t, []int{0, 0, 1, 0, 0, 0}, w.Warp, "one end of its own colour")
 	assert.Equal(t, []int{2, 2, 2, 2}, w.Weft)
 	assert.Equal(t, []colour.RGB{{B: 1}, {R: 1}, {R: 1, G: 1, B: 1}}, w.Yarns)
@@ -121,12 +122,14 @@ func TestOtherWaysToWriteAWIF(t *testing.T) {
 	for _, r := range twill {
 		wide = append(wide, byte(r), byte(r>>8))
 	}
-	for _, data := range [][]byte{append([]byte{0xff, 0xfe}, wide...), append([]byte{0xef, 0xbb, 0xbf}, twill...), []byte(strings.Replace(twill, "Hedge", "H\xe4gge", 1))} {
+	for _, data := range [][]byte{append([]byte{0xff, 0xfe}, wide...), append([]byte{0xef, 0xbb, 0xbf}, twill...),
+		[]byte(strings.Replace(twill, "Hedge", "H\xe4gge", 1))} {
 		w, err := ReadWIF(bytes.NewReader(data))
 		require.NoError(t, err)
 		assert.Contains(t, []string{"Hedge cloth", "Hägge cloth"}, w.Title)
 	}
-	plain, err := ReadWIF(strings.NewReader(cut("[COLOR PALETTE]", "[WARP COLORS]")[:strings.Index(cut("[COLOR PALETTE]", "[WARP COLORS]"), "[WARP COLORS]")]))
+	plain, err := ReadWIF(strings.NewReader(cut("[COLOR PALETTE]", "[WARP COLORS]")[:strings.Index(cut("[COLOR PALETTE]", "[WARP COLORS]"),
+		"[WARP COLORS]")]))
 	require.NoError(t, err)
 	assert.Len(t, plain.Yarns, 2, "without colours, a dark and a light yarn")
 }
@@ -134,7 +137,8 @@ func TestOtherWaysToWriteAWIF(t *testing.T) {
 func TestEmptyEndsAndPicksAreLeftOut(t *testing.T) {
 	whole, err := ReadWIF(strings.NewReader(twill))
 	require.NoError(t, err)
-	w, err := ReadWIF(strings.NewReader(strings.Replace(strings.Replace(twill, "Threads=6", "Threads=7", 1), "3=3\n4=4\n\n[COLOR", "3=3\n4=\n\n[COLOR", 1)))
+	w, err := ReadWIF(strings.NewReader(strings.Replace(strings.Replace(twill, "Threads=6", "Threads=7", 1), "3=3\n4=4\n\n[COLOR",
+		"3=3\n4=\n\n[COLOR", 1)))
 	require.NoError(t, err)
 	assert.Equal(t, 1, w.EmptyEnds)
 	assert.Equal(t, 1, w.EmptyPicks)

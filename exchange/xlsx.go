@@ -70,7 +70,8 @@ func ReadSpreadsheet(data []byte) (List, error) {
 			}
 		}
 	}
-	f, err := excelize.OpenReader(bytes.NewReader(data), excelize.Options{UnzipSizeLimit: maxSheetUnpacked, UnzipXMLSizeLimit: maxSheetInMemory, RawCellValue: true})
+	f, err := excelize.OpenReader(bytes.NewReader(data), excelize.Options{UnzipSizeLimit: maxSheetUnpacked,
+		UnzipXMLSizeLimit: maxSheetInMemory, RawCellValue: true})
 	switch {
 	case err != nil && strings.Contains(err.Error(), "unzip size exceeds"):
 		return List{}, fmt.Errorf("the spreadsheet is far larger than it looks: keep %d rows at most and save it anew", MaxListLines)

@@ -35,11 +35,13 @@ func (p *Plan) BriefNotes() []note.Note {
 		warm, cool, _, _ := p.Temperatures()
 		if l.Warm && warm < cool || l.Cool && cool < warm {
 			want := map[bool]string{true: "warm", false: "cool"}[l.Warm]
-			add("brief-warmth", note.Consider, words.Capital(p.briefName()), fmt.Sprintf(" wants it %s: %.0f%% is warm and %.0f%% cool.", want, 100*warm, 100*cool), -1)
+			add("brief-warmth", note.Consider, words.Capital(p.briefName()), fmt.Sprintf(" wants it %s: %.0f%% is warm and %.0f%% cool.", want,
+				100*warm, 100*cool), -1)
 		}
 	}
 	if p.Lit() != "" && len(l.Schemes) > 0 && !slices.Contains(l.Schemes, p.Lit()) {
-		add("brief-scheme", note.Fine, words.Capital(p.briefName()), " goes well with "+strings.Join(l.Schemes, " or ")+"; "+p.Lit()+" is lit.", -1)
+		add("brief-scheme", note.Fine, words.Capital(p.briefName()), " goes well with "+strings.Join(l.Schemes, " or ")+"; "+p.Lit()+" is lit.",
+			-1)
 	}
 	return append(notes, p.lampNotes()...)
 }
@@ -56,9 +58,11 @@ func (p *Plan) ContrastNote() (note.Note, bool) {
 	n := note.Note{ID: "brief-contrast", Grade: note.Consider, Aside: -1, About: "The tray"}
 	switch spread := math.Round(10*(high-low)) / 10; {
 	case spread < l.ContrastFrom:
-		n.Words = fmt.Sprintf(" spans %.1f value steps and %s asks for %g at least: add something darker or lighter.", spread, p.briefName(), l.ContrastFrom)
+		n.Words = fmt.Sprintf(" spans %.1f value steps and %s asks for %g at least: add something darker or lighter.", spread, p.briefName(),
+			l.ContrastFrom)
 	case spread > l.ContrastTo:
-		n.Words = fmt.Sprintf(" spans %.1f value steps and %s asks for %g at most: bring the darkest and the lightest together.", spread, p.briefName(), l.ContrastTo)
+		n.Words = fmt.Sprintf(" spans %.1f value steps and %s asks for %g at most: bring the darkest and the lightest together.", spread,
+			p.briefName(), l.ContrastTo)
 	default:
 		return n, false
 	}
@@ -84,7 +88,8 @@ func (p *Plan) lampNotes() []note.Note {
 			}
 			d := colour.DeltaE2000(lamp.See(a.Colour, colour.LampAdaptation), lamp.See(b.Colour, colour.LampAdaptation))
 			if d < togetherBelow {
-				notes = append(notes, note.Note{ID: note.ID("brief-lamp", note.Pair(fmt.Sprint(a.Key), fmt.Sprint(b.Key))), Grade: note.Consider, Aside: -1, About: a.Name,
+				notes = append(notes, note.Note{ID: note.ID("brief-lamp", note.Pair(fmt.Sprint(a.Key), fmt.Sprint(b.Key))), Grade: note.Consider,
+					Aside: -1, About: a.Name,
 					Words: fmt.Sprintf(" and %s come together under the %s, %.1f apart, where the piece will be seen.", b.Name, lamp.Name, d)})
 			}
 		}

@@ -33,7 +33,8 @@ func (k *Desk) Begin(ctx context.Context, text, kind string) (id uint, err error
 	case err != nil:
 		return 0, words.Refuse("%s. Nothing was taken.", words.Capital(err.Error()))
 	case len(all) == 0:
-		return 0, words.Refuse("No colour is in the text: write # and six digits, rgb(…) or hsb(…), one a line, with a name beside it if you like.")
+		return 0,
+			words.Refuse("No colour is in the text: write # and six digits, rgb(…) or hsb(…), one a line, with a name beside it if you like.")
 	case len(all) > MaxTray:
 		return 0, words.Refuse("The text holds %d colours and a palette %d: paste fewer, or bring them in as a list.", len(all), MaxTray)
 	}
@@ -45,7 +46,8 @@ func (k *Desk) Begin(ctx context.Context, text, kind string) (id uint, err error
 	if err != nil {
 		return 0, err
 	}
-	p := &Plan{Plan: store.Plan{Name: fmt.Sprintf("%s in %s", words.Capital(kind), words.Plural(len(at), "colour", "colours")), Craft: craftOf(kind)}}
+	p := &Plan{Plan: store.Plan{Name: fmt.Sprintf("%s in %s", words.Capital(kind), words.Plural(len(at), "colour", "colours")),
+		Craft: craftOf(kind)}}
 	if of, known := craft.Named(p.Craft); known && len(of.Patterns) > 0 {
 		p.Pattern = of.Patterns[0].Key
 	}
@@ -61,24 +63,25 @@ func (k *Desk) Begin(ctx context.Context, text, kind string) (id uint, err error
 			p.Fills = append(p.Fills, Fill{Part: part.Key, EntryKey: i%len(at) + 1})
 		}
 	}
-	err = k.AddMaterials(ctx, fmt.Sprintf("add %s", words.Plural(len(fresh), "colour", "colours")), fresh, func(tx store.Tx, ids []uint) error {
-		for i, a := range at {
-			material := a.known
-			if material == 0 {
-				material = ids[a.fresh]
+	err = k.AddMaterials(ctx, fmt.Sprintf("add %s", words.Plural(len(fresh), "colour", "colours")), fresh,
+		func(tx store.Tx, ids []uint) error {
+			for i, a := range at {
+				material := a.known
+				if material == 0 {
+					material = ids[a.fresh]
+				}
+				p.Entries = append(p.Entries, Entry{Key: i + 1, MaterialID: &material, Position: i})
 			}
-			p.Entries = append(p.Entries, Entry{Key: i + 1, MaterialID: &material, Position: i})
-		}
-		p.LeadID = p.Entries[0].MaterialID
-		sections, err := p.documents()
-		if err != nil {
-			return err
-		}
-		for i := range sections {
-			sections[i].Version = k.version(sections[i].Name)
-		}
-		return tx.AddPlan(&p.Plan, sections)
-	})
+			p.LeadID = p.Entries[0].MaterialID
+			sections, err := p.documents()
+			if err != nil {
+				return err
+			}
+			for i := range sections {
+				sections[i].Version = k.version(sections[i].Name)
+			}
+			return tx.AddPlan(&p.Plan, sections)
+		})
 	return p.ID, err
 }
 

@@ -51,7 +51,8 @@ type Desk struct {
 // NewDesk returns a desk for the plans of a data folder, whose sections are
 // those of the stages.
 func NewDesk(k *shelf.Keeper, stages []Stage) *Desk {
-	return &Desk{Keeper: k, stages: stages, pieces: shelf.Cache[pieceKey, *Piece](piecesKept), meshes: shelf.Cache[string, *mesh.Mesh](meshesKept), ways: shelf.Cache[string, balance.Found](waysKept),
+	return &Desk{Keeper: k, stages: stages, pieces: shelf.Cache[pieceKey, *Piece](piecesKept),
+		meshes: shelf.Cache[string, *mesh.Mesh](meshesKept), ways: shelf.Cache[string, balance.Found](waysKept),
 		sums: shelf.Cache[planAt, docSum](sumsKept), known: shelf.Cache[string, any](recalled)}
 }
 
@@ -365,7 +366,8 @@ func (k *Desk) furnish(p *Plan) error {
 		if err != nil {
 			return fmt.Errorf("the card %d of plan %d: %w", e.Key, p.ID, err)
 		}
-		p.Tray = append(p.Tray, TrayCard{Card: c, Key: e.Key, Given: e.Given, Role: balance.Unused, Stand: c.ID != 0 && (e.MaterialID == nil || *e.MaterialID != c.ID)})
+		p.Tray = append(p.Tray, TrayCard{Card: c, Key: e.Key, Given: e.Given, Role: balance.Unused, Stand: c.ID != 0 &&
+			(e.MaterialID == nil || *e.MaterialID != c.ID)})
 	}
 	if p.LeadID != nil {
 		c, err := p.Shelf.Card(*p.LeadID)

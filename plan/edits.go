@@ -362,7 +362,8 @@ func (ReverseFills) Do(d *Draft) (string, error) {
 	}
 	var at []int // the fills in order of parts
 	for _, part := range p.Parts {
-		if i := slices.IndexFunc(d.Plan.Fills, func(f Fill) bool { return f.Part == part.Key }); i >= 0 && !d.Stays(part.Key) && !piece.IsTone(part.Key) {
+		if i := slices.IndexFunc(d.Plan.Fills, func(f Fill) bool { return f.Part == part.Key }); i >= 0 && !d.Stays(part.Key) &&
+			!piece.IsTone(part.Key) {
 			at = append(at, i)
 		}
 	}

@@ -148,7 +148,8 @@ func (k *Desk) sheetsOf(ctx context.Context, id uint) (out []exchange.PlanSheet,
 		one := exchange.PlanSheet{Number: s.Number, MadeAt: s.MadeAt, EndsAt: s.EndsAt, SentAt: s.SentAt, SeenAt: s.SeenAt, Doc: s.Doc}
 		for _, a := range answers {
 			if a.SheetID == s.ID {
-				one.Answers = append(one.Answers, exchange.PlanAnswer{AnsweredAt: a.AnsweredAt, Once: a.Once, Agreed: a.Agreed, Name: a.Name, Way: a.Way, Remark: a.Remark, Remarks: a.Remarks, By: a.By})
+				one.Answers = append(one.Answers, exchange.PlanAnswer{AnsweredAt: a.AnsweredAt, Once: a.Once, Agreed: a.Agreed, Name: a.Name,
+					Way: a.Way, Remark: a.Remark, Remarks: a.Remarks, By: a.By})
 			}
 		}
 		out = append(out, one)
@@ -161,12 +162,14 @@ func (k *Desk) sheetsOf(ctx context.Context, id uint) (out []exchange.PlanSheet,
 func addSheets(tx store.Tx, id uint, all []exchange.PlanSheet) error {
 	now := time.Now().UTC()
 	for _, s := range all {
-		row := store.Sheet{PlanID: id, Number: s.Number, Token: door.Token(), MadeAt: s.MadeAt.UTC(), EndsAt: s.EndsAt.UTC(), SentAt: s.SentAt, SeenAt: s.SeenAt, WithdrawnAt: &now, Doc: s.Doc}
+		row := store.Sheet{PlanID: id, Number: s.Number, Token: door.Token(), MadeAt: s.MadeAt.UTC(), EndsAt: s.EndsAt.UTC(), SentAt: s.SentAt,
+			SeenAt: s.SeenAt, WithdrawnAt: &now, Doc: s.Doc}
 		if err := tx.PutSheet(&row); err != nil {
 			return err
 		}
 		for _, a := range s.Answers {
-			if _, err := tx.PutAnswer(&store.Answer{SheetID: row.ID, AnsweredAt: a.AnsweredAt.UTC(), Once: a.Once, Agreed: a.Agreed, Name: a.Name, Way: a.Way, Remark: a.Remark, Remarks: a.Remarks, By: a.By}); err != nil {
+			if _, err := tx.PutAnswer(&store.Answer{SheetID: row.ID, AnsweredAt: a.AnsweredAt.UTC(), Once: a.Once, Agreed: a.Agreed, Name: a.Name,
+				Way: a.Way, Remark: a.Remark, Remarks: a.Remarks, By: a.By}); err != nil {
 				return err
 			}
 		}
@@ -177,7 +180,8 @@ func addSheets(tx store.Tx, id uint, all []exchange.PlanSheet) error {
 // addEntries keeps the diary of a file with a new plan.
 func addEntries(tx store.Tx, id uint, all []exchange.PlanEntry) error {
 	for _, e := range all {
-		row := store.Entry{PlanID: id, At: e.At.UTC(), Step: e.Step, Title: e.Title, Words: e.Words, Changed: e.Changed, Why: e.Why, Part: e.Part, Card: e.Card, Minutes: e.Minutes, Photos: e.Photos}
+		row := store.Entry{PlanID: id, At: e.At.UTC(), Step: e.Step, Title: e.Title, Words: e.Words, Changed: e.Changed, Why: e.Why, Part: e.Part,
+			Card: e.Card, Minutes: e.Minutes, Photos: e.Photos}
 		if err := tx.PutEntry(&row); err != nil {
 			return err
 		}
@@ -194,7 +198,8 @@ const (
 // soundEntries refuses a diary that cannot be kept.
 func soundEntries(all []exchange.PlanEntry) error {
 	for i, e := range all {
-		long := max(len([]rune(e.Words)), len([]rune(e.Changed)), len([]rune(e.Why)), len([]rune(e.Title)), len([]rune(e.Part)), len([]rune(e.Card)), len([]rune(e.Step)))
+		long := max(len([]rune(e.Words)), len([]rune(e.Changed)), len([]rune(e.Why)), len([]rune(e.Title)), len([]rune(e.Part)),
+			len([]rune(e.Card)), len([]rune(e.Step)))
 		if len(all) > mostEntries || long > mostEntryRunes || e.Minutes < 0 || e.Minutes > 24*60 || len(e.Photos) > 100 {
 			return words.Refuse("The diary of the plan in the file cannot be read (entry %d): save the plan again.", i+1)
 		}
@@ -225,7 +230,8 @@ func (k *Desk) export(ctx context.Context, id uint, sheets bool) (name string, f
 	if err != nil {
 		return "", nil, err
 	}
-	out := exchange.PlanFile{Name: p.Plan.Name, Craft: p.Craft, Kinds: p.Kinds, PutAway: p.PutAway, Sections: map[string]exchange.PlanSection{}}
+	out := exchange.PlanFile{Name: p.Plan.Name, Craft: p.Craft, Kinds: p.Kinds, PutAway: p.PutAway,
+		Sections: map[string]exchange.PlanSection{}}
 	if sheets {
 		if out.Sheets, err = k.sheetsOf(ctx, id); err != nil {
 			return "", nil, err
@@ -236,7 +242,8 @@ func (k *Desk) export(ctx context.Context, id uint, sheets bool) (name string, f
 		return "", nil, fmt.Errorf("reading the diary: %w", err)
 	}
 	for _, e := range slices.Backward(entries) {
-		out.Diary = append(out.Diary, exchange.PlanEntry{At: e.At, Step: e.Step, Title: e.Title, Words: e.Words, Changed: e.Changed, Why: e.Why, Part: e.Part, Card: e.Card, Minutes: e.Minutes, Photos: e.Photos})
+		out.Diary = append(out.Diary, exchange.PlanEntry{At: e.At, Step: e.Step, Title: e.Title, Words: e.Words, Changed: e.Changed, Why: e.Why,
+			Part: e.Part, Card: e.Card, Minutes: e.Minutes, Photos: e.Photos})
 	}
 	used := map[uint]bool{}
 	p.refer(func(id uint) (uint, bool) {

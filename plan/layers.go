@@ -72,7 +72,8 @@ func (d *Draft) inLayers(material uint, n int) (key int, said string, err error)
 	}
 	find := func() int {
 		for _, o := range d.Plan.Entries {
-			if n == 1 && o.MaterialID != nil && *o.MaterialID == material || n > 1 && o.Layers == n && len(o.Mix) == 1 && o.Mix[0].MaterialID == material {
+			if n == 1 && o.MaterialID != nil && *o.MaterialID == material || n > 1 && o.Layers == n && len(o.Mix) == 1 &&
+				o.Mix[0].MaterialID == material {
 				return o.Key
 			}
 		}

@@ -68,7 +68,8 @@ func standIn(bodies int) *mesh.Mesh {
 	const side, apart = 40, 50
 	m := &mesh.Mesh{}
 	for i := range bodies {
-		m.Bodies = append(m.Bodies, mesh.Box(fmt.Sprintf("body %d", i+1), mesh.Vec{X: float64(i%5) * apart, Z: float64(i/5) * apart}, mesh.Vec{X: side, Y: side, Z: side}))
+		m.Bodies = append(m.Bodies, mesh.Box(fmt.Sprintf("body %d", i+1), mesh.Vec{X: float64(i%5) * apart, Z: float64(i/5) * apart},
+			mesh.Vec{X: side, Y: side, Z: side}))
 	}
 	return m
 }

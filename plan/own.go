@@ -11,7 +11,8 @@ import (
 )
 
 // ChangeOwn changes a list of the maker's own as one undoable step.
-func ChangeOwn[T any](ctx context.Context, s *Desk, scope, label string, read func(store.Tx) ([]T, error), put func(store.Tx, []T) error, change func([]T) ([]T, error)) error {
+func ChangeOwn[T any](ctx context.Context, s *Desk, scope, label string, read func(store.Tx) ([]T, error), put func(store.Tx, []T) error,
+	change func([]T) ([]T, error)) error {
 	return s.Store.Write(ctx, func(tx store.Tx) error {
 		before, err := read(tx)
 		if err != nil {

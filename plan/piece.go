@@ -76,7 +76,8 @@ func (k *Desk) divided(of *Plan, pattern string, settings piece.Values, splits [
 	if err != nil {
 		return nil, words.Refuse("The piece cannot be made: %s.", err)
 	}
-	p := &Piece{Piece: built, Key: fmt.Sprintf("%x", key[:8]), Shares: built.Shares(), Borders: built.Borders(), Lies: built.Lies(), areas: built.Areas(), area: built.Area()}
+	p := &Piece{Piece: built, Key: fmt.Sprintf("%x", key[:8]), Shares: built.Shares(), Borders: built.Borders(), Lies: built.Lies(),
+		areas: built.Areas(), area: built.Area()}
 	p.soften()
 	shorter := min(built.Width, built.Height)
 	for _, w := range built.Widths(p.Borders) {

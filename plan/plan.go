@@ -254,7 +254,8 @@ func (t *Torn) Show(f func(hash string) bool) {
 
 // shared are the sections that the plan itself keeps, by name.
 func (p *Plan) shared() map[string]Section {
-	return map[string]Section{"tray": &p.Palette, "piece": &p.Making, "set": &p.Set, "colourways": &p.Kept, "notes": &p.Hiding, "wanted": &p.Wanted, "scraps": &p.Torn}
+	return map[string]Section{"tray": &p.Palette, "piece": &p.Making, "set": &p.Set, "colourways": &p.Kept, "notes": &p.Hiding,
+		"wanted": &p.Wanted, "scraps": &p.Torn}
 }
 
 // all are all sections but the input, by name.

@@ -34,8 +34,9 @@ func (e TearScrap) Do(d *Draft) (string, error) {
 	for _, sc := range d.Plan.Scraps {
 		key = max(key, sc.Key+1)
 	}
-	d.Plan.Scraps = append(d.Plan.Scraps, Scrap{Key: key, Name: m.Name, L: e.Taken.Colour.L, A: e.Taken.Colour.A, B: e.Taken.Colour.B, Uncertainty: e.Taken.Uncertainty,
-		Photo: &e.Photo.Hash, X: e.Taken.Box.X, Y: e.Taken.Box.Y, W: e.Taken.Box.W, H: e.Taken.Box.H})
+	d.Plan.Scraps = append(d.Plan.Scraps, Scrap{Key: key, Name: m.Name, L: e.Taken.Colour.L, A: e.Taken.Colour.A, B: e.Taken.Colour.B,
+		Uncertainty: e.Taken.Uncertainty,
+		Photo:       &e.Photo.Hash, X: e.Taken.Box.X, Y: e.Taken.Box.Y, W: e.Taken.Box.W, H: e.Taken.Box.H})
 	return "tear off " + m.Name, nil
 }
 
@@ -59,7 +60,8 @@ func (e TearPalette) Do(d *Draft) (string, error) {
 		name := shelf.FreeName(words.Capital(string(colour.Family(c.Colour))), "again", func(n string) bool {
 			return slices.ContainsFunc(scraps, func(s Scrap) bool { return strings.EqualFold(s.Name, n) })
 		})
-		scraps = append(scraps, Scrap{Key: key + i, Name: name, L: c.Colour.L, A: c.Colour.A, B: c.Colour.B, Uncertainty: photoDoubt, Amount: c.Share})
+		scraps = append(scraps, Scrap{Key: key + i, Name: name, L: c.Colour.L, A: c.Colour.A, B: c.Colour.B, Uncertainty: photoDoubt,
+			Amount: c.Share})
 	}
 	d.Plan.Scraps = scraps
 	return "lay the colours of " + e.Photo.Name + " on the scrap page", nil

@@ -98,7 +98,8 @@ func (e SplitPart) Do(d *Draft) (string, error) {
 		return "", words.Refuse("The %s cannot be divided so: %s.", name, err)
 	}
 	d.Plan.Splits = splits
-	d.Plan.Fills = append(slices.DeleteFunc(d.Plan.Fills, func(f Fill) bool { return f.Part == s.Key() }), Fill{Part: s.Key(), EntryKey: e.Key})
+	d.Plan.Fills = append(slices.DeleteFunc(d.Plan.Fills, func(f Fill) bool { return f.Part == s.Key() }),
+		Fill{Part: s.Key(), EntryKey: e.Key})
 	d.SortFills()
 	if p, err = d.ChosenPiece(); err != nil {
 		return "", err

@@ -19,7 +19,8 @@ func TrayToken(t TrayCard) string {
 // Dealt is the card a token names.
 func (p *Plan) Dealt(token string) (*shelf.Card, error) {
 	var a, b int
-	if n, err := fmt.Sscanf(token, "w%d.%d", &a, &b); n == 2 && err == nil && a >= 0 && a < shelf.Wheels && b >= 0 && b < wheel.Places*2*shelf.ValueSteps {
+	if n, err := fmt.Sscanf(token, "w%d.%d", &a, &b); n == 2 && err == nil && a >= 0 && a < shelf.Wheels && b >= 0 &&
+		b < wheel.Places*2*shelf.ValueSteps {
 		return shelf.WheelCard(wheel.Wheels()[a], b/(2*shelf.ValueSteps), b%(2*shelf.ValueSteps)/2, b%2 == 1), nil
 	}
 	if n, err := fmt.Sscanf(token, "n%d", &a); n == 1 && err == nil && a >= 0 && a < shelf.NeutralSteps {

@@ -71,7 +71,8 @@ func (p *Plan) fadeSteps() (out []Wantable) {
 		one, two := p.Tray[a], p.Tray[b]
 		for i, said := range []string{"a quarter", "half", "three quarters"} {
 			u := float64(i+1) / 4
-			out = append(out, Wantable{fmt.Sprintf("fade-%s-%d", p.Piece.Parts[f.From].Key, i+1), fmt.Sprintf("%s, %s into %s", one.Name, said, two.Name),
+			out = append(out, Wantable{fmt.Sprintf("fade-%s-%d", p.Piece.Parts[f.From].Key, i+1),
+				fmt.Sprintf("%s, %s into %s", one.Name, said, two.Name),
 				"fade of the " + p.Piece.Parts[f.From].Name, one.Colour.Toward(two.Colour, u)})
 		}
 	}

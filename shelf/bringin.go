@@ -123,7 +123,8 @@ func (s *Keeper) ExportShelf(ctx context.Context, w io.Writer) error {
 	if err != nil {
 		return fmt.Errorf("reading the records of mixes: %w", err)
 	}
-	return exchange.WriteShelf(w, sh.Materials(), mixesOut(sh, mixes), photos, func(p exchange.ShelfPhoto) ([]byte, error) { return s.Store.PhotoFile(p.Hash) })
+	return exchange.WriteShelf(w, sh.Materials(), mixesOut(sh, mixes), photos,
+		func(p exchange.ShelfPhoto) ([]byte, error) { return s.Store.PhotoFile(p.Hash) })
 }
 
 // Preview reads a kept list again, against the shelf as it is now.
@@ -156,7 +157,8 @@ func preview(u store.Upload, list exchange.List, sh *Shelf) Preview {
 	for _, c := range sh.Cards {
 		onShelf[strings.ToLower(c.Name)] = c
 	}
-	p := Preview{ID: u.ID, Name: u.Name, List: exchange.List{Bad: list.Bad, Unused: list.Unused, Photos: list.Photos, Mixes: list.Mixes, Note: list.Note}}
+	p := Preview{ID: u.ID, Name: u.Name, List: exchange.List{Bad: list.Bad, Unused: list.Unused, Photos: list.Photos, Mixes: list.Mixes,
+		Note: list.Note}}
 	out := func(g exchange.Line, reason string) {
 		p.Bad = append(p.Bad, exchange.BadLine{Line: g.Line, Text: g.Material.Name, Reason: reason})
 	}
@@ -331,23 +333,25 @@ func (s *Keeper) TakePhotos(tx store.Tx, photos []exchange.ShelfPhoto) (known ma
 
 // AddMaterials puts materials on an empty shelf, or beside others whose names
 // differ, as one step, and does then, which is given their numbers, within the same transaction.
-func (s *Keeper) AddMaterials(ctx context.Context, label string, all []material.Material, then ...func(tx store.Tx, ids []uint) error) error {
+func (s *Keeper) AddMaterials(ctx context.Context, label string, all []material.Material,
+	then ...func(tx store.Tx, ids []uint) error) error {
 	rows := make([]store.Material, len(all))
 	for i, m := range all {
 		toStore(&rows[i], m)
 	}
-	return s.changeShelf(ctx, nil, func(store.Tx, *Shelf) (string, []store.Material, error) { return label, rows, nil }, func(tx store.Tx) error {
-		ids := make([]uint, len(rows))
-		for i := range rows {
-			ids[i] = rows[i].ID
-		}
-		for _, do := range then {
-			if err := do(tx, ids); err != nil {
-				return err
+	return s.changeShelf(ctx, nil, func(store.Tx, *Shelf) (string, []store.Material, error) { return label, rows, nil },
+		func(tx store.Tx) error {
+			ids := make([]uint, len(rows))
+			for i := range rows {
+				ids[i] = rows[i].ID
 			}
-		}
-		return nil
-	})
+			for _, do := range then {
+				if err := do(tx, ids); err != nil {
+					return err
+				}
+			}
+			return nil
+		})
 }
 
 // FreeName returns name, or name with a remark in brackets, so that it is not

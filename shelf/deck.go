@@ -58,7 +58,8 @@ func (sh *Shelf) Drawer(family string, byHue bool) []*Card {
 // Repaint gives a material the colour that a painted card, or a field of a
 // chart, came to, and says how far it is from what was thought. layer is 1 for
 // the colour itself, 2 and more for so many layers of it.
-func (s *Keeper) Repaint(ctx context.Context, id uint, c colour.Lab, source string, uncertainty float64, layer int) (said string, err error) {
+func (s *Keeper) Repaint(ctx context.Context, id uint, c colour.Lab, source string, uncertainty float64, layer int) (said string,
+	err error) {
 	sh, err := s.Shelf(ctx)
 	if err != nil {
 		return "", err

@@ -48,7 +48,8 @@ func (c *Card) Layer(n int) (lab colour.Lab, measured bool) {
 	a, b := before.XYZ(), last.XYZ()
 	ratio := func(from, to float64) float64 { return math.Min(1, to/math.Max(from, 1e-6)) }
 	further := float64(n - len(known))
-	return colour.XYZ{X: b.X * math.Pow(ratio(a.X, b.X), further), Y: b.Y * math.Pow(ratio(a.Y, b.Y), further), Z: b.Z * math.Pow(ratio(a.Z, b.Z), further)}.Lab(colour.WhiteD65), false
+	return colour.XYZ{X: b.X * math.Pow(ratio(a.X, b.X), further), Y: b.Y * math.Pow(ratio(a.Y, b.Y), further),
+		Z: b.Z * math.Pow(ratio(a.Z, b.Z), further)}.Lab(colour.WhiteD65), false
 }
 
 // paperUnder is the reflectance of white paper under a film.

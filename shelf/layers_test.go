@@ -25,7 +25,8 @@ func TestLayersAsTheyWereMeasured(t *testing.T) {
 	assert.Equal(t, "Fog, two layers: two layers of Fog, reckoned as a film", name+": "+recipe)
 
 	chart := colour.Lab{L: 71, A: -5, B: -16}
-	row = Row(material.Material{Name: "Fog", Kind: "marker or pencil", Finish: "matte", Source: "typed", Colour: fog, Further: []material.Further{{Role: material.Layer, Colour: chart}}})
+	row = Row(material.Material{Name: "Fog", Kind: "marker or pencil", Finish: "matte", Source: "typed", Colour: fog,
+		Further: []material.Further{{Role: material.Layer, Colour: chart}}})
 	row.ID = 3
 	tried := newCard(row)
 	two, measured = tried.Layer(2)
@@ -38,7 +39,8 @@ func TestLayersAsTheyWereMeasured(t *testing.T) {
 	assert.Equal(t, chart, tried.Face()[1].Colour)
 	assert.Len(t, plain.Face(), 1)
 
-	paint := Row(material.Material{Name: "Slate", Kind: "marker or pencil", Finish: "matte", Source: "typed", Colour: colour.Lab{L: 74, A: -5, B: -14}})
+	paint := Row(material.Material{Name: "Slate", Kind: "marker or pencil", Finish: "matte", Source: "typed",
+		Colour: colour.Lab{L: 74, A: -5, B: -14}})
 	paint.ID = 4
 	sh := newShelf(1, []store.Material{row, paint})
 	near := sh.Offer(nil, nil).NearestInLayers(chart, 2)

@@ -67,7 +67,8 @@ const writtenAtOnce = 250
 // changeShelf writes rows, whose IDs it fills in, as one undoable step. watch,
 // when given, is told how many of them are written; then is done within the same
 // transaction.
-func (s *Keeper) changeShelf(ctx context.Context, watch func(done, of int), change func(store.Tx, *Shelf) (label string, rows []store.Material, err error), then ...func(store.Tx) error) error {
+func (s *Keeper) changeShelf(ctx context.Context, watch func(done, of int),
+	change func(store.Tx, *Shelf) (label string, rows []store.Material, err error), then ...func(store.Tx) error) error {
 	return s.WriteShelf(ctx, func(tx store.Tx, sh *Shelf) ([]store.Material, error) {
 		label, rows, err := change(tx, sh)
 		if err != nil {
@@ -110,7 +111,8 @@ func (s *Keeper) changeShelf(ctx context.Context, watch func(done, of int), chan
 
 // ChangeMaterials changes materials of the shelf as one undoable step, and does then
 // within the same transaction. change is given each material in turn.
-func (s *Keeper) ChangeMaterials(ctx context.Context, label string, ids []uint, change func(m *material.Material) error, then func(store.Tx) error) error {
+func (s *Keeper) ChangeMaterials(ctx context.Context, label string, ids []uint, change func(m *material.Material) error,
+	then func(store.Tx) error) error {
 	return s.changeShelf(ctx, nil, func(_ store.Tx, sh *Shelf) (string, []store.Material, error) {
 		var rows []store.Material
 		for _, id := range ids {

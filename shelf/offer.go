@@ -22,7 +22,8 @@ type Offer struct {
 const outsideCosts = 12.0
 
 // Offer is what is offered of the shelf's cards of some kinds, all where there are none, and
-// of those that are of no kind in particular; all, too, where none is of these. inside tells which are to come first, nil for no matter which.
+// of those that are of no kind in particular; all, too, where none is of these. inside tells which
+// are to come first, nil for no matter which.
 func (sh *Shelf) Offer(kinds []string, inside func(*Card) bool) *Offer {
 	o := &Offer{sh: sh, inside: inside}
 	if len(kinds) > 0 {

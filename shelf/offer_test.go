@@ -21,7 +21,8 @@ func mixed(t *testing.T) *Shelf {
 	t.Cleanup(func() { st.Close() })
 	k := New(st)
 	for i, kind := range []string{"fabric", "paint", "fabric", "other", "paint", "fabric"} {
-		_, err := k.SaveMaterial(t.Context(), 0, 0, material.Material{Name: fmt.Sprint(kind, i), Kind: kind, Colour: colour.Lab{L: 20 + 10*float64(i), A: 30, B: -40}})
+		_, err := k.SaveMaterial(t.Context(), 0, 0, material.Material{Name: fmt.Sprint(kind, i), Kind: kind,
+			Colour: colour.Lab{L: 20 + 10*float64(i), A: 30, B: -40}})
 		require.NoError(t, err)
 	}
 	sh, err := k.Shelf(t.Context())

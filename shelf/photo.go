@@ -112,14 +112,17 @@ func (s *Keeper) Photo(ctx context.Context, hash string) (*Photo, error) {
 	}
 	data, err := s.Store.PhotoFile(hash)
 	if errors.Is(err, ErrNotFound) {
-		return nil, words.Refuse("The photo %s is gone from the data folder. Bring it in again, or bring a backup back: “How is the workroom?” lists them.", row.Name)
+		return nil,
+			words.Refuse("The photo %s is gone from the data folder. Bring it in again, or bring a backup back: “How is the workroom?” lists them.", row.Name)
 	}
 	if err != nil {
 		return nil, err
 	}
 	read, err := s.read(ctx, data)
 	if err != nil {
-		return nil, words.Refuse("The photo %s can no longer be read: %s. Bring it in again, or bring a backup back: “How is the workroom?” lists them.", row.Name, err)
+		return nil,
+			words.Refuse("The photo %s can no longer be read: %s. Bring it in again, or bring a backup back: “How is the workroom?” lists them.",
+				row.Name, err)
 	}
 	p := photoOf(row, read)
 	s.photos.Add(hash, p)
@@ -363,7 +366,8 @@ func (p *Photo) printed(look Look, c surface.Correction) (*image.RGBA, float64, 
 	}
 	box := look.Crop.on(p).Intersect(p.image.Bounds())
 	if box.Dx() < leastCrop || box.Dy() < leastCrop {
-		return nil, 0, words.Refuse("The crop has hardly any size or lies beside the photo: draw it round the print, %d pixels or more on a side.", leastCrop)
+		return nil, 0,
+			words.Refuse("The crop has hardly any size or lies beside the photo: draw it round the print, %d pixels or more on a side.", leastCrop)
 	}
 	return p.image.SubImage(box).(*image.RGBA), 0, nil
 }
@@ -431,7 +435,8 @@ func (s *Keeper) KeepTaken(ctx context.Context, photo *Photo, t Taken, name, kin
 // it reads as, and its picture. A material of that name on the shelf takes them
 // on; otherwise one is added. width is what the photo shows across in mm, 0
 // when not known. updated tells that it was there.
-func (s *Keeper) KeepPrint(ctx context.Context, photo *Photo, look Look, name, kind string, width float64) (id uint, updated bool, err error) {
+func (s *Keeper) KeepPrint(ctx context.Context, photo *Photo, look Look, name, kind string, width float64) (id uint, updated bool,
+	err error) {
 	correction, err := photo.correction(look)
 	if err != nil {
 		return 0, false, err
@@ -456,7 +461,8 @@ func (s *Keeper) KeepPrint(ctx context.Context, photo *Photo, look Look, name, k
 	}
 	m.Picture = &material.Picture{Photo: photo.Hash, W: 1, H: 1, Wide: width}
 	if b := look.Crop; b != nil {
-		m.Picture = &material.Picture{Photo: photo.Hash, X: max(0, b.X), Y: max(0, b.Y), W: min(b.X+b.W, 1) - max(0, b.X), H: min(b.Y+b.H, 1) - max(0, b.Y), Wide: width}
+		m.Picture = &material.Picture{Photo: photo.Hash, X: max(0, b.X), Y: max(0, b.Y), W: min(b.X+b.W, 1) - max(0, b.X),
+			H: min(b.Y+b.H, 1) - max(0, b.Y), Wide: width}
 	}
 	id, err = s.SaveMaterial(ctx, id, revision, m)
 	return id, updated, err
@@ -494,7 +500,8 @@ func (p *Photo) Doubt(t Taken, r PhotoReading, look Look) string {
 	case t.Spread > unevenFrom:
 		even = "an uneven patch"
 	}
-	said := fmt.Sprintf("Good to about %.1f: %s, %s (spread %.1f over %s pixels).", t.Uncertainty, why, even, t.Spread, words.Grouped(float64(t.Pixels)))
+	said := fmt.Sprintf("Good to about %.1f: %s, %s (spread %.1f over %s pixels).", t.Uncertainty, why, even, t.Spread,
+		words.Grouped(float64(t.Pixels)))
 	if t.Burnt >= burntFrom {
 		said += fmt.Sprintf(" %.0f%% of it is burnt out or wholly black, and tells less.", 100*t.Burnt)
 	}

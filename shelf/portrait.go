@@ -43,7 +43,8 @@ var hues = []struct {
 	name        colour.FamilyName
 	dark, light bool
 }{
-	{colour.Yellow, false, true}, {colour.Orange, false, true}, {colour.Red, true, false}, {colour.Pink, false, true}, {colour.Violet, true, true},
+	{colour.Yellow, false, true}, {colour.Orange, false, true}, {colour.Red, true, false}, {colour.Pink, false, true},
+	{colour.Violet, true, true},
 	{colour.Blue, true, true}, {colour.BlueGreen, true, true}, {colour.Green, true, true},
 }
 
@@ -129,7 +130,8 @@ func (sh *Shelf) Portrait(used map[uint]bool) Portrait {
 func Dealt(cards []*Card, w wheel.Wheel, used map[uint]bool) []brief.Card {
 	out := make([]brief.Card, len(cards))
 	for i, c := range cards {
-		out[i] = brief.Card{Lab: c.Colour, Family: c.Family, Clearness: c.Clearness, Place: c.Place(w), Neutral: c.Neutral, Fresh: c.ID != 0 && !used[c.ID]}
+		out[i] = brief.Card{Lab: c.Colour, Family: c.Family, Clearness: c.Clearness, Place: c.Place(w), Neutral: c.Neutral, Fresh: c.ID != 0 &&
+			!used[c.ID]}
 	}
 	return out
 }

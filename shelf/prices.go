@@ -34,8 +34,10 @@ func TakePrices(tx store.Tx, lists []exchange.PriceList, now time.Time) (said st
 	for _, l := range lists {
 		var rows []store.Price
 		for _, one := range l.Lines {
-			rows = append(rows, store.Price{Seller: l.Seller, Reference: one.Reference, Name: one.Name, Kind: one.Kind, Part: one.Part, Unit: one.Unit, Pack: one.Pack, Price: one.Price, Currency: l.Currency,
-				Least: one.Least, Stock: one.Stock, Lots: strings.Join(one.Lots, ", "), Discontinued: one.Discontinued, Postage: l.Postage, LeastOrder: l.LeastOrder, LeadDays: l.LeadDays, Year: l.Year, ReadAt: now})
+			rows = append(rows, store.Price{Seller: l.Seller, Reference: one.Reference, Name: one.Name, Kind: one.Kind, Part: one.Part,
+				Unit: one.Unit, Pack: one.Pack, Price: one.Price, Currency: l.Currency,
+				Least: one.Least, Stock: one.Stock, Lots: strings.Join(one.Lots, ", "), Discontinued: one.Discontinued, Postage: l.Postage,
+				LeastOrder: l.LeastOrder, LeadDays: l.LeadDays, Year: l.Year, ReadAt: now})
 		}
 		n, err := tx.PutPrices(l.Seller, rows)
 		if err != nil {
@@ -46,7 +48,8 @@ func TakePrices(tx store.Tx, lists []exchange.PriceList, now time.Time) (said st
 			why = fmt.Sprintf("%s: %s", l.Bad[0].Text, l.Bad[0].Reason)
 		}
 	}
-	said = fmt.Sprintf("%s of %s kept.", words.Capital(words.Plural(lines, "price", "prices")), words.Plural(len(lists), "seller is", "sellers are"))
+	said = fmt.Sprintf("%s of %s kept.", words.Capital(words.Plural(lines, "price", "prices")),
+		words.Plural(len(lists), "seller is", "sellers are"))
 	if gone > 0 {
 		said += fmt.Sprintf(" %s no longer in the newest list.", words.Capital(words.Plural(gone, "thing is", "things are")))
 	}

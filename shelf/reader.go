@@ -133,8 +133,9 @@ func (s *Keeper) Measure(ctx context.Context, n int, under *colour.Lab) (m Measu
 // kind, as the colour of a material (id), or as that of one of its lots.
 func (s *Keeper) KeepMeasured(ctx context.Context, m Measured, id uint, lot, name, kind string) (uint, error) {
 	if id == 0 {
-		return s.SaveMaterial(ctx, 0, 0, material.Material{Name: name, Kind: kind, Colour: m.Mean, Source: "measured", Uncertainty: m.Uncertainty(),
-			Remark: fmt.Sprintf("Mean of %d readings, spread %.2f.", len(m.Readings), m.Spread)})
+		return s.SaveMaterial(ctx, 0, 0, material.Material{Name: name, Kind: kind, Colour: m.Mean, Source: "measured",
+			Uncertainty: m.Uncertainty(),
+			Remark:      fmt.Sprintf("Mean of %d readings, spread %.2f.", len(m.Readings), m.Spread)})
 	}
 	sh, err := s.Shelf(ctx)
 	if err != nil {

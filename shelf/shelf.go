@@ -184,7 +184,8 @@ func newCard(r store.Material) *Card {
 	for _, l := range r.Lots {
 		lots = append(lots, l.Name, l.Place)
 	}
-	c.search = strings.ToLower(strings.Join(lots, "\n") + "\n" + strings.Join([]string{r.Name, r.Kind, r.Reference, r.Supplier, r.Lot, r.Finish, string(c.Family), r.Remark}, "\n"))
+	c.search = strings.ToLower(strings.Join(lots, "\n") + "\n" + strings.Join([]string{r.Name, r.Kind, r.Reference, r.Supplier, r.Lot,
+		r.Finish, string(c.Family), r.Remark}, "\n"))
 	return c
 }
 

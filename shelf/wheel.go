@@ -146,7 +146,8 @@ var (
 // is called by the one it lies nearest to now; any other keeps its name.
 func Renamed(name string, c colour.Lab, w wheel.Wheel) string {
 	for _, kind := range slices.Concat(toneNames[:], clearNames[:]) {
-		if rest, is := strings.CutPrefix(name, kind+" "); is && (strings.HasPrefix(rest, "of ") || strings.HasPrefix(rest, BetweenPlaces) || kind == clearNames[ValueSteps/2]) && !c.Neutral() {
+		if rest, is := strings.CutPrefix(name, kind+" "); is && (strings.HasPrefix(rest, "of ") || strings.HasPrefix(rest, BetweenPlaces) ||
+			kind == clearNames[ValueSteps/2]) && !c.Neutral() {
 			step := min(ValueSteps-1, int(c.L/100*ValueSteps))
 			return IdealName(w.Describe(w.Place(c.OKLCh())), step, c.Clearness() >= colour.ClearFrom)
 		}

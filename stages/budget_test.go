@@ -78,7 +78,8 @@ func largeDrawing(tb testing.TB) (*plan.Desk, uint) {
 			dr.Parts = append(dr.Parts, piece.Part{Key: fmt.Sprintf("part%d", i+1), Name: fmt.Sprint("part ", i+1)})
 		}
 		for i := range 400 {
-			dr.Outlines = append(dr.Outlines, piece.Outline{Part: i % 4, Corners: piece.Disc(piece.Point{X: 25 + 48*float64(i%20), Y: 25 + 48*float64(i/20)}, 22)})
+			dr.Outlines = append(dr.Outlines, piece.Outline{Part: i % 4, Corners: piece.Disc(piece.Point{X: 25 + 48*float64(i%20),
+				Y: 25 + 48*float64(i/20)}, 22)})
 		}
 		return "draw much", d.Recast(&other.Drawn{Drawing: dr})
 	}))
@@ -140,7 +141,8 @@ func BenchmarkBuy40(b *testing.B) {
 	list := "seller,name,kind,price,stock\n"
 	for i := range 40 {
 		name := fmt.Sprint("Cloth ", i)
-		m, err := k.SaveMaterial(testroom.Ctx, 0, 0, material.Material{Name: name, Kind: "fabric", Supplier: "Gorse", Colour: colour.Lab{L: 20 + float64(i), A: float64(i)}, Lots: []material.Lot{{Name: "1", OnHand: .2, Unit: "m"}}})
+		m, err := k.SaveMaterial(testroom.Ctx, 0, 0, material.Material{Name: name, Kind: "fabric", Supplier: "Gorse",
+			Colour: colour.Lab{L: 20 + float64(i), A: float64(i)}, Lots: []material.Lot{{Name: "1", OnHand: .2, Unit: "m"}}})
 		require.NoError(b, err)
 		do(plan.Pull{Material: m})
 		list += fmt.Sprintf("Gorse,%s,fabric,%d,3\nMill,%s,fabric,%d,\n", name, 8+i%5, name, 7+i%7)
@@ -156,7 +158,8 @@ func BenchmarkBuy40(b *testing.B) {
 		}
 		for i := range 400 {
 			x, y := 10+48*float64(i%20), 10+48*float64(i/20)
-			dr.Outlines = append(dr.Outlines, piece.Outline{Part: i % 40, Corners: []piece.Point{{X: x, Y: y}, {X: x + 40, Y: y}, {X: x + 40, Y: y + 40}, {X: x, Y: y + 40}}})
+			dr.Outlines = append(dr.Outlines, piece.Outline{Part: i % 40, Corners: []piece.Point{{X: x, Y: y}, {X: x + 40, Y: y},
+				{X: x + 40, Y: y + 40}, {X: x, Y: y + 40}}})
 		}
 		return "draw much", d.Recast(&other.Drawn{Drawing: dr})
 	}))

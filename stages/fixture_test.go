@@ -153,7 +153,8 @@ func TestEveryFieldOfAPlanTravels(t *testing.T) {
 		}
 	}
 	full := said(t, k, 9)
-	for _, field := range []string{"flagged", "laid", "laid_by_share", "references", "scraps", "colourways", "groups", "remarks", "dismissed", "adjusted", "wishes", "combinations",
+	for _, field := range []string{"flagged", "laid", "laid_by_share", "references", "scraps", "colourways", "groups", "remarks", "dismissed",
+		"adjusted", "wishes", "combinations",
 		"run", "ramps", "targets", "wheel", "school", "brief", "purpose", "lead_id", "entries", "fills", "template"} {
 		assert.Contains(t, full, field, "the plan that is sent fills the field")
 	}

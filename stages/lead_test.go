@@ -42,7 +42,8 @@ func TestTheLeadIsKeptRight(t *testing.T) {
 	assert.Nil(t, p.Lead, "a free colour set aside leads no longer")
 	assert.Zero(t, p.LeadKey)
 
-	p = testroom.Do(t, s, id, wheel.TakeHand{Tokens: []string{plan.TrayToken(p.Tray[1]), plan.TrayToken(p.Tray[2])}, Scheme: "triadic", Instead: true})
+	p = testroom.Do(t, s, id, wheel.TakeHand{Tokens: []string{plan.TrayToken(p.Tray[1]), plan.TrayToken(p.Tray[2])}, Scheme: "triadic",
+		Instead: true})
 	assert.Len(t, p.Tray, 2)
 	require.NotNil(t, p.Lead)
 	assert.Equal(t, p.Tray[0].Name, p.Lead.Name, "the first card with a hue of a hand leads")

@@ -64,7 +64,8 @@ func TestAClothIsOrderedAndDrafted(t *testing.T) {
 	s := testroom.Studio(t, All()...)
 	id, _ := testroom.Quilt(t, s)
 	testroom.Refused(t, s, id, draft.SetOrders{Warp: "8A", Weft: "8A"}, "changed in the meantime")
-	p := testroom.Do(t, s, id, plan.ChoosePiece{Pattern: "cloth", Settings: map[string]float64{"width": 100, "length": 200, "ends": 4, "picks": 4}})
+	p := testroom.Do(t, s, id, plan.ChoosePiece{Pattern: "cloth", Settings: map[string]float64{"width": 100, "length": 200, "ends": 4,
+		"picks": 4}})
 	assert.Len(t, p.Piece.Parts, 4)
 	p = testroom.Do(t, s, id, draft.SetOrders{Warp: "12A 10mm B", Weft: "8A 2C"})
 	v, err := draft.Cloth(p)
@@ -75,7 +76,8 @@ func TestAClothIsOrderedAndDrafted(t *testing.T) {
 	// 40 ends hold 12A 4B twice and 8A more; 80 picks 8A 2C eight times.
 	assert.Equal(t, []int{32 + 64, 8, 16}, []int{v.Yarns[0].Count, v.Yarns[1].Count, v.Yarns[2].Count})
 	assert.InDelta(t, .5, v.WarpShare, 1e-12)
-	testroom.Refused(t, s, id, draft.SetOrders{Warp: "1mm A", Weft: "8A"}, "The order of the warp cannot be read: a stripe of 1 mm is thinner than one thread")
+	testroom.Refused(t, s, id, draft.SetOrders{Warp: "1mm A", Weft: "8A"},
+		"The order of the warp cannot be read: a stripe of 1 mm is thinner than one thread")
 	testroom.Refused(t, s, id, draft.SetOrders{Warp: "8A", Weft: "8"}, "The order of the weft")
 	p = testroom.Do(t, s, id, draft.TurnOrder{Weft: false})
 	v, err = draft.Cloth(p)
@@ -101,7 +103,8 @@ func TestAClothIsOrderedAndDrafted(t *testing.T) {
 	v, err = draft.Cloth(p)
 	require.NoError(t, err)
 	assert.Equal(t, []string{"1 4 3 4", "3 2 3 4"}, []string{v.Threading, v.Treadling})
-	testroom.Refused(t, s, id, draft.SetDraft{Threading: "1-4", TieUp: "1, 2", Treadling: "1-3"}, "pick 3 is on treadle 3 and the tie-up has 2")
+	testroom.Refused(t, s, id, draft.SetDraft{Threading: "1-4", TieUp: "1, 2", Treadling: "1-3"},
+		"pick 3 is on treadle 3 and the tie-up has 2")
 	testroom.Refused(t, s, id, draft.SetDraft{Threading: "1-4", TieUp: "1, 0, 3", Treadling: "1 2"}, "pick 2 lifts no shaft")
 	testroom.Refused(t, s, id, draft.SetDraft{Threading: "1-4", TieUp: "1, 7", Treadling: "1 2"}, "pick 2 lifts no end")
 	testroom.Refused(t, s, id, draft.SetDraft{Threading: "x", TieUp: "1", Treadling: "1"}, "The threading cannot be read")
@@ -190,7 +193,8 @@ func TestAChartIsPaintedAndSized(t *testing.T) {
 	testroom.Refused(t, s, id, stitches.WriteChart{Text: ""}, "The chart is empty")
 	testroom.Refused(t, s, id, stitches.WriteChart{Text: "AB A"}, "row 2 of the chart has 1 stitches")
 	testroom.Refused(t, s, id, stitches.PaintChart{Stitches: nil, Yarn: 20}, "at most 20 yarns")
-	testroom.Refused(t, s, id, plan.ChoosePiece{Pattern: "stranded", Settings: map[string]float64{"stitch": 0}}, "stitch width: choose a number from 1 to 12")
+	testroom.Refused(t, s, id, plan.ChoosePiece{Pattern: "stranded", Settings: map[string]float64{"stitch": 0}},
+		"stitch width: choose a number from 1 to 12")
 }
 
 func TestADrawingIsDrawn(t *testing.T) {
@@ -199,7 +203,8 @@ func TestADrawingIsDrawn(t *testing.T) {
 	id, _ := testroom.Quilt(t, s)
 	testroom.Do(t, s, id, plan.ChoosePiece{Pattern: "drawn", Settings: nil})
 	testroom.Do(t, s, id, drawing.SizeDrawing{Width: 100, Height: 50, Across: 2, Down: 1})
-	testroom.Do(t, s, id, drawing.AddOutline{Part: "leaf", Corners: []piece.Point{{X: 10, Y: 10}, {X: 60, Y: 10}, {X: 60, Y: 40}, {X: 10, Y: 40}}})
+	testroom.Do(t, s, id, drawing.AddOutline{Part: "leaf", Corners: []piece.Point{{X: 10, Y: 10}, {X: 60, Y: 10}, {X: 60, Y: 40},
+		{X: 10, Y: 40}}})
 	p := testroom.Do(t, s, id, drawing.AddOutline{Part: " Sun ", Corners: piece.Disc(piece.Point{X: 95, Y: 5}, 10)})
 	v, err := drawing.Drawn(p)
 	require.NoError(t, err)
@@ -231,7 +236,9 @@ func TestADrawingIsDrawn(t *testing.T) {
 		{drawing.AddOutline{Part: "x", Corners: []piece.Point{{X: 1}, {X: 2}}}, "three corners or more"},
 		{drawing.AddOutline{Part: "x", Corners: []piece.Point{{X: 1}, {X: 2}, {X: 3}}}, "holds no area"},
 		{drawing.AddOutline{Part: "  ", Corners: piece.Disc(piece.Point{X: 9, Y: 9}, 4)}, "Name the part"},
-		{drawing.SizeDrawing{Width: 0, Height: 50, Across: 1, Down: 1}, "from 1 mm to 20 m"}, {drawing.SizeDrawing{Width: 1e6, Height: 50, Across: 1, Down: 1}, "from 1 mm to 20 m"}, {drawing.SizeDrawing{Width: 50, Height: 50, Across: 0, Down: 1}, "repeated from 1 to 24"},
+		{drawing.SizeDrawing{Width: 0, Height: 50, Across: 1, Down: 1}, "from 1 mm to 20 m"},
+		{drawing.SizeDrawing{Width: 1e6, Height: 50, Across: 1, Down: 1}, "from 1 mm to 20 m"},
+		{drawing.SizeDrawing{Width: 50, Height: 50, Across: 0, Down: 1}, "repeated from 1 to 24"},
 		{drawing.DropOutline{At: 99}, "no longer in the drawing"},
 	} {
 		testroom.Refused(t, s, id, c.e, c.words)

@@ -99,7 +99,9 @@ func TestPhotoToShelfAndScrapPage(t *testing.T) {
 	require.NoError(t, err)
 	p, _ = s.Open(testroom.Ctx, id)
 	assert.Len(t, p.Scraps, 1, "a scrap thrown out comes back")
-	for want, e := range map[string]plan.Edit{"no longer on the page": gather.DropScrap{Key: 9}, "longer on the page": gather.RenameScrap{Key: 9, Name: "x"}, "a name": gather.RenameScrap{Key: 1, Name: " "}, "Give the material": plan.TearScrap{Photo: photo, Taken: r.Taken[0], Name: ""}} {
+	for want, e := range map[string]plan.Edit{"no longer on the page": gather.DropScrap{Key: 9},
+		"longer on the page": gather.RenameScrap{Key: 9, Name: "x"}, "a name": gather.RenameScrap{Key: 1, Name: " "},
+		"Give the material": plan.TearScrap{Photo: photo, Taken: r.Taken[0], Name: ""}} {
 		assert.ErrorContains(t, testroom.Change(s, id, p.Revision, e), want)
 	}
 }

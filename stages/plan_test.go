@@ -49,8 +49,12 @@ func TestEveryEditIsUndoneAndRedone(t *testing.T) {
 	id, ids := testroom.Quilt(t, s)
 	more := testroom.Add(t, s, "Sixth=#00804a")
 	edits := []plan.Edit{
-		plan.LeadWith{Material: ids["Heather rail"]}, wheelstage.TurnTo{Places: 3}, wheelstage.Light{Scheme: "analogous", Variant: wheel.Variant{Neighbours: 5}}, plan.Swap{Key: 1, With: 4}, plan.Move{Key: 5, To: 0}, plan.SetAside{Key: 2},
-		plan.FillPart{Part: "peak", Key: 3}, plan.FillPart{Part: "peak", Key: 0}, plan.Pull{Material: more["Sixth"]}, plan.ChoosePiece{Pattern: "strips", Settings: map[string]float64{"strips": 4}}, plan.FillRest{}, plan.Dismiss{Note: "nofocus", Remark: ""}, plan.ShowNotes{},
+		plan.LeadWith{Material: ids["Heather rail"]}, wheelstage.TurnTo{Places: 3},
+		wheelstage.Light{Scheme: "analogous", Variant: wheel.Variant{Neighbours: 5}}, plan.Swap{Key: 1, With: 4}, plan.Move{Key: 5, To: 0},
+		plan.SetAside{Key: 2},
+		plan.FillPart{Part: "peak", Key: 3}, plan.FillPart{Part: "peak", Key: 0}, plan.Pull{Material: more["Sixth"]},
+		plan.ChoosePiece{Pattern: "strips", Settings: map[string]float64{"strips": 4}}, plan.FillRest{},
+		plan.Dismiss{Note: "nofocus", Remark: ""}, plan.ShowNotes{},
 		brief.Describe{Name: "Fore curtain", Craft: "garment", Purpose: "for the spring tour"}, plan.PutAway{Away: true},
 	}
 	state := func() string {

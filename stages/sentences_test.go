@@ -59,11 +59,13 @@ type told struct {
 var ownPlans = []told{
 	{name: "Nothing yet", craft: "quilt", kind: "fabric"},
 	{name: "One card", craft: "knitting or crochet", kind: "yarn", cards: "Peat=#3a2f28"},
-	{name: "Seven reds that are one", craft: "quilt", kind: "fabric", cards: "Rust=#b03030 Brick=#b23232 Madder=#b43434 Ruby=#ae2e30 Garnet=#b0302c Rose hip=#b23430 Sumach=#ac3030"},
+	{name: "Seven reds that are one", craft: "quilt", kind: "fabric",
+		cards: "Rust=#b03030 Brick=#b23232 Madder=#b43434 Ruby=#ae2e30 Garnet=#b0302c Rose hip=#b23430 Sumach=#ac3030"},
 	{name: "Warning", craft: "quilt", kind: "fabric", cards: "Gorse=#f2c81e Pitch=#151515", more: "Straw=#e6d9a0 Ink=#2a3040"},
 	{name: "Winter", craft: "cards", kind: "paper", cards: "Holly=#1f9e4c Berry=#b81f2a"},
 	{name: "Newborn", craft: "knitting or crochet", kind: "yarn", cards: "Blush=#f6c7d4 Mist=#bcd8f2 Milk=#f4f1e8"},
-	{name: "Mud", craft: "garment", kind: "fabric", cards: "Moss=#7a7a5a Stone=#8a8578 Clay=#8a7468 Fog=#90908a", more: "Poppy=#d8302a Coal=#151515 Snow=#fafafa"},
+	{name: "Mud", craft: "garment", kind: "fabric", cards: "Moss=#7a7a5a Stone=#8a8578 Clay=#8a7468 Fog=#90908a",
+		more: "Poppy=#d8302a Coal=#151515 Snow=#fafafa"},
 	{name: "Two that shimmer", craft: "painted models", kind: "paint", cards: "Orange=#d06a00 Blue=#3c7be0 Grey=#808080"},
 	{name: "Fighting", craft: "soap", kind: "soap colourant", cards: "Tangerine=#e4681c Fern=#1f9e4c Cream=#f4f2ee"},
 	{name: "A focus that sinks", craft: "quilt", kind: "fabric", cards: "Night=#1c2030 Dusk=#2c3048 Ember=#34303a Lime=#c8e020 Bone=#e8e0d0",
@@ -97,7 +99,8 @@ func TestEverySentenceOfTheNotes(t *testing.T) {
 		o := visit(t, false)
 		add := func(list string) (ids []uint) {
 			for _, card := range regexp.MustCompile(`([A-Z][a-z ]*)=(#\w+)`).FindAllStringSubmatch(list, -1) {
-				id, err := o.work.SaveMaterial(testroom.Ctx, 0, 0, material.Material{Name: card[1], Kind: own.kind, Colour: testroom.Hex(t, card[2]).Lab()})
+				id, err := o.work.SaveMaterial(testroom.Ctx, 0, 0, material.Material{Name: card[1], Kind: own.kind,
+					Colour: testroom.Hex(t, card[2]).Lab()})
 				require.NoError(t, err)
 				ids = append(ids, id)
 			}

@@ -76,7 +76,8 @@ func TestAWholeShelfGoesElsewhereWithItsPhotos(t *testing.T) {
 	photo := testroom.SwatchPhoto(t, 200)
 	hash, err := a.AddPhoto(testroom.Ctx, "heap.jpg", photo)
 	require.NoError(t, err)
-	_, err = a.SaveMaterial(testroom.Ctx, 0, 0, material.Material{Name: "Sprig", Colour: lab, Picture: &material.Picture{Photo: hash, W: 0.5, H: 0.5, Wide: 90},
+	_, err = a.SaveMaterial(testroom.Ctx, 0, 0, material.Material{Name: "Sprig", Colour: lab,
+		Picture: &material.Picture{Photo: hash, W: 0.5, H: 0.5, Wide: 90},
 		Lots:    []material.Lot{{Name: "7", OnHand: 2}, {Name: "8", OnHand: 1, Colour: &lab}},
 		Further: []material.Further{{Role: material.Print, Colour: colour.Lab{L: 80}, Coverage: 0.3}}})
 	require.NoError(t, err)
@@ -113,7 +114,9 @@ func TestAWholeShelfGoesElsewhereWithItsPhotos(t *testing.T) {
 	assert.ErrorContains(t, err, "not a whole zip")
 	// A shelf.json by itself brings the materials without their photos.
 	c := testroom.Studio(t, All()...)
-	id, err = c.Upload(testroom.Ctx, "shelf.json", []byte(`{"format":"lampfern-shelf","version":1,"materials":[{"name":"Sprig","L":30,"picture":{"photo":"`+hash+`","box":[0,0,1,1]}}],"photos":[{"hash":"`+hash+`","name":"heap.jpg","file":"x"}]}`))
+	id, err = c.Upload(testroom.Ctx, "shelf.json",
+		[]byte(`{"format":"lampfern-shelf","version":1,"materials":[{"name":"Sprig","L":30,"picture":{"photo":"`+hash+
+			`","box":[0,0,1,1]}}],"photos":[{"hash":"`+hash+`","name":"heap.jpg","file":"x"}]}`))
 	require.NoError(t, err)
 	_, err = c.Confirm(testroom.Ctx, id, nil)
 	require.NoError(t, err)

@@ -147,7 +147,8 @@ func TestSecurityHeaders(t *testing.T) {
 		require.NoError(t, err)
 		r.Body.Close()
 		csp := r.Header.Get("Content-Security-Policy")
-		for _, part := range []string{"default-src 'self'", "frame-ancestors 'none'", "form-action 'self'", "img-src 'self' data:", "script-src 'self';", "style-src 'self';", "base-uri 'none'", "object-src 'none'"} {
+		for _, part := range []string{"default-src 'self'", "frame-ancestors 'none'", "form-action 'self'", "img-src 'self' data:",
+			"script-src 'self';", "style-src 'self';", "base-uri 'none'", "object-src 'none'"} {
 			assert.Contains(t, csp, part, path)
 		}
 		assert.NotContains(t, csp, "unsafe-eval", path)
@@ -161,7 +162,8 @@ func TestTheViewLeadsBackToThisSiteOnly(t *testing.T) {
 	t.Parallel()
 	m := visit(t, false)
 	m.client.CheckRedirect = func(r *http.Request, _ []*http.Request) error { return http.ErrUseLastResponse }
-	for back, want := range map[string]string{"/shelf": "/shelf", "/plans/1/wheel?a=1&b=2": "/plans/1/wheel?a=1&b=2", `/\host/`: "/", `/\/host`: "/", "//host/": "/",
+	for back, want := range map[string]string{"/shelf": "/shelf", "/plans/1/wheel?a=1&b=2": "/plans/1/wheel?a=1&b=2", `/\host/`: "/",
+		`/\/host`: "/", "//host/": "/",
 		"http://host/": "/", "host": "/", "": "/", "/\thost": "/"} {
 		r, err := m.client.Get(m.url + "/view?lamp=warm&back=" + url.QueryEscape(back))
 		require.NoError(t, err)

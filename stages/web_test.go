@@ -118,12 +118,23 @@ func TestEveryPageAnswers(t *testing.T) {
 	t.Parallel()
 	m := visit(t, true)
 	for path, want := range map[string]string{
-		"/": "Stage curtain", "/shelf": "164 materials", "/plans": "9 plans", "/shelf/new": "Put it on the shelf", "/shelf/import": "Look it over",
-		"/shelf/material/1": "Plum curtain", "/plans/9": "Split complementary from Marrow flesh", "/plans/9/gather": "Lead colour", "/plans/9/values": "Dusty fig is greyer than its neighbours",
-		"/plans/9/cards": "swatch cards", "/plans/9/proportion": "Where the eye goes", "/plans/9/brief": "spring tour", "/plans/9/mix": "Ways to it",
-		"/plans/9/signoff": "No sheet is made yet", "/plans/9/buy": "Wish list", "/plans/9/log": "Piece the blocks", "/plans/9/diary": "Write in the diary", "/plans/9/made": "Planned and made", "/worked": "What worked", "/search?q=moth": "answer", "/healthz": "ok",
-		"/shelf?q=owl": "of 164 materials", "/shelf?family=olive": "of 164 materials", "/shelf?page=3": "page 3 of 3", "/shelf?page=99": "page 3 of 3", "/shelf?q=zzz": "Nothing on the shelf answers this",
-		"/plans/8/proportion": "Force of the colours", "/plans/8/pieces": "Waistcoat is in use", "/plans/6/draft": "110 ends and 750 picks", "/plans/6/second": "told apart up to 7 m away", "/plans/7/stitches": "16 × 22 stitches", "/plans/7/draft": "Choose a woven cloth on Proportion first", "/plans/6/drawing": "Choose your own drawing on Proportion first", "/plans/6/ways": "Every way round", "/plans/9/ways?beside=1": "times the pull of Moth wing. Warm", "/plans/8/ways?beside=1": "Every way round", "/plans/7/proportion?flat=1": "carries a yarn behind 14 stitches", "/plans/9/proportion?far=40": "40 m away", "/plans/9/plan.zip": "plan.json", "/shelf/list.csv": "name,kind,colour",
+		"/": "Stage curtain", "/shelf": "164 materials", "/plans": "9 plans", "/shelf/new": "Put it on the shelf",
+		"/shelf/import":     "Look it over",
+		"/shelf/material/1": "Plum curtain", "/plans/9": "Split complementary from Marrow flesh", "/plans/9/gather": "Lead colour",
+		"/plans/9/values": "Dusty fig is greyer than its neighbours",
+		"/plans/9/cards":  "swatch cards", "/plans/9/proportion": "Where the eye goes", "/plans/9/brief": "spring tour",
+		"/plans/9/mix":     "Ways to it",
+		"/plans/9/signoff": "No sheet is made yet", "/plans/9/buy": "Wish list", "/plans/9/log": "Piece the blocks",
+		"/plans/9/diary": "Write in the diary", "/plans/9/made": "Planned and made", "/worked": "What worked", "/search?q=moth": "answer",
+		"/healthz":     "ok",
+		"/shelf?q=owl": "of 164 materials", "/shelf?family=olive": "of 164 materials", "/shelf?page=3": "page 3 of 3",
+		"/shelf?page=99": "page 3 of 3", "/shelf?q=zzz": "Nothing on the shelf answers this",
+		"/plans/8/proportion": "Force of the colours", "/plans/8/pieces": "Waistcoat is in use", "/plans/6/draft": "110 ends and 750 picks",
+		"/plans/6/second": "told apart up to 7 m away", "/plans/7/stitches": "16 × 22 stitches",
+		"/plans/7/draft": "Choose a woven cloth on Proportion first", "/plans/6/drawing": "Choose your own drawing on Proportion first",
+		"/plans/6/ways": "Every way round", "/plans/9/ways?beside=1": "times the pull of Moth wing. Warm",
+		"/plans/8/ways?beside=1": "Every way round", "/plans/7/proportion?flat=1": "carries a yarn behind 14 stitches",
+		"/plans/9/proportion?far=40": "40 m away", "/plans/9/plan.zip": "plan.json", "/shelf/list.csv": "name,kind,colour",
 	} {
 		code, body := m.get(path)
 		assert.Equal(t, 200, code, path)
@@ -168,8 +179,10 @@ func TestChangesWithoutAScript(t *testing.T) {
 	_, body = m.change("proportion", "do=undo")
 	assert.Contains(t, plain(body), "Undone: Marrow flesh to the ground.")
 	for act, want := range map[string]string{
-		"do=pull&material=9999": "no longer on the shelf", "do=light&scheme=rainbow": "cannot be lit", "do=pull&material=x": "must be a whole number",
-		"do=sing": "not known here", "do=redo&x=1": "Done again", "do=piece&pattern=tent": "cannot be made", "do=piece&pattern=strips&set-strips=many": "not a number",
+		"do=pull&material=9999": "no longer on the shelf", "do=light&scheme=rainbow": "cannot be lit",
+		"do=pull&material=x": "must be a whole number",
+		"do=sing":            "not known here", "do=redo&x=1": "Done again", "do=piece&pattern=tent": "cannot be made",
+		"do=piece&pattern=strips&set-strips=many": "not a number",
 	} {
 		code, body := m.change("values", act)
 		assert.Equal(t, 200, code, act)
@@ -178,7 +191,8 @@ func TestChangesWithoutAScript(t *testing.T) {
 	_, body = m.post("/plans/9/change", url.Values{"revision": {"1"}, "stage": {"values"}, "act": {"do=aside&key=1"}})
 	assert.Contains(t, plain(body), "changed in another tab")
 	assert.NotContains(t, body, `class="sent"`, "the number of a card is nothing that was typed")
-	code, body = m.post("/plans/9/change", url.Values{"revision": {"1"}, "stage": {"brief"}, "do": {"brief"}, "purpose": {"A <b>typed</b> purpose"}})
+	code, body = m.post("/plans/9/change", url.Values{"revision": {"1"}, "stage": {"brief"}, "do": {"brief"},
+		"purpose": {"A <b>typed</b> purpose"}})
 	assert.Equal(t, 409, code)
 	assert.Contains(t, body, `<p class="sent">A &lt;b&gt;typed&lt;/b&gt; purpose</p>`)
 	assert.Contains(t, body, `<input type="hidden" name="purpose" value="A &lt;b&gt;typed&lt;/b&gt; purpose">`)
@@ -252,10 +266,12 @@ func TestBadLists(t *testing.T) {
 		assert.Equal(t, c.code, code, name)
 		assert.Contains(t, plain(body), c.want, name)
 	}
-	code, body := m.upload("/shelf/import", "mixed.csv", []byte("\xef\xbb\xbfname,colour\nNew one,#abc\nTwo;#fff\nThree,#12\nPLUM CURTAIN,#000\nNew one,#fff\n"))
+	code, body := m.upload("/shelf/import", "mixed.csv",
+		[]byte("\xef\xbb\xbfname,colour\nNew one,#abc\nTwo;#fff\nThree,#12\nPLUM CURTAIN,#000\nNew one,#fff\n"))
 	assert.Equal(t, 200, code)
 	text := plain(body)
-	for _, want := range []string{"3 lines stay out", "1 material can come in", "1 is on the shelf already and can be updated", "semicolons between the fields", "six digits", "on the shelf already", "stands on line 2 already"} {
+	for _, want := range []string{"3 lines stay out", "1 material can come in", "1 is on the shelf already and can be updated",
+		"semicolons between the fields", "six digits", "on the shelf already", "stands on line 2 already"} {
 		assert.Contains(t, text, want)
 	}
 	_, body = m.get("/shelf")
@@ -349,8 +365,10 @@ func TestStockForms(t *testing.T) {
 		return regexp.MustCompile(`name="revision" value="(\d+)"`).FindStringSubmatch(body)[1]
 	}
 	fields := func() url.Values {
-		return url.Values{"revision": {revision()}, "pack": {"50"}, "size": {"4-ply"}, "lot-name": {"7a", "7b", ""}, "lot-on-hand": {"3", "25,5", ""}, "lot-unit": {"ball", "g", "g"},
-			"lot-price": {"4.20", "", ""}, "lot-place": {"chest by the door", "", ""}, "lot-colour": {"#38302b", "#3f352d", ""}, "lot-state": {"in use", "set aside as a mistake", "in use"},
+		return url.Values{"revision": {revision()}, "pack": {"50"}, "size": {"4-ply"}, "lot-name": {"7a", "7b", ""},
+			"lot-on-hand": {"3", "25,5", ""}, "lot-unit": {"ball", "g", "g"},
+			"lot-price": {"4.20", "", ""}, "lot-place": {"chest by the door", "", ""}, "lot-colour": {"#38302b", "#3f352d", ""},
+			"lot-state": {"in use", "set aside as a mistake", "in use"},
 			"more-role": {"flash", "flash"}, "more-colour": {"#d0c4b0", ""}, "more-coverage": {"", ""}}
 	}
 	old := fields()
@@ -366,7 +384,8 @@ func TestStockForms(t *testing.T) {
 	assert.Contains(t, plain(body), "The lots were changed in another tab, and yours are not saved yet.")
 	assert.Contains(t, plain(body), "Lot 7a, 3 ball on hand, 4.2, chest by the door, #38302b, in use")
 	assert.Contains(t, body, `value="under the stairs"`)
-	for want, change := range map[string][2]string{"write a number": {"lot-on-hand", "some"}, "not a colour": {"lot-colour", "#12"}, "say how many g one ball holds": {"pack", ""}, "there twice": {"lot-name", "7B"}} {
+	for want, change := range map[string][2]string{"write a number": {"lot-on-hand", "some"}, "not a colour": {"lot-colour", "#12"},
+		"say how many g one ball holds": {"pack", ""}, "there twice": {"lot-name", "7B"}} {
 		f := fields()
 		f[change[0]][0] = change[1]
 		code, body = m.post(path+"/stock", f)
@@ -397,7 +416,8 @@ func TestStockForms(t *testing.T) {
 	used["lot-state"][0] = "used up"
 	_, body = m.post(path+"/stock", used)
 	assert.Contains(t, plain(body), "25.5 g")
-	m.post("/shelf/step", url.Values{"do": {"undo"}, "version": {regexp.MustCompile(`name="version" value="(\d+)"`).FindStringSubmatch(body)[1]}})
+	m.post("/shelf/step", url.Values{"do": {"undo"},
+		"version": {regexp.MustCompile(`name="version" value="(\d+)"`).FindStringSubmatch(body)[1]}})
 	_, body = m.get(path)
 	assert.Contains(t, plain(body), "175.5 g", "undo brings a lot back")
 }
@@ -458,7 +478,8 @@ func chromatic(text string) []string {
 			out = append(out, f[0])
 		}
 	}
-	out = append(out, regexp.MustCompile(`(?i)[:\s"'](?:red|green|blue|yellow|orange|purple|violet|pink|brown|teal|navy|maroon|olive|cyan|magenta|gold|tomato|crimson|indigo)\s*[;"'!}]`).FindAllString(text, -1)...)
+	out = append(out,
+		regexp.MustCompile(`(?i)[:\s"'](?:red|green|blue|yellow|orange|purple|violet|pink|brown|teal|navy|maroon|olive|cyan|magenta|gold|tomato|crimson|indigo)\s*[;"'!}]`).FindAllString(text, -1)...)
 	return out
 }
 
@@ -535,7 +556,8 @@ func BenchmarkPages(b *testing.B) {
 	h, err := web.New(m.work, web.Options{}, Rooms())
 	require.NoError(b, err)
 	const budget = 16 * time.Millisecond
-	for _, path := range []string{"/", "/shelf", "/shelf?q=cloth+1", "/plans", "/plans/9/gather", "/plans/9/wheel", "/plans/9/values", "/plans/9/cards", "/plans/9/brief", "/plans/9/ramp", "/plans/9/nudge?seed=7", "/plans/9/proportion", "/shelf/material/1"} {
+	for _, path := range []string{"/", "/shelf", "/shelf?q=cloth+1", "/plans", "/plans/9/gather", "/plans/9/wheel", "/plans/9/values",
+		"/plans/9/cards", "/plans/9/brief", "/plans/9/ramp", "/plans/9/nudge?seed=7", "/plans/9/proportion", "/shelf/material/1"} {
 		b.Run(strings.ReplaceAll(path, "/", "_"), func(b *testing.B) {
 			var took []time.Duration
 			for b.Loop() {

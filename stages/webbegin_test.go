@@ -43,7 +43,8 @@ func TestAFirstPlanFromPastedColours(t *testing.T) {
 	// Pasted again they are the same cards; another colour of a name has a name of its own.
 	id, err := m.work.Begin(t.Context(), "Plum #5a2a4e\nTeal #336699", "yarn")
 	require.NoError(t, err)
-	assert.Equal(t, "Plum:stripe 1, stripe 3 and stripe 5 Teal (another):stripe 2 and stripe 4", testroom.Tray(testroom.MustOpen(t, m.work, id)))
+	assert.Equal(t, "Plum:stripe 1, stripe 3 and stripe 5 Teal (another):stripe 2 and stripe 4",
+		testroom.Tray(testroom.MustOpen(t, m.work, id)))
 	sh, err := m.work.Shelf(t.Context())
 	require.NoError(t, err)
 	assert.Len(t, sh.Cards, 6)
@@ -66,7 +67,8 @@ func TestAFirstPlanFromPastedColours(t *testing.T) {
 	code, body = m.post("/begin", url.Values{"colours": {"#123456"}, "kind": {"feathers"}})
 	assert.Equal(t, http.StatusUnprocessableEntity, code)
 	assert.Contains(t, plain(body), `"feathers" is no kind of material`)
-	for kind, want := range map[string]string{"fabric": "quilt", "thread": "quilt", "paint": "painted models", "filament": "printed parts", "paper": "cards", "building part": "building parts", "soap colourant": "soap"} {
+	for kind, want := range map[string]string{"fabric": "quilt", "thread": "quilt", "paint": "painted models", "filament": "printed parts",
+		"paper": "cards", "building part": "building parts", "soap colourant": "soap"} {
 		id, err := m.work.Begin(t.Context(), "#456789 #987654", kind)
 		require.NoError(t, err, kind)
 		assert.Equal(t, want, testroom.MustOpen(t, m.work, id).Craft, kind)

@@ -79,8 +79,10 @@ func TestTheMakersOwnThingIsBroughtIn(t *testing.T) {
 	code, body = m.bring(1, "lantern.3mf", lantern, "kind", "mesh", "stage", "solid")
 	assert.Equal(t, 200, code)
 	assert.Contains(t, plain(body), "4816 triangles in 12 bodies, 102 × 102 × 166 mm.")
-	for path, want := range map[string]int{"/plans/4/solid.bin": 200, "/plans/4/solid.bin?coarse=1": 200, "/plans/4/solid.3mf": 200, "/plans/9/solid.bin": 422, "/plans/3/under/0/relief.jpg": 200, "/plans/3/under/0/lights.png": 200,
-		"/plans/3/under/7/relief.jpg": 404, "/plans/9/under/0/relief.jpg": 404, "/plans/3/worktable.pdf": 200, "/plans/4/worktable.png": 200, "/plans/6/worktable.svg": 200, "/plans/4/colourways.pdf": 422, "/plans/3/colourways.pdf": 200} {
+	for path, want := range map[string]int{"/plans/4/solid.bin": 200, "/plans/4/solid.bin?coarse=1": 200, "/plans/4/solid.3mf": 200,
+		"/plans/9/solid.bin": 422, "/plans/3/under/0/relief.jpg": 200, "/plans/3/under/0/lights.png": 200,
+		"/plans/3/under/7/relief.jpg": 404, "/plans/9/under/0/relief.jpg": 404, "/plans/3/worktable.pdf": 200, "/plans/4/worktable.png": 200,
+		"/plans/6/worktable.svg": 200, "/plans/4/colourways.pdf": 422, "/plans/3/colourways.pdf": 200} {
 		code, _ := m.get(path)
 		assert.Equal(t, want, code, path)
 	}
@@ -100,7 +102,9 @@ func TestTheMakersOwnThingIsBroughtIn(t *testing.T) {
 		assert.Equal(t, 422, code, c.words)
 		assert.Contains(t, plain(body), c.words)
 	}
-	for path, want := range map[string]string{"/plans/3/drawing": "Photo 1", "/plans/3/worktable": "Print all pieces (PDF)", "/plans/4/solid": "76.83 cm³", "/plans/4/proportion": "102 × 102 × 166 mm", "/plans/5/proportion": "no promise of what your batter does", "/plans/6/draft?float=1&side=back": "the back"} {
+	for path, want := range map[string]string{"/plans/3/drawing": "Photo 1", "/plans/3/worktable": "Print all pieces (PDF)",
+		"/plans/4/solid": "76.83 cm³", "/plans/4/proportion": "102 × 102 × 166 mm",
+		"/plans/5/proportion": "no promise of what your batter does", "/plans/6/draft?float=1&side=back": "the back"} {
 		code, body := m.get(path)
 		assert.Equal(t, 200, code)
 		assert.Contains(t, plain(body), want, path)

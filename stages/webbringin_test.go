@@ -57,7 +57,8 @@ func TestTheShelfGoesOutAndInInEveryFormat(t *testing.T) {
 	}
 	code, _ := m.get("/photos/abcd/piece.jpg?box=0,0,1,1")
 	assert.Equal(t, 404, code)
-	for name, want := range map[string]string{"x.zip": "not a whole zip", "x.xlsx": "must name the columns", "x.json": "must name the columns"} {
+	for name, want := range map[string]string{"x.zip": "not a whole zip", "x.xlsx": "must name the columns",
+		"x.json": "must name the columns"} {
 		code, body := m.upload("/shelf/import", name, []byte("PK? no"))
 		assert.Equal(t, 422, code)
 		assert.Contains(t, plain(body), want, name)
@@ -70,7 +71,9 @@ func TestAPrintIsKeptFromItsPage(t *testing.T) {
 	all, err := m.work.Photos(context.Background())
 	require.NoError(t, err)
 	at := "/photos/" + all[0].Hash + "/print"
-	for crop, want := range map[string]string{"": "All of the photo is counted", "?crop=0.2,0.2,0.5,0.5": "the print, as cropped", "?crop=0.2,0.2,0,0": "The crop has hardly any size", "?crop=2,2,0.1,0.1": "The crop has hardly any size", "?crop=nonsense": "The crop has hardly any size"} {
+	for crop, want := range map[string]string{"": "All of the photo is counted", "?crop=0.2,0.2,0.5,0.5": "the print, as cropped",
+		"?crop=0.2,0.2,0,0": "The crop has hardly any size", "?crop=2,2,0.1,0.1": "The crop has hardly any size",
+		"?crop=nonsense": "The crop has hardly any size"} {
 		code, body := m.get(at + crop)
 		assert.Equal(t, http.StatusOK, code, crop)
 		assert.Contains(t, plain(body), want, crop)
@@ -104,7 +107,8 @@ func TestReaderPage(t *testing.T) {
 	assert.Contains(t, plain(body), "wants its white tile")
 	_, body = m.post("/reader", url.Values{"do": {"calibrate"}})
 	assert.Contains(t, plain(body), "Calibrated on the white tile")
-	for field, c := range map[string][2]string{"readings": {"many", "between 1 and 20"}, "under": {"no such cloth", "Nothing on the shelf is called"}} {
+	for field, c := range map[string][2]string{"readings": {"many", "between 1 and 20"},
+		"under": {"no such cloth", "Nothing on the shelf is called"}} {
 		form := url.Values{"do": {"measure"}, "readings": {"4"}}
 		form.Set(field, c[0])
 		code, body = m.post("/reader", form)
@@ -134,7 +138,8 @@ func TestReaderPage(t *testing.T) {
 	assert.Contains(t, body, "<option selected>reader</option>")
 	code, _ = m.get("/reader?plan=99")
 	assert.Equal(t, 404, code)
-	for name, bad := range map[string]url.Values{"Measure first": {}, "Measure again": {"lab": {"1,x,3"}}, "Give the material a name": {"lab": form["lab"]}} {
+	for name, bad := range map[string]url.Values{"Measure first": {}, "Measure again": {"lab": {"1,x,3"}},
+		"Give the material a name": {"lab": form["lab"]}} {
 		code, body = m.post("/reader/keep", bad)
 		assert.Equal(t, 422, code)
 		assert.Contains(t, plain(body), name)

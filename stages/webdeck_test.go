@@ -55,7 +55,8 @@ func TestEveryPrint(t *testing.T) {
 func TestAPaletteIsShared(t *testing.T) {
 	t.Parallel()
 	m := visit(t, true)
-	for format, want := range map[string]string{"html": "Marrow flesh", "csv": "Marrow flesh", "tokens.json": "$value", "svg": `width="125mm"`, "png": "\x89PNG", "pdf": "%PDF-"} {
+	for format, want := range map[string]string{"html": "Marrow flesh", "csv": "Marrow flesh", "tokens.json": "$value", "svg": `width="125mm"`,
+		"png": "\x89PNG", "pdf": "%PDF-"} {
 		code, body := m.get("/plans/9/palette." + format)
 		assert.Equal(t, 200, code, format)
 		assert.Contains(t, body, want, format)
@@ -107,7 +108,8 @@ func TestTheChartOfColourants(t *testing.T) {
 	code, body = m.get("/shelf/chart.pdf?kind=paint&layers=3")
 	assert.Equal(t, 200, code)
 	assert.True(t, strings.HasPrefix(body, "%PDF-"))
-	for query, want := range map[string]string{"kind=paint&layers=9": "1 to 4 layers", "kind=ghost&layers=1": "nothing to chart", "kind=paint&paper=bark": "choose a4 or letter"} {
+	for query, want := range map[string]string{"kind=paint&layers=9": "1 to 4 layers", "kind=ghost&layers=1": "nothing to chart",
+		"kind=paint&paper=bark": "choose a4 or letter"} {
 		code, body := m.get("/shelf/chart.pdf?" + query)
 		assert.Equal(t, 422, code, query)
 		assert.Contains(t, plain(body), want)

@@ -131,7 +131,8 @@ func TestForeignNamesAndPagesAreRefused(t *testing.T) {
 		return res
 	}
 	assert.Equal(t, http.StatusMisdirectedRequest, ask("GET", "evil.example", "").StatusCode)
-	assert.Equal(t, http.StatusMisdirectedRequest, ask("POST", "evil.example:8080", "http://evil.example:8080").StatusCode, "its own origin, pointed here")
+	assert.Equal(t, http.StatusMisdirectedRequest, ask("POST", "evil.example:8080", "http://evil.example:8080").StatusCode,
+		"its own origin, pointed here")
 	assert.Equal(t, http.StatusForbidden, ask("POST", "localhost", "null").StatusCode)
 	assert.Equal(t, http.StatusForbidden, ask("POST", "localhost", "http://evil.example").StatusCode)
 	res := ask("GET", "localhost", "")

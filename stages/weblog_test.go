@@ -136,7 +136,8 @@ func TestTheDiaryByPage(t *testing.T) {
 	t.Parallel()
 	m := visit(t, true)
 	photo := testroom.SwatchPhoto(t, 80)
-	status, body := m.write(9, map[string]string{"step": "blocks", "took": "45", "words": "Nine <b>more</b> of them.", "part": "ground", "card": "Moth wing", "why": "It was nearer."}, photo)
+	status, body := m.write(9, map[string]string{"step": "blocks", "took": "45", "words": "Nine <b>more</b> of them.", "part": "ground",
+		"card": "Moth wing", "why": "It was nearer."}, photo)
 	require.Equal(t, http.StatusOK, status)
 	assert.Contains(t, plain(body), "It is in the diary, and counts to Piece the blocks.")
 	assert.Contains(t, body, "Nine &lt;b&gt;more&lt;/b&gt; of them.", "what is typed is shown and not run")
@@ -190,7 +191,8 @@ func TestCalendarFilesKeepTheirIdentities(t *testing.T) {
 		}
 	}
 	assert.True(t, wait)
-	m.change("log", "do=wanted&due="+time.Now().AddDate(0, 4, 0).Format(time.DateOnly)+"&begin="+time.Now().AddDate(0, 0, 20).Format(time.DateOnly))
+	m.change("log", "do=wanted&due="+time.Now().AddDate(0, 4, 0).Format(time.DateOnly)+"&begin="+time.Now().AddDate(0, 0,
+		20).Format(time.DateOnly))
 	_, two := m.get("/plans/9/calendar.ics")
 	second := events(t, two)
 	moved := 0
@@ -270,7 +272,8 @@ func fifty(b testing.TB) *maker {
 			s := work.Of(d.Plan)
 			s.Due = time.Now().AddDate(0, 3, n).Format(time.DateOnly)
 			for i := range 40 {
-				st := work.Step{Key: fmt.Sprint("s", i), Name: fmt.Sprint("Step ", i), Each: float64(20 + (i*7+n)%40), Count: 1, Wait: i % 5 * 300, OneGo: i%9 == 0}
+				st := work.Step{Key: fmt.Sprint("s", i), Name: fmt.Sprint("Step ", i), Each: float64(20 + (i*7+n)%40), Count: 1, Wait: i % 5 * 300,
+					OneGo: i%9 == 0}
 				if i > 0 {
 					st.After = []string{fmt.Sprint("s", i-1-i%3%i)}
 				}
@@ -386,7 +389,8 @@ func TestPartsAreReadByThePlansOutlines(t *testing.T) {
 	}
 	assert.Contains(t, plain(body), "Plum curtain, ground")
 	assert.Contains(t, plain(body), "ighter by 0.4")
-	m.post("/plans/9/change", url.Values{"revision": {fmt.Sprint(must(m.work.Open(t.Context(), 9)).Revision)}, "stage": {"made"}, "do": {"made-parts"}, "part": {"ground=mauve"}})
+	m.post("/plans/9/change", url.Values{"revision": {fmt.Sprint(must(m.work.Open(t.Context(), 9)).Revision)}, "stage": {"made"},
+		"do": {"made-parts"}, "part": {"ground=mauve"}})
 	assert.Equal(t, made, work.Of(must(m.work.Open(t.Context(), 9))).Made, "what cannot be read changes nothing")
 	q.Set("whole", "0.5,0.5,0.9,0.9")
 	_, body = m.get("/plans/9/made?" + q.Encode())
@@ -409,11 +413,13 @@ func TestSentencesHoldBesideTheirCase(t *testing.T) {
 		}
 		return strings.Join(out, "\n")
 	}
-	assert.Contains(t, said(), fmt.Sprintf("%d parts and 2 cards placed: some cards take several parts.", len(p.Piece.Parts)), "the three that lie unused are not counted")
+	assert.Contains(t, said(), fmt.Sprintf("%d parts and 2 cards placed: some cards take several parts.", len(p.Piece.Parts)),
+		"the three that lie unused are not counted")
 
 	first := proportion.Proportion(testroom.MustOpen(t, k, id)).Pulls[0].Name
 	ask := func(focus, quiet string) {
-		testroom.Do(t, k, id, brief.SetBrief{Name: "Stage curtain", Craft: "quilt", Limits: corebrief.Free(), Brief: corebrief.Brief{Focus: focus, Quiet: quiet}})
+		testroom.Do(t, k, id, brief.SetBrief{Name: "Stage curtain", Craft: "quilt", Limits: corebrief.Free(),
+			Brief: corebrief.Brief{Focus: focus, Quiet: quiet}})
 	}
 	ask("", first)
 	assert.Contains(t, said(), first+" should stay quiet and takes the first look.")
@@ -452,7 +458,9 @@ func TestLostPartsAreTold(t *testing.T) {
 	}
 	assert.Empty(t, note(), "each part has a card of its own")
 	testroom.Do(t, k, id, plan.FillPart{Part: "sashing", Key: p.Tray[0].Key})
-	assert.Equal(t, "Sashing lies beside a part of the same card, so that it is no longer seen. Give it another card, or group the two if it is meant so.", note())
+	assert.Equal(t,
+		"Sashing lies beside a part of the same card, so that it is no longer seen. Give it another card, or group the two if it is meant so.",
+		note())
 	testroom.Do(t, k, id, plan.Group{Parts: []string{"ground", "sashing"}})
 	assert.Empty(t, note(), "it is meant so")
 }

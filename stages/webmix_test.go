@@ -45,7 +45,8 @@ func TestAPaintedChartIsReadFromItsPhoto(t *testing.T) {
 		at := l.At(i)
 		c := testroom.Hex(t, hex)
 		fill := image.Rect(int((at.X+1)*scale), int((at.Y+field.Top+1)*scale), int((at.X+size.Width-1)*scale), int((at.Y+field.Grey.Y-1)*scale))
-		draw.Draw(photo, fill, image.NewUniform(color.NRGBA{uint8(255*c.R + .5), uint8(255*c.G + .5), uint8(255*c.B + .5), 255}), image.Point{}, draw.Src)
+		draw.Draw(photo, fill, image.NewUniform(color.NRGBA{uint8(255*c.R + .5), uint8(255*c.G + .5), uint8(255*c.B + .5), 255}), image.Point{},
+			draw.Src)
 	}
 	for i := 0; i < len(photo.Pix); i += 4 { // the lamp: warm, and not bright
 		for k, much := range []float64{.82, .7, .5} {
@@ -61,7 +62,8 @@ func TestAPaintedChartIsReadFromItsPhoto(t *testing.T) {
 	corner := func(x, y float64) string {
 		return fmt.Sprintf("%.2f, %.2f", 100*x/l.Paper.Width, 100*y/l.Paper.Height)
 	}
-	q := url.Values{"kind": {"tints"}, "enter": {"1"}, "photo": {hash}, "paper": {"a4"}, "c0": {corner(from.X, from.Y)}, "c1": {corner(from.X+wide, from.Y)},
+	q := url.Values{"kind": {"tints"}, "enter": {"1"}, "photo": {hash}, "paper": {"a4"}, "c0": {corner(from.X, from.Y)},
+		"c1": {corner(from.X+wide, from.Y)},
 		"c2": {corner(from.X+wide, from.Y+high)}, "c3": {corner(from.X, from.Y+high)}}
 	_, body = m.get("/plans/3/charts?" + q.Encode())
 	read := regexp.MustCompile(`id="field-(\d+)"\s+value="([^"]*)"`).FindAllStringSubmatch(body, -1)

@@ -29,8 +29,10 @@ import (
 
 // nasty are names that a maker, or a stranger, may give to anything.
 var nasty = []string{
-	`Moss & rust`, `50 %`, `a+b=c`, `"quoted" 'both'`, `<script>alert(1)</script>`, `=HYPERLINK("http://x.example","y")`, `-2+3`, `@SUM(A1)`, `'=1`,
-	"tab\there", "bell\x07 and \x1b[31m", "\u202egnp.exe", `../../etc/passwd`, `C:\x|y*?`, "ünïcødé 糸 🧵", `{{.Plan}} ${x} %s %d`, "Zoë; DROP TABLE materials", "a#b?c=d&e",
+	`Moss & rust`, `50 %`, `a+b=c`, `"quoted" 'both'`, `<script>alert(1)</script>`, `=HYPERLINK("http://x.example","y")`, `-2+3`, `@SUM(A1)`,
+	`'=1`,
+	"tab\there", "bell\x07 and \x1b[31m", "\u202egnp.exe", `../../etc/passwd`, `C:\x|y*?`, "ünïcødé 糸 🧵", `{{.Plan}} ${x} %s %d`,
+	"Zoë; DROP TABLE materials", "a#b?c=d&e",
 }
 
 // parsed reports whether a text is whole XML.
@@ -55,8 +57,9 @@ func TestNastyNames(t *testing.T) {
 	id, err := m.work.NewPlan(ctx, nasty[0], "quilt")
 	require.NoError(t, err)
 	for i, name := range nasty {
-		mat := material.Material{Name: name, Supplier: name, Reference: name, Lot: name, Remark: name, Size: name, Colour: testroom.Hex(t, fmt.Sprintf("#%02x%02x60", 20+12*i, 230-12*i)).Lab(),
-			Lots: []material.Lot{{Name: name, OnHand: 2, Place: name, State: material.InUse}}}
+		mat := material.Material{Name: name, Supplier: name, Reference: name, Lot: name, Remark: name, Size: name,
+			Colour: testroom.Hex(t, fmt.Sprintf("#%02x%02x60", 20+12*i, 230-12*i)).Lab(),
+			Lots:   []material.Lot{{Name: name, OnHand: 2, Place: name, State: material.InUse}}}
 		n, err := m.work.SaveMaterial(ctx, 0, 0, mat)
 		require.NoError(t, err, name)
 		testroom.Do(t, m.work, id, plan.Pull{Material: n})
@@ -110,8 +113,10 @@ func TestNastyNames(t *testing.T) {
 		}
 		assert.GreaterOrEqual(t, taken, len(nasty)-2, "each %s is taken by its own name (white space is made one)", c.field)
 	}
-	pages := []string{"/", "/shelf", "/plans", "/portrait", "/care", "/worked", "/photos", fmt.Sprintf("/shelf?q=%s", url.QueryEscape(nasty[0]))}
-	for _, p := range []string{"brief", "gather", "scraps", "wheel", "combinations", "nudge?seed=3&n=4", "values", "ramp", "squint", "cards", "proportion", "ways", "bringout", "worktable", "mix", "buy", "list", "signoff", "log", "diary", "made"} {
+	pages := []string{"/", "/shelf", "/plans", "/portrait", "/care", "/worked", "/photos",
+		fmt.Sprintf("/shelf?q=%s", url.QueryEscape(nasty[0]))}
+	for _, p := range []string{"brief", "gather", "scraps", "wheel", "combinations", "nudge?seed=3&n=4", "values", "ramp", "squint", "cards",
+		"proportion", "ways", "bringout", "worktable", "mix", "buy", "list", "signoff", "log", "diary", "made"} {
 		pages = append(pages, fmt.Sprintf("/plans/%d/%s", id, p))
 	}
 	sh, err := m.work.Shelf(ctx)

@@ -69,7 +69,8 @@ func TestASetOnEveryPageAndPaper(t *testing.T) {
 	m.change("together", "do=out-piece&key=1&out=1")
 	m.change("together", "do=out-piece&key=2&out=1")
 	m.change("together", "do=out-piece&key=3&out=1")
-	for path, want := range map[string]string{"worktable.pdf": "left out", "set.svg": "No piece is in the set", "colourways.pdf": "No colourway is kept yet"} {
+	for path, want := range map[string]string{"worktable.pdf": "left out", "set.svg": "No piece is in the set",
+		"colourways.pdf": "No colourway is kept yet"} {
 		code, body = m.get("/plans/9/" + path)
 		assert.Equal(t, 422, code, path)
 		assert.Contains(t, plain(body), want)

@@ -52,7 +52,8 @@ func TestAClientAgreesByThePrivateLink(t *testing.T) {
 	m := visit(t, true)
 	_, body := m.get("/plans/9/signoff")
 	assert.Contains(t, plain(body), "No sheet is made yet")
-	at := m.agreeing(url.Values{"maker": {"Moth & Marrow"}, "price": {"340"}, "terms": {"Half before the first cut.\nThe rest when it hangs."}, "way": {"1"}})
+	at := m.agreeing(url.Values{"maker": {"Moth & Marrow"}, "price": {"340"}, "terms": {"Half before the first cut.\nThe rest when it hangs."},
+		"way": {"1"}})
 	assert.Equal(t, signoff.StateMade, m.newest().State)
 	_, _ = m.get(at + "?own=1")
 	assert.Equal(t, signoff.StateMade, m.newest().State, "the maker looked, not the client")
@@ -70,7 +71,8 @@ func TestAClientAgreesByThePrivateLink(t *testing.T) {
 	assert.NotContains(t, body, "style=\"", "no inline style")
 	assert.NotContains(t, body, "http://", "nothing from elsewhere")
 	said := plain(body)
-	for _, want := range []string{"Stage curtain", "Sheet 1", "from Moth & Marrow", "Price: 340", "The rest when it hangs.", "Plum curtain", "fabric", "No screen and no print shows a colour as the material does"} {
+	for _, want := range []string{"Stage curtain", "Sheet 1", "from Moth & Marrow", "Price: 340", "The rest when it hangs.", "Plum curtain",
+		"fabric", "No screen and no print shows a colour as the material does"} {
 		assert.Contains(t, said, want)
 	}
 	assert.Less(t, len(body), 60_000)
@@ -142,7 +144,8 @@ func TestLinksThatDoNotOpenAndAnswersThatAreNone(t *testing.T) {
 	for i := range 8 { // at the same moment
 		both.Go(func() {
 			c := &maker{t, visitor(t), m.url, m.work}
-			_, _ = c.post(at, url.Values{"once": {fmt.Sprint(i % 4)}, "verdict": {"agree"}, "name": {fmt.Sprint("Client ", i%4)}, "way": {signoff.AsItIs}})
+			_, _ = c.post(at, url.Values{"once": {fmt.Sprint(i % 4)}, "verdict": {"agree"}, "name": {fmt.Sprint("Client ", i%4)},
+				"way": {signoff.AsItIs}})
 		})
 	}
 	both.Wait()
@@ -247,7 +250,8 @@ func TestAnAnswerTextIsBoundToItsSheet(t *testing.T) {
 	all, err := signoff.SheetsOf(context.Background(), m.work, 9)
 	require.NoError(t, err)
 	two = all[1].Sheet
-	r := signoff.Reply{Agreed: true, Name: "A Client", Way: signoff.AsItIs, Once: "x", Remarks: map[string]string{"Plum curtain": "lovely, “really”"}}
+	r := signoff.Reply{Agreed: true, Name: "A Client", Way: signoff.AsItIs, Once: "x",
+		Remarks: map[string]string{"Plum curtain": "lovely, “really”"}}
 	text := signoff.AnswerText(one, r)
 	got, err := signoff.ReadAnswer(one, "Here it is:\n> "+text[:40]+"\n "+text[40:]+"\n")
 	require.NoError(t, err)
@@ -353,7 +357,8 @@ func TestSheetsThatCannotBe(t *testing.T) {
 	require.NoError(t, err)
 	_, body := m.get(fmt.Sprintf("/plans/%d/signoff", id))
 	assert.Contains(t, plain(body), "No part of the piece has a card yet")
-	for _, e := range []signoff.Make{{}, {Days: 999}, {Days: -1}, {Times: -1}, {Maker: strings.Repeat("m", 121)}, {Terms: strings.Repeat("t", 2001)}} {
+	for _, e := range []signoff.Make{{}, {Days: 999}, {Days: -1}, {Times: -1}, {Maker: strings.Repeat("m", 121)},
+		{Terms: strings.Repeat("t", 2001)}} {
 		_, err := e.Act(ctx, m.work, p)
 		assert.Error(t, err)
 	}

@@ -30,7 +30,8 @@ func TestRunsAreKeptInEveryFormat(t *testing.T) {
 		}
 		assert.Contains(t, body, want, path)
 	}
-	for path, want := range map[string]string{"/plans/9/run.pdf?ramp=99": "no such ramp", "/plans/99/run.csv": "no such plan", "/plans/99/chits.pdf": "no such plan"} {
+	for path, want := range map[string]string{"/plans/9/run.pdf?ramp=99": "no such ramp", "/plans/99/run.csv": "no such plan",
+		"/plans/99/chits.pdf": "no such plan"} {
 		code, body := m.get(path)
 		assert.Equal(t, 404, code, path)
 		assert.Contains(t, plain(body), want)
@@ -90,7 +91,8 @@ func TestAChitForWhatTheShelfLacks(t *testing.T) {
 	for _, c := range p.Shelf.Cards {
 		q, err := m.work.Open(context.Background(), 1)
 		require.NoError(t, err)
-		m.post("/plans/1/change", url.Values{"revision": {fmt.Sprint(q.Revision)}, "stage": {"values"}, "do": {"pull"}, "material": {fmt.Sprint(c.ID)}})
+		m.post("/plans/1/change", url.Values{"revision": {fmt.Sprint(q.Revision)}, "stage": {"values"}, "do": {"pull"},
+			"material": {fmt.Sprint(c.ID)}})
 	}
 	_, body = m.get("/plans/1/values")
 	assert.Contains(t, plain(body), "look for a violet of value")
@@ -110,7 +112,8 @@ func TestFormsOfRampsAndBriefs(t *testing.T) {
 		return plain(body)
 	}
 	ramp := func() url.Values {
-		return url.Values{"do": {"ramp"}, "key": {"1"}, "name": {"Heather dusk"}, "columns": {"hsb"}, "darks": {"1"}, "lights": {"0"}, "dark0_light": {"-20"}}
+		return url.Values{"do": {"ramp"}, "key": {"1"}, "name": {"Heather dusk"}, "columns": {"hsb"}, "darks": {"1"}, "lights": {"0"},
+			"dark0_light": {"-20"}}
 	}
 	assert.Contains(t, send("ramp", ramp()), "Heather dusk")
 	f := ramp()
@@ -132,7 +135,8 @@ func TestFormsOfRampsAndBriefs(t *testing.T) {
 	f.Set("value_from", "dark")
 	assert.Contains(t, send("brief", f), "“dark” is not a number: write the value from in figures.")
 	f = brief()
-	for _, family := range []string{"yellow", "orange", "tan", "brown", "red", "pink", "violet", "blue", "blue-green", "green", "olive", "cream", "white", "grey", "black"} {
+	for _, family := range []string{"yellow", "orange", "tan", "brown", "red", "pink", "violet", "blue", "blue-green", "green", "olive",
+		"cream", "white", "grey", "black"} {
 		f.Add("out", family)
 	}
 	assert.Contains(t, send("brief", f), "every family is ruled out")

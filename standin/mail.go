@@ -168,7 +168,8 @@ func (m *Mailbox) page() string {
 		b.WriteString("<p>No letter has come in.</p>")
 	}
 	for i, l := range all {
-		fmt.Fprintf(&b, `<h2>%s</h2><p>To %s</p><pre style="white-space:pre-wrap">%s</pre>`, html.EscapeString(l.Subject), html.EscapeString(l.To), html.EscapeString(l.Text))
+		fmt.Fprintf(&b, `<h2>%s</h2><p>To %s</p><pre style="white-space:pre-wrap">%s</pre>`, html.EscapeString(l.Subject),
+			html.EscapeString(l.To), html.EscapeString(l.Text))
 		for k, f := range l.Files {
 			fmt.Fprintf(&b, `<p><a href="/%d/%d">%s</a></p>`, i, k, html.EscapeString(f.Name))
 		}

@@ -28,13 +28,15 @@ func full(t *testing.T) (s *Store, dir, photo, mesh string) {
 	require.NoError(t, s.PutPhotoFile(photo, picture))
 	require.NoError(t, s.PutModelFile(mesh, solid))
 	require.NoError(t, s.Write(context.Background(), func(tx Tx) error {
-		if err := tx.PutMaterials([]Material{{Name: "Plum", Kind: "fabric", Finish: "matte", Source: "typed", L: 20, A: 10, B: -5, Uncertainty: 3}}); err != nil {
+		if err := tx.PutMaterials([]Material{{Name: "Plum", Kind: "fabric", Finish: "matte", Source: "typed", L: 20, A: 10, B: -5,
+			Uncertainty: 3}}); err != nil {
 			return err
 		}
 		if err := tx.PutPhoto(Photo{Hash: photo, Name: "cloth.jpg", Kind: "jpeg", Width: 9, Height: 9}); err != nil {
 			return err
 		}
-		return tx.AddPlan(&Plan{Name: "Pot", Craft: "printed parts"}, []Section{{Name: "input", Version: 1, Doc: []byte(`{"file":"` + mesh + `"}`)}})
+		return tx.AddPlan(&Plan{Name: "Pot", Craft: "printed parts"}, []Section{{Name: "input", Version: 1,
+			Doc: []byte(`{"file":"` + mesh + `"}`)}})
 	}))
 	return s, dir, photo, mesh
 }
@@ -67,7 +69,8 @@ func TestABackupComesBackWhole(t *testing.T) {
 	require.NoError(t, err)
 	defer again.Close()
 	for _, get := range []func(*Store) (any, error){
-		func(s *Store) (any, error) { return s.Read(ctx).Materials() }, func(s *Store) (any, error) { return s.Read(ctx).Photos() }, func(s *Store) (any, error) { return s.Read(ctx).Plans() },
+		func(s *Store) (any, error) { return s.Read(ctx).Materials() }, func(s *Store) (any, error) { return s.Read(ctx).Photos() },
+		func(s *Store) (any, error) { return s.Read(ctx).Plans() },
 		func(s *Store) (any, error) { return s.PhotoFile(photo) }, func(s *Store) (any, error) { return s.ModelFile(mesh) },
 	} {
 		was, err := get(s)
@@ -224,7 +227,8 @@ func TestADamagedDatabaseIsSalvaged(t *testing.T) {
 	require.NoError(t, s.Write(ctx, func(tx Tx) error {
 		var many []Material
 		for i := range 800 {
-			many = append(many, Material{Name: strings.Repeat("cloth ", 8) + string(rune('A'+i%26)) + strings.Repeat("x", i%40), Kind: "fabric", Finish: "matte", Source: "typed", L: float64(i % 100), Uncertainty: 3, Remark: strings.Repeat("long ", 60)})
+			many = append(many, Material{Name: strings.Repeat("cloth ", 8) + string(rune('A'+i%26)) + strings.Repeat("x", i%40), Kind: "fabric",
+				Finish: "matte", Source: "typed", L: float64(i % 100), Uncertainty: 3, Remark: strings.Repeat("long ", 60)})
 			many[i].Name = many[i].Name[:min(50, len(many[i].Name))] + string(rune('a'+i/26))
 		}
 		return tx.PutMaterials(many)
@@ -298,7 +302,8 @@ func TestEveryRowComesBack(t *testing.T) {
 		}
 		before := p
 		p.Name = "Curtain of the long room"
-		if err := tx.SavePlan(&p, before, []Section{{Name: "tray", Version: 1, Doc: []byte(`{"entries":[]}`)}}, []Section{{Name: "tray", Version: 1, Doc: []byte(`{"entries":[{"key":1}]}`)}}, "name it"); err != nil {
+		if err := tx.SavePlan(&p, before, []Section{{Name: "tray", Version: 1, Doc: []byte(`{"entries":[]}`)}},
+			[]Section{{Name: "tray", Version: 1, Doc: []byte(`{"entries":[{"key":1}]}`)}}, "name it"); err != nil {
 			return err
 		}
 		return tx.PutPreference("taste", []byte(`{"like":"greens"}`))

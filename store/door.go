@@ -17,7 +17,8 @@ func (t Tx) Passphrase() (hash string, err error) {
 
 // SetPassphrase puts a hash in the place of the one before, and ends all sessions.
 func (t Tx) SetPassphrase(hash string) error {
-	if err := t.db.Exec("INSERT INTO passphrase (id, hash) VALUES (1, ?) ON CONFLICT (id) DO UPDATE SET hash = excluded.hash", hash).Error; err != nil {
+	if err := t.db.Exec("INSERT INTO passphrase (id, hash) VALUES (1, ?) ON CONFLICT (id) DO UPDATE SET hash = excluded.hash",
+		hash).Error; err != nil {
 		return plain(err)
 	}
 	return t.EndSessions()

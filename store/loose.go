@@ -116,7 +116,8 @@ func dropSpokenOf(db *gorm.DB, all map[string]Loose) error {
 		}
 		cut := table == "changes"
 		var columns []string
-		if err := db.Raw(fmt.Sprintf("SELECT name FROM pragma_table_info(%q) WHERE type IN ('TEXT', 'BLOB')", table)).Scan(&columns).Error; err != nil {
+		if err := db.Raw(fmt.Sprintf("SELECT name FROM pragma_table_info(%q) WHERE type IN ('TEXT', 'BLOB')",
+			table)).Scan(&columns).Error; err != nil {
 			return err
 		}
 		if len(columns) == 0 {

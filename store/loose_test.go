@@ -69,7 +69,8 @@ func TestPhotosAndMeshesThatNothingUses(t *testing.T) {
 		}))
 		require.NoError(t, s.Write(ctx, func(tx Tx) error {
 			was := p
-			return tx.SavePlan(&p, was, []Section{{Name: "scraps", Version: 1, Doc: []byte(doc)}}, []Section{{Name: "scraps", Version: 1, Doc: []byte(`{"photo":"` + mesh + `"}`)}}, "another")
+			return tx.SavePlan(&p, was, []Section{{Name: "scraps", Version: 1, Doc: []byte(doc)}},
+				[]Section{{Name: "scraps", Version: 1, Doc: []byte(`{"photo":"` + mesh + `"}`)}}, "another")
 		}))
 	}
 	use(`{"photo":"` + loose + `"}`) // only the journal speaks of it now

@@ -213,7 +213,8 @@ func (t Tx) PutUpload(u *Upload) error {
 	if err := t.db.Create(u).Error; err != nil {
 		return plain(err)
 	}
-	return plain(t.db.Where("created_at < ? OR id <= (SELECT id FROM uploads ORDER BY id DESC LIMIT 1 OFFSET ?)", time.Now().Add(-uploadsKept), uploadsMost).Delete(&Upload{}).Error)
+	return plain(t.db.Where("created_at < ? OR id <= (SELECT id FROM uploads ORDER BY id DESC LIMIT 1 OFFSET ?)", time.Now().Add(-uploadsKept),
+		uploadsMost).Delete(&Upload{}).Error)
 }
 
 // Upload returns a kept file.

@@ -217,7 +217,8 @@ func byHalves(db *gorm.DB, table string, read func(low, high int64) error) (lost
 	high := int64(1) // beyond which there is no row
 	for ; high < mostSalvaged; high *= 2 {
 		var beyond []int64
-		if err := db.Raw(fmt.Sprintf("SELECT rowid FROM %q WHERE rowid > ? LIMIT 1", table), high).Scan(&beyond).Error; err == nil && len(beyond) == 0 {
+		if err := db.Raw(fmt.Sprintf("SELECT rowid FROM %q WHERE rowid > ? LIMIT 1", table), high).Scan(&beyond).Error; err == nil &&
+			len(beyond) == 0 {
 			break
 		}
 	}

@@ -110,8 +110,10 @@ type News struct {
 // newest first.
 func (t Tx) AnswersSince(since time.Time) ([]News, error) {
 	all := []News{}
-	return all, plain(t.db.Table("answers").Select("answers.*, sheets.plan_id, sheets.number").Joins("JOIN sheets ON sheets.id = answers.sheet_id").
-		Joins("JOIN plans ON plans.id = sheets.plan_id AND NOT plans.put_away").Where("answers.answered_at >= ?", since.UTC()).Order("answers.id DESC").Find(&all).Error)
+	return all,
+		plain(t.db.Table("answers").Select("answers.*, sheets.plan_id, sheets.number").Joins("JOIN sheets ON sheets.id = answers.sheet_id").
+			Joins("JOIN plans ON plans.id = sheets.plan_id AND NOT plans.put_away").Where("answers.answered_at >= ?",
+			since.UTC()).Order("answers.id DESC").Find(&all).Error)
 }
 
 // Unanswered is the number of the newest sheet of a plan where a client has not agreed to

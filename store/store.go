@@ -140,8 +140,10 @@ func (s *Store) watch(db *gorm.DB) error {
 		}
 	}
 	on := db.Callback()
-	return errors.Join(on.Query().After("*").Register("damage", look), on.Raw().After("*").Register("damage", look), on.Row().After("*").Register("damage", look),
-		on.Create().After("*").Register("damage", look), on.Update().After("*").Register("damage", look), on.Delete().After("*").Register("damage", look))
+	return errors.Join(on.Query().After("*").Register("damage", look), on.Raw().After("*").Register("damage", look),
+		on.Row().After("*").Register("damage", look),
+		on.Create().After("*").Register("damage", look), on.Update().After("*").Register("damage", look),
+		on.Delete().After("*").Register("damage", look))
 }
 
 // marked is an error in plain words; one that tells of damage marks the store as damaged.
@@ -239,7 +241,8 @@ func private(dir, path string) error {
 		return plain(fmt.Errorf("opening %s: %w", path, err))
 	}
 	f.Close()
-	for p, rights := range map[string]os.FileMode{path: ownerFile, path + "-wal": ownerFile, path + "-shm": ownerFile, filepath.Join(dir, photoFolder): ownerOnly, filepath.Join(dir, modelFolder): ownerOnly} {
+	for p, rights := range map[string]os.FileMode{path: ownerFile, path + "-wal": ownerFile, path + "-shm": ownerFile,
+		filepath.Join(dir, photoFolder): ownerOnly, filepath.Join(dir, modelFolder): ownerOnly} {
 		if err := os.Chmod(p, rights); err != nil && !errors.Is(err, os.ErrNotExist) && !errors.Is(err, os.ErrPermission) {
 			return plain(fmt.Errorf("keeping %s to its owner: %w", p, err))
 		}

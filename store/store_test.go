@@ -70,7 +70,8 @@ func TestMaterialsAndTakenNames(t *testing.T) {
 func TestLotsAndFurtherColoursHangOnTheirMaterial(t *testing.T) {
 	s := opened(t)
 	l := 41.0
-	all := []Material{{Name: "a", Lots: []Lot{{Name: "7a", OnHand: 2, Unit: "m", L: &l, A: &l, B: &l}, {Name: "7b"}}, Further: []Further{{Role: "flash", L: 80}}}, {Name: "b"}}
+	all := []Material{{Name: "a", Lots: []Lot{{Name: "7a", OnHand: 2, Unit: "m", L: &l, A: &l, B: &l}, {Name: "7b"}},
+		Further: []Further{{Role: "flash", L: 80}}}, {Name: "b"}}
 	write := func() { require.NoError(t, s.Write(ctx, func(tx Tx) error { return tx.PutMaterials(all) })) }
 	write()
 	got, err := s.Read(ctx).Materials()
@@ -147,7 +148,8 @@ func TestPlansComeByWorkNotByTheClock(t *testing.T) {
 }
 
 func TestOnlyWhatDiffersIsJournalled(t *testing.T) {
-	for _, c := range []struct{ was, now string }{{"", "{}"}, {`{"a":1}`, `{"a":12}`}, {`{"a":[1,1,1]}`, `{"a":[1,1]}`}, {"aaaa", "aa"}, {`{"a":1}`, ""}, {"x", "x"}} {
+	for _, c := range []struct{ was, now string }{{"", "{}"}, {`{"a":1}`, `{"a":12}`}, {`{"a":[1,1,1]}`, `{"a":[1,1]}`}, {"aaaa", "aa"},
+		{`{"a":1}`, ""}, {"x", "x"}} {
 		got := changeOf(Section{Doc: []byte(c.was)}, Section{Doc: []byte(c.now)})
 		back, err := got.turn([]byte(c.now), true)
 		require.NoError(t, err, "%v", c)
@@ -300,15 +302,18 @@ func TestMigrationsFromEveryVersion(t *testing.T) {
 			INSERT INTO photos VALUES ('ab', 'x.jpg', 'jpeg', 10, 10, NULL);
 			INSERT INTO scraps VALUES (1, 1, 'Sky', 60, 0, -20, 4, 'ab', 0, 0, 1, 1, 0);`,
 	}
-	fill["0003"] = fill["0002"] + `INSERT INTO lots VALUES (1, 0, '7a', 2, 'm', 0, 'chest', 'in use', NULL, NULL, NULL); INSERT INTO colours VALUES (1, 0, 'flash', 80, 0, 0, 0);`
+	fill["0003"] = fill["0002"] +
+		`INSERT INTO lots VALUES (1, 0, '7a', 2, 'm', 0, 'chest', 'in use', NULL, NULL, NULL); INSERT INTO colours VALUES (1, 0, 'flash', 80, 0, 0, 0);`
 	fill["0004"] = fill["0003"] + `UPDATE materials SET photo = 'ab', photo_w = 1, photo_h = 1;`
 	fill["0005"] = fill["0004"] + `INSERT INTO entries VALUES (1, 2, NULL, 'Free red', 40, 60, 30, 1);`
 	fill["0006"] = fill["0005"] + `INSERT INTO moods VALUES (0, 'Own', 'mine', '{}'); INSERT INTO recipes VALUES (0, '{}');`
 	fill["0007"], fill["0008"], fill["0009"], fill["0010"] = fill["0006"], fill["0006"], fill["0006"], fill["0006"]
 	fill["0011"] = `INSERT INTO materials (name, kind, l, a, b, source, uncertainty) VALUES ('Old cloth', 'fabric', 40, 1, 2, 'typed', 3);
 		INSERT INTO plans (name, craft) VALUES ('Old plan', 'quilt'); INSERT INTO sections VALUES (1, 'tray', 1, '{"lead_id":1}'), (1, 'piece', 1, '{"fills":[{"part":"ground"}]}');`
-	fill["0012"] = fill["0011"] + `INSERT INTO mixes VALUES (1, '2026-03-01', 1, 'Grey', '[{"material":1,"parts":2}]', 'weight', 'dry', '', 50, 0, 0, 0, '');`
-	fill["0013"] = fill["0011"] + strings.Replace(strings.TrimPrefix(fill["0012"], fill["0011"]), "mixes VALUES", "mixes (id, made_at, plan_id, name, parts, basis, read_as, light, l, a, b, kept_off, remark) VALUES", 1)
+	fill["0012"] = fill["0011"] +
+		`INSERT INTO mixes VALUES (1, '2026-03-01', 1, 'Grey', '[{"material":1,"parts":2}]', 'weight', 'dry', '', 50, 0, 0, 0, '');`
+	fill["0013"] = fill["0011"] + strings.Replace(strings.TrimPrefix(fill["0012"], fill["0011"]), "mixes VALUES",
+		"mixes (id, made_at, plan_id, name, parts, basis, read_as, light, l, a, b, kept_off, remark) VALUES", 1)
 	fill["0014"] = fill["0013"]
 	fill["0015"], fill["0016"], fill["0017"], fill["0018"] = fill["0014"], fill["0014"], fill["0014"], fill["0014"]
 	all := migrations
@@ -345,7 +350,8 @@ func TestMigrationsFromEveryVersion(t *testing.T) {
 
 func TestUploadsWaitTwoDays(t *testing.T) {
 	s := opened(t)
-	old, young := Upload{Name: "old", Content: []byte("a"), CreatedAt: time.Now().Add(-49 * time.Hour)}, Upload{Name: "young", Content: []byte("b"), CreatedAt: time.Now().Add(-47 * time.Hour)}
+	old, young := Upload{Name: "old", Content: []byte("a"), CreatedAt: time.Now().Add(-49 * time.Hour)},
+		Upload{Name: "young", Content: []byte("b"), CreatedAt: time.Now().Add(-47 * time.Hour)}
 	for _, u := range []*Upload{&old, &young, {Name: "new", Content: []byte("c")}} {
 		require.NoError(t, s.Write(ctx, func(tx Tx) error { return tx.PutUpload(u) }))
 	}
@@ -373,7 +379,8 @@ func TestOpenTellsWhatIsWrong(t *testing.T) {
 	notDB := filepath.Join(dir, "other")
 	require.NoError(t, os.Mkdir(notDB, 0o755))
 	require.NoError(t, os.WriteFile(filepath.Join(notDB, FileName), make([]byte, 9000), 0o644))
-	require.NoError(t, os.WriteFile(filepath.Join(notDB, FileName), []byte("this is a letter to my aunt and no database at all, though long enough to be read as one, one would think"), 0o644))
+	require.NoError(t, os.WriteFile(filepath.Join(notDB, FileName),
+		[]byte("this is a letter to my aunt and no database at all, though long enough to be read as one, one would think"), 0o644))
 	_, err = Open(notDB)
 	assert.ErrorContains(t, err, "not a Lamp Fern database")
 
@@ -457,7 +464,8 @@ func TestPurchasesOfAPlan(t *testing.T) {
 	s := opened(t)
 	p := Plan{Name: "Curtain", Craft: "quilt"}
 	require.NoError(t, s.Write(ctx, func(tx Tx) error { return tx.AddPlan(&p, nil) }))
-	one, other := Purchase{PlanID: p.ID, Row: "card1", Name: "Plum", Amount: 2, Price: 20}, Purchase{PlanID: p.ID, Row: "own1", Name: "Needles"}
+	one, other := Purchase{PlanID: p.ID, Row: "card1", Name: "Plum", Amount: 2, Price: 20},
+		Purchase{PlanID: p.ID, Row: "own1", Name: "Needles"}
 	require.NoError(t, s.Write(ctx, func(tx Tx) error { return tx.PutPurchase(&one) }))
 	require.NoError(t, s.Write(ctx, func(tx Tx) error { return tx.PutPurchase(&other) }))
 	all, err := s.Read(ctx).Purchases(p.ID)
@@ -534,7 +542,8 @@ func TestDiaryIsSearchedByItsWords(t *testing.T) {
 	ctx := t.Context()
 	p := Plan{Name: "Curtain", Craft: "quilt"}
 	require.NoError(t, s.Write(ctx, func(tx Tx) error { return tx.AddPlan(&p, nil) }))
-	e := Entry{PlanID: p.ID, At: time.Now(), Title: "Piece the blocks", Words: "The second bolt is yellower; café light.", Photos: []string{"ab"}}
+	e := Entry{PlanID: p.ID, At: time.Now(), Title: "Piece the blocks", Words: "The second bolt is yellower; café light.",
+		Photos: []string{"ab"}}
 	other := Entry{PlanID: p.ID, At: time.Now(), Words: "Quilted", Why: `said "bolt" and 50% OR more`}
 	require.NoError(t, s.Write(ctx, func(tx Tx) error { return errors.Join(tx.PutEntry(&e), tx.PutEntry(&other)) }))
 	find := func(words ...string) []Found {

@@ -133,7 +133,8 @@ func comparePlan(t *testing.T, s *Store, was map[string]string, tables map[strin
 		}
 		return out
 	}
-	for name, at := range map[string]struct{ section, by string }{"entries": {"tray", "key"}, "fills": {"piece", "part"}, "scraps": {"scraps", "key"}} {
+	for name, at := range map[string]struct{ section, by string }{"entries": {"tray", "key"}, "fills": {"piece", "part"},
+		"scraps": {"scraps", "key"}} {
 		rows, now := rowsOfPlan(name), list(at.section, name)
 		require.Len(t, now, len(rows), "plan %d, %s", id, name)
 		for _, row := range rows {

@@ -89,7 +89,8 @@ func Heap(t *testing.T, s *plan.Desk, cards ...string) (uint, map[string]uint) {
 // PotFile is a 3MF of a foot and a lid, of 10 × 10 × 2 mm and 4 × 4 × 6 mm.
 func PotFile(t *testing.T) []byte {
 	t.Helper()
-	m := mesh.Mesh{Bodies: []mesh.Body{mesh.Box("foot", mesh.Vec{}, mesh.Vec{X: 10, Y: 10, Z: 2}), mesh.Box("lid", mesh.Vec{X: 3, Y: 3, Z: 2}, mesh.Vec{X: 4, Y: 4, Z: 6}), mesh.Box("lid", mesh.Vec{X: 30}, mesh.Vec{X: 4, Y: 4, Z: 6})}}
+	m := mesh.Mesh{Bodies: []mesh.Body{mesh.Box("foot", mesh.Vec{}, mesh.Vec{X: 10, Y: 10, Z: 2}),
+		mesh.Box("lid", mesh.Vec{X: 3, Y: 3, Z: 2}, mesh.Vec{X: 4, Y: 4, Z: 6}), mesh.Box("lid", mesh.Vec{X: 30}, mesh.Vec{X: 4, Y: 4, Z: 6})}}
 	var b bytes.Buffer
 	require.NoError(t, exchange.Write3MF(&b, "pot", m, nil, nil))
 	return b.Bytes()

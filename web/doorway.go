@@ -31,14 +31,17 @@ const doorCookie = "lampfern-door"
 
 // needsNone are the paths that nobody needs a passphrase for.
 func needsNone(path string) bool {
-	return path == "/door" || path == "/healthz" || path == "/favicon.ico" || strings.HasPrefix(path, "/static/") || strings.HasPrefix(path, "/agree/")
+	return path == "/door" || path == "/healthz" || path == "/favicon.ico" || strings.HasPrefix(path, "/static/") ||
+		strings.HasPrefix(path, "/agree/")
 }
 
 // known answers only requests for a name of the program.
 func (d Doorway) known(next http.Handler) http.Handler {
 	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
 		if !d.Hosts.Knows(r.Host) {
-			http.Error(w, "Lamp Fern does not answer to this name. Open it by the address that it printed when it started, or start it with --host and the name.", http.StatusMisdirectedRequest)
+			http.Error(w,
+				"Lamp Fern does not answer to this name. Open it by the address that it printed when it started, or start it with --host and the name.",
+				http.StatusMisdirectedRequest)
 			return
 		}
 		next.ServeHTTP(w, r)
@@ -146,5 +149,6 @@ func From(c *gin.Context) string {
 }
 
 func (s *Server) cookie(c *gin.Context, value string, age int) {
-	http.SetCookie(c.Writer, &http.Cookie{Name: doorCookie, Value: value, Path: "/", MaxAge: age, HttpOnly: true, Secure: s.Secure, SameSite: http.SameSiteStrictMode})
+	http.SetCookie(c.Writer, &http.Cookie{Name: doorCookie, Value: value, Path: "/", MaxAge: age, HttpOnly: true, Secure: s.Secure,
+		SameSite: http.SameSiteStrictMode})
 }

@@ -53,15 +53,18 @@ func (s *Server) Finder(c *gin.Context, sh *shelf.Shelf, address string) Finder 
 		}
 	}
 	id := func(k string) uint { n, _ := strconv.ParseUint(now.Get(k), 10, 32); return uint(n) }
-	q := shelf.Query{Text: now.Get("q"), Family: now.Get("family"), Kind: now.Get("kind"), Value: now.Get("value"), Clearness: now.Get("clearness"),
-		Finish: now.Get("finish"), Lean: now.Get("lean"), Current: now.Get("current") != "", InStock: now.Get("stock") != "", Sort: now.Get("sort"), Near: id("near")}
+	q := shelf.Query{Text: now.Get("q"), Family: now.Get("family"), Kind: now.Get("kind"), Value: now.Get("value"),
+		Clearness: now.Get("clearness"),
+		Finish:    now.Get("finish"), Lean: now.Get("lean"), Current: now.Get("current") != "", InStock: now.Get("stock") != "",
+		Sort: now.Get("sort"), Near: id("near")}
 	if q.Text != "" {
 		if trays, err := s.Desk.Trays(c.Request.Context()); err == nil { // else what was left over is not found by
 			q.Said = trays.Said()
 		}
 	}
 	found, families := sh.Find(q)
-	b := Finder{Query: q, Address: address, Found: len(found), All: len(sh.Cards), Page: 1, Pages: max(1, (len(found)+cardsPerPage-1)/cardsPerPage)}
+	b := Finder{Query: q, Address: address, Found: len(found), All: len(sh.Cards), Page: 1,
+		Pages: max(1, (len(found)+cardsPerPage-1)/cardsPerPage)}
 	if q.Sort == "near" {
 		b.Near, _ = sh.Card(q.Near)
 	}
@@ -105,7 +108,8 @@ func (s *Server) Finder(c *gin.Context, sh *shelf.Shelf, address string) Finder 
 		if o == "near" && b.Near == nil {
 			continue // offered from a card's own page
 		}
-		sorts.Choices = append(sorts.Choices, Choice{Key: o, Name: map[string]string{"hue": "by hue", "value": "by value", "clearness": "clearest first", "near": "nearest first"}[o], On: q.Sort == o})
+		sorts.Choices = append(sorts.Choices, Choice{Key: o, Name: map[string]string{"hue": "by hue", "value": "by value",
+			"clearness": "clearest first", "near": "nearest first"}[o], On: q.Sort == o})
 	}
 	b.Filters = append(b.Filters, sorts)
 	for _, k := range []string{"family", "near", "beside"} {
@@ -138,7 +142,8 @@ func (f Finder) Off(c *shelf.Card) string {
 // QueryOf is a query of the shelf as its finder asks it.
 func QueryOf(q shelf.Query) url.Values {
 	v := url.Values{}
-	for name, x := range map[string]string{"q": q.Text, "family": q.Family, "kind": q.Kind, "value": q.Value, "clearness": q.Clearness, "finish": q.Finish, "lean": q.Lean, "sort": q.Sort} {
+	for name, x := range map[string]string{"q": q.Text, "family": q.Family, "kind": q.Kind, "value": q.Value, "clearness": q.Clearness,
+		"finish": q.Finish, "lean": q.Lean, "sort": q.Sort} {
 		if x != "" {
 			v.Set(name, x)
 		}

@@ -20,7 +20,8 @@ func UnderPictures(p *Page, pc piece.Piece) []draw.UnderPicture {
 	var out []draw.UnderPicture
 	for i, u := range pc.Unders {
 		how := strings.NewReplacer(" ", "_", "{", "", "}", "").Replace(fmt.Sprintf("%s_%v", u.Photo, u.Bare))
-		out = append(out, draw.UnderPicture{Relief: fmt.Sprintf("/plans/%d/under/%d/relief.jpg?%s", p.Plan.ID, i, how), Lights: fmt.Sprintf("/plans/%d/under/%d/lights.png?%s", p.Plan.ID, i, how)})
+		out = append(out, draw.UnderPicture{Relief: fmt.Sprintf("/plans/%d/under/%d/relief.jpg?%s", p.Plan.ID, i, how),
+			Lights: fmt.Sprintf("/plans/%d/under/%d/lights.png?%s", p.Plan.ID, i, how)})
 	}
 	return out
 }

@@ -52,7 +52,8 @@ func backLines(c *shelf.Card) []string {
 			lines = append(lines, l[0]+l[1])
 		}
 	}
-	lines = append(lines, fmt.Sprintf("L %.1f  a %.1f  b %.1f (D65)", c.Colour.L, c.Colour.A, c.Colour.B), c.Colour.Hex()+fmt.Sprintf(" · value %.1f", c.Colour.Value()),
+	lines = append(lines, fmt.Sprintf("L %.1f  a %.1f  b %.1f (D65)", c.Colour.L, c.Colour.A, c.Colour.B),
+		c.Colour.Hex()+fmt.Sprintf(" · value %.1f", c.Colour.Value()),
 		fmt.Sprintf("%s, good to about %g", c.SourceWords(), c.Uncertainty))
 	if c.Recipe != "" {
 		lines = append(lines, "mix "+c.Recipe)
@@ -68,7 +69,8 @@ func backLines(c *shelf.Card) []string {
 
 // SheetCard is a card as it is printed.
 func SheetCard(c *shelf.Card, number int) draw.SheetCard {
-	return draw.SheetCard{Name: c.Name, Lines: CardLines(c), Back: backLines(c), Number: number, Colour: c.Colour, Portions: c.Face(), Amount: c.OnHandWords()}
+	return draw.SheetCard{Name: c.Name, Lines: CardLines(c), Back: backLines(c), Number: number, Colour: c.Colour, Portions: c.Face(),
+		Amount: c.OnHandWords()}
 }
 
 // SendPages sends drawn sheets in one format; SVG and PNG hold the one that the

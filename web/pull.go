@@ -49,20 +49,23 @@ func (b CardButton) HTML() template.HTML {
 	if name == "" {
 		name = b.card.Name
 	}
-	write(`<li><button form="change" name="act" value="`, html.EscapeString(b.Act), `" class="`, class, `" title="`, html.EscapeString(title), `" aria-label="`, html.EscapeString(name+", "+does), `"`)
+	write(`<li><button form="change" name="act" value="`, html.EscapeString(b.Act), `" class="`, class, `" title="`, html.EscapeString(title),
+		`" aria-label="`, html.EscapeString(name+", "+does), `"`)
 	if b.id != "" {
 		write(` id="`, b.id, `"`)
 	}
 	if b.In {
 		write(` disabled`)
 	}
-	write(`><span class="tab"><b>`, html.EscapeString(name), `</b></span> <span class="colour" style="`, string(b.paint), `"><em>`, html.EscapeString(said), `</em></span></button></li>`)
+	write(`><span class="tab"><b>`, html.EscapeString(name), `</b></span> <span class="colour" style="`, string(b.paint), `"><em>`,
+		html.EscapeString(said), `</em></span></button></li>`)
 	return template.HTML(out.String())
 }
 
 // Offered is a card of the shelf as a button.
 func Offered(p *Page, c *shelf.Card) CardButton {
-	b := CardButton{card: c, paint: p.View.Paint(c.Colour), Act: "do=pull&material=" + strconv.Itoa(int(c.ID)), Does: "pull", Outside: p.Plan.Outside(c)}
+	b := CardButton{card: c, paint: p.View.Paint(c.Colour), Act: "do=pull&material=" + strconv.Itoa(int(c.ID)), Does: "pull",
+		Outside: p.Plan.Outside(c)}
 	for _, t := range p.Plan.Tray {
 		b.In = b.In || t.ID == c.ID
 	}

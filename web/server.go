@@ -111,7 +111,7 @@ func New(desk *plan.Desk, o Options, rooms []func(*Server) Room) (http.Handler, 
 		s.rooms = append(s.rooms, room(s))
 	}
 	var err error
-	if s.stages, s.most, err = register(s.rooms); err != nil {
+	if s.stages, s.most, err = register(s.rooms, desk.Stages()); err != nil {
 		return nil, err
 	}
 	if s.edits, s.brings, s.acts, err = Verbs(desk.Stages()); err != nil {
@@ -134,9 +134,12 @@ func New(desk *plan.Desk, o Options, rooms []func(*Server) Room) (http.Handler, 
 
 // register reads the pages of plans and the limits of requests off the rooms. Two pages, leaves
 // or letters of one name are an error.
-func register(rooms []Room) (pages map[string]StagePage, most map[string]int64, err error) {
+func register(rooms []Room, stages []plan.Stage) (pages map[string]StagePage, most map[string]int64, err error) {
 	pages, most = map[string]StagePage{}, map[string]int64{}
 	leaves, letters := map[string]bool{}, map[string]bool{}
+	for _, st := range stages {
+		letters[st.Letter] = st.Letter != ""
+	}
 	for _, r := range rooms {
 		for _, p := range r.Pages {
 			if _, taken := pages[p.Key]; taken {
@@ -179,7 +182,8 @@ func (bodiless) Write(p []byte) (int, error) { return len(p), nil }
 
 // Verbs are all verbs that a plan knows, and the kinds of file it takes. Two of one name, and two
 // stages of one letter, are an error.
-func Verbs(stages []plan.Stage) (edits map[string]func() plan.Edit, brings map[string]func() plan.Bring, acts map[string]func() plan.Act, err error) {
+func Verbs(stages []plan.Stage) (edits map[string]func() plan.Edit, brings map[string]func() plan.Bring, acts map[string]func() plan.Act,
+	err error) {
 	edits, brings, acts = plan.Edits(), map[string]func() plan.Bring{}, map[string]func() plan.Act{}
 	taken := map[string]bool{"undo": true, "redo": true}
 	for verb := range edits {
@@ -218,7 +222,8 @@ func Verbs(stages []plan.Stage) (edits map[string]func() plan.Edit, brings map[s
 // whole reports whether a whole page is asked for; a changed part is wanted
 // at once, and packing it takes longer than sending it.
 func whole(c *gin.Context) bool {
-	return c.GetHeader(PartHeader) == "" && strings.Contains(c.GetHeader("Accept-Encoding"), "gzip") && !strings.HasSuffix(c.Request.URL.Path, ".woff2")
+	return c.GetHeader(PartHeader) == "" && strings.Contains(c.GetHeader("Accept-Encoding"), "gzip") &&
+		!strings.HasSuffix(c.Request.URL.Path, ".woff2")
 }
 
 func (s *Server) routes(r *gin.Engine) {
@@ -280,7 +285,8 @@ func (s *Server) guard(c *gin.Context) {
 // long in going out, takes no other's turn.
 func inTurn(r *http.Request) bool {
 	at := r.URL.Path
-	return r.Method == http.MethodGet && !strings.HasPrefix(at, "/static/") && !strings.HasSuffix(at, ".zip") && !strings.HasSuffix(at, "/revision") && at != "/healthz"
+	return r.Method == http.MethodGet && !strings.HasPrefix(at, "/static/") && !strings.HasSuffix(at, ".zip") &&
+		!strings.HasSuffix(at, "/revision") && at != "/healthz"
 }
 
 func (s *Server) healthz(c *gin.Context) {
@@ -345,13 +351,15 @@ func (s *Server) Trouble(c *gin.Context, err error, missing string) bool {
 	case err == nil:
 		return false
 	case errors.Is(err, shelf.ErrNotFound) && s.Desk.Store.Damaged():
-		s.Fail(c, http.StatusNotFound, "This cannot be read any more, or was never here: the database is damaged. “How is the workroom?” says how to get it back.")
+		s.Fail(c, http.StatusNotFound,
+			"This cannot be read any more, or was never here: the database is damaged. “How is the workroom?” says how to get it back.")
 	case errors.Is(err, shelf.ErrNotFound):
 		s.Fail(c, http.StatusNotFound, missing)
 	case errors.As(err, &refused):
 		s.Fail(c, http.StatusUnprocessableEntity, string(refused))
 	case errors.As(err, &big):
-		s.Fail(c, http.StatusRequestEntityTooLarge, fmt.Sprintf("The file is larger than %d MB and was not read. Split it and bring in the parts one after another.", big.Limit>>20))
+		s.Fail(c, http.StatusRequestEntityTooLarge,
+			fmt.Sprintf("The file is larger than %d MB and was not read. Split it and bring in the parts one after another.", big.Limit>>20))
 	default:
 		slog.Error("a request failed", "path", c.Request.URL.Path, "err", err)
 		sentence := "Something in the program broke. What was saved before is safe; go back and try again."
@@ -374,5 +382,6 @@ const (
 
 // HTTPServer wraps the handler with timeouts.
 func HTTPServer(h http.Handler) *http.Server {
-	return &http.Server{Handler: h, ReadHeaderTimeout: readHeaderTimeout, ReadTimeout: readTimeout, WriteTimeout: writeTimeout, IdleTimeout: idleTimeout}
+	return &http.Server{Handler: h, ReadHeaderTimeout: readHeaderTimeout, ReadTimeout: readTimeout, WriteTimeout: writeTimeout,
+		IdleTimeout: idleTimeout}
 }

@@ -41,16 +41,18 @@ func TestRoomsDoNotCollide(t *testing.T) {
 		rooms  []func(*Server) Room
 		want   string
 	}{
-		"verbs":          {[]plan.Stage{{Key: "a", Edits: edit}, {Key: "b", Edits: edit}}, nil, `the stage b has a verb "dye" that is taken`},
-		"an act":         {[]plan.Stage{{Key: "a", Edits: edit}, {Key: "b", Acts: act}}, nil, `the stage b has a verb "dye" that is taken`},
-		"the kit's own":  {[]plan.Stage{{Key: "a", Edits: map[string]func() plan.Edit{"undo": edit["dye"]}}}, nil, `a verb "undo" that is taken`},
-		"a plan's own":   {[]plan.Stage{{Key: "a", Edits: map[string]func() plan.Edit{"pull": edit["dye"]}}}, nil, `a verb "pull" that is taken`},
-		"files":          {[]plan.Stage{{Key: "a", Brings: bring}, {Key: "b", Brings: bring}}, nil, `files of the kind "chart"`},
-		"letters":        {[]plan.Stage{{Key: "a", Letter: "w"}, {Key: "b", Letter: "w"}}, nil, `the stages a and b have one letter, "w"`},
-		"pages":          {nil, []func(*Server) Room{page, page}, `a page "vat"`},
-		"leaves":         {nil, []func(*Server) Room{leaf("vats", "v"), leaf("vats", "w")}, `the leaf "vats"`},
-		"leaves' letter": {nil, []func(*Server) Room{leaf("vats", "v"), leaf("tubs", "v")}, `the leaf "tubs"`},
-		"none":           {[]plan.Stage{{Key: "a", Edits: edit, Letter: "w"}, {Key: "b", Brings: bring}, {Key: "c"}}, []func(*Server) Room{page, leaf("vats", "v"), leaf("tubs", "u")}, ""},
+		"verbs":              {[]plan.Stage{{Key: "a", Edits: edit}, {Key: "b", Edits: edit}}, nil, `the stage b has a verb "dye" that is taken`},
+		"an act":             {[]plan.Stage{{Key: "a", Edits: edit}, {Key: "b", Acts: act}}, nil, `the stage b has a verb "dye" that is taken`},
+		"the kit's own":      {[]plan.Stage{{Key: "a", Edits: map[string]func() plan.Edit{"undo": edit["dye"]}}}, nil, `a verb "undo" that is taken`},
+		"a plan's own":       {[]plan.Stage{{Key: "a", Edits: map[string]func() plan.Edit{"pull": edit["dye"]}}}, nil, `a verb "pull" that is taken`},
+		"files":              {[]plan.Stage{{Key: "a", Brings: bring}, {Key: "b", Brings: bring}}, nil, `files of the kind "chart"`},
+		"letters":            {[]plan.Stage{{Key: "a", Letter: "w"}, {Key: "b", Letter: "w"}}, nil, `the stages a and b have one letter, "w"`},
+		"pages":              {nil, []func(*Server) Room{page, page}, `a page "vat"`},
+		"leaves":             {nil, []func(*Server) Room{leaf("vats", "v"), leaf("vats", "w")}, `the leaf "vats"`},
+		"leaves' letter":     {nil, []func(*Server) Room{leaf("vats", "v"), leaf("tubs", "v")}, `the leaf "tubs"`},
+		"a leaf and a stage": {[]plan.Stage{{Key: "a", Letter: "v"}}, []func(*Server) Room{leaf("vats", "v")}, `the leaf "vats"`},
+		"none": {[]plan.Stage{{Key: "a", Edits: edit, Letter: "w"}, {Key: "b", Brings: bring}, {Key: "c"}},
+			[]func(*Server) Room{page, leaf("vats", "v"), leaf("tubs", "u")}, ""},
 	} {
 		_, err := New(deskOf(t, tt.stages...), Options{}, tt.rooms)
 		if tt.want == "" {
@@ -92,7 +94,8 @@ func TestARoomSaysHowMuchItTakes(t *testing.T) {
 		{"/other", maxBody + 1, http.StatusRequestEntityTooLarge},
 	} {
 		w := httptest.NewRecorder()
-		h.ServeHTTP(w, httptest.NewRequestWithContext(context.Background(), http.MethodPost, "http://127.0.0.1"+tt.at, strings.NewReader(strings.Repeat("x", tt.n))))
+		h.ServeHTTP(w, httptest.NewRequestWithContext(context.Background(), http.MethodPost, "http://127.0.0.1"+tt.at,
+			strings.NewReader(strings.Repeat("x", tt.n))))
 		assert.Equal(t, tt.want, w.Code, "%s %d", tt.at, tt.n)
 	}
 }

@@ -53,7 +53,8 @@ func (s *Server) markTrying(c *gin.Context, mark string) {
 	if mark == "" {
 		age = -1
 	}
-	http.SetCookie(c.Writer, &http.Cookie{Name: tryCookie, Value: mark, Path: "/", MaxAge: age, HttpOnly: true, Secure: s.Secure, SameSite: http.SameSiteStrictMode})
+	http.SetCookie(c.Writer, &http.Cookie{Name: tryCookie, Value: mark, Path: "/", MaxAge: age, HttpOnly: true, Secure: s.Secure,
+		SameSite: http.SameSiteStrictMode})
 }
 
 // try opens the demo workroom.

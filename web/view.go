@@ -31,7 +31,8 @@ const ViewCookie = "lampfern_view"
 var lampBar = []string{"daylight", "warm", "tube"}
 
 // surroundWords say what each ground is.
-var surroundWords = map[string]string{"bench": "a grey of value 6.4, lighter than mid-grey so that words on it can be read", "white": "white paper", "dark": "a near black, value 1.7"}
+var surroundWords = map[string]string{"bench": "a grey of value 6.4, lighter than mid-grey so that words on it can be read",
+	"white": "white paper", "dark": "a near black, value 1.7"}
 
 // surrounds are the grounds colours are judged on.
 var surrounds = []string{"bench", "white", "dark"}
@@ -192,7 +193,8 @@ func (v View) Paint(c colour.Lab) template.CSS {
 func (v View) Coat(c *shelf.Card) template.CSS {
 	if p := c.Picture; p != nil && v.plainDaylight() {
 		rgb, _ := v.Show(c.Colour)
-		return template.CSS(fmt.Sprintf("background:%s url(/photos/%s/piece.jpg?box=%.4f,%.4f,%.4f,%.4f) center/cover", rgb.Hex(), p.Photo, p.X, p.Y, p.W, p.H))
+		return template.CSS(fmt.Sprintf("background:%s url(/photos/%s/piece.jpg?box=%.4f,%.4f,%.4f,%.4f) center/cover", rgb.Hex(), p.Photo, p.X,
+			p.Y, p.W, p.H))
 	}
 	bands := c.Face()
 	if len(bands) == 1 {
@@ -291,9 +293,11 @@ func (v View) Surrounds() []Choice {
 func (v View) Unusual() string {
 	var parts []string
 	if v.Lamp.White != colour.WhiteD65 {
-		parts = append(parts, fmt.Sprintf("Seen under the %s, which turns white %s. It is reckoned from one colour and not a spectrum: two cloths that match here may part under that lamp, so look at the card there.", v.Lamp.Name, cast(v.Lamp)))
+		parts = append(parts,
+			fmt.Sprintf("Seen under the %s, which turns white %s. It is reckoned from one colour and not a spectrum: two cloths that match here may part under that lamp, so look at the card there.", v.Lamp.Name, cast(v.Lamp)))
 		if n := len(v.Spectra); n > 0 {
-			parts = append(parts, fmt.Sprintf("Only what was measured with a spectrum, %s, is seen by it.", words.Plural(n, "material", "materials")))
+			parts = append(parts, fmt.Sprintf("Only what was measured with a spectrum, %s, is seen by it.",
+				words.Plural(n, "material", "materials")))
 		}
 	}
 	if v.Eye != nil {
@@ -324,7 +328,8 @@ func takeFlash(c *gin.Context) string {
 // GoTo redirects after a write, with a sentence to show there.
 func GoTo(c *gin.Context, address, flash string) {
 	if flash != "" {
-		http.SetCookie(c.Writer, &http.Cookie{Name: flashCookie, Value: url.QueryEscape(flash), Path: "/", MaxAge: 60, HttpOnly: true, SameSite: http.SameSiteLaxMode})
+		http.SetCookie(c.Writer, &http.Cookie{Name: flashCookie, Value: url.QueryEscape(flash), Path: "/", MaxAge: 60, HttpOnly: true,
+			SameSite: http.SameSiteLaxMode})
 	}
 	c.Redirect(http.StatusSeeOther, address)
 }

@@ -67,7 +67,8 @@ func leaflet(frond string, l shelf.Leaflet, limits brief.Limits) draw.WheelLeafl
 	if l.Clear {
 		side = "clear"
 	}
-	leaf := draw.WheelLeaflet{Ideal: l.Ideal, Title: fmt.Sprintf("%s, %s, %s: nothing on the shelf", words.Capital(frond), shelf.StepNames[l.Step], side)}
+	leaf := draw.WheelLeaflet{Ideal: l.Ideal, Title: fmt.Sprintf("%s, %s, %s: nothing on the shelf", words.Capital(frond),
+		shelf.StepNames[l.Step], side)}
 	asks := limits.Ask()
 	why := ""
 	if asks {

@@ -83,7 +83,8 @@ func restoreCommand() *cobra.Command {
 
 func salvageCommand() *cobra.Command {
 	var dir, to string
-	c := &cobra.Command{Use: "salvage", Short: "Save what can be read of a damaged data folder into another; the damaged one is only read", Args: cobra.NoArgs,
+	c := &cobra.Command{Use: "salvage", Short: "Save what can be read of a damaged data folder into another; the damaged one is only read",
+		Args: cobra.NoArgs,
 		RunE: func(c *cobra.Command, _ []string) error {
 			if to == "" {
 				return errors.New("say with --to into which folder: one in which nothing is")
@@ -102,7 +103,8 @@ func salvageCommand() *cobra.Command {
 
 // tell writes what a data folder or a backup holds, and what is wrong with it.
 func tell(c *cobra.Command, r store.Report) error {
-	fmt.Fprintf(c.OutOrStdout(), "%s, %s, %s, %s.\n", words.Plural(r.Materials, "material", "materials"), words.Plural(r.Plans, "plan", "plans"), words.Plural(r.Photos, "photo", "photos"), words.Plural(r.Models, "mesh", "meshes"))
+	fmt.Fprintf(c.OutOrStdout(), "%s, %s, %s, %s.\n", words.Plural(r.Materials, "material", "materials"),
+		words.Plural(r.Plans, "plan", "plans"), words.Plural(r.Photos, "photo", "photos"), words.Plural(r.Models, "mesh", "meshes"))
 	for _, w := range r.Wrong {
 		fmt.Fprintln(c.OutOrStdout(), w)
 	}

@@ -63,7 +63,8 @@ func command(level *slog.LevelVar) *cobra.Command {
 		}
 		return nil
 	}
-	root.AddCommand(demoCommand(), serveCommand(), importCommand(), readerCommand(), supplierCommand(), passphraseCommand(), backupCommand(), restoreCommand(), salvageCommand(),
+	root.AddCommand(demoCommand(), serveCommand(), importCommand(), readerCommand(), supplierCommand(), passphraseCommand(), backupCommand(),
+		restoreCommand(), salvageCommand(),
 		&cobra.Command{Use: "version", Short: "Print the version", Args: cobra.NoArgs, Run: func(c *cobra.Command, _ []string) {
 			fmt.Fprintln(c.OutOrStdout(), "Lamp Fern "+version)
 		}})
@@ -97,7 +98,8 @@ type reach struct {
 func reachFlags(c *cobra.Command, to *reach) {
 	addressFlag(c, &to.addr)
 	c.Flags().StringArrayVar(&to.hosts, "host", nil, "a further name that the program is opened by; may be given several times")
-	c.Flags().StringVar(&to.cert, "tls-cert", "", "your certificate (PEM); without one, one is made on the spot where others can reach the program")
+	c.Flags().StringVar(&to.cert, "tls-cert", "",
+		"your certificate (PEM); without one, one is made on the spot where others can reach the program")
 	c.Flags().StringVar(&to.key, "tls-key", "", "the key of your certificate (PEM)")
 	c.Flags().BoolVar(&to.plain, "no-tls", false, "serve others without TLS, behind something that adds it")
 }
@@ -115,7 +117,8 @@ func (r reach) doorway(c *cobra.Command, st *store.Store, dir string, l net.List
 		return way, l, fmt.Errorf("reading the passphrase: %w", err)
 	}
 	if !has {
-		return way, l, fmt.Errorf("%s can be reached by others, and no passphrase is set: set one with “lampfern passphrase --data %s”, or serve on 127.0.0.1", l.Addr(), dir)
+		return way, l,
+			fmt.Errorf("%s can be reached by others, and no passphrase is set: set one with “lampfern passphrase --data %s”, or serve on 127.0.0.1", l.Addr(), dir)
 	}
 	way.Closed, way.Reached = true, "http://"+door.Reached(l.Addr(), r.hosts...)
 	if r.plain {
@@ -126,12 +129,14 @@ func (r reach) doorway(c *cobra.Command, st *store.Store, dir string, l net.List
 		return way, l, err
 	}
 	way.Secure, way.Fingerprint, way.Reached = true, door.Fingerprint(cert), "https://"+door.Reached(l.Addr(), r.hosts...)
-	return way, tls.NewListener(l, &tls.Config{Certificates: []tls.Certificate{cert}, MinVersion: tls.VersionTLS12, NextProtos: []string{"http/1.1"}}), nil
+	return way, tls.NewListener(l, &tls.Config{Certificates: []tls.Certificate{cert}, MinVersion: tls.VersionTLS12,
+		NextProtos: []string{"http/1.1"}}), nil
 }
 
 func passphraseCommand() *cobra.Command {
 	var dir string
-	c := &cobra.Command{Use: "passphrase", Short: "Set the passphrase that others come in by, from a line of the standard input; everybody is signed out", Args: cobra.NoArgs,
+	c := &cobra.Command{Use: "passphrase",
+		Short: "Set the passphrase that others come in by, from a line of the standard input; everybody is signed out", Args: cobra.NoArgs,
 		RunE: func(c *cobra.Command, _ []string) error {
 			st, err := store.Open(dir)
 			if err != nil {
@@ -157,7 +162,8 @@ func demoCommand() *cobra.Command {
 	var dir string
 	var at reach
 	var dev bool
-	c := &cobra.Command{Use: "demo", Short: "Serve the demo workroom, from a throw-away data folder unless --data keeps it", Args: cobra.NoArgs,
+	c := &cobra.Command{Use: "demo", Short: "Serve the demo workroom, from a throw-away data folder unless --data keeps it",
+		Args: cobra.NoArgs,
 		RunE: func(c *cobra.Command, _ []string) error {
 			fill, passing := demo.Load, false
 			if dir == "" {
@@ -251,7 +257,8 @@ func serve(c *cobra.Command, dir string, at reach, by beside, dev bool, fill fun
 	}
 	listener, err := net.Listen("tcp", at.addr)
 	if err != nil {
-		return fmt.Errorf("%s cannot be used (%w): another program may be there already, so choose another with --addr, such as 127.0.0.1:8090", at.addr, err)
+		return fmt.Errorf("%s cannot be used (%w): another program may be there already, so choose another with --addr, such as 127.0.0.1:8090",
+			at.addr, err)
 	}
 	defer listener.Close()
 	way, listener, err := at.doorway(c, st, dir, listener)
@@ -294,7 +301,8 @@ func serve(c *cobra.Command, dir string, at reach, by beside, dev bool, fill fun
 		if err := server.Close(); err != nil {
 			return fmt.Errorf("closing: %w", err)
 		}
-		fmt.Fprintln(c.OutOrStdout(), "Closed. What was still on its way, such as a file being sent, was cut off and is not kept: send it again. Everything else is kept.")
+		fmt.Fprintln(c.OutOrStdout(),
+			"Closed. What was still on its way, such as a file being sent, was cut off and is not kept: send it again. Everything else is kept.")
 	case err != nil:
 		return fmt.Errorf("closing: %w", err)
 	default:
@@ -387,7 +395,8 @@ func serveMailbox(ctx context.Context) (exchange.MailServer, error) {
 		}
 	}()
 	go serveStandIn(ctx, page, box.Page())
-	return exchange.MailServer{Address: post.Addr().String(), From: "maker@moth-and-marrow.example", Mailbox: "http://" + page.Addr().String() + "/"}, nil
+	return exchange.MailServer{Address: post.Addr().String(), From: "maker@moth-and-marrow.example",
+		Mailbox: "http://" + page.Addr().String() + "/"}, nil
 }
 
 // readerSeed starts the noise of the simulated reader.
@@ -454,7 +463,8 @@ func supplierCommand() *cobra.Command {
 func importCommand() *cobra.Command {
 	var dir string
 	var leaveOut, update bool
-	c := &cobra.Command{Use: "import FILE", Short: "Bring in materials (.csv, .xlsx, CGATS text, design tokens), a whole shelf (.zip) or a plan (.zip, or .json of an earlier Lamp Fern)", Args: cobra.ExactArgs(1),
+	c := &cobra.Command{Use: "import FILE",
+		Short: "Bring in materials (.csv, .xlsx, CGATS text, design tokens), a whole shelf (.zip) or a plan (.zip, or .json of an earlier Lamp Fern)", Args: cobra.ExactArgs(1),
 		RunE: func(c *cobra.Command, args []string) error {
 			free, err := alone(dir)
 			if err != nil {
@@ -536,7 +546,8 @@ func importList(c *cobra.Command, work *plan.Desk, id uint, leaveOut, update boo
 			words.Plural(len(p.Updates), "line is", "lines are"))
 	}
 	if len(p.Bad) > 0 && !leaveOut {
-		return fmt.Errorf("nothing was brought in: %d of %d lines are bad. Mend them, or add --leave-out-bad to bring in the others", len(p.Bad), len(p.Bad)+len(p.Good))
+		return fmt.Errorf("nothing was brought in: %d of %d lines are bad. Mend them, or add --leave-out-bad to bring in the others", len(p.Bad),
+			len(p.Bad)+len(p.Good))
 	}
 	came, err := work.Confirm(c.Context(), id, func(int) bool { return update })
 	if err != nil {

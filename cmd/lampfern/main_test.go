@@ -113,7 +113,8 @@ func TestAStuckFileIsCutOffAtClosing(t *testing.T) {
 	conn, err := net.Dial("tcp", at)
 	require.NoError(t, err)
 	defer conn.Close()
-	_, err = fmt.Fprintf(conn, "POST /shelf/import HTTP/1.1\r\nHost: %s\r\nOrigin: %s\r\nContent-Type: multipart/form-data; boundary=x\r\nContent-Length: 1000000\r\n\r\n--x\r\n", at, p.url)
+	_, err = fmt.Fprintf(conn,
+		"POST /shelf/import HTTP/1.1\r\nHost: %s\r\nOrigin: %s\r\nContent-Type: multipart/form-data; boundary=x\r\nContent-Length: 1000000\r\n\r\n--x\r\n", at, p.url)
 	require.NoError(t, err)
 	time.Sleep(100 * time.Millisecond)
 	begin := time.Now()
@@ -213,7 +214,8 @@ func TestKilledInTheMiddleLosesNothingAcknowledged(t *testing.T) {
 	for _, name := range acknowledged {
 		assert.Contains(t, b.String(), name+",")
 	}
-	assert.LessOrEqual(t, strings.Count(b.String(), "Cloth "), len(acknowledged)+2, "at most the save in hand at each kill is there unanswered")
+	assert.LessOrEqual(t, strings.Count(b.String(), "Cloth "), len(acknowledged)+2,
+		"at most the save in hand at each kill is there unanswered")
 }
 
 // BenchmarkStart times the built program from its start to the first page with
@@ -312,10 +314,11 @@ func TestOthersAreServedOnlyWithAPassphrase(t *testing.T) {
 	port := regexp.MustCompile(`https://moth\.example:(\d+)`).FindStringSubmatch(lines)
 	require.NotNil(t, port, lines)
 	var seen string
-	client := &http.Client{Transport: &http.Transport{TLSClientConfig: &tls.Config{InsecureSkipVerify: true, VerifyConnection: func(c tls.ConnectionState) error {
-		seen = door.Fingerprint(tls.Certificate{Certificate: [][]byte{c.PeerCertificates[0].Raw}})
-		return c.PeerCertificates[0].VerifyHostname("moth.example")
-	}}}}
+	client := &http.Client{Transport: &http.Transport{TLSClientConfig: &tls.Config{InsecureSkipVerify: true,
+		VerifyConnection: func(c tls.ConnectionState) error {
+			seen = door.Fingerprint(tls.Certificate{Certificate: [][]byte{c.PeerCertificates[0].Raw}})
+			return c.PeerCertificates[0].VerifyHostname("moth.example")
+		}}}}
 	res, err := client.Get("https://127.0.0.1:" + port[1] + "/shelf")
 	require.NoError(t, err)
 	body, err := io.ReadAll(res.Body)

@@ -141,7 +141,8 @@ func TestTrialKill(t *testing.T) {
 	}
 	lost := slices.DeleteFunc(slices.Clone(acknowledged), func(n string) bool { return there[n] })
 	assert.Empty(t, lost)
-	t.Logf("killed %d times: %d writes asked for, %d acknowledged, lost %d; the database is whole: %v", rounds, asked, len(acknowledged), len(lost), r.Good())
+	t.Logf("killed %d times: %d writes asked for, %d acknowledged, lost %d; the database is whole: %v", rounds, asked, len(acknowledged),
+		len(lost), r.Good())
 }
 
 // TestTrialClients lets many clients read and write at once for a while, over ten plans and one
@@ -170,7 +171,8 @@ func TestTrialClients(t *testing.T) {
 				case 0:
 					// Each client adds a material of its own, and then measures it again and again.
 					kind = "material"
-					fields := url.Values{"name": {fmt.Sprintf("C%d", who)}, "L": {fmt.Sprint(10 + rnd.IntN(80))}, "a": {fmt.Sprint(rnd.IntN(40) - 20)}, "b": {fmt.Sprint(rnd.IntN(40) - 20)}}
+					fields := url.Values{"name": {fmt.Sprintf("C%d", who)}, "L": {fmt.Sprint(10 + rnd.IntN(80))}, "a": {fmt.Sprint(rnd.IntN(40) - 20)},
+						"b": {fmt.Sprint(rnd.IntN(40) - 20)}}
 					at := p.url + "/shelf/new"
 					if own != "" {
 						var text string
@@ -196,7 +198,8 @@ func TestTrialClients(t *testing.T) {
 						rev := revisionOf.FindStringSubmatch(text)
 						began = time.Now()
 						var res *http.Response
-						if res, err = c.PostForm(plan+"/change", url.Values{"revision": {rev[1]}, "stage": {"values"}, "do": {"dismiss"}, "note": {fmt.Sprint("n", rnd.IntN(9))}}); err == nil {
+						if res, err = c.PostForm(plan+"/change", url.Values{"revision": {rev[1]}, "stage": {"values"}, "do": {"dismiss"},
+							"note": {fmt.Sprint("n", rnd.IntN(9))}}); err == nil {
 							status = res.StatusCode
 							res.Body.Close()
 						}
@@ -226,7 +229,8 @@ func TestTrialClients(t *testing.T) {
 	}
 	wait.Wait()
 	slices.Sort(took)
-	t.Logf("%d clients, %d s: %d requests, %v; p50 %v, p99 %v", clients, seconds, len(took), counts, took[len(took)/2].Round(time.Millisecond), took[len(took)*99/100].Round(time.Millisecond))
+	t.Logf("%d clients, %d s: %d requests, %v; p50 %v, p99 %v", clients, seconds, len(took), counts, took[len(took)/2].Round(time.Millisecond),
+		took[len(took)*99/100].Round(time.Millisecond))
 	for kind, all := range by {
 		slices.Sort(all)
 		t.Logf("  %-16s p50 %v, p99 %v", kind, all[len(all)/2].Round(time.Millisecond), all[len(all)*99/100].Round(time.Millisecond))
@@ -270,12 +274,14 @@ func TestTrialDoors(t *testing.T) {
 		body               string
 		want               int
 	}{
-		"its own page":            {"GET", "/shelf", "", nil, "", http.StatusOK},
-		"a rebound name":          {"GET", "/shelf", "evil.example", nil, "", http.StatusMisdirectedRequest},
-		"a rebound name's post":   {"POST", "/shelf/new", "evil.example", nil, post, http.StatusMisdirectedRequest},
-		"another site's post":     {"POST", "/shelf/new", "", map[string]string{"Origin": "https://evil.example", "Sec-Fetch-Site": "cross-site"}, post, http.StatusForbidden},
-		"another origin's post":   {"POST", "/shelf/new", "", map[string]string{"Origin": "https://evil.example"}, post, http.StatusForbidden},
-		"a post of no origin":     {"POST", "/shelf/new", "", map[string]string{"Origin": "null", "Sec-Fetch-Site": "cross-site"}, post, http.StatusForbidden},
+		"its own page":          {"GET", "/shelf", "", nil, "", http.StatusOK},
+		"a rebound name":        {"GET", "/shelf", "evil.example", nil, "", http.StatusMisdirectedRequest},
+		"a rebound name's post": {"POST", "/shelf/new", "evil.example", nil, post, http.StatusMisdirectedRequest},
+		"another site's post": {"POST", "/shelf/new", "", map[string]string{"Origin": "https://evil.example", "Sec-Fetch-Site": "cross-site"},
+			post, http.StatusForbidden},
+		"another origin's post": {"POST", "/shelf/new", "", map[string]string{"Origin": "https://evil.example"}, post, http.StatusForbidden},
+		"a post of no origin": {"POST", "/shelf/new", "", map[string]string{"Origin": "null", "Sec-Fetch-Site": "cross-site"}, post,
+			http.StatusForbidden},
 		"a folder above":          {"GET", "/static/x/../../lampfern.db", "", nil, "", http.StatusNotFound},
 		"a photo that is a path":  {"GET", "/photos/..%2f..%2flampfern.db/view.jpg", "", nil, "", http.StatusNotFound},
 		"a backup that is a path": {"GET", "/care/backups/..%2flampfern.db", "", nil, "", http.StatusNotFound},
@@ -304,7 +310,8 @@ func TestTrialDoors(t *testing.T) {
 	port := regexp.MustCompile(`:(\d+)`).FindStringSubmatch(string(first[:n]))
 	require.NotNil(t, port, string(first[:n]))
 	p.url = "http://127.0.0.1:" + port[1]
-	for _, path := range []string{"/", "/shelf", "/plans/9/wheel", "/shelf/shelf.zip", "/care", "/plans/9/plan.zip", "/photos", "/shelf/list.csv"} {
+	for _, path := range []string{"/", "/shelf", "/plans/9/wheel", "/shelf/shelf.zip", "/care", "/plans/9/plan.zip", "/photos",
+		"/shelf/list.csv"} {
 		code, body := ask("GET", path, "moth.example:"+port[1], nil, "")
 		assert.Contains(t, []int{http.StatusSeeOther, http.StatusUnauthorized, http.StatusForbidden}, code, path)
 		assert.NotContains(t, body, "Plum curtain", path)

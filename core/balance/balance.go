@@ -112,7 +112,8 @@ func firstLook(l Layout, c []colour.Lab, apart []float64) []Pull {
 		s := l.Share[i]
 		pull := 0.0
 		if s > 0 {
-			pull = contrast * (chromaBase + c[i].Chroma()/100) * math.Min(1, -math.Log(math.Min(1, alike))/rareFrom) * math.Min(1, math.Sqrt(s/smallShare))
+			pull = contrast * (chromaBase + c[i].Chroma()/100) * math.Min(1, -math.Log(math.Min(1, alike))/rareFrom) * math.Min(1,
+				math.Sqrt(s/smallShare))
 		}
 		if l.Area > 0 && edgeLength > 0 {
 			pull *= math.Min(1, 2*s*l.Area/edgeLength/(thinFrom*math.Sqrt(l.Area)))

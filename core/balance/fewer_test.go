@@ -47,7 +47,8 @@ func TestFewerColoursLoseTheLeast(t *testing.T) {
 	assert.Equal(t, [][]int{{0, 2, 0, 3}, {2, 0}}, few.Fill)
 	assert.Empty(t, few.Edges)
 	assert.Empty(t, few.Focus)
-	assert.InDelta(t, 1./4*4e4/6e4*colour.DeltaE2000(labs[0], labs[1]), few.Moved, 1e-9, "a quarter of the one piece of two thirds of the area")
+	assert.InDelta(t, 1./4*4e4/6e4*colour.DeltaE2000(labs[0], labs[1]), few.Moved, 1e-9,
+		"a quarter of the one piece of two thirds of the area")
 
 	// With two colours an edge must go, or the strips beside it change; nothing is lost unsaid.
 	two, ok := Fewer(set, labs, 2, nil, nil)

@@ -17,9 +17,10 @@ const pairsNamed = 4
 type gather struct{ one, joint, begin, end string }
 
 var gathered = map[string]gather{
-	"lost":     {"edges", "on", " are lost, too near in value: ", "."},
-	"soft":     {"edges", "on", " will be soft: ", "."},
-	"vibrates": {"edges", "on", " shimmer, between strong opposites of one value: ", ". Part them in value, or run a dark or light line between."},
+	"lost": {"edges", "on", " are lost, too near in value: ", "."},
+	"soft": {"edges", "on", " will be soft: ", "."},
+	"vibrates": {"edges", "on", " shimmer, between strong opposites of one value: ",
+		". Part them in value, or run a dark or light line between."},
 	"confused": {"edges", "on", " are lost to some eyes: ", ". Part them in value."},
 	"compete":  {"pairs", "with", " compete, both clear, equally light and of like area: ", ". Give one of each far more room, or soften it."},
 }

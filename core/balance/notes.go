@@ -79,7 +79,8 @@ func edges(l Layout, cs []Colour) []note.Note {
 				if len(weak) > 0 {
 					words += ", and to a " + strings.Join(weak, " or ") + " one too"
 				}
-				confused = append(confused, note.Note{ID: note.ID("confused", note.Pair(cs[i].Key, cs[j].Key)), Grade: note.Consider, About: cs[i].Name, Cards: []int{i, j}, Aside: -1, Detail: strings.Join(blind, ", "),
+				confused = append(confused, note.Note{ID: note.ID("confused", note.Pair(cs[i].Key, cs[j].Key)), Grade: note.Consider, About: cs[i].Name,
+					Cards: []int{i, j}, Aside: -1, Detail: strings.Join(blind, ", "),
 					Words: fmt.Sprintf(" and %s touch and look alike to a %s. Part them in value.", cs[j].Name, words)})
 			}
 		}
@@ -111,7 +112,8 @@ func vibrating(l Layout, cs []Colour) (out []note.Note) {
 			if l.Share[i] > l.Share[j] {
 				less, more = j, i
 			}
-			out = append(out, note.Note{ID: note.ID("vibrates", note.Pair(cs[i].Key, cs[j].Key)), Grade: note.Consider, About: cs[less].Name, Cards: []int{less, more}, Aside: -1,
+			out = append(out, note.Note{ID: note.ID("vibrates", note.Pair(cs[i].Key, cs[j].Key)), Grade: note.Consider, About: cs[less].Name,
+				Cards: []int{less, more}, Aside: -1,
 				Words: fmt.Sprintf(" and %s are strong opposites of one value: their edge shimmers. Part them in value, or run a dark or light line between.", cs[more].Name)})
 		}
 	}

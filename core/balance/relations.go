@@ -22,7 +22,8 @@ const (
 // Compete reports whether two colours fight for the eye. Shares of 0 mean that
 // areas are not known yet, and are taken as equal.
 func Compete(a, b colour.Lab, shareA, shareB float64) bool {
-	if a.Neutral() || b.Neutral() || a.Clearness() < colour.ClearFrom || b.Clearness() < colour.ClearFrom || a.Force() < competeForce || b.Force() < competeForce {
+	if a.Neutral() || b.Neutral() || a.Clearness() < colour.ClearFrom || b.Clearness() < colour.ClearFrom || a.Force() < competeForce ||
+		b.Force() < competeForce {
 		return false
 	}
 	if math.Abs(a.L-b.L) >= competeLightness {
@@ -55,7 +56,8 @@ func Soften(a, b colour.Lab) []Remedy {
 	}
 	hue := wheel.Pigment.Hue(place(b) + side*(competeTo+past))
 	turned := colour.OKLCh{L: from.L, C: math.Min(from.C, colour.MaxChroma(from.L, hue)), H: hue}.Lab()
-	out := []Remedy{{fmt.Sprintf("turn it %.0f° of the wheel toward %s", 30*(competeTo-apart), wheel.Pigment.Name(place(turned)+side)), turned, 0}}
+	out := []Remedy{{fmt.Sprintf("turn it %.0f° of the wheel toward %s", 30*(competeTo-apart), wheel.Pigment.Name(place(turned)+side)),
+		turned, 0}}
 
 	const under = 0.02
 	k := (colour.ClearFrom - under) / a.Clearness()

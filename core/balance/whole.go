@@ -68,10 +68,13 @@ func Whole(l Layout, cs []Colour, asked Asked) []note.Note {
 		}
 	}
 	if span := cs[high].Lab.L - cs[low].Lab.L; span < flatBelow && !asked.Even {
-		add("flat", note.Consider, "The values", fmt.Sprintf(" span %.1f steps, from %s to %s: from afar it will look flat. Add something darker or lighter.", span/10, cs[low].Name, cs[high].Name), low, high)
+		add("flat", note.Consider, "The values",
+			fmt.Sprintf(" span %.1f steps, from %s to %s: from afar it will look flat. Add something darker or lighter.", span/10, cs[low].Name,
+				cs[high].Name), low, high)
 	}
 	if c := cs[strongest].Lab.Chroma(); c < mutedBelow && !asked.Muted {
-		add("muted", note.Consider, "All is muted", fmt.Sprintf(": the clearest is %s. One clear colour, even a little of it, would wake the rest.", cs[strongest].Name), strongest)
+		add("muted", note.Consider, "All is muted",
+			fmt.Sprintf(": the clearest is %s. One clear colour, even a little of it, would wake the rest.", cs[strongest].Name), strongest)
 	}
 	if n, ok := oneTemperature(l, labs, asked.School); ok {
 		notes = append(notes, n)
@@ -82,7 +85,8 @@ func Whole(l Layout, cs []Colour, asked Asked) []note.Note {
 	if asked.Colours > 0 && len(placed) > asked.Colours {
 		least := slices.MinFunc(placed, func(a, b int) int { return cmp.Compare(l.Share[a], l.Share[b]) })
 		notes = append(notes, note.Note{ID: "toomany", Grade: note.Consider, About: fmt.Sprintf("%d colours", len(placed)),
-			Words: fmt.Sprintf(" are placed and the brief wants %d: %s has the least to do.", asked.Colours, cs[least].Name), Cards: []int{least}, Aside: least})
+			Words: fmt.Sprintf(" are placed and the brief wants %d: %s has the least to do.", asked.Colours, cs[least].Name), Cards: []int{least},
+			Aside: least})
 	}
 	if a, ok := TakenFor(l, labs); ok {
 		notes = append(notes, a.note(cs))
@@ -112,7 +116,8 @@ func competing(l Layout, cs []Colour, placed []int) []note.Note {
 			if mend := Soften(cs[less].Lab, cs[more].Lab); len(mend) > 0 {
 				words += fmt.Sprintf(" Give one far more room, or %s.", strings.Replace(mend[0].Words, "it", cs[less].Name, 1))
 			}
-			notes = append(notes, note.Note{ID: note.ID("compete", note.Pair(cs[i].Key, cs[j].Key)), Grade: note.Consider, About: cs[less].Name, Words: words, Cards: []int{less, more}, Aside: -1})
+			notes = append(notes, note.Note{ID: note.ID("compete", note.Pair(cs[i].Key, cs[j].Key)), Grade: note.Consider, About: cs[less].Name,
+				Words: words, Cards: []int{less, more}, Aside: -1})
 		}
 	}
 	return notes
@@ -145,5 +150,6 @@ func overpowering(l Layout, cs []Colour, labs []colour.Lab, placed []int, focus 
 		return note.Note{}, false
 	}
 	return note.Note{ID: "overpowers:" + cs[most].Key, Grade: note.Consider, About: cs[most].Name, Cards: []int{most, focus}, Aside: -1,
-		Words: fmt.Sprintf(" overpowers %s, meant as the focus: %.1f times as much strong colour. Give it less room, or a softer card.", cs[focus].Name, force(most)/force(focus))}, true
+		Words: fmt.Sprintf(" overpowers %s, meant as the focus: %.1f times as much strong colour. Give it less room, or a softer card.",
+			cs[focus].Name, force(most)/force(focus))}, true
 }

@@ -59,7 +59,8 @@ func (l Limits) Check() error {
 	for _, r := range []struct {
 		name           string
 		from, to, most float64
-	}{{"value", l.ValueFrom, l.ValueTo, MostValue}, {"clearness", l.ClearFrom, l.ClearTo, MostClear}, {"contrast", l.ContrastFrom, l.ContrastTo, MostValue}} {
+	}{{"value", l.ValueFrom, l.ValueTo, MostValue}, {"clearness", l.ClearFrom, l.ClearTo, MostClear},
+		{"contrast", l.ContrastFrom, l.ContrastTo, MostValue}} {
 		switch {
 		case !(r.from >= 0 && r.to <= r.most):
 			return fmt.Errorf("the %s must lie between 0 and %g", r.name, r.most)
@@ -189,7 +190,8 @@ func (b Brief) Limit() Limits {
 
 // Tidy trims the brief's words and says in a sentence what cannot be.
 func (b *Brief) Tidy() error {
-	for name, f := range map[string]*string{"for whom": &b.For, "season": &b.Season, "place": &b.Place, "focus": &b.Focus, "quiet": &b.Quiet, "mood": &b.Mood} {
+	for name, f := range map[string]*string{"for whom": &b.For, "season": &b.Season, "place": &b.Place, "focus": &b.Focus, "quiet": &b.Quiet,
+		"mood": &b.Mood} {
 		*f = strings.Join(strings.Fields(*f), " ")
 		if utf8.RuneCountInString(*f) > maxField {
 			return fmt.Errorf("the field %q is longer than %d characters: shorten it", name, maxField)
@@ -223,7 +225,8 @@ func Moods() []Mood {
 	}
 	return []Mood{
 		m("Hushed", "quiet neighbours, nothing raised", 2, 9, 0, 45, 0, 5, "", []string{"analogous", "monochromatic"}),
-		m("First frost", "pale, cool and a little sharp", 4, 10, 0, 60, 3, 7, "cool", []string{"analogous", "achromatic"}, colour.Orange, colour.Brown),
+		m("First frost", "pale, cool and a little sharp", 4, 10, 0, 60, 3, 7, "cool", []string{"analogous", "achromatic"}, colour.Orange,
+			colour.Brown),
 		m("Hearth", "embers against a dark room", 0, 8, 25, 100, 4, 9, "warm", []string{"analogous with a complement", "analogous"}),
 		m("Market day", "many clear colours, all talking", 2, 10, 55, 100, 4, 10, "", []string{"triadic", "square", "rectangle"}),
 		m("Dusk", "what is left when the light goes", 0, 6, 0, 60, 2, 6, "cool", []string{"analogous", "split complementary"}, colour.Yellow),
@@ -234,13 +237,15 @@ func Moods() []Mood {
 		m("Old paper", "what age leaves of a colour", 3, 9, 0, 40, 2, 6, "warm", []string{"analogous", "complementary"}),
 		m("Parade", "strong opposites and no apology", 0, 10, 65, 100, 6, 10, "", []string{"complementary", "double complementary", "triadic"}),
 		m("Clear winter", "snow, black branches, one berry", 0, 10, 0, 100, 7, 10, "cool", []string{"achromatic", "complementary"}),
-		m("Harvest", "straw to russet, thick and warm", 1, 9, 30, 90, 4, 9, "warm", []string{"analogous", "every other"}, colour.Pink, colour.Violet),
+		m("Harvest", "straw to russet, thick and warm", 1, 9, 30, 90, 4, 9, "warm", []string{"analogous", "every other"}, colour.Pink,
+			colour.Violet),
 		m("Rain window", "greys that remember blue and green", 2, 8, 0, 35, 1, 5, "cool", []string{"analogous", "monochromatic"}),
 		m("Toy box", "plain bright hues a child can name", 2, 10, 70, 100, 4, 10, "", []string{"triadic", "square"}),
 		m("Velvet", "dark, rich and close", 0, 5, 40, 100, 1, 4, "", []string{"analogous", "split complementary"}),
 		m("Shoreline", "sand, foam and a wide horizon", 4, 10, 5, 60, 3, 7, "", []string{"complementary", "analogous"}),
 		m("Spice", "hot hues with earth under them", 1, 8, 40, 100, 3, 8, "warm", []string{"analogous", "rectangle"}),
-		m("Moss and stone", "greens and greys, low and even", 1, 7, 0, 50, 2, 6, "", []string{"analogous", "achromatic"}, colour.Pink, colour.Red),
+		m("Moss and stone", "greens and greys, low and even", 1, 7, 0, 50, 2, 6, "", []string{"analogous", "achromatic"}, colour.Pink,
+			colour.Red),
 		m("Lantern", "a small light in a large dark", 0, 9, 0, 100, 7, 10, "", []string{"analogous with a complement", "complementary"}),
 		m("Plain sense", "a few good neutrals and one colour", 1, 10, 0, 100, 5, 10, "", []string{"monochromatic", "achromatic"}),
 	}

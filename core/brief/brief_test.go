@@ -34,7 +34,8 @@ func TestLimits(t *testing.T) {
 	l := Free()
 	l.ValueFrom, l.ValueTo, l.ClearTo, l.Out = 3, 8, 60, []colour.FamilyName{colour.Orange}
 	assert.True(t, l.Ask())
-	for hex, want := range map[string]string{"#101014": "too dark", "#ffffff": "too light", "#e4681c": "too clear and orange is ruled out", "#8a5a86": "", "#808080": ""} {
+	for hex, want := range map[string]string{"#101014": "too dark", "#ffffff": "too light", "#e4681c": "too clear and orange is ruled out",
+		"#8a5a86": "", "#808080": ""} {
 		c, err := colour.ParseHex(hex)
 		assert.NoError(t, err)
 		assert.Equal(t, want, l.Outside(c.Lab()), hex)
@@ -108,7 +109,8 @@ func TestDeal(t *testing.T) {
 			assert.LessOrEqual(t, len(places), 2, h.Scheme)
 		}
 	}
-	assert.Empty(t, Deal(3, 3, cards[:3], nil, Habits{Schemes: map[string]int{"monochromatic": 99}}, wheel.Pigment, Free()).Scheme, "where its places have no cards it is of no scheme")
+	assert.Empty(t, Deal(3, 3, cards[:3], nil, Habits{Schemes: map[string]int{"monochromatic": 99}}, wheel.Pigment, Free()).Scheme,
+		"where its places have no cards it is of no scheme")
 	assert.Len(t, Deal(1, 5, cards[:2], nil, Habits{}, wheel.Pigment, Free()).Cards, 2, "no more than there are")
 	assert.Empty(t, Deal(1, 3, nil, nil, Habits{}, wheel.Pigment, Free()).Cards)
 }

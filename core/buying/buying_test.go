@@ -30,7 +30,8 @@ func TestFree(t *testing.T) {
 }
 
 func TestPacksAndCost(t *testing.T) {
-	for _, tt := range []struct{ amount, each, want float64 }{{1.2, .1, 12}, {1.2001, .1, 13}, {0, .1, 0}, {-1, .1, 0}, {100, 50, 2}, {101, 50, 3}} {
+	for _, tt := range []struct{ amount, each, want float64 }{{1.2, .1, 12}, {1.2001, .1, 13}, {0, .1, 0}, {-1, .1, 0}, {100, 50, 2},
+		{101, 50, 3}} {
 		assert.Equal(t, tt.want, Packs(tt.amount, tt.each), "%v of %v", tt.amount, tt.each)
 	}
 	assert.Equal(t, 3.33, Cost(3, 1.11))
@@ -50,14 +51,20 @@ func TestWork(t *testing.T) {
 		"enough in the second lot": {with(func(a *Ask) { a.Lots = lots(1, 2.05) }),
 			Order{OnHand: 3.05, Level: 1}},
 		"two lots, neither enough": {with(func(a *Ask) { a.Lots = lots(1, 2) }),
-			Order{OnHand: 3, Level: 1, Packs: 21, Cost: 25.2, Unused: true, Steps: []string{"no lot on hand is enough: all 2.05 in one new lot", "2.05 / 0.1, up to 21; left over 0.05"}}},
+			Order{OnHand: 3, Level: 1, Packs: 21, Cost: 25.2, Unused: true, Steps: []string{"no lot on hand is enough: all 2.05 in one new lot",
+				"2.05 / 0.1, up to 21; left over 0.05"}}},
 		"mixed, which is enough": {with(func(a *Ask) { a.Lots, a.Mixed = lots(1, 2), true }),
 			Order{OnHand: 3, Level: 1, Codes: []quantity.Warning{quantity.MixedLots}}},
 		"paint has no lots": {with(func(a *Ask) { a.Lots, a.InLots = lots(1, .5), false }),
-			Order{OnHand: 1.5, Level: 1.5 / 2.05, Packs: 6, Cost: 7.2, Steps: []string{"mixed lots accepted: 1.5 on hand, 0.55 still needed", "0.55 / 0.1, up to 6; left over 0.05"}}},
+			Order{OnHand: 1.5, Level: 1.5 / 2.05, Packs: 6, Cost: 7.2, Steps: []string{"mixed lots accepted: 1.5 on hand, 0.55 still needed",
+				"0.55 / 0.1, up to 6; left over 0.05"}}},
 		"the shop has the lot": {with(func(a *Ask) { a.Lots, a.ShopLot = lots(1), "A" }),
-			Order{OnHand: 1, Level: 1 / 2.05, Packs: 11, Cost: 13.2, Steps: []string{"lot A: 1 on hand, 1.05 still needed in the same lot", "1.05 / 0.1, up to 11; left over 0.05"}}},
-		"each part of a lot, 1.025 and 1.025": {with(func(a *Ask) { a.Lots, a.Mixed, a.Parts = lots(1.1, 1), true, []Part{{"front", 3}, {"back", 3}} }),
+			Order{OnHand: 1, Level: 1 / 2.05, Packs: 11, Cost: 13.2, Steps: []string{"lot A: 1 on hand, 1.05 still needed in the same lot",
+				"1.05 / 0.1, up to 11; left over 0.05"}}},
+		"each part of a lot, 1.025 and 1.025": {with(func(a *Ask) {
+			a.Lots, a.Mixed, a.Parts = lots(1.1, 1), true,
+				[]Part{{"front", 3}, {"back", 3}}
+		}),
 			Order{OnHand: 2.1, Level: 1, Packs: 11, Cost: 13.2, PartLots: []PartLot{{"front", "A"}, {"back", ""}}}},
 		"a part with no area takes none": {with(func(a *Ask) { a.Lots, a.Mixed, a.Parts = lots(2.05), true, []Part{{"front", 3}, {"back", 0}} }),
 			Order{OnHand: 2.05, Level: 1, PartLots: []PartLot{{"front", "A"}}}},
@@ -71,7 +78,8 @@ func TestWork(t *testing.T) {
 		"just the least": {with(func(a *Ask) { a.Offer = &Offer{Price: 14, Unit: 1, Least: 2.1} }),
 			Order{Price: 1.4, Packs: 21, Cost: 29.4, Steps: []string{"2.05 / 0.1, up to 21; left over 0.05"}}},
 		"no longer made": {with(func(a *Ask) { a.Gone = true }),
-			Order{Packs: 21, Cost: 25.2, Short: 21, Codes: []quantity.Warning{quantity.Discontinued}, Steps: []string{"2.05 / 0.1, up to 21; left over 0.05"}}},
+			Order{Packs: 21, Cost: 25.2, Short: 21, Codes: []quantity.Warning{quantity.Discontinued},
+				Steps: []string{"2.05 / 0.1, up to 21; left over 0.05"}}},
 		"no longer made, and enough": {with(func(a *Ask) { a.Gone, a.Lots = true, lots(3) }), Order{OnHand: 3, Level: 1}},
 		"nothing needed":             {with(func(a *Ask) { a.Need = 0 }), Order{}},
 		"skeins of 50 g, sold as 100": {Ask{Need: 130, Each: 50, Price: 3, InLots: true, Offer: &Offer{Price: 5, Unit: 100}},

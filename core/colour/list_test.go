@@ -35,7 +35,8 @@ func TestListsOfColours(t *testing.T) {
 		_, err := ParseList(text)
 		assert.ErrorContains(t, err, "is no colour", text)
 	}
-	with, err := ParseList("Plum #4b2346 40%, Moth #d9cbb0\na lot of Ochre #c98a24; #8a5a86 a touch\n12,5 % Moss #4f5a34\n#102030 25 % #405060 75%")
+	with,
+		err := ParseList("Plum #4b2346 40%, Moth #d9cbb0\na lot of Ochre #c98a24; #8a5a86 a touch\n12,5 % Moss #4f5a34\n#102030 25 % #405060 75%")
 	require.NoError(t, err)
 	var much []float64
 	for _, l := range with {

@@ -140,7 +140,8 @@ func nearestHue(h float64) FamilyName {
 }
 
 // centreHues are the OKLCh hues in the middle of the families that have one.
-var centreHues = map[FamilyName]float64{Yellow: 97, Orange: 52, Tan: 77, Brown: 54, Red: 25, Pink: 3, Violet: 308, Blue: 253, BlueGreen: 193, Green: 148, Olive: 110}
+var centreHues = map[FamilyName]float64{Yellow: 97, Orange: 52, Tan: 77, Brown: 54, Red: 25, Pink: 3, Violet: 308, Blue: 253,
+	BlueGreen: 193, Green: 148, Olive: 110}
 
 // leanFrom is how far, in degrees, a hue must lie from its family's middle
 // before it leans.

@@ -162,7 +162,8 @@ func TestAdaptVectors(t *testing.T) {
 			XYZ{n("Xws"), n("Yws"), n("Zws")}, XYZ{n("Xwd"), n("Ywd"), n("Zwd")})
 		assert.InDeltaSlice(t, []float64{n("X_out"), n("Y_out"), n("Z_out")}, []float64{got.X, got.Y, got.Z}, 1e-7, r["pair"])
 	}
-	ours := map[string]XYZ{"D65": WhiteD65, "D50": WhiteD50, "A": WhiteA, "F2": WhiteF2, "F11": WhiteF11, "P2700": WhiteP2700, "P4000": WhiteP4000}
+	ours := map[string]XYZ{"D65": WhiteD65, "D50": WhiteD50, "A": WhiteA, "F2": WhiteF2, "F11": WhiteF11, "P2700": WhiteP2700,
+		"P4000": WhiteP4000}
 	for _, r := range rows(t, "whites.csv") {
 		if w, ok := ours[r["name"]]; ok {
 			assert.InDeltaSlice(t, []float64{num(t, r["X"]), num(t, r["Y"]), num(t, r["Z"])}, []float64{w.X, w.Y, w.Z}, 1e-8, r["name"])

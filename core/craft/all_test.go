@@ -73,14 +73,21 @@ func TestAreasInClosedForm(t *testing.T) {
 		set     piece.Values
 		areas   []float64 // mm², in order of parts
 	}{
-		{"ninepatch", piece.Values{"columns": 3, "rows": 3, "square": 10, "border": 20, "binding": 5}, []float64{5 * 5 * 100, 5 * 4 * 100, 4 * 900, 130*130 - 90*90, 140*140 - 130*130}},
-		{"triangles", piece.Values{"columns": 4, "rows": 4, "square": 50, "border": 10, "binding": 5, "setting": 2}, []float64{8 * 1250, 8 * 1250, 16 * 1250, 220*220 - 200*200, 230*230 - 220*220}},
-		{"geese", piece.Values{"columns": 2, "rows": 4, "goose": 100, "sash": 20, "binding": 10}, []float64{4 * 2500, 4 * 2500, 8 * 2500, 3 * 20 * 200, 280*220 - 260*200}},
+		{"ninepatch", piece.Values{"columns": 3, "rows": 3, "square": 10, "border": 20, "binding": 5},
+			[]float64{5 * 5 * 100, 5 * 4 * 100, 4 * 900, 130*130 - 90*90, 140*140 - 130*130}},
+		{"triangles", piece.Values{"columns": 4, "rows": 4, "square": 50, "border": 10, "binding": 5, "setting": 2},
+			[]float64{8 * 1250, 8 * 1250, 16 * 1250, 220*220 - 200*200, 230*230 - 220*220}},
+		{"geese", piece.Values{"columns": 2, "rows": 4, "goose": 100, "sash": 20, "binding": 10},
+			[]float64{4 * 2500, 4 * 2500, 8 * 2500, 3 * 20 * 200, 280*220 - 260*200}},
 		// A heart of 20 with two rounds of 10: light logs 20·10 + 30·10, then 40·10 + 50·10.
-		{"logcabin", piece.Values{"columns": 2, "rows": 2, "rounds": 2, "log": 10, "heart": 20, "binding": 5, "setting": 2}, []float64{4 * 400, 4 * 500, 4 * 900, 4 * 700, 4 * 1100, 130*130 - 120*120}},
-		{"star", piece.Values{"columns": 2, "rows": 1, "block": 80, "sash": 10, "binding": 5}, []float64{2 * 1600, 2 * 1600, 2 * 3200, 7 * 800, 6 * 100, 200*110 - 190*100}},
-		{"rows", piece.Values{"colours": 3, "repeats": 2, "rows": 9, "order": 1, "stitches": 100, "stitch": 4, "row": 3}, []float64{2 * 27 * 400, 2 * 9 * 400, 2 * 27 * 400}},
-		{"granny", piece.Values{"across": 2, "down": 1, "rounds": 3, "round": 10, "joining": 4, "order": 1}, []float64{400 + 2000, 2 * 1200, 2000 + 400, 132*68 - 2*3600}},
+		{"logcabin", piece.Values{"columns": 2, "rows": 2, "rounds": 2, "log": 10, "heart": 20, "binding": 5, "setting": 2},
+			[]float64{4 * 400, 4 * 500, 4 * 900, 4 * 700, 4 * 1100, 130*130 - 120*120}},
+		{"star", piece.Values{"columns": 2, "rows": 1, "block": 80, "sash": 10, "binding": 5},
+			[]float64{2 * 1600, 2 * 1600, 2 * 3200, 7 * 800, 6 * 100, 200*110 - 190*100}},
+		{"rows", piece.Values{"colours": 3, "repeats": 2, "rows": 9, "order": 1, "stitches": 100, "stitch": 4, "row": 3},
+			[]float64{2 * 27 * 400, 2 * 9 * 400, 2 * 27 * 400}},
+		{"granny", piece.Values{"across": 2, "down": 1, "rounds": 3, "round": 10, "joining": 4, "order": 1},
+			[]float64{400 + 2000, 2 * 1200, 2000 + 400, 132*68 - 2*3600}},
 		{"soap", piece.Values{"width": 70, "height": 70, "pours": 0, "drops": 2}, []float64{20 * 70, 30 * 70, 20*70 - 2*disc(6), 2 * disc(6)}},
 		{"pot", piece.Values{"width": 100, "height": 60, "rings": 2, "rim": 5}, []float64{13 * 16, 62 * 18, 500, 88 * 30, 76 * 30, 75 * 8}},
 	} {
@@ -104,7 +111,8 @@ func TestPartsThatLieOnTopInClosedForm(t *testing.T) {
 		// A van of 1000 mm, 520 high: wheels of .19 × 520, hubs half as large.
 		{"van", piece.Values{"length": 1000}, piece.Values{"tyres": 2 * (disc(98.8) - disc(49.4)), "hubs": 2 * disc(49.4)}},
 		// Welts of .22 × 500 wide and .04 × 580 high, each a parallelogram.
-		{"waistcoat", piece.Values{"chest": 500, "length": 580, "buttons": 4, "button": 20}, piece.Values{"pockets": 2 * 110 * 23.2, "buttons": 4 * disc(10)}},
+		{"waistcoat", piece.Values{"chest": 500, "length": 580, "buttons": 4, "button": 20},
+			piece.Values{"pockets": 2 * 110 * 23.2, "buttons": 4 * disc(10)}},
 		// A belt from .244 to .246 of the height wide, .03 high.
 		{"figure", piece.Values{"height": 200}, piece.Values{"belt": 200 * 200 * .03 * (.244 + .246) / 2}},
 	} {
@@ -171,7 +179,8 @@ func TestResizeFindsTheLength(t *testing.T) {
 func TestResizeReachesWhatTheSashingCan(t *testing.T) {
 	curtain, err := Pattern("curtain")
 	require.NoError(t, err)
-	got, ok := piece.Resize(curtain, piece.Values{"columns": 7, "rows": 5, "block": 200, "sash": 12}, nil, func(part string) bool { return part == "sashing" }, .3)
+	got, ok := piece.Resize(curtain, piece.Values{"columns": 7, "rows": 5, "block": 200, "sash": 12}, nil,
+		func(part string) bool { return part == "sashing" }, .3)
 	require.True(t, ok)
 	assert.InDelta(t, .3, got.Share, .005)
 	p, err := curtain.Build(piece.Values{"columns": 7, "rows": 5, "block": 200, "sash": 12, got.Setting.Key: got.To}, nil)

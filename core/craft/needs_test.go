@@ -74,7 +74,8 @@ func TestEveryPatternSaysWhatItTakes(t *testing.T) {
 					assert.NotEmpty(t, n.Working, p.Key)
 				}
 				assert.Contains(t, material.Kinds(), n.Kind)
-				if slices.Contains([]string{"quilt", "weaving", "building parts", "garment", "cards", "other"}, of.Name) { // what is shared, or cut whole, is not twice as much
+				// what is shared, or cut whole, is not twice as much
+				if slices.Contains([]string{"quilt", "weaving", "building parts", "garment", "cards", "other"}, of.Name) {
 					assert.GreaterOrEqual(t, twice[i].Amount, n.Amount)
 				} else {
 					assert.InDelta(t, 2*n.Amount, twice[i].Amount, 1e-6*n.Amount+.1*first(n.Kind == "paint"), "%s %s", p.Key, n.Name)
@@ -242,7 +243,8 @@ func rowsOf(t *testing.T, of piece.Craft, key, text string) map[string][]piece.R
 func TestListsOfTheMakersOwn(t *testing.T) {
 	of, m := making(t, "garment", "dress", nil, "fabric")
 	// Front and back of 2600 cm², two each: 10400 / (137 × .75) = 101.2 cm, / .95 = 106.5 cm.
-	m.Lists = rowsOf(t, of, "parts", "part;cloth;length;width;how many;area\nfront;top;72;48;2;2600\nback;Top;72;48,0;2;2600\nfront;lining;70;46;2\n")
+	m.Lists = rowsOf(t, of, "parts",
+		"part;cloth;length;width;how many;area\nfront;top;72;48;2;2600\nback;Top;72;48,0;2;2600\nfront;lining;70;46;2\n")
 	n := needOf(t, of.Needs(m), m, "top")
 	assert.InDelta(t, 10400/(137*.75)/.95/100, n.Amount, 1e-9)
 	assert.Len(t, n.Cuts, 4)

@@ -31,7 +31,8 @@ func TestTonesTakeTheirExactShares(t *testing.T) {
 			if was == 0 {
 				continue
 			}
-			p, err := pattern.Divided([]piece.Split{{Part: part.Key, Kind: piece.Shade, Share: .25}, {Part: part.Key, Kind: piece.Light, Share: .1}, {Part: "no such part", Kind: piece.Fade}}).Build(nil, nil)
+			p, err := pattern.Divided([]piece.Split{{Part: part.Key, Kind: piece.Shade, Share: .25}, {Part: part.Key, Kind: piece.Light, Share: .1},
+				{Part: "no such part", Kind: piece.Fade}}).Build(nil, nil)
 			require.NoError(t, err)
 			require.Len(t, p.Parts, len(whole.Parts)+2)
 			assert.InEpsilon(t, .25*was, area(p, part.Key+"--shade"), 1e-6, "%s %s", key, part.Name)
@@ -92,12 +93,17 @@ func TestSplitsThatCannotBe(t *testing.T) {
 		all  []piece.Split
 		want string
 	}{
-		{[]piece.Split{{Part: "a", Kind: piece.Shade, Share: .6}, {Part: "a", Kind: piece.Light, Share: .4}}, "together take 90%"}, {[]piece.Split{{Part: "a", Kind: piece.Shade, Share: .01}}, "2% of its part"}, {[]piece.Split{{Part: "a", Kind: "spots", Share: .5}}, `by "spots"`},
-		{[]piece.Split{{Part: "a", Kind: piece.Fade}, {Part: "a", Kind: piece.Shade, Share: .2}}, "take the fade off"}, {[]piece.Split{{Part: "a", Kind: piece.Top}, {Part: "a", Kind: piece.Top}}, "has one top"}, {make([]piece.Split, piece.MostSplits+1), "at most 60"},
+		{[]piece.Split{{Part: "a", Kind: piece.Shade, Share: .6}, {Part: "a", Kind: piece.Light, Share: .4}}, "together take 90%"},
+		{[]piece.Split{{Part: "a", Kind: piece.Shade, Share: .01}}, "2% of its part"},
+		{[]piece.Split{{Part: "a", Kind: "spots", Share: .5}}, `by "spots"`},
+		{[]piece.Split{{Part: "a", Kind: piece.Fade}, {Part: "a", Kind: piece.Shade, Share: .2}}, "take the fade off"},
+		{[]piece.Split{{Part: "a", Kind: piece.Top}, {Part: "a", Kind: piece.Top}}, "has one top"},
+		{make([]piece.Split, piece.MostSplits+1), "at most 60"},
 	} {
 		assert.ErrorContains(t, piece.CheckSplits(c.all), c.want)
 	}
-	assert.NoError(t, piece.CheckSplits([]piece.Split{{Part: "a", Kind: piece.Shade, Share: .5}, {Part: "a", Kind: piece.Light, Share: .4}, {Part: "b", Kind: piece.Fade}}))
+	assert.NoError(t, piece.CheckSplits([]piece.Split{{Part: "a", Kind: piece.Shade, Share: .5}, {Part: "a", Kind: piece.Light, Share: .4},
+		{Part: "b", Kind: piece.Fade}}))
 }
 
 // A line of stitches lies 6 mm within the edge of a square of 200 mm and is 2 mm wide: by hand the ring
@@ -110,7 +116,8 @@ func TestALineOfStitches(t *testing.T) {
 	assert.InDelta(t, 40_000, d.Area(), 1e-6)
 	assert.Equal(t, "stitching of the pocket", d.Parts[1].Name)
 	// What lies on it is not sewn round.
-	p.Over([]piece.Outline{piece.Lay(0, piece.At(0, 0), piece.At(200, 0), piece.At(200, 200), piece.At(0, 200)), piece.Lay(1, piece.At(80, 80), piece.At(120, 80), piece.At(120, 120), piece.At(80, 120))})
+	p.Over([]piece.Outline{piece.Lay(0, piece.At(0, 0), piece.At(200, 0), piece.At(200, 200), piece.At(0, 200)),
+		piece.Lay(1, piece.At(80, 80), piece.At(120, 80), piece.At(120, 120), piece.At(80, 120))})
 	p.Parts = piece.Parts("pocket", "pocket", "button", "button")
 	d = p.Divided([]piece.Split{{Part: "pocket", Kind: piece.Stitching}})
 	assert.InDelta(t, 188*188-184*184, area(d, "pocket--stitching"), 1e-6)

@@ -29,13 +29,15 @@ func (o *order) Read(f *Form) error {
 
 func TestFill(t *testing.T) {
 	var o order
-	v := url.Values{"key": {" 3 "}, "wide": {"2,5"}, "name": {"Plum"}, "on": {"1"}, "part": {"a", "b"}, "corners": {"0,0 10.5,2"}, "turn": {""}}
+	v := url.Values{"key": {" 3 "}, "wide": {"2,5"}, "name": {"Plum"}, "on": {"1"}, "part": {"a", "b"}, "corners": {"0,0 10.5,2"},
+		"turn": {""}}
 	require.NoError(t, New(v).Fill(&o))
 	assert.Equal(t, order{Key: 3, Wide: 2.5, Name: "Plum", On: true, Parts: []string{"a", "b"}, Corners: [][2]float64{{0, 0}, {10.5, 2}}}, o)
 
 	for field, c := range map[string]struct{ typed, want string }{
 		"key": {"x", "Key must be a whole number."}, "turn": {"1.5", "Turn must be a whole number."}, "wide": {"", "Write the wide in figures."},
-		"nudge": {"NaN", "is not a number: write the nudge in figures."}, "corners": {"1;2", "is no corner: write each as two numbers in mm"}, "paint": {"blue", "Paint must be a whole number."},
+		"nudge": {"NaN", "is not a number: write the nudge in figures."}, "corners": {"1;2", "is no corner: write each as two numbers in mm"},
+		"paint": {"blue", "Paint must be a whole number."},
 	} {
 		bad := url.Values{"key": {"3"}, "wide": {"2"}}
 		bad.Set(field, c.typed)
@@ -52,7 +54,8 @@ func TestFill(t *testing.T) {
 }
 
 func TestListsOfAForm(t *testing.T) {
-	f := New(url.Values{"set-columns": {"7"}, "set-row": {"1,5"}, "cells": {"0.1 2.3"}, "fills": {"peak.2 spark.1"}, "away": {"0"}, "none": {""}})
+	f := New(url.Values{"set-columns": {"7"}, "set-row": {"1,5"}, "cells": {"0.1 2.3"}, "fills": {"peak.2 spark.1"}, "away": {"0"},
+		"none": {""}})
 	assert.Equal(t, map[string]float64{"columns": 7, "row": 1.5}, f.Numbers("set-"))
 	assert.Equal(t, [][2]int{{0, 1}, {2, 3}}, f.Cells("cells"))
 	assert.Equal(t, map[string]int{"peak": 2, "spark": 1}, f.Keys("fills"))

@@ -196,7 +196,8 @@ func (m *Material) Tidy() Problems {
 	if m.Spectrum != (colour.Spectrum{}) && !(colour.DeltaE2000(m.Spectrum.Lab(), m.Colour) <= sameColour) {
 		m.Spectrum = colour.Spectrum{} // the colour was changed since
 	}
-	if c := m.Picture; c != nil && !(c.X >= 0 && c.Y >= 0 && c.W > 0 && c.H > 0 && c.X+c.W <= 1.001 && c.Y+c.H <= 1.001 && c.Wide >= 0 && c.Wide <= maxPictured && isHash(c.Photo)) {
+	if c := m.Picture; c != nil && !(c.X >= 0 && c.Y >= 0 && c.W > 0 && c.H > 0 && c.X+c.W <= 1.001 && c.Y+c.H <= 1.001 && c.Wide >= 0 &&
+		c.Wide <= maxPictured && isHash(c.Photo)) {
 		p["picture"] = "The picture must be a part of a photo that is kept here."
 	}
 	if len(p) == 0 {

@@ -38,7 +38,8 @@ func TestConvertByHand(t *testing.T) {
 }
 
 func TestLotsAndFurtherColours(t *testing.T) {
-	m := Material{Name: "Owl night", Kind: "yarn", Pack: 50, Lots: []Lot{{Name: " 7a ", OnHand: 3, Unit: "ball"}, {Name: "7b", OnHand: 20, State: UsedUp}, {Name: "8", OnHand: 40, State: Mistake}},
+	m := Material{Name: "Owl night", Kind: "yarn", Pack: 50, Lots: []Lot{{Name: " 7a ", OnHand: 3, Unit: "ball"},
+		{Name: "7b", OnHand: 20, State: UsedUp}, {Name: "8", OnHand: 40, State: Mistake}},
 		Further: []Further{{Role: Flash, Colour: colour.Lab{L: 80}}}}
 	require.Nil(t, m.Tidy())
 	assert.Equal(t, "7a", m.Lots[0].Name)

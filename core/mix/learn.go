@@ -323,5 +323,6 @@ func Trust(leftOut []float64, allTinted bool) float64 {
 // AimPast is what the next try should aim at after one that was predicted to be model
 // and measured otherwise: as far past the wanted colour as that missed it.
 func AimPast(model, wanted, measured colour.Lab) colour.Lab {
-	return colour.Lab{L: math.Max(0, math.Min(100, model.L+wanted.L-measured.L)), A: model.A + wanted.A - measured.A, B: model.B + wanted.B - measured.B}
+	return colour.Lab{L: math.Max(0, math.Min(100, model.L+wanted.L-measured.L)), A: model.A + wanted.A - measured.A,
+		B: model.B + wanted.B - measured.B}
 }

@@ -270,7 +270,8 @@ func colourants(t testing.TB, n int) []Colourant {
 
 func TestSearchFindsWhatWasMixed(t *testing.T) {
 	all := colourants(t, 20)
-	for _, want := range []Recipe{{Of: []int{3, 4}, Parts: []int{1, 3}}, {Of: []int{2, 0}, Parts: []int{1, 5}}, {Of: []int{4, 3, 0}, Parts: []int{4, 1, 2}}} {
+	for _, want := range []Recipe{{Of: []int{3, 4}, Parts: []int{1, 3}}, {Of: []int{2, 0}, Parts: []int{1, 5}},
+		{Of: []int{4, 3, 0}, Parts: []int{4, 1, 2}}} {
 		var paints []Paint
 		var w []float64
 		for k, i := range want.Of {
@@ -335,8 +336,10 @@ func TestAmounts(t *testing.T) {
 func TestFewForAll(t *testing.T) {
 	all := colourants(t, 12)
 	var wanted []colour.Lab
-	for _, r := range []Recipe{{Of: []int{2, 0}, Parts: []int{1, 3}}, {Of: []int{2, 0}, Parts: []int{1, 8}}, {Of: []int{2, 4}, Parts: []int{1, 2}}} {
-		wanted = append(wanted, Mixed([]Paint{all[r.Of[0]].Paint, all[r.Of[1]].Paint}, []float64{float64(r.Parts[0]) * all[r.Of[0]].Strength, float64(r.Parts[1]) * all[r.Of[1]].Strength}))
+	for _, r := range []Recipe{{Of: []int{2, 0}, Parts: []int{1, 3}}, {Of: []int{2, 0}, Parts: []int{1, 8}},
+		{Of: []int{2, 4}, Parts: []int{1, 2}}} {
+		wanted = append(wanted, Mixed([]Paint{all[r.Of[0]].Paint, all[r.Of[1]].Paint},
+			[]float64{float64(r.Parts[0]) * all[r.Of[0]].Strength, float64(r.Parts[1]) * all[r.Of[1]].Strength}))
 	}
 	wanted = append(wanted, colour.Lab{L: 60, A: -90, B: 20}) // no paint reaches that
 	few := FewForAll(all, wanted, 3, Limits{})

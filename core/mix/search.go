@@ -460,7 +460,8 @@ func (s *search) different(must []int) []Recipe {
 	}
 	cost := func(r Recipe) float64 { return r.Apart + anotherFrom*float64(len(r.Of)) }
 	slices.SortFunc(all, func(a, b Recipe) int {
-		return cmp.Or(cmp.Compare(cost(a), cost(b)), cmp.Compare(len(a.Of), len(b.Of)), cmp.Compare(total64(a.Parts), total64(b.Parts)), slices.Compare(a.Of, b.Of))
+		return cmp.Or(cmp.Compare(cost(a), cost(b)), cmp.Compare(len(a.Of), len(b.Of)), cmp.Compare(total64(a.Parts), total64(b.Parts)),
+			slices.Compare(a.Of, b.Of))
 	})
 	var out []Recipe
 	for _, r := range all {

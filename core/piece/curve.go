@@ -32,7 +32,8 @@ func (c Curve) Bend(one, two, to Point) Curve {
 func (c Curve) Toward(corner, to Point) Curve {
 	const quarter = 0.5522847 // of a circle as a Bézier curve
 	from := c[len(c)-1]
-	return c.Bend(Point{from.X + quarter*(corner.X-from.X), from.Y + quarter*(corner.Y-from.Y)}, Point{to.X + quarter*(corner.X-to.X), to.Y + quarter*(corner.Y-to.Y)}, to)
+	return c.Bend(Point{from.X + quarter*(corner.X-from.X), from.Y + quarter*(corner.Y-from.Y)},
+		Point{to.X + quarter*(corner.X-to.X), to.Y + quarter*(corner.Y-to.Y)}, to)
 }
 
 // Of is the outline as one of a part, to be laid over others.

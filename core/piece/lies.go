@@ -46,7 +46,8 @@ func (p Piece) Lies() []string {
 		case high:
 			out[i] = [3]string{"down the left", "down the middle", "down the right"}[across]
 		default:
-			out[i] = [3][3]string{{"upper left", "top", "upper right"}, {"left", "middle", "right"}, {"lower left", "foot", "lower right"}}[down][across]
+			out[i] = [3][3]string{{"upper left", "top", "upper right"}, {"left", "middle", "right"},
+				{"lower left", "foot", "lower right"}}[down][across]
 		}
 	}
 	return out

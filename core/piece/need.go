@@ -149,8 +149,9 @@ func (n *Need) Warn(notes quantity.Notes) {
 }
 
 // askedAs are the keys under which crafts ask for what formulas take.
-var askedAs = map[string]string{"wof": "wof", "finished_w": "wof", "reed_width_cm": "reed", "width_cm": "width", "fabric_width_cm": "width", "recipe_total_g": "total",
-	"rate": "rate", "w_mm": "sheet_w", "margin_mm": "sheet_w", "colours": "apart"}
+var askedAs = map[string]string{"wof": "wof", "finished_w": "wof", "reed_width_cm": "reed", "width_cm": "width", "fabric_width_cm": "width",
+	"recipe_total_g": "total",
+	"rate":           "rate", "w_mm": "sheet_w", "margin_mm": "sheet_w", "colours": "apart"}
 
 // Cut in two of the trade.
 const (

@@ -295,7 +295,8 @@ func MakeWith[I any](build func(v Values, in *I) (Piece, error)) func(Values, In
 }
 
 // ResizeWith is the Resize of a pattern whose input is of type *I.
-func ResizeWith[I any](resize func(v Values, in *I, of func(part string) bool, want float64) (Resized, bool)) func(Values, Input, func(string) bool, float64) (Resized, bool) {
+func ResizeWith[I any](resize func(v Values, in *I, of func(part string) bool, want float64) (Resized, bool)) func(Values, Input,
+	func(string) bool, float64) (Resized, bool) {
 	return func(v Values, in Input, of func(string) bool, want float64) (Resized, bool) {
 		return resize(v, any(in).(*I), of, want)
 	}

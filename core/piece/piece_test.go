@@ -28,7 +28,8 @@ func TestOverlayAreasInClosedForm(t *testing.T) {
 	assert.InDelta(t, 100, got[0]+got[1]+got[2], 1e-9)
 	assert.Less(t, got[1], disc)
 	// Shared edges leave neither gap nor overlap.
-	assert.InDeltaSlice(t, []float64{100, 100, 100, 100}, areas(square(0, 0, 0, 10), square(1, 10, 0, 10), square(2, 0, 10, 10), square(3, 10, 10, 10)), 1e-9)
+	assert.InDeltaSlice(t, []float64{100, 100, 100, 100}, areas(square(0, 0, 0, 10), square(1, 10, 0, 10), square(2, 0, 10, 10),
+		square(3, 10, 10, 10)), 1e-9)
 }
 
 func TestBordersOfStrips(t *testing.T) {
@@ -57,7 +58,8 @@ func TestBordersOfStrips(t *testing.T) {
 
 func TestContoursKeepHoles(t *testing.T) {
 	// A square with a square hole: two outlines.
-	p := Piece{Parts: make([]Part, 2), Sliced: true, Regions: Overlay([]Outline{{0, []Point{{0, 0}, {9, 0}, {9, 9}, {0, 9}}}, {1, []Point{{3, 3}, {6, 3}, {6, 6}, {3, 6}}}})}
+	p := Piece{Parts: make([]Part, 2), Sliced: true, Regions: Overlay([]Outline{{0, []Point{{0, 0}, {9, 0}, {9, 9}, {0, 9}}},
+		{1, []Point{{3, 3}, {6, 3}, {6, 6}, {3, 6}}}})}
 	c := p.Contours()
 	require.Len(t, c[0], 2)
 	assert.Len(t, c[0][0], 4)
@@ -96,7 +98,8 @@ func TestWhereEachPartLies(t *testing.T) {
 		return Region{Part: part, Outline: []Point{{x, y}, {x + w, y}, {x + w, y + h}, {x, y + h}}}
 	}
 	p := Piece{Width: 90, Height: 60, Parts: make([]Part, 6), Regions: []Region{
-		box(0, 0, 0, 90, 10), box(1, 0, 10, 20, 50), box(2, 70, 50, 20, 10), box(3, 40, 25, 10, 10), box(4, 20, 10, 20, 10), box(4, 50, 10, 20, 10),
+		box(0, 0, 0, 90, 10), box(1, 0, 10, 20, 50), box(2, 70, 50, 20, 10), box(3, 40, 25, 10, 10), box(4, 20, 10, 20, 10),
+		box(4, 50, 10, 20, 10),
 		box(4, 22, 40, 20, 18), box(4, 70, 30, 20, 18),
 	}}
 	assert.Equal(t, []string{"across the top", "down the left", "lower right", "middle", "all over", ""}, p.Lies())

@@ -43,7 +43,8 @@ func CardLayers(in CardLayersIn) (out CardLayersOut, err error) {
 		less := 2 * float64(k) * *in.RevealMM
 		w, h := in.CardW-less, in.CardH-less
 		if math.Min(w, h) <= fit {
-			return out, fault("does_not_fit", fmt.Sprintf("layers[%d]", k), "Layer %s would have no size left. Use fewer layers or a smaller border.", float64(k+1))
+			return out, fault("does_not_fit", fmt.Sprintf("layers[%d]", k),
+				"Layer %s would have no size left. Use fewer layers or a smaller border.", float64(k+1))
 		}
 		if k == 0 && *in.Folded {
 			w *= 2

@@ -92,7 +92,8 @@ func rulesOf(t reflect.Type) []rule {
 
 func readRule(at int, f reflect.StructField, tag string) rule {
 	clauses := strings.Split(tag, "; ")
-	r := rule{name: f.Tag.Get("json"), plain: clauses[0], field: at, optional: f.Type.Kind() == reflect.Pointer || f.Type.Kind() == reflect.Bool}
+	r := rule{name: f.Tag.Get("json"), plain: clauses[0], field: at, optional: f.Type.Kind() == reflect.Pointer ||
+		f.Type.Kind() == reflect.Bool}
 	number := func(text string) float64 {
 		v, err := strconv.ParseFloat(text, 64)
 		if err != nil {

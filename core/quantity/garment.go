@@ -280,7 +280,8 @@ type ThreadOut struct {
 }
 
 // threadRatios are metres of all threads together to a metre of seam.
-var threadRatios = map[string]float64{"lockstitch": 2.5, "zigzag": 7, "chainstitch": 5.5, "overlock3": 14, "overlock4": 18, "coverstitch": 18}
+var threadRatios = map[string]float64{"lockstitch": 2.5, "zigzag": 7, "chainstitch": 5.5, "overlock3": 14, "overlock4": 18,
+	"coverstitch": 18}
 
 // Thread works out the thread of seams.
 func Thread(in ThreadIn) (out ThreadOut, err error) {

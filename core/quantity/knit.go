@@ -253,7 +253,8 @@ func KnitStranded(in KnitStrandedIn) (out KnitStrandedOut, err error) {
 		grams := metres / in.MPer100g * 100
 		x.Share[name], x.Metres[name], x.Grams[name] = n/math.Max(1, all), metres, grams
 		r.Grams[name], r.Skeins[name] = upInt(grams), upInt(grams/in.SkeinG)
-		out.sayOf(name, "%s stitches (share %s), %s float stitches; with %s%% more %s m = %s g", n, x.Share[name], floats[name], in.WastePct, metres, grams)
+		out.sayOf(name, "%s stitches (share %s), %s float stitches; with %s%% more %s m = %s g", n, x.Share[name], floats[name], in.WastePct,
+			metres, grams)
 		out.sold("%s: %s", name, many(r.Skeins[name], "skein"))
 	}
 	if float64(longest) > *in.MaxFloat {

@@ -206,7 +206,8 @@ func PrintColours(in PrintColoursIn) (out PrintColoursOut, err error) {
 	for _, p := range in.PartG {
 		flush := on.weight[p.Name] * one
 		total := p.N*(1+*in.WastePct/100) + flush
-		x.Flush[p.Name], x.Total[p.Name], x.Metres[p.Name], out.Rounded.Total[p.Name] = flush, total, metresOf(total/density, *in.Diameter), upInt(total)
+		x.Flush[p.Name], x.Total[p.Name], x.Metres[p.Name], out.Rounded.Total[p.Name] = flush, total, metresOf(total/density, *in.Diameter),
+			upInt(total)
 		flushed += flush
 		out.sayOf(p.Name, "%s with %s%% more + flush %s = %s g", p.N, in.WastePct, flush, total)
 	}

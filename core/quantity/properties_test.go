@@ -27,7 +27,8 @@ func TestBatterIsConserved(t *testing.T) {
 			shares, left = append(shares, Amount{name, v}), left-v
 		}
 		shares = append(shares, Amount{"d", left})
-		split := must(t, Batter, BatterIn{Shape: "volume", Volume: new(200 + 3000*r.Float64()), RecipeOils: 700, RecipeTotal: 1000, Shares: shares})
+		split := must(t, Batter, BatterIn{Shape: "volume", Volume: new(200 + 3000*r.Float64()), RecipeOils: 700, RecipeTotal: 1000,
+			Shares: shares})
 		exact, whole := 0.0, 0.0
 		for name, g := range split.Exact.ByColour {
 			exact += g
@@ -37,7 +38,8 @@ func TestBatterIsConserved(t *testing.T) {
 		assert.InDelta(t, split.Rounded.Batter, whole, 1e-9)
 
 		parts := Amounts{{"a", 500 * r.Float64()}, {"b", 500 * r.Float64()}, {"c", 1 + 500*r.Float64()}}
-		swirl := must(t, Swirl, SwirlIn{PartsG: parts, Neighbours: []Neighbours{{"a", "b"}, {"c", "b"}, {"b", "a"}}, SwirlPct: new(40 * r.Float64())})
+		swirl := must(t, Swirl, SwirlIn{PartsG: parts, Neighbours: []Neighbours{{"a", "b"}, {"c", "b"}, {"b", "a"}},
+			SwirlPct: new(40 * r.Float64())})
 		sum := 0.0
 		for _, g := range swirl.Exact.Pure {
 			sum += g
@@ -55,7 +57,8 @@ func TestRungsAddUp(t *testing.T) {
 	for range 60 {
 		mode := []string{"equal", "arithmetic", "geometric"}[r.IntN(3)]
 		high := float64(10+r.IntN(80)) + .125*float64(r.IntN(8))
-		res := must(t, Gradient, GradientIn{QuiltW: 40, QuiltH: high, Rungs: float64(1 + r.IntN(9)), Mode: mode, FirstW: new(1 + 3*r.Float64()), LastW: new(1 + 3*r.Float64())})
+		res := must(t, Gradient, GradientIn{QuiltW: 40, QuiltH: high, Rungs: float64(1 + r.IntN(9)), Mode: mode, FirstW: new(1 + 3*r.Float64()),
+			LastW: new(1 + 3*r.Float64())})
 		sum := 0.0
 		for _, w := range res.Rounded.FinishedWidths {
 			sum += w
@@ -115,7 +118,8 @@ func TestWarningsAreSentences(t *testing.T) {
 		assert.Regexp(t, `^[A-Z].*\.$`, said, code)
 	}
 	assert.Empty(t, Warning("unusual:waste_pct").Words())
-	res := must(t, KnitArea, KnitAreaIn{Parts: []KnitPart{{Width: 10, Length: 10}}, SwatchW: 5, SwatchH: 5, SwatchG: 1, MPer100g: 200, SkeinG: 50})
+	res := must(t, KnitArea, KnitAreaIn{Parts: []KnitPart{{Width: 10, Length: 10}}, SwatchW: 5, SwatchH: 5, SwatchG: 1, MPer100g: 200,
+		SkeinG: 50})
 	for _, w := range res.Warnings {
 		assert.NotEmpty(t, w.Words(), w)
 	}

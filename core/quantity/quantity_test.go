@@ -92,23 +92,31 @@ func TestFaults(t *testing.T) {
 		{"quilt.strips", `{"lines": []}`, "empty", "lines", "nothing in it"},
 		{"quilt.strips", `{"lines": {}}`, "wrong_type", "lines", "should be a list"},
 		{"quilt.strips", `{"lines": [{"shape": "square", "finished_w": 2}]}`, "missing", "lines[0].count", "number of finished units"},
-		{"quilt.strips", `{"lines": [{"shape": "square", "finished_w": 60, "count": 0}]}`, "does_not_fit", "lines[0].finished_w", "wider than the cloth (42)"},
+		{"quilt.strips", `{"lines": [{"shape": "square", "finished_w": 60, "count": 0}]}`, "does_not_fit", "lines[0].finished_w",
+			"wider than the cloth (42)"},
 		{"quilt.gradient", `{"quilt_w": 40, "quilt_h": 50, "rungs": 2, "mode": "geometric", "first_w": 2}`, "missing", "last_w", "Please give"},
 		{"quilt.gradient", `{"quilt_w": 40, "quilt_h": 50, "rungs": 2, "colours": ["a"]}`, "contradiction", "colours", "2 rungs but 1 colours"},
 		{"quilt.gradient", `{"quilt_w": 40, "quilt_h": 50, "rungs": 0}`, "not_positive", "rungs", "more than zero"},
-		{"weave.warp", `{` + warp + `, "stripe_order": [{"colour": " ", "ends": 4}]}`, "wrong_type", "stripe_order[0].colour", "should be a name"},
+		{"weave.warp", `{` + warp + `, "stripe_order": [{"colour": " ", "ends": 4}]}`, "wrong_type", "stripe_order[0].colour",
+			"should be a name"},
 		{"weave.warp", `{` + warp + `, "stripe_order": [{"colour": "a", "ends": 0}]}`, "empty", "stripe_order", "nothing in it"},
-		{"knit.stranded", `{"chart": ["AB", "A"], "gauge_st_10cm": 20, "swatch_stitches": 10, "swatch_rows": 10, "swatch_g": 3, "m_per_100g": 200, "skein_g": 50}`, "contradiction", "chart[1]", "Row 2 has 1 stitches"},
+		{"knit.stranded",
+			`{"chart": ["AB", "A"], "gauge_st_10cm": 20, "swatch_stitches": 10, "swatch_rows": 10, "swatch_g": 3, "m_per_100g": 200, "skein_g": 50}`,
+			"contradiction", "chart[1]", "Row 2 has 1 stitches"},
 		{"soap.split", `{"spelling": 1, "NaOH_g": 100}`, "not_computed_here", "NaOH_g", "does not work out lye"},
 		{"soap.colourant", `{"kind": "mica", "part_oils_g": 100, "basis": "tsp_per_500g_oils"}`, "missing", "rate", "usage rate"},
-		{"soap.colourant", `{"kind": "mica", "part_oils_g": 100, "rate": 9, "max_g_per_kg_oils": 8}`, "over_limit", "rate", "above the highest permitted rate 8"},
+		{"soap.colourant", `{"kind": "mica", "part_oils_g": 100, "rate": 9, "max_g_per_kg_oils": 8}`, "over_limit", "rate",
+			"above the highest permitted rate 8"},
 		{"model.mix_drops", `{"parts": {"a": 1.5}, "need_ml": 1}`, "not_whole", "parts.a", "whole number"},
 		{"model.mix_drops", `{"parts": {"a": 0}, "need_ml": 1}`, "empty", "parts", "nothing in them"},
-		{"print.multicolour", `{"part_g": {"a": 3}, "layers": [{"count": 1, "colours": ["a", "b"]}]}`, "unknown_choice", "layers[0].colours[1]", "b is not one of: a"},
-		{"print.multicolour", `{"part_g": {"a": 3}, "layers": [{"count": 1, "colours": ["a", "a"]}]}`, "contradiction", "layers[0].colours[1]", "listed twice"},
+		{"print.multicolour", `{"part_g": {"a": 3}, "layers": [{"count": 1, "colours": ["a", "b"]}]}`, "unknown_choice", "layers[0].colours[1]",
+			"b is not one of: a"},
+		{"print.multicolour", `{"part_g": {"a": 3}, "layers": [{"count": 1, "colours": ["a", "a"]}]}`, "contradiction", "layers[0].colours[1]",
+			"listed twice"},
 		{"stock.convert", `{"value": 1, "from": "tsp", "to": "g"}`, "unit_mismatch", "to", "do not measure the same"},
 		{"stock.convert", `{"value": 0, "from": "tex", "to": "m_per_kg"}`, "not_positive", "value", "more than zero"},
-		{"stock.lots", `{"regions": [{"name": "a", "need": 1}, {"name": "a", "need": 1}], "lots": [{"lot": "x", "amount": 1}]}`, "contradiction", "regions[1].name", "listed twice"},
+		{"stock.lots", `{"regions": [{"name": "a", "need": 1}, {"name": "a", "need": 1}], "lots": [{"lot": "x", "amount": 1}]}`, "contradiction",
+			"regions[1].name", "listed twice"},
 	} {
 		out, err := Compute(c.formula, json.RawMessage(c.inputs))
 		require.NoError(t, err)
@@ -153,15 +161,17 @@ func TestLayersAreCountedAsIfWalked(t *testing.T) {
 func TestTypedInputsAreChecked(t *testing.T) {
 	usual, err := Binding(BindingIn{QuiltW: 60, QuiltH: 72})
 	require.NoError(t, err)
-	spelt, err := Binding(BindingIn{Unit: "in", QuiltW: 60, QuiltH: 72, Seam: new(.25), WOF: new(42.0), Strip: new(2.5), Allowance: new(10.0), Join: "diagonal", WastePct: new(5.0)})
+	spelt, err := Binding(BindingIn{Unit: "in", QuiltW: 60, QuiltH: 72, Seam: new(.25), WOF: new(42.0), Strip: new(2.5), Allowance: new(10.0),
+		Join: "diagonal", WastePct: new(5.0)})
 	require.NoError(t, err)
 	assert.Equal(t, spelt, usual)
 	none, err := Binding(BindingIn{QuiltW: 60, QuiltH: 72, WastePct: new(0.0)})
 	require.NoError(t, err)
 	assert.Equal(t, none.Exact.Length, none.Exact.WithWaste, "nothing to spare is not the usual")
 	for field, in := range map[string]BindingIn{
-		"unit": {Unit: "ell", QuiltW: 60, QuiltH: 72}, "quilt_w": {QuiltH: 72}, "quilt_h": {QuiltW: 60, QuiltH: 301}, "waste_pct": {QuiltW: 60, QuiltH: 72, WastePct: new(-1.0)},
-		"seam": {QuiltW: 60, QuiltH: 72, Seam: new(math.NaN())}} {
+		"unit": {Unit: "ell", QuiltW: 60, QuiltH: 72}, "quilt_w": {QuiltH: 72}, "quilt_h": {QuiltW: 60, QuiltH: 301},
+		"waste_pct": {QuiltW: 60, QuiltH: 72, WastePct: new(-1.0)},
+		"seam":      {QuiltW: 60, QuiltH: 72, Seam: new(math.NaN())}} {
 		_, err := Binding(in)
 		var fault *Fault
 		require.ErrorAs(t, err, &fault, field)

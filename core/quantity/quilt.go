@@ -18,8 +18,10 @@ var quiltUnits = map[string]quiltUnit{
 }
 
 // shapeNames are what quilters call the shapes that are cut.
-var shapeNames = map[string]string{"square": "squares", "rectangle": "rectangles", "hst": "half-square triangles", "hst8": "half-square triangles, eight at a time",
-	"qst": "quarter-square triangles", "goose": "flying geese", "sky": "sky triangles", "goose_flip": "flying geese, flipped", "sky_flip": "sky squares, flipped",
+var shapeNames = map[string]string{"square": "squares", "rectangle": "rectangles", "hst": "half-square triangles",
+	"hst8": "half-square triangles, eight at a time",
+	"qst":  "quarter-square triangles", "goose": "flying geese", "sky": "sky triangles", "goose_flip": "flying geese, flipped",
+	"sky_flip":     "sky squares, flipped",
 	"setting_side": "side setting triangles", "setting_corner": "corner setting triangles"}
 
 // cloth is a length of fabric as it is bought, and its unit.
@@ -73,7 +75,8 @@ func (s QuiltShape) cut(at string, u quiltUnit) (cutPiece, error) {
 		h = *s.FinishedH
 	case "goose", "sky", "goose_flip", "sky_flip":
 		if h = w / 2; s.FinishedH != nil && math.Abs(*s.FinishedH-h) > 1e-6 {
-			return cutPiece{}, fault("contradiction", at+"finished_h", "A flying goose is twice as wide as high: leave the height empty or give %s.", h)
+			return cutPiece{}, fault("contradiction", at+"finished_h", "A flying goose is twice as wide as high: leave the height empty or give %s.",
+				h)
 		}
 	default:
 		if s.FinishedH != nil && math.Abs(*s.FinishedH-w) > 1e-6 {
@@ -237,12 +240,14 @@ func Strips(in StripsIn) (out StripsOut, err error) {
 		}
 		best, fits := in.strip(p, u.wof)
 		if !fits {
-			return out, fault("does_not_fit", at+"finished_w", "A piece cut %s × %s is wider than the cloth (%s). Join it from two or use wider cloth.", p.w, p.h, u.wof)
+			return out, fault("does_not_fit", at+"finished_w",
+				"A piece cut %s × %s is wider than the cloth (%s). Join it from two or use wider cloth.", p.w, p.h, u.wof)
 		}
 		total += best.length()
 		out.Rounded.Strips += best.Strips
 		out.Rounded.Lines = append(out.Rounded.Lines, best)
-		out.say("%s %s: cut %s × %s %s, %s; %s per strip (%s along the strip in %s); %s of %s = %s", v.Count, shapeNames[v.Shape], p.w, p.h, in.Unit,
+		out.say("%s %s: cut %s × %s %s, %s; %s per strip (%s along the strip in %s); %s of %s = %s", v.Count, shapeNames[v.Shape], p.w, p.h,
+			in.Unit,
 			many(best.Pieces, "cut piece"), best.PerStrip, best.Along, u.wof, many(best.Strips, "strip"), best.High, best.length())
 	}
 	if total > 0 && in.RepeatLen > 0 {
@@ -345,7 +350,8 @@ func FatQuarters(in FatQuartersIn) (out FatQuartersOut, err error) {
 			per = math.Max(per, downInt(u.fatWide/p.h)*downInt(u.fatHigh/p.w))
 		}
 		if per == 0 {
-			return out, fault("does_not_fit", at+"finished_w", "A piece cut %s × %s is larger than a fat quarter (%s × %s). Buy it by length instead.", p.w, p.h, u.fatWide, u.fatHigh)
+			return out, fault("does_not_fit", at+"finished_w",
+				"A piece cut %s × %s is larger than a fat quarter (%s × %s). Buy it by length instead.", p.w, p.h, u.fatWide, u.fatHigh)
 		}
 		alone := upInt(n / per)
 		grid += alone
@@ -669,7 +675,8 @@ func Gradient(in GradientIn) (out GradientOut, err error) {
 	ladder := in.QuiltH / repeats
 	steps := ladder / u.step
 	if math.Abs(steps-math.Round(steps)) > 1e-6 {
-		return out, fault("contradiction", "quilt_h", "%s / %s is not a multiple of %s: choose a height that can be cut with a ruler.", in.QuiltH, repeats, u.step)
+		return out, fault("contradiction", "quilt_h", "%s / %s is not a multiple of %s: choose a height that can be cut with a ruler.", in.QuiltH,
+			repeats, u.step)
 	}
 	exact, onRuler := make([]float64, n), make([]float64, n)
 	for i := range exact {

@@ -8,7 +8,8 @@ import (
 )
 
 // lyeFields are inputs that ask for what is not worked out here.
-var lyeFields = []string{"lye_g", "lye", "naoh_g", "naoh", "koh_g", "koh", "sodium_hydroxide_g", "potassium_hydroxide_g", "superfat_pct", "superfat",
+var lyeFields = []string{"lye_g", "lye", "naoh_g", "naoh", "koh_g", "koh", "sodium_hydroxide_g", "potassium_hydroxide_g", "superfat_pct",
+	"superfat",
 	"lye_concentration_pct", "sap_value", "water_g"}
 
 // lye refuses inputs that ask for lye or water, before all other checks.

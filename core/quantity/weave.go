@@ -123,7 +123,8 @@ func Warp(in WarpIn) (out WarpOut, err error) {
 	base := upInt(upInt(raw)/multiple) * multiple
 	ends := base + in.ExtraEnds
 	used := ends / sett
-	out.say("width in the reed = %s cm; ends = %s × %s = %s, in whole repeats %s + %s = %s; reed used %s cm", reed, reed, sett, raw, base, in.ExtraEnds, ends, used)
+	out.say("width in the reed = %s cm; ends = %s × %s = %s, in whole repeats %s + %s = %s; reed used %s cm", reed, reed, sett, raw, base,
+		in.ExtraEnds, ends, used)
 	if loom := in.ReedWidth; used > loom+fit {
 		return out, fault("does_not_fit", "reed_width_cm",
 			"The warp needs %s cm in the reed and the loom has %s. The widest cloth that fits is about %s cm; or weave two panels.",

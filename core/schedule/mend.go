@@ -63,7 +63,8 @@ func Mends(jobs []Job, at int, sittings []Span, now int, changes []Change) (out 
 		return nil
 	}
 	fits := func(k, more int) bool { // before the next sitting, and not through the night
-		return sittings[k].From >= now-24*60 && sittings[k].To+more <= job.Due && (k+1 == len(sittings) || sittings[k].To+more <= sittings[k+1].From)
+		return sittings[k].From >= now-24*60 && sittings[k].To+more <= job.Due &&
+			(k+1 == len(sittings) || sittings[k].To+more <= sittings[k+1].From)
 	}
 	from, _ := slices.BinarySearchFunc(sittings, now+1, func(x Span, at int) int { return x.To - at })
 	to := min(len(sittings), from+mostSittings)

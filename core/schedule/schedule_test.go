@@ -35,7 +35,8 @@ func one(t *testing.T, j Job, sittings []Span) Result {
 // Solved by hand: two evenings of two hours take a cut of three hours; the dye dries a
 // day; then an hour of sewing.
 func TestWorkFillsEveningsAndWaitsRunOn(t *testing.T) {
-	r := one(t, Job{Steps: []Step{{Name: "cut", Work: 3 * hour, Wait: day}, {Name: "sew", Work: hour, Needs: []int{0}}}, Due: at(5, 0)}, evenings(10, 2))
+	r := one(t, Job{Steps: []Step{{Name: "cut", Work: 3 * hour, Wait: day}, {Name: "sew", Work: hour, Needs: []int{0}}}, Due: at(5, 0)},
+		evenings(10, 2))
 	assert.Equal(t, []Span{{at(0, 18), at(0, 20)}, {at(1, 18), at(1, 19)}}, r.Steps[0].Parts)
 	assert.Equal(t, at(2, 19), r.Steps[0].Free, "a day after the evening of day 1")
 	assert.Equal(t, at(2, 19), r.Steps[1].Start)
@@ -73,7 +74,8 @@ func TestWindowsAreKept(t *testing.T) {
 
 func TestAToolServesOne(t *testing.T) {
 	// One loom: dressed and woven for the first cloth, it is free when that is cut off.
-	cloth := Job{Steps: []Step{{Name: "dress", Work: hour, Tool: "loom", Until: 2}, {Name: "weave", Work: 2 * hour, Needs: []int{0}}, {Name: "cut off", Work: hour, Needs: []int{1}, Wait: day}}}
+	cloth := Job{Steps: []Step{{Name: "dress", Work: hour, Tool: "loom", Until: 2}, {Name: "weave", Work: 2 * hour, Needs: []int{0}},
+		{Name: "cut off", Work: hour, Needs: []int{1}, Wait: day}}}
 	r := Plan([]Job{cloth, cloth}, evenings(10, 3), 0)
 	assert.Equal(t, at(1, 19), r[0].Steps[2].End)
 	assert.Equal(t, at(1, 19), r[1].Steps[0].Start, "not in the evening of day 0, nor before the first is off")
@@ -98,19 +100,22 @@ func TestJobsShareTheHours(t *testing.T) {
 	b := Job{Steps: []Step{{Name: "c", Work: 4 * hour}}}
 	r := Plan([]Job{a, b}, evenings(10, 2), 0)
 	assert.Equal(t, at(2, 19), r[0].Steps[1].Start)
-	assert.Equal(t, []Span{{at(1, 19), at(1, 20)}, {at(2, 18), at(2, 19)}, {at(3, 18), at(3, 20)}}, r[1].Steps[0].Parts, "what the first leaves")
+	assert.Equal(t, []Span{{at(1, 19), at(1, 20)}, {at(2, 18), at(2, 19)}, {at(3, 18), at(3, 20)}}, r[1].Steps[0].Parts,
+		"what the first leaves")
 	assert.Equal(t, at(4, 19), Plan([]Job{b, a}, evenings(10, 2), 0)[1].Steps[1].Start, "and the other way round")
 }
 
 func TestWhatIsDoneIsDone(t *testing.T) {
-	job := Job{Steps: []Step{{Name: "cut", Work: 9 * hour, Wait: day, Ended: true, From: -100, Needs: []int{1}}, {Name: "lay", Work: hour, Needs: []int{0}}}}
+	job := Job{Steps: []Step{{Name: "cut", Work: 9 * hour, Wait: day, Ended: true, From: -100, Needs: []int{1}},
+		{Name: "lay", Work: hour, Needs: []int{0}}}}
 	r := one(t, job, evenings(5, 2))
 	assert.Equal(t, Placed{Start: -100, End: -100, Free: -100 + day}, r.Steps[0], "it needs nothing and takes no hours")
 	assert.Equal(t, at(1, 18), r.Steps[1].Start, "what waits for it does")
 }
 
 func TestStepsThatCannotBe(t *testing.T) {
-	ring := Job{Steps: []Step{{Name: "a", Work: 1, Needs: []int{2}}, {Name: "b", Work: 1, Needs: []int{0}}, {Name: "c", Work: 1, Needs: []int{1}}, {Name: "d", Work: 1, Needs: []int{2}}}}
+	ring := Job{Steps: []Step{{Name: "a", Work: 1, Needs: []int{2}}, {Name: "b", Work: 1, Needs: []int{0}},
+		{Name: "c", Work: 1, Needs: []int{1}}, {Name: "d", Work: 1, Needs: []int{2}}}}
 	r := Plan([]Job{ring, {Steps: []Step{{Name: "x", Work: hour}}}}, evenings(3, 2), 0)
 	var of Ring
 	require.ErrorAs(t, r[0].Err, &of)
@@ -124,7 +129,8 @@ func TestStepsThatCannotBe(t *testing.T) {
 }
 
 func TestMends(t *testing.T) {
-	job := Job{Steps: []Step{{Name: "cut", Work: 3 * hour}, {Name: "look", Work: 2 * hour, Needs: []int{0}}, {Name: "sew", Work: 3 * hour, Needs: []int{1}}}, Due: at(3, 0)}
+	job := Job{Steps: []Step{{Name: "cut", Work: 3 * hour}, {Name: "look", Work: 2 * hour, Needs: []int{0}},
+		{Name: "sew", Work: 3 * hour, Needs: []int{1}}}, Due: at(3, 0)}
 	without := Job{Steps: []Step{job.Steps[0], {Name: "look", Needs: []int{0}}, job.Steps[2]}, Due: job.Due}
 	m := Mends([]Job{job}, 0, evenings(10, 2), 0, []Change{{LeaveOut, 1, without}})
 	// Eight hours are wanted, six are there: two more in one evening; or without the look.
@@ -233,7 +239,8 @@ func TestSittingsOfALocalCalendar(t *testing.T) {
 	for _, s := range got {
 		said = append(said, Time(s.From, paris).Format("Mon 2 15:04")+"-"+Time(s.To, paris).Format("15:04"))
 	}
-	assert.Equal(t, []string{"Sat 24 18:00-20:00", "Sun 25 18:00-20:00", "Tue 27 18:00-20:00", "Thu 29 18:00-20:00"}, said, "by the clock, also when it has been put back; Monday off, nothing on Wednesdays")
+	assert.Equal(t, []string{"Sat 24 18:00-20:00", "Sun 25 18:00-20:00", "Tue 27 18:00-20:00", "Thu 29 18:00-20:00"}, said,
+		"by the clock, also when it has been put back; Monday off, nothing on Wednesdays")
 	assert.Equal(t, 25*hour, got[1].From-got[0].From, "that day has 25 hours")
 	assert.Len(t, h.Sittings(time.Date(2028, 2, 28, 0, 0, 0, 0, paris), 2, nil), 2, "29 February is a day")
 	assert.Equal(t, 12*hour, h.Minutes())
@@ -241,7 +248,8 @@ func TestSittingsOfALocalCalendar(t *testing.T) {
 	got = h.Sittings(time.Date(2026, 10, 27, 0, 0, 0, 0, paris), 1, nil)
 	assert.Equal(t, 2*hour+45, got[0].To-got[0].From, "more on one day")
 	six := At(time.Date(2026, 10, 24, 18, 0, 0, 0, paris))
-	got = h.Sittings(time.Date(2026, 10, 24, 0, 0, 0, 0, paris), 2, []Span{{six + 90, six + 300}, {six + 30, six + 60}, {six + 25*hour - 500, six + 25*hour + 30}})
+	got = h.Sittings(time.Date(2026, 10, 24, 0, 0, 0, 0, paris), 2, []Span{{six + 90, six + 300}, {six + 30, six + 60},
+		{six + 25*hour - 500, six + 25*hour + 30}})
 	assert.Equal(t, []Span{{six, six + 30}, {six + 60, six + 90}, {six + 25*hour + 30, six + 27*hour}}, got, "less what is busy")
 	assert.Len(t, h.Sittings(time.Now(), 1<<40, nil), len(h.Sittings(time.Now(), MostDays, nil)), "a calendar has an end")
 }

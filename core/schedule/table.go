@@ -248,7 +248,8 @@ func (t *table) find(s Step, from, before, after int) (Placed, bool) {
 			for _, f := range t.free[k] {
 				begin := max(f.From, from+before)
 				switch {
-				case misfit != "" && (f.To-begin < min(s.Work, least) || f.From != x.From && s.Present): // it takes a sitting from its start, and goes on beyond it
+				// it takes a sitting from its start, and goes on beyond it
+				case misfit != "" && (f.To-begin < min(s.Work, least) || f.From != x.From && s.Present):
 					continue
 				case misfit == "" && f.To-begin < s.Work:
 					continue

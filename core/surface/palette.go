@@ -304,7 +304,8 @@ func Cut(img image.Image, c Correction, width, size float64) (Cutting, error) {
 	rnd := rand.New(rand.NewPCG(cutSeed, cutSeed))
 	all, _ := pixels(img, b)
 	whole := func(x, y int) bool { // no corner nor the middle lies beside the print
-		return counted(img, x, y) && counted(img, x+side-1, y) && counted(img, x, y+side-1) && counted(img, x+side-1, y+side-1) && counted(img, x+side/2, y+side/2)
+		return counted(img, x, y) && counted(img, x+side-1, y) && counted(img, x, y+side-1) && counted(img, x+side-1, y+side-1) &&
+			counted(img, x+side/2, y+side/2)
 	}
 	out := Cutting{Whole: c.Apply(mean(all).xyz()), Away: map[colour.FamilyName]float64{}}
 	step := max(1, int(float64(side)/math.Sqrt(cutSamples)))
@@ -316,7 +317,8 @@ func Cut(img image.Image, c Correction, width, size float64) (Cutting, error) {
 				break
 			}
 			if tries == cutTries {
-				return Cutting{}, errors.New("the pieces are larger than the cloth beside the white paper: take smaller pieces or a photo of more cloth")
+				return Cutting{},
+					errors.New("the pieces are larger than the cloth beside the white paper: take smaller pieces or a photo of more cloth")
 			}
 		}
 		piece = piece[:0]

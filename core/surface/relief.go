@@ -304,7 +304,8 @@ func Grow(g *image.Gray, x, y int, tolerance float64) []Spot {
 	for j := range h {
 		for i := range w {
 			at := j*w + i
-			wider[at] = state[at] == inside || i > 0 && state[at-1] == inside || i < w-1 && state[at+1] == inside || j > 0 && state[at-w] == inside || j < h-1 && state[at+w] == inside
+			wider[at] = state[at] == inside || i > 0 && state[at-1] == inside || i < w-1 && state[at+1] == inside || j > 0 &&
+				state[at-w] == inside || j < h-1 && state[at+w] == inside
 		}
 	}
 	return simplify(around(wider, w, h, y*w+x), 1.1)

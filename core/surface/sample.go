@@ -165,7 +165,8 @@ func White(p Patch, lightness float64) (Correction, error) {
 	case p.XYZ.Y < greyDarkest:
 		return Correction{}, fmt.Errorf("%w: it is too dark to tell its hue. Take a lighter one", ErrNotWhite)
 	case ok.C > greyChroma:
-		return Correction{}, fmt.Errorf("%w: it is %s, more than any lamp would make it. Take something known to be white or grey", ErrNotWhite, colour.Family(p.XYZ.Lab(colour.WhiteD65)))
+		return Correction{}, fmt.Errorf("%w: it is %s, more than any lamp would make it. Take something known to be white or grey", ErrNotWhite,
+			colour.Family(p.XYZ.Lab(colour.WhiteD65)))
 	case p.Spread > greySpread:
 		return Correction{}, fmt.Errorf("%w: it holds more than one colour. Draw a smaller box", ErrNotWhite)
 	}

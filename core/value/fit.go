@@ -418,7 +418,8 @@ func (r Run) lean(c colour.Lab, o Offset) string {
 	mean := (at.Chroma() + c.Chroma()) / 2
 	sc, sh := 1+0.045*mean, 1+0.015*mean
 	away := math.Hypot(o.Radial, o.Tangential)
-	if at.Chroma() < nearNeutral && c.Chroma() >= undertoneOf && c.L >= hueFromL && away >= leanFrom && math.Abs(colour.HueBetween(hue(at), hue(c))) >= otherHue {
+	if at.Chroma() < nearNeutral && c.Chroma() >= undertoneOf && c.L >= hueFromL && away >= leanFrom &&
+		math.Abs(colour.HueBetween(hue(at), hue(c))) >= otherHue {
 		return own(at, c)
 	}
 	switch {
@@ -478,7 +479,8 @@ func (r *Run) second(c []colour.Lab) {
 	}
 	other := fit(own, kept(len(own)))
 	other.judge(own)
-	if len(own)-len(other.Strays) < secondFrom || float64(len(own)-len(other.Strays)) < secondClean*float64(len(own)) || other.High-other.Low < secondSpan {
+	if len(own)-len(other.Strays) < secondFrom || float64(len(own)-len(other.Strays)) < secondClean*float64(len(own)) ||
+		other.High-other.Low < secondSpan {
 		return
 	}
 	for i, at := range index {

@@ -240,16 +240,25 @@ func TestRunsAsAnEyeReadsThem(t *testing.T) {
 		run  []string
 		want map[int]string
 	}{
-		"strong orange, clean":              {[]string{"#4a1e08", "#8a380c", "#c85a10", "#f07a18", "#f8a050", "#fcc48c", "#fde4c8"}, map[int]string{}},
-		"a green in a purple run":           {[]string{"#2a1738", "#4b2a66", "#6d4590", "#5f8a4a", "#9a76b8", "#b89ad0", "#d8c6e6"}, map[int]string{3: "green"}},
-		"a blue-green in a green run":       {[]string{"#12301c", "#1f5230", "#2f7445", "#2f8f86", "#5fae78", "#8cc9a0", "#bfe3cb"}, map[int]string{3: "blue"}},
-		"a blue-grey among warm greiges":    {[]string{"#3a342e", "#57504a", "#756c62", "#7d8a98", "#a79c8e", "#c3b9ac", "#e2dbd0"}, map[int]string{3: "blue"}},
-		"warm greiges, clean":               {[]string{"#3a342e", "#57504a", "#756c62", "#8f867b", "#a79c8e", "#c3b9ac", "#e2dbd0"}, map[int]string{}},
-		"a drift from brown to cream":       {[]string{"#2e1c10", "#5a3415", "#8f5a1c", "#c98a24", "#efbe4a", "#f8e6a8"}, map[int]string{}},
-		"plain greys":                       {[]string{"#141414", "#3a3a3a", "#5f5f5f", "#858585", "#aaaaaa", "#d0d0d0", "#f4f4f4"}, map[int]string{}},
-		"a raisin among blue-violets":       {[]string{"#191a4a", "#2c2f7a", "#4446a6", "#5a3a4e", "#7679cf", "#9fa2e2", "#cdd0f3"}, map[int]string{3: "red"}},
-		"a dusty one among strong reds":     {[]string{"#3c0608", "#6e0c10", "#a31621", "#9a5a58", "#d94a48", "#ee8c86", "#f8cfcb"}, map[int]string{3: Grey}},
-		"seven pinks, one of them clearest": {[]string{"#4a2a38", "#6f4457", "#955f78", "#d8307c", "#c08aa2", "#d9b0c2", "#efdbe4"}, map[int]string{3: Strong}},
+		"strong orange, clean": {[]string{"#4a1e08", "#8a380c", "#c85a10", "#f07a18", "#f8a050", "#fcc48c", "#fde4c8"},
+			map[int]string{}},
+		"a green in a purple run": {[]string{"#2a1738", "#4b2a66", "#6d4590", "#5f8a4a", "#9a76b8", "#b89ad0", "#d8c6e6"},
+			map[int]string{3: "green"}},
+		"a blue-green in a green run": {[]string{"#12301c", "#1f5230", "#2f7445", "#2f8f86", "#5fae78", "#8cc9a0", "#bfe3cb"},
+			map[int]string{3: "blue"}},
+		"a blue-grey among warm greiges": {[]string{"#3a342e", "#57504a", "#756c62", "#7d8a98", "#a79c8e", "#c3b9ac", "#e2dbd0"},
+			map[int]string{3: "blue"}},
+		"warm greiges, clean": {[]string{"#3a342e", "#57504a", "#756c62", "#8f867b", "#a79c8e", "#c3b9ac", "#e2dbd0"},
+			map[int]string{}},
+		"a drift from brown to cream": {[]string{"#2e1c10", "#5a3415", "#8f5a1c", "#c98a24", "#efbe4a", "#f8e6a8"}, map[int]string{}},
+		"plain greys": {[]string{"#141414", "#3a3a3a", "#5f5f5f", "#858585", "#aaaaaa", "#d0d0d0", "#f4f4f4"},
+			map[int]string{}},
+		"a raisin among blue-violets": {[]string{"#191a4a", "#2c2f7a", "#4446a6", "#5a3a4e", "#7679cf", "#9fa2e2", "#cdd0f3"},
+			map[int]string{3: "red"}},
+		"a dusty one among strong reds": {[]string{"#3c0608", "#6e0c10", "#a31621", "#9a5a58", "#d94a48", "#ee8c86", "#f8cfcb"},
+			map[int]string{3: Grey}},
+		"seven pinks, one of them clearest": {[]string{"#4a2a38", "#6f4457", "#955f78", "#d8307c", "#c08aa2", "#d9b0c2", "#efdbe4"},
+			map[int]string{3: Strong}},
 	} {
 		r, err := Fit(labs(t, c.run...))
 		require.NoError(t, err)
@@ -306,7 +315,8 @@ func TestSixHundredDyeRuns(t *testing.T) {
 				}
 			}
 		}
-		t.Logf("noise %.0f: %d of %d found (%d by another word), %.1f %% of cards accused in vain", noise, found, planted, wrong, 100*float64(accused)/float64(cards))
+		t.Logf("noise %.0f: %d of %d found (%d by another word), %.1f %% of cards accused in vain", noise, found, planted, wrong,
+			100*float64(accused)/float64(cards))
 		assert.GreaterOrEqual(t, float64(found), (1-most[0])*float64(planted), "noise %g", noise)
 		assert.LessOrEqual(t, float64(accused), most[1]*float64(cards), "noise %g", noise)
 	}

@@ -50,7 +50,8 @@ func TestThresholdsOfStrays(t *testing.T) {
 	for _, c := range []struct {
 		o    Offset
 		lean bool
-	}{{Offset{Tangential: 5.9, Turn: 30}, false}, {Offset{Tangential: 6.1, Turn: 30}, true}, {Offset{Radial: -7.9}, false}, {Offset{Radial: -8.1}, true}, {Offset{Radial: 9.9}, false}, {Offset{Radial: 10.1}, true}} {
+	}{{Offset{Tangential: 5.9, Turn: 30}, false}, {Offset{Tangential: 6.1, Turn: 30}, true}, {Offset{Radial: -7.9}, false},
+		{Offset{Radial: -8.1}, true}, {Offset{Radial: 9.9}, false}, {Offset{Radial: 10.1}, true}} {
 		assert.Equal(t, c.lean, soft.lean(by, c.o) != "", "%+v", c.o)
 	}
 	// A hue is only judged where there is enough of it.

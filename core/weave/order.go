@@ -108,7 +108,8 @@ func CheckOrder(order []Stripe) error {
 	}
 	for _, s := range order {
 		if s.Yarn < 0 || s.Yarn >= MostYarns || s.Threads < 1 || s.Threads > MostThreads {
-			return fmt.Errorf("a stripe of %d threads of yarn %d cannot be: choose from 1 to %d threads and one of %d yarns", s.Threads, s.Yarn+1, MostThreads, MostYarns)
+			return fmt.Errorf("a stripe of %d threads of yarn %d cannot be: choose from 1 to %d threads and one of %d yarns", s.Threads, s.Yarn+1,
+				MostThreads, MostYarns)
 		}
 	}
 	return nil

@@ -73,7 +73,8 @@ func (d Draft) Check() error {
 	case len(d.TieUp) == 0:
 		return fmt.Errorf("the tie-up is empty: write the shafts each treadle lifts, such as 1 2, 2 3, 3 4, 4 1")
 	case len(d.Threading) > MostThreads || len(d.Treadling) > MostThreads:
-		return fmt.Errorf("a repeat has at most %d ends and %d picks: this one has %d and %d", MostThreads, MostThreads, len(d.Threading), len(d.Treadling))
+		return fmt.Errorf("a repeat has at most %d ends and %d picks: this one has %d and %d", MostThreads, MostThreads, len(d.Threading),
+			len(d.Treadling))
 	case len(d.TieUp) > MostTreadles:
 		return fmt.Errorf("a draft has at most %d treadles: this one has %d", MostTreadles, len(d.TieUp))
 	}
@@ -100,7 +101,8 @@ func (d Draft) Check() error {
 		case !lifts[t-1] && len(d.TieUp[t-1]) == 0:
 			return fmt.Errorf("pick %d lifts no shaft, so it would lie loose over the whole cloth: tie a shaft to treadle %d", i+1, t)
 		case !lifts[t-1]:
-			return fmt.Errorf("pick %d lifts no end: nothing is threaded on the shafts of treadle %d, so thread an end there or tie another shaft", i+1, t)
+			return fmt.Errorf("pick %d lifts no end: nothing is threaded on the shafts of treadle %d, so thread an end there or tie another shaft",
+				i+1, t)
 		}
 	}
 	return nil

@@ -8,8 +8,10 @@ import (
 )
 
 func TestStructuresAreSound(t *testing.T) {
-	warp := map[string]float64{"plain": .5, "twill22": .5, "twill13": .25, "twill31": .75, "herringbone": .5, "diamond": 19.0 / 36, "basket": .5}
-	floats := map[string]Floats{"plain": {1, 1}, "twill22": {2, 2}, "twill13": {3, 3}, "twill31": {3, 3}, "basket": {2, 2}, "herringbone": {2, 3}}
+	warp := map[string]float64{"plain": .5, "twill22": .5, "twill13": .25, "twill31": .75, "herringbone": .5, "diamond": 19.0 / 36,
+		"basket": .5}
+	floats := map[string]Floats{"plain": {1, 1}, "twill22": {2, 2}, "twill13": {3, 3}, "twill31": {3, 3}, "basket": {2, 2},
+		"herringbone": {2, 3}}
 	for _, s := range Structures() {
 		require.NoError(t, s.Check(), s.Name)
 		assert.InDelta(t, warp[s.Key], s.WarpShare(), 1e-12, s.Name)
@@ -72,7 +74,8 @@ func TestOrdersAreReadAndWritten(t *testing.T) {
 	require.NoError(t, CheckOrder(got))
 	assert.Equal(t, []int16{0, 0, 1, 0, 0, 1, 0}, Expand([]Stripe{{0, 2}, {1, 1}}, 7))
 	for text, words := range map[string]string{
-		"": "the order is empty", "A": "is no stripe", "12": "stands no yarn", "3Z": "stands no yarn", "0A": "a whole number from 1", "2.5A": "a whole number from 1",
+		"": "the order is empty", "A": "is no stripe", "12": "stands no yarn", "3Z": "stands no yarn", "0A": "a whole number from 1",
+		"2.5A":  "a whole number from 1",
 		"1mm A": "thinner than one thread, which takes 2 mm", "99999A": "at most 20000 threads", "4mm": "stands no yarn", "2AB": "stands no yarn",
 	} {
 		_, err := ParseOrder(text, 5)

@@ -102,7 +102,8 @@ func Clean(s string) string {
 		switch {
 		case r == '\n' || r == '\t' || r == '\r':
 			return r
-		case r < ' ' || r >= 0x7f && r < 0xa0, r == utf8.RuneError, r >= 0x202a && r <= 0x202e, r >= 0x2066 && r <= 0x2069, r == 0xfeff, r == 0xfffe, r == 0xffff:
+		case r < ' ' || r >= 0x7f && r < 0xa0, r == utf8.RuneError, r >= 0x202a && r <= 0x202e, r >= 0x2066 && r <= 0x2069, r == 0xfeff,
+			r == 0xfffe, r == 0xffff:
 			return -1
 		}
 		return r

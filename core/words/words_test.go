@@ -10,9 +10,13 @@ func TestWords(t *testing.T) {
 	for want, got := range map[string]string{
 		"under 1%": PerCent(0.004), "0%": PerCent(0), "16%": PerCent(0.155), "0.4%": PerCentFine(0.004), "10%": PerCentFine(0.1),
 		"no": Count(0), "eight": Count(8), "9": Count(9), "1 card": Plural(1, "card", "cards"), "0 cards": Plural(0, "card", "cards"),
-		"a": List([]string{"a"}), "a and b": List([]string{"a", "b"}), "a, b and c": List([]string{"a", "b", "c"}), "a, b and 2 more": List([]string{"a", "b", "c", "d"}),
-		"a, b, c and d": All([]string{"a", "b", "c", "d"}), "40,320": Grouped(40320), "999": Grouped(999), "more than a thousand million": Grouped(1e9),
-		"an olive": AFamily("olive"), "a red": AFamily("red"), "reds": Colours("red", 2), "44123": Figure(44123.4).String(), "0.00001": Figure(1e-5).String(), "12.35": Figure(12.3456).String(), "0": Figure(0).String(), "Émail": Capital("émail"), "": Capital("") + List(nil),
+		"a": List([]string{"a"}), "a and b": List([]string{"a", "b"}), "a, b and c": List([]string{"a", "b", "c"}),
+		"a, b and 2 more": List([]string{"a", "b", "c", "d"}),
+		"a, b, c and d":   All([]string{"a", "b", "c", "d"}), "40,320": Grouped(40320), "999": Grouped(999),
+		"more than a thousand million": Grouped(1e9),
+		"an olive":                     AFamily("olive"), "a red": AFamily("red"), "reds": Colours("red", 2), "44123": Figure(44123.4).String(),
+		"0.00001": Figure(1e-5).String(), "12.35": Figure(12.3456).String(), "0": Figure(0).String(), "Émail": Capital("émail"),
+		"": Capital("") + List(nil),
 	} {
 		assert.Equal(t, want, got)
 	}

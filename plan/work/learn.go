@@ -153,7 +153,8 @@ func speeds(craft string, all []*Section, prefs Prefs) (out []Lesson) {
 	}
 	for _, key := range keys {
 		one := by[key]
-		l := Lesson{Key: speedLesson + ":" + SpeedKey(craft, key), About: one.st.Name, N: len(one.rates), Known: len(one.rates) >= Least, kind: speedLesson, of: SpeedKey(craft, key)}
+		l := Lesson{Key: speedLesson + ":" + SpeedKey(craft, key), About: one.st.Name, N: len(one.rates), Known: len(one.rates) >= Least,
+			kind: speedLesson, of: SpeedKey(craft, key)}
 		per := ""
 		if one.st.Per != "" {
 			per = " for one of the " + one.st.Per
@@ -163,9 +164,11 @@ func speeds(craft string, all []*Section, prefs Prefs) (out []Lesson) {
 		_, l.Taken = prefs.Speed[l.of]
 		l.Words = fmt.Sprintf(": %s so far.", words.Plural(l.N, "time", "times"))
 		if l.Known {
-			l.Words = fmt.Sprintf(" took %s%s in %d plans (%s to %s), planned %s.", small(mid), per, l.N, small(low), small(high), small(one.st.Each))
+			l.Words = fmt.Sprintf(" took %s%s in %d plans (%s to %s), planned %s.", small(mid), per, l.N, small(low), small(high),
+				small(one.st.Each))
 			if l.Taken {
-				l.Words = fmt.Sprintf(" is planned with %s%s, as in your last %d plans (%s to %s).", small(prefs.Speed[l.of]), per, l.N, small(low), small(high))
+				l.Words = fmt.Sprintf(" is planned with %s%s, as in your last %d plans (%s to %s).", small(prefs.Speed[l.of]), per, l.N, small(low),
+					small(high))
 			}
 		}
 		out = append(out, l)
@@ -206,11 +209,13 @@ func wastes(craft string, all []*Section, prefs Prefs) []Lesson {
 		return nil
 	}
 	mid, low, high := spread(more)
-	l := Lesson{Key: wasteLesson + ":" + craft, About: "Waste", N: len(more), Known: len(more) >= Least, After: max(0, math.Round(mid)), kind: wasteLesson, of: craft}
+	l := Lesson{Key: wasteLesson + ":" + craft, About: "Waste", N: len(more), Known: len(more) >= Least, After: max(0, math.Round(mid)),
+		kind: wasteLesson, of: craft}
 	_, l.Taken = prefs.Waste[craft]
 	l.Words = fmt.Sprintf(": %s so far of what you really used.", words.Plural(l.N, "case", "cases"))
 	if l.Known {
-		l.Words = fmt.Sprintf(": you used %.0f%% more than the bare need in %d cases (%.0f to %.0f%%). Buy would ask %.0f%% to spare.", mid, l.N, low, high, l.After)
+		l.Words = fmt.Sprintf(": you used %.0f%% more than the bare need in %d cases (%.0f to %.0f%%). Buy would ask %.0f%% to spare.", mid, l.N,
+			low, high, l.After)
 		if l.Taken {
 			l.Words = fmt.Sprintf(": Buy spares %.0f%% in this craft, as you used in %d cases.", prefs.Waste[craft], l.N)
 		}
@@ -248,7 +253,8 @@ func cameras(all []*Section, now shelf.Camera) []Lesson {
 	l.After = after
 	l.Words = fmt.Sprintf(" corrected by white read %s in %d pairs. They were %.1f off; moved by as much, each pair left out in its turn, %.1f.", leaning(shift), n, before, after)
 	if l.Taken {
-		l.Words = fmt.Sprintf(" that are corrected by white are moved as %d pairs with the reader taught: %.1f off instead of %.1f.", now.Pairs, now.Doubt, before)
+		l.Words = fmt.Sprintf(" that are corrected by white are moved as %d pairs with the reader taught: %.1f off instead of %.1f.", now.Pairs,
+			now.Doubt, before)
 	}
 	return []Lesson{l}
 }
@@ -266,7 +272,8 @@ func CameraFit(photos, readers []colour.Lab) (shift colour.Lab, before, after fl
 	}
 	for i, p := range photos {
 		r := readers[i]
-		without := shelf.Camera{Shift: colour.Lab{L: (sum.L - r.L + p.L) / (n - 1), A: (sum.A - r.A + p.A) / (n - 1), B: (sum.B - r.B + p.B) / (n - 1)}}
+		without := shelf.Camera{Shift: colour.Lab{L: (sum.L - r.L + p.L) / (n - 1), A: (sum.A - r.A + p.A) / (n - 1),
+			B: (sum.B - r.B + p.B) / (n - 1)}}
 		before += colour.DeltaE2000(p, r) / n
 		after += colour.DeltaE2000(without.Right(p), r) / n
 	}
@@ -305,7 +312,8 @@ func doubts(all []*Section, prefs Prefs) (out []Lesson) {
 	}
 	for _, source := range slices.Sorted(maps.Keys(by)) {
 		mid, low, high := spread(by[source])
-		l := Lesson{Key: doubtLesson + ":" + source, About: "Colours " + material.Material{Source: source}.SourceWordsBare(), N: len(by[source]), Known: len(by[source]) >= Least, After: math.Round(10*mid) / 10, kind: doubtLesson, of: source}
+		l := Lesson{Key: doubtLesson + ":" + source, About: "Colours " + material.Material{Source: source}.SourceWordsBare(), N: len(by[source]),
+			Known: len(by[source]) >= Least, After: math.Round(10*mid) / 10, kind: doubtLesson, of: source}
 		_, l.Taken = prefs.Doubt[source]
 		l.Words = fmt.Sprintf(": %s of what came out so far.", words.Plural(l.N, "reading", "readings"))
 		if l.Known {

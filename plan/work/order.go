@@ -31,8 +31,10 @@ var usualDelivery = piece.Spread{Usual: 5 * piece.Days, Least: 2 * piece.Days, M
 func Order(p *plan.Plan, s plan.Supply, speed map[string]float64) []Step {
 	var out []Step
 	add := func(t piece.Task) {
-		st := Step{Key: t.Key, Name: t.Name, After: t.After, Each: t.Each.Usual, Count: t.Count, Per: t.Per, Fixed: t.Fixed, Least: t.Each.Least, Most: t.Each.Most,
-			Wait: round(t.Wait.Usual), WaitFrom: round(t.Wait.Least), WaitTo: round(t.Wait.Most), Why: t.Why, Window: t.Window, Run: round(t.Run), OneGo: t.OneGo, Present: t.Present,
+		st := Step{Key: t.Key, Name: t.Name, After: t.After, Each: t.Each.Usual, Count: t.Count, Per: t.Per, Fixed: t.Fixed, Least: t.Each.Least,
+			Most: t.Each.Most,
+			Wait: round(t.Wait.Usual), WaitFrom: round(t.Wait.Least), WaitTo: round(t.Wait.Most), Why: t.Why, Window: t.Window, Run: round(t.Run),
+			OneGo: t.OneGo, Present: t.Present,
 			Tool: t.Tool, Until: t.Until, Care: t.Care, Optional: t.Optional, Left: t.Off}
 		if v, taught := speed[SpeedKey(p.Craft, t.Key)]; taught {
 			st.Each = v
@@ -44,10 +46,13 @@ func Order(p *plan.Plan, s plan.Supply, speed map[string]float64) []Step {
 		dear = dear || len(t.Parts) > 0 && t.Uncertainty >= unsure
 	}
 	if len(s.Orders) > 0 {
-		add(piece.Do(samplesKey, "Order samples, look at them in the hand").Takes(30, 20, 60).Waits("delivery", usualDelivery.Usual, usualDelivery.Least, usualDelivery.Most).Maybe(!dear))
+		add(piece.Do(samplesKey, "Order samples, look at them in the hand").Takes(30, 20, 60).Waits("delivery", usualDelivery.Usual,
+			usualDelivery.Least, usualDelivery.Most).Maybe(!dear))
 	}
-	add(piece.Do(deckKey, "Swatch cards printed or painted", samplesKey).Takes(5, 3, 10).For(float64(s.Cards), "cards").And(30).Waits("paint dries", 1*piece.Hour, .5*piece.Hour, 4*piece.Hour).Maybe(true))
-	add(piece.Do(piece.Agreed, "Sign-off: make the sheet, ask the client", samplesKey, deckKey).Takes(15, 10, 30).Waits("the client", 3*piece.Days, 1*piece.Days, 14*piece.Days).Maybe(!p.Shown))
+	add(piece.Do(deckKey, "Swatch cards printed or painted", samplesKey).Takes(5, 3, 10).For(float64(s.Cards),
+		"cards").And(30).Waits("paint dries", 1*piece.Hour, .5*piece.Hour, 4*piece.Hour).Maybe(true))
+	add(piece.Do(piece.Agreed, "Sign-off: make the sheet, ask the client", samplesKey, deckKey).Takes(15, 10, 30).Waits("the client",
+		3*piece.Days, 1*piece.Days, 14*piece.Days).Maybe(!p.Shown))
 	var come []string
 	for i, o := range s.Orders {
 		wait, name := usualDelivery, "Order what is missing"
@@ -160,7 +165,8 @@ func (s *Section) Anew(fresh []Step) []Step {
 			st := &out[at]
 			st.Begun, st.Done, st.Over, st.Took = old.Begun, old.Done, old.Over, old.Took
 			if old.Edited {
-				st.Name, st.Each, st.Count, st.Per, st.Fixed, st.Wait, st.After, st.Edited = old.Name, old.Each, old.Count, old.Per, old.Fixed, old.Wait, old.After, true
+				st.Name, st.Each, st.Count, st.Per, st.Fixed, st.Wait, st.After, st.Edited = old.Name, old.Each, old.Count, old.Per, old.Fixed,
+					old.Wait, old.After, true
 			}
 			if st.Optional {
 				st.Left = old.Left

@@ -42,7 +42,8 @@ const prefsName = "work"
 
 // usualHours are those of nobody in particular: two evenings and a Saturday afternoon, six
 // hours a week.
-var usualHours = schedule.Hours{Week: [7]schedule.Day{time.Tuesday: {From: 19 * 60, Minutes: 90}, time.Thursday: {From: 19 * 60, Minutes: 90}, time.Saturday: {From: 14 * 60, Minutes: 180}}}
+var usualHours = schedule.Hours{Week: [7]schedule.Day{time.Tuesday: {From: 19 * 60, Minutes: 90},
+	time.Thursday: {From: 19 * 60, Minutes: 90}, time.Saturday: {From: 14 * 60, Minutes: 180}}}
 
 // PrefsOf are the maker's choices within a transaction.
 func PrefsOf(tx store.Tx) (p Prefs, err error) {

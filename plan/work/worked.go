@@ -51,7 +51,8 @@ func Find(all []Worked, by Sought) (out []Worked) {
 		for _, one := range strings.Fields(strings.ToLower(by.Words)) {
 			held = held && strings.Contains(text, one)
 		}
-		for _, c := range [][2]string{{by.Craft, w.Craft}, {by.Scheme, w.Scheme}, {by.Mood, w.Mood}, {by.Lead, w.Lead}, {by.Again, w.Verdict.Again}} {
+		for _, c := range [][2]string{{by.Craft, w.Craft}, {by.Scheme, w.Scheme}, {by.Mood, w.Mood}, {by.Lead, w.Lead},
+			{by.Again, w.Verdict.Again}} {
 			held = held && (c[0] == "" || c[0] == c[1])
 		}
 		if held {
@@ -78,7 +79,8 @@ func Telling(ctx context.Context, k *plan.Desk, p *plan.Plan) ([]Worked, error) 
 		for _, c := range []struct {
 			a, b, said string
 			weight     int
-		}{{w.Craft, p.Craft, "the same craft", 4}, {w.Scheme, now.Scheme, "the same scheme", 2}, {w.Mood, now.Mood, "the same mood", 2}, {w.Lead, now.Lead, fmt.Sprintf("%s leads too", w.Lead), 1}} {
+		}{{w.Craft, p.Craft, "the same craft", 4}, {w.Scheme, now.Scheme, "the same scheme", 2}, {w.Mood, now.Mood, "the same mood", 2},
+			{w.Lead, now.Lead, fmt.Sprintf("%s leads too", w.Lead), 1}} {
 			if c.a != "" && c.a == c.b {
 				w.Telling += c.weight
 				alike = append(alike, c.said)

@@ -86,7 +86,8 @@ func (e Bought) Act(ctx context.Context, k *plan.Desk, p *plan.Plan) (string, er
 		b.Lot = "bought " + b.BoughtAt.Format("2 Jan 2006")
 	}
 	b.MaterialID = &r.Card.ID
-	err = k.ChangeMaterials(ctx, "buy "+r.Name, []uint{r.Card.ID}, func(m *material.Material) error { return addLot(m, b) }, func(tx store.Tx) error { return tx.PutPurchase(&b) })
+	err = k.ChangeMaterials(ctx, "buy "+r.Name, []uint{r.Card.ID}, func(m *material.Material) error { return addLot(m, b) },
+		func(tx store.Tx) error { return tx.PutPurchase(&b) })
 	return fmt.Sprintf("%s of %s lies on the shelf, in lot %s.", b.Much, r.Name, b.Lot), err
 }
 

@@ -31,7 +31,8 @@ func (asking) Asked() brief.Brief { return brief.Brief{Budget: budget} }
 func workroom(t *testing.T, lots ...material.Lot) (*plan.Desk, uint, uint) {
 	t.Helper()
 	s := testroom.Studio(t, Stage(), plan.Stage{Key: "asking", New: func() plan.Section { return &asking{} }})
-	blue, err := s.SaveMaterial(testroom.Ctx, 0, 0, material.Material{Name: "Blue", Kind: "fabric", Colour: testroom.Hex(t, "#3a5a8a").Lab(), Supplier: "Gorse", Lots: lots})
+	blue, err := s.SaveMaterial(testroom.Ctx, 0, 0, material.Material{Name: "Blue", Kind: "fabric", Colour: testroom.Hex(t, "#3a5a8a").Lab(),
+		Supplier: "Gorse", Lots: lots})
 	require.NoError(t, err)
 	id, err := s.NewPlan(testroom.Ctx, "Cot quilt", "quilt")
 	require.NoError(t, err)
@@ -87,7 +88,8 @@ func TestWhatIsNeededLessWhatIsThere(t *testing.T) {
 	assert.InDelta(t, 1.365, v.Rows[0].Need, 1e-9)
 	assert.Equal(t, "1 1/2 yd", v.Rows[0].Buy)
 	assert.Equal(t, 2, v.Times)
-	testroom.Refused(t, s, id, &Answer{given: map[string]string{"wof": "wide"}}, `Usable width of the cloth is "wide": write a number from 20 to 320 cm`)
+	testroom.Refused(t, s, id, &Answer{given: map[string]string{"wof": "wide"}},
+		`Usable width of the cloth is "wide": write a number from 20 to 320 cm`)
 	testroom.Refused(t, s, id, &Answer{Times: -1}, "A piece is made 1 to 10000 times")
 	// The next plan of the craft begins with what was said.
 	next, err := s.NewPlan(testroom.Ctx, "Next", "quilt")
@@ -214,7 +216,8 @@ func TestMixesAndTheBudget(t *testing.T) {
 	s := testroom.Studio(t, Stage())
 	ids := map[string]uint{}
 	for name, hex := range map[string]string{"Loch": "#1f4fa3", "Chalk": "#fafaf8"} {
-		id, err := s.SaveMaterial(testroom.Ctx, 0, 0, material.Material{Name: name, Kind: "paint", Pack: 17, Colour: testroom.Hex(t, hex).Lab(), Lots: []material.Lot{{Name: "1", OnHand: 0, Unit: "ml", Price: 0.2}}})
+		id, err := s.SaveMaterial(testroom.Ctx, 0, 0, material.Material{Name: name, Kind: "paint", Pack: 17, Colour: testroom.Hex(t, hex).Lab(),
+			Lots: []material.Lot{{Name: "1", OnHand: 0, Unit: "ml", Price: 0.2}}})
 		require.NoError(t, err)
 		ids[name] = id
 	}
@@ -239,7 +242,8 @@ func TestMixesAndTheBudget(t *testing.T) {
 // Prices are asked, compared, short, no longer there, and of two currencies.
 func TestPriceLists(t *testing.T) {
 	s, id, blue := workroom(t)
-	green, err := s.SaveMaterial(testroom.Ctx, 0, 0, material.Material{Name: "Sea", Kind: "fabric", Colour: testroom.Hex(t, "#3a6088").Lab(), Lots: []material.Lot{{OnHand: 4, Unit: "m"}}})
+	green, err := s.SaveMaterial(testroom.Ctx, 0, 0, material.Material{Name: "Sea", Kind: "fabric", Colour: testroom.Hex(t, "#3a6088").Lab(),
+		Lots: []material.Lot{{OnHand: 4, Unit: "m"}}})
 	require.NoError(t, err)
 	bring := func(csv string) string {
 		p := testroom.MustOpen(t, s, id)
@@ -251,7 +255,9 @@ func TestPriceLists(t *testing.T) {
 		return said
 	}
 	const head = "seller,year,name,kind,unit,pack,price,stock,least,postage,currency\n"
-	assert.Contains(t, bring(head+"Gorse,2026,Blue,fabric,m,1,10,20,,3,\nMill,2026,Blue,fabric,m,1,8,20,,9,\nMill,2026,Ghost,fur,m,1,8,20,,9,\n"), "1 line was left out, such as Ghost")
+	assert.Contains(t, bring(head+
+		"Gorse,2026,Blue,fabric,m,1,10,20,,3,\nMill,2026,Blue,fabric,m,1,8,20,,9,\nMill,2026,Ghost,fur,m,1,8,20,,9,\n"),
+		"1 line was left out, such as Ghost")
 	v := buyOf(t, s, id)
 	r := v.Rows[0]
 	assert.Equal(t, "Gorse", r.Supplier, "its own supplier first")
@@ -369,7 +375,8 @@ func TestSeveralPlansOnOneList(t *testing.T) {
 // The maker's own lists go before what is drawn; what cannot be read changes nothing.
 func TestOwnListsAreTaken(t *testing.T) {
 	s := testroom.Studio(t, Stage())
-	red, err := s.SaveMaterial(testroom.Ctx, 0, 0, material.Material{Name: "Rust", Kind: "building part", Colour: testroom.Hex(t, "#9a3b22").Lab(), Lots: []material.Lot{{OnHand: 10, Unit: "pieces", Price: 0.1}}})
+	red, err := s.SaveMaterial(testroom.Ctx, 0, 0, material.Material{Name: "Rust", Kind: "building part",
+		Colour: testroom.Hex(t, "#9a3b22").Lab(), Lots: []material.Lot{{OnHand: 10, Unit: "pieces", Price: 0.1}}})
 	require.NoError(t, err)
 	id, err := s.NewPlan(testroom.Ctx, "Tower", "building parts")
 	require.NoError(t, err)
@@ -454,11 +461,13 @@ func TestWhatWouldMeetTheBudget(t *testing.T) {
 	budget = 5
 	defer func() { budget = 0 }()
 	s, id, _ := workroom(t, material.Lot{OnHand: 0, Unit: "m", Price: 30})
-	near, err := s.SaveMaterial(testroom.Ctx, 0, 0, material.Material{Name: "Slate", Kind: "fabric", Colour: testroom.Hex(t, "#3c5c88").Lab(), Lots: []material.Lot{{OnHand: 0, Unit: "m", Price: 10}}})
+	near, err := s.SaveMaterial(testroom.Ctx, 0, 0, material.Material{Name: "Slate", Kind: "fabric", Colour: testroom.Hex(t, "#3c5c88").Lab(),
+		Lots: []material.Lot{{OnHand: 0, Unit: "m", Price: 10}}})
 	require.NoError(t, err)
 	p := testroom.Do(t, s, id, plan.Pull{Material: near})
 	testroom.Do(t, s, id, plan.FillPart{Part: "five", Key: p.Entries[1].Key})
-	_, err = s.SaveMaterial(testroom.Ctx, 0, 0, material.Material{Name: "Deep", Kind: "fabric", Colour: testroom.Hex(t, "#385688").Lab(), Lots: []material.Lot{{OnHand: 5, Unit: "m"}}})
+	_, err = s.SaveMaterial(testroom.Ctx, 0, 0, material.Material{Name: "Deep", Kind: "fabric", Colour: testroom.Hex(t, "#385688").Lab(),
+		Lots: []material.Lot{{OnHand: 5, Unit: "m"}}})
 	require.NoError(t, err)
 	said := ""
 	for _, n := range buyOf(t, s, id).Notes {
@@ -477,7 +486,8 @@ func TestWhatWouldMeetTheBudget(t *testing.T) {
 // colours that it is made in.
 func TestPartsArePricedPartByPart(t *testing.T) {
 	s := testroom.Studio(t, Stage())
-	red, err := s.SaveMaterial(testroom.Ctx, 0, 0, material.Material{Name: "Rust", Kind: "building part", Colour: testroom.Hex(t, "#9a3b22").Lab()})
+	red, err := s.SaveMaterial(testroom.Ctx, 0, 0, material.Material{Name: "Rust", Kind: "building part",
+		Colour: testroom.Hex(t, "#9a3b22").Lab()})
 	require.NoError(t, err)
 	id, err := s.NewPlan(testroom.Ctx, "Tower", "building parts")
 	require.NoError(t, err)

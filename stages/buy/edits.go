@@ -69,7 +69,8 @@ func (e Answer) Do(d *plan.Draft) (string, error) {
 		}
 		v, err := strconv.ParseFloat(text, 64)
 		if err != nil || !(v >= a.Min && v <= a.Max) {
-			return "", words.Refuse("%s is %q: write a number from %g to %g%s.", words.Capital(a.Name), text, a.Min, a.Max, strings.TrimRight(" "+a.Unit, " "))
+			return "", words.Refuse("%s is %q: write a number from %g to %g%s.", words.Capital(a.Name), text, a.Min, a.Max,
+				strings.TrimRight(" "+a.Unit, " "))
 		}
 		if a.Whole && v != float64(int(v)) {
 			return "", words.Refuse("%s must be a whole number; %s is not.", words.Capital(a.Name), text)

@@ -54,7 +54,8 @@ func (v *BuyView) sums(k *plan.Desk, p *plan.Plan, asked piece.Values) {
 		v.Groups = append(v.Groups, *groups[name])
 	}
 	if f := v.Fit; f != nil {
-		v.Notes = append(v.Notes, note.Note{Aside: -1, Grade: note.Consider, About: f.About, Words: f.Words, Offers: []note.Offer{{Do: "do=fit", Label: f.Label}}})
+		v.Notes = append(v.Notes, note.Note{Aside: -1, Grade: note.Consider, About: f.About, Words: f.Words,
+			Offers: []note.Offer{{Do: "do=fit", Label: f.Label}}})
 	}
 	v.sending()
 	v.afford(k, p, asked)
@@ -111,7 +112,9 @@ func (v *BuyView) note(p *plan.Plan, r *Row) {
 		if len(r.Lots) > 1 {
 			in = fmt.Sprintf("in %s lots, none of them enough", words.Count(len(r.Lots)))
 		}
-		v.Notes = append(v.Notes, note.Note{Aside: -1, Grade: note.Consider, About: r.Name, Words: fmt.Sprintf(": %s is on hand %s, and a second lot may differ. So all is bought anew; %s.", amountWords(r.OnHand, UnitOf(r.Kind)), in, way),
+		v.Notes = append(v.Notes, note.Note{Aside: -1, Grade: note.Consider, About: r.Name,
+			Words: fmt.Sprintf(": %s is on hand %s, and a second lot may differ. So all is bought anew; %s.", amountWords(r.OnHand, UnitOf(r.Kind)),
+				in, way),
 			Offers: []note.Offer{{Do: "do=mixed&row=" + r.Key, Label: label}}})
 	}
 	if c := r.Card; c != nil && c.ID != 0 && r.Packs > 0 && c.Uncertainty >= dearFrom {
@@ -185,7 +188,8 @@ func (v *BuyView) otherWidth(k *plan.Desk, p *plan.Plan, asked piece.Values) (wi
 func (v *BuyView) twoAlike() (gone, stays Row, apart, saved float64) {
 	for _, a := range v.Rows {
 		for _, b := range v.Rows {
-			if a.Key == b.Key || a.Card == nil || b.Card == nil || a.Card.ID == 0 || b.Card.ID == 0 || a.Kind != b.Kind || a.Packs == 0 || b.Packs == 0 || a.MixOf != "" || b.MixOf != "" {
+			if a.Key == b.Key || a.Card == nil || b.Card == nil || a.Card.ID == 0 || b.Card.ID == 0 || a.Kind != b.Kind || a.Packs == 0 ||
+				b.Packs == 0 || a.MixOf != "" || b.MixOf != "" {
 				continue
 			}
 			d := colour.DeltaE2000(a.Card.Colour, b.Card.Colour)
@@ -235,7 +239,8 @@ rows:
 		for _, n := range p.Shelf.Nearest(r.Card.Colour, 12, r.Card.ID) {
 			inTray := slices.ContainsFunc(p.Tray, func(t plan.TrayCard) bool { return t.ID == n.ID })
 			if n.Kind == r.Card.Kind && !inTray && n.Apart <= nearlyAs && n.OnHand() >= r.Need {
-				ways = append(ways, fmt.Sprintf("%s, on hand and %.0f from %s, saves %.2f (%s)", n.Name, n.Apart, r.Name, r.Cost, strings.TrimSuffix(colour.Beside(n.Colour, r.Card.Colour).Words(), ".")))
+				ways = append(ways, fmt.Sprintf("%s, on hand and %.0f from %s, saves %.2f (%s)", n.Name, n.Apart, r.Name, r.Cost,
+					strings.TrimSuffix(colour.Beside(n.Colour, r.Card.Colour).Words(), ".")))
 				break rows
 			}
 		}
@@ -247,7 +252,9 @@ rows:
 		ways = append(ways, fmt.Sprintf("cloth %.0f cm wide at the same price saves %.2f", width, saved))
 	}
 	if len(ways) == 0 {
-		ways = append(ways, "no near card is on hand, no two colours are alike, and no other width of cloth needs less: a smaller piece would meet it")
+		ways = append(ways,
+			"no near card is on hand, no two colours are alike, and no other width of cloth needs less: a smaller piece would meet it")
 	}
-	v.Notes = append(v.Notes, note.Note{Aside: -1, Grade: note.Fix, About: "The budget", Words: said + " " + words.Capital(strings.Join(ways, "; ")) + "."})
+	v.Notes = append(v.Notes, note.Note{Aside: -1, Grade: note.Fix, About: "The budget",
+		Words: said + " " + words.Capital(strings.Join(ways, "; ")) + "."})
 }

@@ -92,13 +92,15 @@ func (v *BuyView) byParts(r *Row) {
 		best, made := v.partOffer(s.Part, r.Name)
 		if best == nil {
 			if sizes = append(sizes, buying.Size{Count: s.Count}); len(made) > 0 {
-				v.Notes = append(v.Notes, note.Note{Aside: -1, Grade: note.Fix, About: r.Name, Words: fmt.Sprintf(": %s is not made in this colour; it is in %s.", s.Part, words.List(made))})
+				v.Notes = append(v.Notes, note.Note{Aside: -1, Grade: note.Fix, About: r.Name,
+					Words: fmt.Sprintf(": %s is not made in this colour; it is in %s.", s.Part, words.List(made))})
 			}
 			continue
 		}
 		from, sizes = best, append(sizes, buying.Size{Count: s.Count, Price: best.Price, Pack: best.Pack})
 		packs := buying.Packs(s.Count, best.Pack)
-		r.Working = append(r.Working, fmt.Sprintf("%s: %g at %s, %g × %.2f = %.2f", s.Part, s.Count, best.Seller, packs, best.Price, packs*best.Price))
+		r.Working = append(r.Working, fmt.Sprintf("%s: %g at %s, %g × %.2f = %.2f", s.Part, s.Count, best.Seller, packs, best.Price,
+			packs*best.Price))
 	}
 	cost, priced := buying.ByParts(r.Packs, sizes)
 	if !priced {
@@ -171,7 +173,8 @@ func (v *BuyView) instead(p *plan.Plan, r *Row) {
 	}
 	out := note.Note{Aside: -1, Grade: note.Fix, About: r.Name, Words: said}
 	var key int
-	if _, err := fmt.Sscanf(r.Key, "card%d", &key); err == nil && r.Card != nil && !strings.Contains(r.Key, "-m") { // one that stands for another is not replaced here
+	// one that stands for another is not replaced here
+	if _, err := fmt.Sscanf(r.Key, "card%d", &key); err == nil && r.Card != nil && !strings.Contains(r.Key, "-m") {
 		for _, n := range p.Shelf.Nearest(r.Card.Colour, tried, r.Card.ID) {
 			inTray := slices.ContainsFunc(p.Tray, func(t plan.TrayCard) bool { return t.ID == n.ID })
 			if n.Kind == r.Card.Kind && !inTray && !n.Discontinued && n.OnHand() >= r.Need {
@@ -212,7 +215,8 @@ func (v *BuyView) sending() {
 		}
 	}
 	if len(currencies) > 1 {
-		v.Notes = append(v.Notes, note.Note{Aside: -1, Grade: note.Fix, About: "Prices", Words: " stand in several currencies, and the sum adds their figures as they are: bring in lists of one currency to trust it."})
+		v.Notes = append(v.Notes, note.Note{Aside: -1, Grade: note.Fix, About: "Prices",
+			Words: " stand in several currencies, and the sum adds their figures as they are: bring in lists of one currency to trust it."})
 	}
 	for _, g := range v.Groups {
 		s, known := lists[g.Supplier]
@@ -221,10 +225,12 @@ func (v *BuyView) sending() {
 		}
 		v.Postage += s.Postage
 		if s.LeastOrder > g.Sum {
-			v.Notes = append(v.Notes, note.Note{Aside: -1, Grade: note.Consider, About: g.Supplier, Words: fmt.Sprintf(" sends orders from %.2f on, and this one comes to %.2f.", s.LeastOrder, g.Sum)})
+			v.Notes = append(v.Notes, note.Note{Aside: -1, Grade: note.Consider, About: g.Supplier,
+				Words: fmt.Sprintf(" sends orders from %.2f on, and this one comes to %.2f.", s.LeastOrder, g.Sum)})
 		}
 		if s.LeadDays > 0 {
-			v.Notes = append(v.Notes, note.Note{Aside: -1, Grade: note.Fine, About: g.Supplier, Words: fmt.Sprintf(" takes %s to send; postage %.2f.", words.Plural(s.LeadDays, "day", "days"), s.Postage)})
+			v.Notes = append(v.Notes, note.Note{Aside: -1, Grade: note.Fine, About: g.Supplier,
+				Words: fmt.Sprintf(" takes %s to send; postage %.2f.", words.Plural(s.LeadDays, "day", "days"), s.Postage)})
 		}
 	}
 	if several && len(currencies) == 1 {
@@ -264,7 +270,8 @@ func (r *Row) costAt(o store.Price) (cost float64, had bool) {
 	if err != nil || unit == 0 {
 		return r.Cost, true
 	}
-	return buying.Cost(r.Packs*r.Each/unit, o.Price), !o.Vanished && !o.Discontinued && o.Currency == r.Currency && (o.Stock == nil || *o.Stock > 0)
+	return buying.Cost(r.Packs*r.Each/unit, o.Price), !o.Vanished && !o.Discontinued && o.Currency == r.Currency &&
+		(o.Stock == nil || *o.Stock > 0)
 }
 
 // AskPrices asks the server of price lists and keeps what it answers.

@@ -16,7 +16,8 @@ import (
 // A set takes what its pieces take, each as often as it is made, added up before it is rounded.
 func TestASetIsBoughtTogether(t *testing.T) {
 	s := testroom.Studio(t, brief.Stage(), Stage())
-	big, small := piece.Values{"columns": 4, "rows": 4, "block": 200, "sash": 12}, piece.Values{"columns": 2, "rows": 2, "block": 60, "sash": 10}
+	big, small := piece.Values{"columns": 4, "rows": 4, "block": 200, "sash": 12},
+		piece.Values{"columns": 2, "rows": 2, "block": 60, "sash": 10}
 	id, _ := testroom.Quilt(t, s)
 	rows := func() map[string]Row {
 		v, err := View(testroom.Ctx, s, testroom.MustOpen(t, s, id))

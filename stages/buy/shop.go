@@ -91,7 +91,8 @@ func stepOf(cards []ShopCard, c colour.Lab) string {
 	case at == 0:
 		return fmt.Sprintf("It is darker than all other cards of the plan; the next is %s, by %.1f.", run[0].Name, (run[0].Colour.L-c.L)/10)
 	case at == len(run):
-		return fmt.Sprintf("It is lighter than all other cards of the plan; the next is %s, by %.1f.", run[at-1].Name, (c.L-run[at-1].Colour.L)/10)
+		return fmt.Sprintf("It is lighter than all other cards of the plan; the next is %s, by %.1f.", run[at-1].Name,
+			(c.L-run[at-1].Colour.L)/10)
 	}
 	a, b := run[at-1], run[at]
 	return fmt.Sprintf("From dark to light it comes between %s and %s, as step %d of %d.", a.Name, b.Name, at+1, len(run)+1)

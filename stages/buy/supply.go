@@ -66,7 +66,8 @@ func supply(ctx context.Context, k *plan.Desk, p *plan.Plan) (out plan.Supply, e
 
 // making is the piece as it is to be made, without what was put into its pattern, which is
 // costly to read: the cards that parts take, the pattern, and what was written down.
-func making(p *plan.Plan, of piece.Craft, s *Section, asked piece.Values) (m piece.Making, cards []plan.TrayCard, pattern piece.Pattern, written string, err error) {
+func making(p *plan.Plan, of piece.Craft, s *Section, asked piece.Values) (m piece.Making, cards []plan.TrayCard, pattern piece.Pattern,
+	written string, err error) {
 	if pattern, err = craft.Pattern(p.Pattern); err != nil {
 		return m, nil, pattern, "", words.Refuse("The piece cannot be made: %s.", err)
 	}

@@ -169,7 +169,8 @@ func View(ctx context.Context, k *plan.Desk, p *plan.Plan, with ...uint) (*BuyVi
 		return nil, fmt.Errorf("reading the sheets: %w", err)
 	}
 	if waits > 0 {
-		v.Notes = append(v.Notes, note.Note{Aside: -1, Grade: note.Consider, About: "Sign-off", Words: fmt.Sprintf(": sheet %d is not agreed yet. What is bought now may have to be bought again.", waits)})
+		v.Notes = append(v.Notes, note.Note{Aside: -1, Grade: note.Consider, About: "Sign-off",
+			Words: fmt.Sprintf(": sheet %d is not agreed yet. What is bought now may have to be bought again.", waits)})
 	}
 	v.sums(k, p, asked)
 	return v, nil
@@ -383,7 +384,8 @@ func (v *BuyView) needs(k *plan.Desk, p *plan.Plan, of piece.Craft, s *Section, 
 				share /= sum
 			}
 			one.Amount, one.Spare = n.Amount*share, n.Spare*share
-			one.Working = append(slices.Clone(n.Working), fmt.Sprintf("%.3g of it in the mix %s: %s", share, c.Name, amountWords(one.Amount, material.StockOf(in.Kind).Units[0].Name)))
+			one.Working = append(slices.Clone(n.Working), fmt.Sprintf("%.3g of it in the mix %s: %s", share, c.Name,
+				amountWords(one.Amount, material.StockOf(in.Kind).Units[0].Name)))
 			if at, there := mixed[in.ID]; there {
 				out[at].Amount += one.Amount
 				out[at].Spare += one.Spare
@@ -485,8 +487,10 @@ func priceOf(c *shelf.Card, each float64) float64 {
 
 // row is a need as it is bought, less what is on hand.
 func (v *BuyView) row(s *Section, n needed, asked piece.Values, held map[uint]kept, offers map[string][]store.Price) Row {
-	r := Row{Key: n.key, Name: n.Name, Kind: n.Kind, Card: n.card, Parts: n.parts, MixOf: n.mixOf, Plans: n.plan, Need: n.Amount, Working: n.Working,
-		Warnings: slices.Clone(n.Warnings), Problem: n.Problem, Cuts: n.Cuts, Wide: n.Wide, Sizes: n.Sizes, Mixed: slices.Contains(s.Mixed, n.key), step: n.Step}
+	r := Row{Key: n.key, Name: n.Name, Kind: n.Kind, Card: n.card, Parts: n.parts, MixOf: n.mixOf, Plans: n.plan, Need: n.Amount,
+		Working:  n.Working,
+		Warnings: slices.Clone(n.Warnings), Problem: n.Problem, Cuts: n.Cuts, Wide: n.Wide, Sizes: n.Sizes,
+		Mixed: slices.Contains(s.Mixed, n.key), step: n.Step}
 	r.ofCard(n)
 	if own, there := s.Amounts[n.key]; there {
 		r.Need, r.Own, r.Problem = own, true, ""
@@ -667,7 +671,10 @@ func (r *Row) shopLot() string {
 		return ""
 	}
 	for _, lot := range strings.Split(r.Offers[0].Lots, ", ") {
-		if lot != "" && slices.ContainsFunc(r.Card.Lots, func(l material.Lot) bool { return l.Name == lot && l.OnHand > 0 && l.State == material.InUse }) {
+		if lot != "" && slices.ContainsFunc(r.Card.Lots, func(l material.Lot) bool {
+			return l.Name == lot && l.OnHand > 0 &&
+				l.State == material.InUse
+		}) {
 			return lot
 		}
 	}

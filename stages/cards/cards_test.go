@@ -72,7 +72,8 @@ func TestWhatTiesASetTogether(t *testing.T) {
 	require.NoError(t, err)
 	plum, err := colour.ParseHex("#4c2447")
 	require.NoError(t, err)
-	_, err = s.SaveMaterial(testroom.Ctx, 0, 0, material.Material{Name: "Sprigged binding", Colour: plum.Lab(), Further: []material.Further{{Role: material.Print, Colour: gold.Lab(), Coverage: 0.3}}})
+	_, err = s.SaveMaterial(testroom.Ctx, 0, 0, material.Material{Name: "Sprigged binding", Colour: plum.Lab(),
+		Further: []material.Further{{Role: material.Print, Colour: gold.Lab(), Coverage: 0.3}}})
 	require.NoError(t, err)
 	v := Lay(testroom.MustOpen(t, s, id), shelf.TokenOf(&shelf.Card{ID: ids["Lamp soot"]}))
 	require.Equal(t, 4, v.Trying)

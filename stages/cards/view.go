@@ -134,10 +134,12 @@ func (v *LaidView) read(p *plan.Plan, labs []colour.Lab, shares []float64) {
 				names, keys = append(names, c.Name), append(keys, c.Token)
 			}
 		}
-		add(note.ID("laid-alike", keys...), note.Consider, words.All(names), " are too alike: %s of them lie under %g apart.", words.Plural(n, "pair", "pairs"), card.AlikeApart)
+		add(note.ID("laid-alike", keys...), note.Consider, words.All(names), " are too alike: %s of them lie under %g apart.",
+			words.Plural(n, "pair", "pairs"), card.AlikeApart)
 	} else if n == 1 {
 		k := set.Alike[0]
-		add(note.ID("laid-alike", note.Pair(v.Cards[k[0]].Token, v.Cards[k[1]].Token)), note.Consider, v.Cards[k[0]].Name, " and %s are too alike, %.1f apart.",
+		add(note.ID("laid-alike", note.Pair(v.Cards[k[0]].Token, v.Cards[k[1]].Token)), note.Consider, v.Cards[k[0]].Name,
+			" and %s are too alike, %.1f apart.",
 			v.Cards[k[1]].Name, colour.DeltaE2000(labs[k[0]], labs[k[1]]))
 	}
 	if i := set.Odd; i >= 0 {

@@ -42,9 +42,11 @@ func Cloth(p *plan.Plan) (*ClothView, error) {
 		return nil, err
 	}
 	warpOrder, weftOrder := in.Orders()
-	v := &ClothView{Draft: d, Warp: weave.OrderText(warpOrder), Weft: weave.OrderText(weftOrder), Threading: numbers(d.Threading), Treadling: numbers(d.Treadling),
-		Structure: t.Settings[slices.IndexFunc(t.Settings, func(s piece.Setting) bool { return s.Key == "structure" })].Choices[int(set["structure"])],
-		Ends:      len(warp), Picks: len(weft), WarpShare: d.WarpShare(), Yarns: p.Yarns(), Floats: d.Floats()}
+	v := &ClothView{Draft: d, Warp: weave.OrderText(warpOrder), Weft: weave.OrderText(weftOrder), Threading: numbers(d.Threading),
+		Treadling: numbers(d.Treadling),
+		Structure: t.Settings[slices.IndexFunc(t.Settings,
+			func(s piece.Setting) bool { return s.Key == "structure" })].Choices[int(set["structure"])],
+		Ends: len(warp), Picks: len(weft), WarpShare: d.WarpShare(), Yarns: p.Yarns(), Floats: d.Floats()}
 	var ties []string
 	for _, t := range d.TieUp {
 		ties = append(ties, strings.ReplaceAll(numbers(t), " ", "+"))

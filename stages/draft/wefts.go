@@ -143,7 +143,8 @@ func sectionOf(d weave.Draft, ends []int16, warp []plan.YarnView, weft *shelf.Ca
 func weftWords(w balance.Weft, warp []colour.Lab, names []string) string {
 	said := ""
 	for _, t := range w.Tied {
-		said += fmt.Sprintf("Ties %s and %s, from %.0f to %.0f apart. ", names[t[0]], names[t[1]], colour.DeltaE2000(warp[t[0]], warp[t[1]]), colour.DeltaE2000(w.Faces[t[0]], w.Faces[t[1]]))
+		said += fmt.Sprintf("Ties %s and %s, from %.0f to %.0f apart. ", names[t[0]], names[t[1]], colour.DeltaE2000(warp[t[0]], warp[t[1]]),
+			colour.DeltaE2000(w.Faces[t[0]], w.Faces[t[1]]))
 	}
 	if len(w.Dulled) > 0 {
 		var of []string

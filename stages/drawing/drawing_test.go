@@ -33,7 +33,8 @@ func TestAPhotoIsLaidUnderADrawingAndMasked(t *testing.T) {
 	require.NoError(t, growOutline(s, id, p.Revision, "disc", piece.Point{X: 100, Y: 75}, 20))
 	p = testroom.MustOpen(t, s, id)
 	assert.InEpsilon(t, math.Pi*2500, p.Piece.Areas()[0], .05)
-	require.NoError(t, followOutline(s, id, p.Revision, "round", []piece.Point{{X: 51, Y: 73}, {X: 64, Y: 38}, {X: 100, Y: 23}, {X: 137, Y: 40}, {X: 148, Y: 75}, {X: 136, Y: 112}, {X: 101, Y: 123}, {X: 63, Y: 112}}))
+	require.NoError(t, followOutline(s, id, p.Revision, "round", []piece.Point{{X: 51, Y: 73}, {X: 64, Y: 38}, {X: 100, Y: 23},
+		{X: 137, Y: 40}, {X: 148, Y: 75}, {X: 136, Y: 112}, {X: 101, Y: 123}, {X: 63, Y: 112}}))
 	p = testroom.MustOpen(t, s, id)
 	on := 0
 	corners := plan.Input[other.Drawn](p).Drawing.Outlines[1].Corners
@@ -46,7 +47,8 @@ func TestAPhotoIsLaidUnderADrawingAndMasked(t *testing.T) {
 	p = testroom.Do(t, s, id, SplitOutline{At: 1, A: piece.Point{X: 20, Y: 75}, B: piece.Point{X: 180, Y: 75}, Part: "lower half"})
 	areas := p.Piece.Areas()
 	assert.InEpsilon(t, areas[1], areas[2], .05)
-	testroom.Refused(t, s, id, SplitOutline{At: 1, A: piece.Point{X: 1, Y: 1}, B: piece.Point{X: 2, Y: 1}, Part: "x"}, "does not cut the outline in two")
+	testroom.Refused(t, s, id, SplitOutline{At: 1, A: piece.Point{X: 1, Y: 1}, B: piece.Point{X: 2, Y: 1}, Part: "x"},
+		"does not cut the outline in two")
 
 	// A second view lies beside the first; colourways share the masks.
 	require.NoError(t, layPhoto(s, id, p.Revision, "behind.jpg", testroom.BareDisc(t, 60), 200))

@@ -110,7 +110,9 @@ func drawingOf(in exchange.SVGDrawing, byGroup bool, wide float64) (*other.Drawi
 		if !known {
 			part = len(d.Parts)
 			if part >= other.MostParts {
-				return nil, nil, words.Refuse("The drawing has more than %d colours or groups: bring it in by the other, or bring alike ones together first.", other.MostParts)
+				return nil, nil,
+					words.Refuse("The drawing has more than %d colours or groups: bring it in by the other, or bring alike ones together first.",
+						other.MostParts)
 			}
 			at[key] = part
 			if r := []rune(name); len(r) > 34 {

@@ -45,7 +45,8 @@ func (e LayPhoto) Do(d *plan.Draft) (string, error) {
 	if err != nil {
 		return "", err
 	}
-	u := piece.Under{Photo: hash, Width: e.Wide, Height: round(e.Wide * photo.Aspect()), Bare: surface.Bare{W: 1, H: 1, Even: 0.3, Sharpen: 0.3}}
+	u := piece.Under{Photo: hash, Width: e.Wide, Height: round(e.Wide * photo.Aspect()),
+		Bare: surface.Bare{W: 1, H: 1, Even: 0.3, Sharpen: 0.3}}
 	if _, err := d.Desk.Relief(d.Ctx, u); err != nil {
 		return "", err
 	}

@@ -46,7 +46,8 @@ func TestWhatIsSetAsideIsFoundAgain(t *testing.T) {
 	assert.Empty(t, testroom.MustOpen(t, k, id).Leftovers(trays, 6), "its own are listed as set aside")
 	soap, err := k.NewPlan(testroom.Ctx, "Soap", "soap")
 	require.NoError(t, err)
-	_, err = k.SaveMaterial(testroom.Ctx, 0, 0, material.Material{Name: "Rose mica", Kind: "soap colourant", Colour: testroom.Hex(t, "#d9829a").Lab()})
+	_, err = k.SaveMaterial(testroom.Ctx, 0, 0, material.Material{Name: "Rose mica", Kind: "soap colourant",
+		Colour: testroom.Hex(t, "#d9829a").Lab()})
 	require.NoError(t, err)
 	trays, err = k.Trays(testroom.Ctx)
 	require.NoError(t, err)

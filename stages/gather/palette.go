@@ -60,7 +60,8 @@ func (e Paste) Do(d *plan.Draft) (string, error) {
 		key++
 	}
 	d.Plan.Scraps = scraps
-	d.Say(fmt.Sprintf("%s on the scrap page, each with the nearest cards you own.", words.Capital(words.Plural(len(all), "colour lies", "colours lie"))))
+	d.Say(fmt.Sprintf("%s on the scrap page, each with the nearest cards you own.",
+		words.Capital(words.Plural(len(all), "colour lies", "colours lie"))))
 	return "paste " + words.Plural(len(all), "colour", "colours"), nil
 }
 
@@ -151,7 +152,8 @@ func (Shelve) Act(ctx context.Context, k *plan.Desk, p *plan.Plan) (string, erro
 		return p.Shelf.Named(n) != nil || slices.ContainsFunc(all, func(m material.Material) bool { return strings.EqualFold(m.Name, n) })
 	}
 	for _, s := range p.Scraps {
-		m := material.Material{Name: shelf.FreeName(s.Name, "again", there), Kind: p.MadeOf()[0], Colour: colour.Lab{L: s.L, A: s.A, B: s.B}, Source: "typed", Uncertainty: max(1, s.Uncertainty)}
+		m := material.Material{Name: shelf.FreeName(s.Name, "again", there), Kind: p.MadeOf()[0], Colour: colour.Lab{L: s.L, A: s.A, B: s.B},
+			Source: "typed", Uncertainty: max(1, s.Uncertainty)}
 		if s.Photo != nil {
 			m.Source = "photo"
 		}
@@ -160,5 +162,6 @@ func (Shelve) Act(ctx context.Context, k *plan.Desk, p *plan.Plan) (string, erro
 	if err := k.AddMaterials(ctx, "put "+words.Plural(len(all), "scrap", "scraps")+" on the shelf", all); err != nil {
 		return "", err
 	}
-	return words.Capital(words.Plural(len(all), "material lies", "materials lie")) + fmt.Sprintf(" on the shelf, as %s. The shelf's own undo takes them off.", p.MadeOf()[0]), nil
+	return words.Capital(words.Plural(len(all), "material lies", "materials lie")) +
+		fmt.Sprintf(" on the shelf, as %s. The shelf's own undo takes them off.", p.MadeOf()[0]), nil
 }

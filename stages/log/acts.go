@@ -185,7 +185,8 @@ func (e Learn) Act(ctx context.Context, k *plan.Desk, p *plan.Plan) (string, err
 		return "", words.Refuse("That is no longer to be learned: load the page again.")
 	}
 	l := all[at]
-	said := map[string]string{"take": "It is planned with from now on. It can be taken back here.", "refuse": "It is not planned with, and not offered again unless it changes.", "forget": "It is as it was before."}[e.Do]
+	said := map[string]string{"take": "It is planned with from now on. It can be taken back here.",
+		"refuse": "It is not planned with, and not offered again unless it changes.", "forget": "It is as it was before."}[e.Do]
 	if said == "" {
 		return "", words.Refuse("Take it, refuse it, or take it back.")
 	}

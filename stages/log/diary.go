@@ -45,7 +45,8 @@ func Write(ctx context.Context, k *plan.Desk, p *plan.Plan, revision int64, e Pa
 	if err != nil {
 		return "", err
 	}
-	one := store.Entry{PlanID: p.ID, At: at.UTC(), Step: e.Step, Words: strings.TrimSpace(e.Words), Changed: strings.TrimSpace(e.Change), Why: strings.TrimSpace(e.Why), Minutes: took}
+	one := store.Entry{PlanID: p.ID, At: at.UTC(), Step: e.Step, Words: strings.TrimSpace(e.Words), Changed: strings.TrimSpace(e.Change),
+		Why: strings.TrimSpace(e.Why), Minutes: took}
 	if took > longestDay {
 		return "", words.Refuse("One day has at most 24 hours: write an entry for each day.")
 	}

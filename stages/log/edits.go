@@ -232,7 +232,8 @@ func (e AddStep) Do(d *plan.Draft) (string, error) {
 	for s.At(fmt.Sprintf("own%d", n)) >= 0 {
 		n++
 	}
-	st := work.Step{Key: fmt.Sprintf("own%d", n), Name: strings.Join(strings.Fields(e.Name), " "), Each: float64(minutes), Count: 1, Wait: wait, OneGo: e.OneGo, Own: true}
+	st := work.Step{Key: fmt.Sprintf("own%d", n), Name: strings.Join(strings.Fields(e.Name), " "), Each: float64(minutes), Count: 1,
+		Wait: wait, OneGo: e.OneGo, Own: true}
 	if e.After != "" {
 		st.After = []string{e.After}
 	}
@@ -335,7 +336,10 @@ func (e *Hours) Read(f *form.Form) error {
 		}
 		e.week[i] = schedule.Day{From: at, Minutes: long}
 	}
-	for _, day := range strings.FieldsFunc(f.Text("off"), func(r rune) bool { return r == ',' || r == ' ' || r == '\n' || r == '\r' || r == ';' }) {
+	for _, day := range strings.FieldsFunc(f.Text("off"), func(r rune) bool {
+		return r == ',' || r == ' ' || r == '\n' || r == '\r' ||
+			r == ';'
+	}) {
 		at, err := time.Parse(time.DateOnly, day)
 		if err != nil {
 			return words.Refuse("“%.20s” is no day off: write days as 2027-03-09, a comma between.", day)

@@ -390,8 +390,10 @@ func TestTheDiaryCountsItsHours(t *testing.T) {
 	require.Len(t, all, 3)
 	assert.Contains(t, all[0].Changed, "took Lamp soot.")
 	for want, e := range map[string]log.Page{
-		"nothing is in the entry": {}, "is no length": {Took: "ages"}, "at most 24 hours": {Took: "25 h"}, "no longer there: choose another": {Step: "dance", Words: "x"},
-		"at most 4000": {Words: strings.Repeat("x", 4001)}, "no longer in the plan": {Part: "ground", Card: "Nobody"}, "no longer kept": {Photos: []string{"abcd"}},
+		"nothing is in the entry": {}, "is no length": {Took: "ages"}, "at most 24 hours": {Took: "25 h"},
+		"no longer there: choose another": {Step: "dance", Words: "x"},
+		"at most 4000":                    {Words: strings.Repeat("x", 4001)}, "no longer in the plan": {Part: "ground", Card: "Nobody"},
+		"no longer kept":   {Photos: []string{"abcd"}},
 		"At most 8 photos": {Photos: make([]string, 9)}, "still to come": {Day: "2199-01-01", Words: "x"},
 	} {
 		_, err := write(e)
@@ -458,7 +460,8 @@ func TestTheWorkGoesIntoThePlanFile(t *testing.T) {
 	testroom.Do(t, k, id, log.Judge{Words: "Well.", Again: "with changes", Otherwise: "Fewer."})
 	testroom.Do(t, k, id, log.KeepMade{Card: "Moth wing", Colour: "#d3be90", How: "photo"})
 	p := testroom.MustOpen(t, k, id)
-	_, err = log.Write(t.Context(), k, p, p.Revision, log.Page{Step: "cut", Took: "1 h", Words: "Cut.", Change: "Rows.", Why: "So.", Photos: []string{hash}}, time.Now())
+	_, err = log.Write(t.Context(), k, p, p.Revision, log.Page{Step: "cut", Took: "1 h", Words: "Cut.", Change: "Rows.", Why: "So.",
+		Photos: []string{hash}}, time.Now())
 	require.NoError(t, err)
 	_, file, err := k.Export(t.Context(), id)
 	require.NoError(t, err)
@@ -659,7 +662,8 @@ func TestBusyDaysAreKeptFree(t *testing.T) {
 	_, err := act(t, k, id, log.FreeAgain{})
 	require.NoError(t, err)
 	assert.Empty(t, look(t, k, id, now).Agenda.Prefs.Busy)
-	for want, data := range map[string]string{"no calendar file": "hello", "nothing busy": "BEGIN:VCALENDAR\r\nVERSION:2.0\r\nEND:VCALENDAR\r\n"} {
+	for want, data := range map[string]string{"no calendar file": "hello",
+		"nothing busy": "BEGIN:VCALENDAR\r\nVERSION:2.0\r\nEND:VCALENDAR\r\n"} {
 		bad := &log.BringBusy{}
 		bad.Take(plan.File{Name: "c.ics", Data: []byte(data)})
 		testroom.Refused(t, k, id, bad, want)
@@ -670,7 +674,8 @@ func TestBusyDaysAreKeptFree(t *testing.T) {
 func TestEveryCraftCanBePutToWork(t *testing.T) {
 	k := testroom.Studio(t, stages.All()...)
 	ids := testroom.Add(t, k, testroom.Five...)
-	for _, making := range []string{"quilt", "knitting or crochet", "weaving", "garment", "soap", "painted models", "building parts", "printed parts", "cards", "other"} {
+	for _, making := range []string{"quilt", "knitting or crochet", "weaving", "garment", "soap", "painted models", "building parts",
+		"printed parts", "cards", "other"} {
 		id, err := k.NewPlan(t.Context(), making, making)
 		require.NoError(t, err)
 		testroom.Do(t, k, id, plan.Pull{Material: ids["Moth wing"]})

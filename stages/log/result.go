@@ -117,7 +117,8 @@ func (e KeepParts) Do(d *plan.Draft) (string, error) {
 			return "", err
 		}
 		t := p.Tray[at]
-		one := work.Made{Card: t.Name, Part: part.Name + ofPiece(p), Colour: c, How: work.Hows()[1], Washed: e.Washed, Asked: t.Colour, Source: t.Source}
+		one := work.Made{Card: t.Name, Part: part.Name + ofPiece(p), Colour: c, How: work.Hows()[1], Washed: e.Washed, Asked: t.Colour,
+			Source: t.Source}
 		if t.ID == 0 {
 			one.Source = ""
 		}

@@ -12,8 +12,9 @@ const Key = work.Key
 
 // Stage is the stage as a plan knows it.
 func Stage() plan.Stage {
-	return plan.Stage{Key: Key, Name: "Log", Letter: "l", Hint: "Plan the hours, keep a diary, and see afterwards whether it came out as planned.",
-		New: func() plan.Section { return &work.Section{} },
+	return plan.Stage{Key: Key, Name: "Log", Letter: "l",
+		Hint: "Plan the hours, keep a diary, and see afterwards whether it came out as planned.",
+		New:  func() plan.Section { return &work.Section{} },
 		Edits: map[string]func() plan.Edit{
 			"order-work": func() plan.Edit { return &OrderWork{} },
 			"wanted":     func() plan.Edit { return &Wanted{} },

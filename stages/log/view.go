@@ -207,7 +207,8 @@ func (v *View) rows() {
 				case slack < 24*60:
 					r.Slack = "no slack"
 				default:
-					r.Slack = fmt.Sprintf("at the latest %s (%s of slack)", dayWords(v.Agenda.Moment(at.Latest), v.Agenda.Now), words.Plural(slack/1440, "day", "days"))
+					r.Slack = fmt.Sprintf("at the latest %s (%s of slack)", dayWords(v.Agenda.Moment(at.Latest), v.Agenda.Now),
+						words.Plural(slack/1440, "day", "days"))
 				}
 			}
 		}
@@ -264,9 +265,11 @@ func (v *View) onTime() {
 	}
 	switch {
 	case p.Job.Due == 0:
-		say(note.Fine, "", fmt.Sprintf("It can be finished by %s. Say by when it must be, and the steps without slack are told.", dayWords(end, a.Now)))
+		say(note.Fine, "", fmt.Sprintf("It can be finished by %s. Say by when it must be, and the steps without slack are told.",
+			dayWords(end, a.Now)))
 	case p.Job.Due <= schedule.At(a.Now):
-		say(note.Fix, "", fmt.Sprintf("The day it was wanted for, %s, has gone by. It can be finished by %s.", dayWords(due, a.Now), dayWords(end, a.Now)), wantFor(v.Section, a.Moment(a.Holds(p.ID, p.Result.End)-1), a.Now))
+		say(note.Fix, "", fmt.Sprintf("The day it was wanted for, %s, has gone by. It can be finished by %s.", dayWords(due, a.Now),
+			dayWords(end, a.Now)), wantFor(v.Section, a.Moment(a.Holds(p.ID, p.Result.End)-1), a.Now))
 	case late > 0:
 		when := daysWords(due, end)
 		if when == "" {
@@ -324,7 +327,8 @@ func (v *View) tight(say func(note.Grade, string, string, ...note.Offer)) {
 		if slack >= 24*60 {
 			said = words.Plural(slack/1440, "day", "days") + " of slack"
 		}
-		say(note.Consider, v.Steps[least].Name, fmt.Sprintf(" has %s. It is planned for %s.", said, dayWords(a.Moment(p.Result.Steps[least].Start), a.Now)))
+		say(note.Consider, v.Steps[least].Name, fmt.Sprintf(" has %s. It is planned for %s.", said,
+			dayWords(a.Moment(p.Result.Steps[least].Start), a.Now)))
 	}
 }
 
@@ -336,19 +340,24 @@ func (v *View) mend(m schedule.Mend, say func(note.Grade, string, string, ...not
 	case schedule.MoreHours:
 		day := a.Moment(m.Sitting.From)
 		say(note.Consider, "", fmt.Sprintf("%s more on %s would bring it in time.", words.Capital(more), dayWords(day, a.Now)),
-			note.Offer{Do: fmt.Sprintf("do=more-hours&day=%s&minutes=%d", day.Format(time.DateOnly), m.Minutes), Label: "Add " + more + " on that day"})
+			note.Offer{Do: fmt.Sprintf("do=more-hours&day=%s&minutes=%d", day.Format(time.DateOnly), m.Minutes),
+				Label: "Add " + more + " on that day"})
 	case schedule.EachDay:
 		say(note.Consider, "", fmt.Sprintf("%s more in every sitting until then would bring it in time.", words.Capital(more)))
 	case schedule.LeaveOut:
-		say(note.Consider, v.Steps[m.Step].Name, " left out would bring it in time.", note.Offer{Do: "do=leave-step&step=" + v.Steps[m.Step].Key, Label: "Leave it out"})
+		say(note.Consider, v.Steps[m.Step].Name, " left out would bring it in time.",
+			note.Offer{Do: "do=leave-step&step=" + v.Steps[m.Step].Key, Label: "Leave it out"})
 	case schedule.Sooner:
 		if v.Steps[m.Step].Key == piece.Agreed {
-			say(note.Consider, "The client", fmt.Sprintf(": asked today, an answer within %s would bring it in time.", words.Wait(float64(v.Steps[m.Step].WaitFrom))))
+			say(note.Consider, "The client", fmt.Sprintf(": asked today, an answer within %s would bring it in time.",
+				words.Wait(float64(v.Steps[m.Step].WaitFrom))))
 			return
 		}
-		say(note.Consider, "", "All that is missing, ordered at once without waiting for samples or the client, would bring it in time.", note.Offer{Do: "do=order-now", Label: "Order now"})
+		say(note.Consider, "", "All that is missing, ordered at once without waiting for samples or the client, would bring it in time.",
+			note.Offer{Do: "do=order-now", Label: "Order now"})
 	case schedule.WaitsAlone:
-		say(note.Consider, "", fmt.Sprintf("No more hours and no one step less would do: what it waits for alone takes until %s.", dayWords(a.Moment(m.Due-1), a.Now)))
+		say(note.Consider, "", fmt.Sprintf("No more hours and no one step less would do: what it waits for alone takes until %s.",
+			dayWords(a.Moment(m.Due-1), a.Now)))
 	case schedule.AnotherDay:
 		day := a.Moment(m.Due - 1)
 		say(note.Consider, "", "Or another day.", wantFor(v.Section, day, a.Now))

@@ -233,7 +233,8 @@ func (b bench) logOf(r store.Mix) (mix.Log, bool) {
 	if r.Basis != b.basis || r.Way != b.as.Key && !(r.Way == "" && early(b.as.Key)) {
 		return log, false
 	}
-	if b.ground != nil && len(r.Ground) == 3 && colour.DeltaE2000(b.ground.Colour(), colour.Lab{L: r.Ground[0], A: r.Ground[1], B: r.Ground[2]}) > sameGround {
+	if b.ground != nil && len(r.Ground) == 3 && colour.DeltaE2000(b.ground.Colour(),
+		colour.Lab{L: r.Ground[0], A: r.Ground[1], B: r.Ground[2]}) > sameGround {
 		return log, false
 	}
 	for _, part := range r.Parts {

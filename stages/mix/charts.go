@@ -29,11 +29,15 @@ type ChartKind struct {
 func ChartKinds() []ChartKind {
 	return []ChartKind{
 		{Key: "ladders", Name: "Tints, tones and shades", One: true, Words: "One paint with white, with grey and with black, step by step."},
-		{Key: "between", Name: "Steps between two", One: true, Two: true, Words: "From one paint to another, with the same steps in white below."},
-		{Key: "opposites", Name: "Toward its opposites", One: true, Words: "One paint muted by the two beside its opposite, one row going warm and one cool, with tints, tones and shades below."},
-		{Key: "twelve", Name: "Twelve places from three", Words: "The twelve places of the wheel made from your own three primaries, and how far each falls short."},
+		{Key: "between", Name: "Steps between two", One: true, Two: true,
+			Words: "From one paint to another, with the same steps in white below."},
+		{Key: "opposites", Name: "Toward its opposites", One: true,
+			Words: "One paint muted by the two beside its opposite, one row going warm and one cool, with tints, tones and shades below."},
+		{Key: "twelve", Name: "Twelve places from three",
+			Words: "The twelve places of the wheel made from your own three primaries, and how far each falls short."},
 		{Key: "pairs", Name: "All pairs", Words: "Every paint with every other, one part each."},
-		{Key: "tints", Name: "Tints to paint", Words: "One part of each new paint to ten of white: of all mixes these tell most about how strong a paint is. Paint them, read them dry, and write down what came out."},
+		{Key: "tints", Name: "Tints to paint",
+			Words: "One part of each new paint to ten of white: of all mixes these tell most about how strong a paint is. Paint them, read them dry, and write down what came out."},
 	}
 }
 
@@ -204,7 +208,8 @@ func (c *charting) field(parts map[int]int) Field {
 		lay = append(lay, fmt.Sprintf("%d.%d", c.b.cards[i].ID, all[i]))
 	}
 	c.n++
-	f := Field{Number: c.n, Words: strings.Join(names, ", "), Of: names, Short: strings.Join(short, " : "), Colour: c.b.mixed(all), Lay: strings.Join(lay, " ")}
+	f := Field{Number: c.n, Words: strings.Join(names, ", "), Of: names, Short: strings.Join(short, " : "), Colour: c.b.mixed(all),
+		Lay: strings.Join(lay, " ")}
 	if len(names) == 1 {
 		f.Short, f.Words = "alone", c.b.cards[slices.IndexFunc(all, func(n int) bool { return n > 0 })].Name+" alone"
 	}
@@ -311,11 +316,14 @@ func (c *charting) opposites(a, white, black int) {
 		to := wheel.Turn(place, by)
 		other, off := c.nearest(to, append(slices.Clone(ends), a)...)
 		if other < 0 || off > oppositeFrom {
-			c.v.Remarks = append(c.v.Remarks, fmt.Sprintf("No paint lies near %s, one of the two beside the opposite of %s: the row toward it is left out.", c.wheel.Describe(to), card.Name))
+			c.v.Remarks = append(c.v.Remarks,
+				fmt.Sprintf("No paint lies near %s, one of the two beside the opposite of %s: the row toward it is left out.", c.wheel.Describe(to),
+					card.Name))
 			continue
 		}
 		if off > besideBy/2 {
-			c.v.Remarks = append(c.v.Remarks, fmt.Sprintf("%s stands for %s: it lies %.1f places from it.", c.b.cards[other].Name, c.wheel.Describe(to), off))
+			c.v.Remarks = append(c.v.Remarks, fmt.Sprintf("%s stands for %s: it lies %.1f places from it.", c.b.cards[other].Name,
+				c.wheel.Describe(to), off))
 		}
 		ends = append(ends, other)
 	}
@@ -373,12 +381,14 @@ func (c *charting) twelve() {
 			}
 		}
 		if best < 0 {
-			c.v.Problem = fmt.Sprintf("Three primaries are needed, and no paint lies near %s on the %s: choose one on Mix.", c.wheel.Name(place), strings.ToLower(c.wheel.Title))
+			c.v.Problem = fmt.Sprintf("Three primaries are needed, and no paint lies near %s on the %s: choose one on Mix.", c.wheel.Name(place),
+				strings.ToLower(c.wheel.Title))
 			return
 		}
 		three = append(three, best)
 	}
-	c.v.Remarks = append(c.v.Remarks, fmt.Sprintf("From %s, %s and %s, on the %s.", c.b.cards[three[0]].Name, c.b.cards[three[1]].Name, c.b.cards[three[2]].Name, strings.ToLower(c.wheel.Title)))
+	c.v.Remarks = append(c.v.Remarks, fmt.Sprintf("From %s, %s and %s, on the %s.", c.b.cards[three[0]].Name, c.b.cards[three[1]].Name,
+		c.b.cards[three[2]].Name, strings.ToLower(c.wheel.Title)))
 	var fields []Field
 	for place := range wheel.Places {
 		from, to := three[place/4], three[(place/4+1)%3]

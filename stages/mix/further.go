@@ -176,7 +176,8 @@ const mostTubes = 48
 
 // tube finds the one more paint that would save most mixing: one of the shelf that is
 // not chosen, or a paint of a wanted colour.
-func (v *MixView) tube(k *plan.Desk, p *plan.Plan, b bench, all []mix.Colourant, wanted []colour.Lab, few mix.Few, l mix.Limits, key string) {
+func (v *MixView) tube(k *plan.Desk, p *plan.Plan, b bench, all []mix.Colourant, wanted []colour.Lab, few mix.Few, l mix.Limits,
+	key string) {
 	type tube struct {
 		name  string
 		c     colour.Lab
@@ -240,7 +241,8 @@ func (v *MixView) tube(k *plan.Desk, p *plan.Plan, b bench, all []mix.Colourant,
 	if t.shelf {
 		what = t.name + ", which the shelf knows and which is not chosen,"
 	}
-	v.Few.Tube = &Tube{Words: words.Capital(what) + " would save most mixing: it would " + words.List(does) + ".", Name: t.name, Colour: t.c, OnShelf: t.shelf}
+	v.Few.Tube = &Tube{Words: words.Capital(what) + " would save most mixing: it would " + words.List(does) + ".", Name: t.name, Colour: t.c,
+		OnShelf: t.shelf}
 }
 
 // TeachView is the mix that would teach most.
@@ -311,7 +313,10 @@ func (v *MixView) teach(k *plan.Desk, p *plan.Plan, b bench, s *Section) {
 	for _, t := range tries {
 		all = append(all, full(t))
 	}
-	lesson := plan.Remember(k, fmt.Sprint(key, all, uses), func() mix.Lesson { return mix.Teaches(b.ready, b.strength, b.held, b.logs, all, uses) })
+	lesson := plan.Remember(k, fmt.Sprint(key, all, uses), func() mix.Lesson {
+		return mix.Teaches(b.ready, b.strength, b.held, b.logs, all,
+			uses)
+	})
 	if lesson.At < 0 {
 		return
 	}
@@ -343,7 +348,8 @@ func shiftWords(additive string, b bench) string {
 	from, to := grey, colour.Lab{L: 50 + b.additive.by.L, A: b.additive.by.A, B: b.additive.by.B}
 	how := differs(from, to)
 	if to.Chroma() >= clearerFrom {
-		how = strings.TrimSpace(fmt.Sprintf("%s, toward %s", lightness(b.additive.by.L), colour.Family(colour.Lab{L: 50, A: 10 * to.A, B: 10 * to.B})))
+		how = strings.TrimSpace(fmt.Sprintf("%s, toward %s", lightness(b.additive.by.L),
+			colour.Family(colour.Lab{L: 50, A: 10 * to.A, B: 10 * to.B})))
 		how = strings.TrimPrefix(how, ", ")
 	}
 	return fmt.Sprintf("Predictions are with %s, as %s with it came out: %s.", additive, words.Plural(b.additive.n, "mix", "mixes"), how)

@@ -208,7 +208,8 @@ func TestRecordsAreLearnedFrom(t *testing.T) {
 	after := viewOf(t, s, id)
 	require.Len(t, after.Records, 2)
 	assert.Equal(t, 1, after.Learned)
-	assert.Less(t, colour.DeltaE2000(after.Mixed.Colour, darker), colour.DeltaE2000(before.Mixed.Colour, darker)*0.6, "the prediction has learned")
+	assert.Less(t, colour.DeltaE2000(after.Mixed.Colour, darker), colour.DeltaE2000(before.Mixed.Colour, darker)*0.6,
+		"the prediction has learned")
 	assert.Less(t, after.After, after.Before)
 	for _, p := range after.Paints {
 		assert.Equal(t, p.Name == "Loch", p.Tried, p.Name)
@@ -329,7 +330,8 @@ func TestCharts(t *testing.T) {
 	require.NoError(t, err)
 	assert.Contains(t, e.Problem, "Choose paints on Mix first")
 	empty, none, _ = paintbox(t, "Loch=#1f4fa3")
-	for kind, want := range map[string]string{"ladders": "need a white", "between": "between two paints", "pairs": "nothing to mix", "tints": "Tints need a white"} {
+	for kind, want := range map[string]string{"ladders": "need a white", "between": "between two paints", "pairs": "nothing to mix",
+		"tints": "Tints need a white"} {
 		e, err = Charted(testroom.Ctx, empty, testroom.MustOpen(t, empty, none), kind, 0, 0)
 		require.NoError(t, err)
 		assert.Contains(t, e.Problem, want, kind)
@@ -635,7 +637,8 @@ func TestRecordsAreCorrectedAndTravel(t *testing.T) {
 	assert.Empty(t, find("loch second"))
 	r := find("")[0]
 	assert.Equal(t, []Went{{"Chalk", 3}, {"Loch", 1}}, byName(r.Went))
-	edit := EditRecord{ID: r.ID, Name: "Sky, again", Result: r.Colour.Hex(), Parts: []float64{1, 1}, Reading: Reading{Day: "2026-03-15", Remark: "second try"}}
+	edit := EditRecord{ID: r.ID, Name: "Sky, again", Result: r.Colour.Hex(), Parts: []float64{1, 1},
+		Reading: Reading{Day: "2026-03-15", Remark: "second try"}}
 	for i, w := range r.Went {
 		edit.Parts[i] = w.Parts
 	}

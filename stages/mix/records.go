@@ -93,7 +93,9 @@ func (e KeepRecord) Act(ctx context.Context, k *plan.Desk, p *plan.Plan) (string
 		return "", words.Refuse("Lay what was mixed on the slab first, then write down what came out.")
 	}
 	if v.LeftOff > 0 {
-		return "", words.Refuse("%s on the slab of paints that are no longer chosen, so it is not what was mixed: choose those again, or clear the slab.", words.Capital(words.Count(v.LeftOff))+map[bool]string{true: " part lies", false: " parts lie"}[v.LeftOff == 1])
+		return "",
+			words.Refuse("%s on the slab of paints that are no longer chosen, so it is not what was mixed: choose those again, or clear the slab.",
+				words.Capital(words.Count(v.LeftOff))+map[bool]string{true: " part lies", false: " parts lie"}[v.LeftOff == 1])
 	}
 	result, err := resultOf(e.Result)
 	if err != nil {
@@ -121,7 +123,8 @@ func (e KeepRecord) Act(ctx context.Context, k *plan.Desk, p *plan.Plan) (string
 		}
 	}
 	err = changeRecords(ctx, k, "write down "+w.Name, nil, []store.Mix{m})
-	said := fmt.Sprintf("Written down: it came out %.1f from what was predicted, %.1f from what is wanted.", off, colour.DeltaE2000(w.Colour, result))
+	said := fmt.Sprintf("Written down: it came out %.1f from what was predicted, %.1f from what is wanted.", off,
+		colour.DeltaE2000(w.Colour, result))
 	if m.ReadAs == "wet" {
 		said += " It was read wet, so nothing is learned from it: write it down again when it is dry."
 	}
@@ -183,14 +186,16 @@ func (e KeepChart) Act(ctx context.Context, k *plan.Desk, p *plan.Plan) (string,
 			m.Parts = append(m.Parts, store.MixPart{Material: id, Parts: float64(n) * b.unit()})
 		}
 		if slices.ContainsFunc(records, func(r store.Mix) bool {
-			return r.Name == m.Name && r.MadeAt.Format(dayForm) == m.MadeAt.Format(dayForm) && slices.Equal(r.Parts, m.Parts) && colour.DeltaE2000(colourOf(r), result) < sameResult
+			return r.Name == m.Name && r.MadeAt.Format(dayForm) == m.MadeAt.Format(dayForm) && slices.Equal(r.Parts, m.Parts) &&
+				colour.DeltaE2000(colourOf(r), result) < sameResult
 		}) {
 			twice++
 			continue
 		}
 		off := colour.DeltaE2000(b.blend(parts), result)
 		if off > anotherOne && !e.Sure {
-			return "", words.Refuse("Field %d is %.0f from what was predicted, another colour altogether. Check it; if it really came out so, tick “really so”: it is then kept apart, and nothing is learned from it.", i+1, off)
+			return "",
+				words.Refuse("Field %d is %.0f from what was predicted, another colour altogether. Check it; if it really came out so, tick “really so”: it is then kept apart, and nothing is learned from it.", i+1, off)
 		}
 		m.L, m.A, m.B, m.KeptOff = result.L, result.A, result.B, off > anotherOne
 		fresh = append(fresh, m)
@@ -352,7 +357,8 @@ func (e DropRecord) Act(ctx context.Context, k *plan.Desk, _ *plan.Plan) (string
 	if err != nil {
 		return "", err
 	}
-	return "The record is taken away. It can be brought back below the records.", changeRecords(ctx, k, "take a record of "+m.Name+" away", []store.Mix{m}, nil)
+	return "The record is taken away. It can be brought back below the records.",
+		changeRecords(ctx, k, "take a record of "+m.Name+" away", []store.Mix{m}, nil)
 }
 
 // UndoRecords takes back the last change of the records.
@@ -415,7 +421,8 @@ func (e AsMaterial) Act(ctx context.Context, k *plan.Desk, p *plan.Plan) (string
 	if slices.ContainsFunc(material.StockOf(kind).Units, func(u material.Unit) bool { return u.Name == r.Unit }) {
 		lot.OnHand, lot.Unit = r.Amount, r.Unit
 	}
-	_, err = k.SaveMaterial(ctx, 0, 0, material.Material{Name: name, Kind: kind, Colour: colourOf(r), Source: "mixed", Remark: remark, Lots: []material.Lot{lot}})
+	_, err = k.SaveMaterial(ctx, 0, 0, material.Material{Name: name, Kind: kind, Colour: colourOf(r), Source: "mixed", Remark: remark,
+		Lots: []material.Lot{lot}})
 	return name + " lies on the shelf, with its recipe.", err
 }
 

@@ -55,7 +55,8 @@ func Togethers() []Together {
 		{"paint", "as paint", mix.Opaque, []string{"paint", "pigment or dye"}, nil,
 			"an opaque film of paint", measured, usualParts, nil},
 		{"soap", "in soap, resin or wax", mix.Doses, []string{"soap colourant", "pigment or dye"}, []string{"soap"},
-			"a little of each colourant in a base, whose own colour it bends the more the more there is", doses[:2], usualParts, &Ground{Name: "uncoloured soap", L: 90, A: 0, B: 8}},
+			"a little of each colourant in a base, whose own colour it bends the more the more there is", doses[:2], usualParts,
+			&Ground{Name: "uncoloured soap", L: 90, A: 0, B: 8}},
 		{"bath", "in a dye bath", mix.Doses, []string{"pigment or dye"}, []string{"quilt", "yarn", "weaving", "garment"},
 			"dyes in one bath, each by its share of the dry fibre", doses[2:], usualParts, &Ground{Name: "undyed fibre", L: 92, A: 0, B: 5}},
 		{"wash", "thinned, as a wash", mix.Wash, []string{"paint"}, nil,
@@ -133,7 +134,8 @@ func (s *Section) basis(t Together) string {
 
 // Unit is what a batch is measured in by a basis; empty where there are only layers.
 func Unit(basis string) string {
-	return map[string]string{byWeight: "g", "volume": "ml", "drops": "drops", "% of batter": "g", "g per kg of oils": "g", "% of fibre": "g"}[basis]
+	return map[string]string{byWeight: "g", "volume": "ml", "drops": "drops", "% of batter": "g", "g per kg of oils": "g",
+		"% of fibre": "g"}[basis]
 }
 
 // ground is what is added to.

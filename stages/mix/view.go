@@ -246,7 +246,8 @@ func View(ctx context.Context, k *plan.Desk, p *plan.Plan, few bool) (*MixView, 
 	}
 	for _, c := range onShelf(p) {
 		at := slices.Index(cards, c)
-		one := PaintView{Card: c, On: at >= 0, Without: slices.Contains(s.Without, c.ID), Must: slices.Contains(s.Must, c.ID), Tried: at >= 0 && b.tried[at]}
+		one := PaintView{Card: c, On: at >= 0, Without: slices.Contains(s.Without, c.ID), Must: slices.Contains(s.Must, c.ID), Tried: at >= 0 &&
+			b.tried[at]}
 		if b.as.Way == mix.Doses {
 			dose, told := s.tried(c.Dose, b.basis)
 			one.Dose, one.Told = DoseWords(dose, b.basis), told
@@ -382,7 +383,8 @@ func (v *MixView) recipes(b bench, f mix.Found) {
 	if b.ground == nil {
 		paint = colour.Lab{L: math.Max(0, math.Min(100, 2*want.L-best.L)), A: 2*want.A - best.A, B: 2*want.B - best.B}
 	}
-	v.Missing = &Missing{Paint: paint, Words: fmt.Sprintf("The best recipe stays %s. %s would reach it.", differs(want, best), words.Capital(which(best, paint)))}
+	v.Missing = &Missing{Paint: paint, Words: fmt.Sprintf("The best recipe stays %s. %s would reach it.", differs(want, best),
+		words.Capital(which(best, paint)))}
 }
 
 // which names a paint by how it differs from what was mixed: a clearer, lighter green.
@@ -489,7 +491,8 @@ func (b bench) over(at int, dose float64) string {
 	if !ok || own <= d.Limit+1e-9 {
 		return ""
 	}
-	return fmt.Sprintf("%s is at %s, over its supplier’s limit of %s: take some away.", b.cards[at].Name, DoseWords(own, d.LimitBasis), DoseWords(d.Limit, d.LimitBasis))
+	return fmt.Sprintf("%s is at %s, over its supplier’s limit of %s: take some away.", b.cards[at].Name, DoseWords(own, d.LimitBasis),
+		DoseWords(d.Limit, d.LimitBasis))
 }
 
 func (v *MixView) records(b bench, all []store.Mix) {
@@ -503,7 +506,8 @@ func (v *MixView) records(b bench, all []store.Mix) {
 		return "a paint no longer kept"
 	}
 	for _, r := range all {
-		out := RecordView{Mix: r, Colour: colour.Lab{L: r.L, A: r.A, B: r.B}, Day: r.MadeAt.Format("2 Jan 2006"), Off: -1, Words: recordWords(r, name)}
+		out := RecordView{Mix: r, Colour: colour.Lab{L: r.L, A: r.A, B: r.B}, Day: r.MadeAt.Format("2 Jan 2006"), Off: -1,
+			Words: recordWords(r, name)}
 		for _, part := range r.Parts {
 			out.Went = append(out.Went, Went{name(part.Material), part.Parts})
 		}
@@ -533,7 +537,8 @@ func recordWords(r store.Mix, name func(id uint) string) string {
 		case slices.Contains(material.DoseBases(), r.Basis):
 			out = append(out, shortDose(part.Parts, r.Basis)+" "+name(part.Material))
 		case r.Basis == byLayers:
-			out = append(out, fmt.Sprintf("%g %s of %s", part.Parts, map[bool]string{true: "layer", false: "layers"}[part.Parts == 1], name(part.Material)))
+			out = append(out, fmt.Sprintf("%g %s of %s", part.Parts, map[bool]string{true: "layer", false: "layers"}[part.Parts == 1],
+				name(part.Material)))
 		default:
 			out = append(out, fmt.Sprintf("%g %s", part.Parts, name(part.Material)))
 		}

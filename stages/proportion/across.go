@@ -41,7 +41,8 @@ func Across(p *plan.Plan, metres float64) AcrossView {
 			for _, i := range b.Colours {
 				names = append(names, p.Tray[i].Name)
 			}
-			out.Words = fmt.Sprintf("%s are too fine to be told apart: together they read as %s of value %.1f.", words.List(names), words.AFamily(colour.Family(b.Lab)), b.Lab.Value())
+			out.Words = fmt.Sprintf("%s are too fine to be told apart: together they read as %s of value %.1f.", words.List(names),
+				words.AFamily(colour.Family(b.Lab)), b.Lab.Value())
 		}
 		v.Blends = append(v.Blends, out)
 	}

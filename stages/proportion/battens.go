@@ -97,7 +97,9 @@ func takeShare(d *plan.Draft, key int, want float64) (string, error) {
 		d.Plan.Settings = settings
 		return fmt.Sprintf("%s takes %s: %s", card.Name, words.PerCentFine(resized.Share), resized.Words), nil
 	case other == nil:
-		return "", words.Refuse("Nothing this piece can do brings %s nearer to %s: it takes %s now. Other numbers of parts, or another piece, may.", card.Name, words.PerCentFine(want), words.PerCentFine(now))
+		return "",
+			words.Refuse("Nothing this piece can do brings %s nearer to %s: it takes %s now. Other numbers of parts, or another piece, may.",
+				card.Name, words.PerCentFine(want), words.PerCentFine(now))
 	}
 	var changed []string
 	for i, k := range other {

@@ -93,7 +93,8 @@ func BringOut(k *plan.Desk, p *plan.Plan, part string) (*BringOutView, error) {
 			if at := slices.IndexFunc(p.Tray, func(t plan.TrayCard) bool { return t.Key == keys[r.Index] }); at >= 0 && p.Tray[at].Given {
 				continue
 			}
-			if c.Discontinued || (why == "") != inside || slices.ContainsFunc(v.Cards, func(b BroughtOut) bool { return colour.DeltaE2000(b.Colour, c.Colour) < broughtApart }) {
+			if c.Discontinued || (why == "") != inside || slices.ContainsFunc(v.Cards,
+				func(b BroughtOut) bool { return colour.DeltaE2000(b.Colour, c.Colour) < broughtApart }) {
 				continue
 			}
 			one := BroughtOut{Card: c, Key: keys[r.Index], Outside: why, Now: now >= 0 && p.Tray[now].ID == c.ID}
@@ -147,7 +148,8 @@ func leading(p *plan.Plan, v *BringOutView, layout balance.Layout, labs []colour
 	rest.Share = slices.Clone(layout.Share)
 	rest.Share[open] = 0
 	first := balance.FirstLook(rest, labs)[0].Part
-	v.Words = fmt.Sprintf("%s leads among the other parts: the cards that let it lead by most come first. The brief can name another focus.", p.Tray[first].Name)
+	v.Words = fmt.Sprintf("%s leads among the other parts: the cards that let it lead by most come first. The brief can name another focus.",
+		p.Tray[first].Name)
 	return first
 }
 

@@ -15,7 +15,8 @@ import (
 func TestAPartTakesACardInLayers(t *testing.T) {
 	s := testroom.Studio(t, Stage())
 	id, _ := testroom.Quilt(t, s)
-	fog, err := s.SaveMaterial(testroom.Ctx, 0, 0, material.Material{Name: "Fog", Kind: "marker or pencil", Colour: colour.Lab{L: 80, A: -4, B: -12}})
+	fog, err := s.SaveMaterial(testroom.Ctx, 0, 0, material.Material{Name: "Fog", Kind: "marker or pencil",
+		Colour: colour.Lab{L: 80, A: -4, B: -12}})
 	require.NoError(t, err)
 	testroom.Do(t, s, id, plan.Pull{Material: fog})
 	p := testroom.MustOpen(t, s, id)

@@ -20,7 +20,8 @@ func care(p *plan.Plan) []note.Note {
 	if of.Care == "" {
 		return nil
 	}
-	return []note.Note{{ID: "caution:" + p.Craft, Grade: note.Fine, Aside: -1, About: "With care", Words: ": " + of.Care + " Supplier data sheets, local rules and licensed practice decide."}}
+	return []note.Note{{ID: "caution:" + p.Craft, Grade: note.Fine, Aside: -1, About: "With care",
+		Words: ": " + of.Care + " Supplier data sheets, local rules and licensed practice decide."}}
 }
 
 // cautions are what the pattern says of the piece as it is.
@@ -40,7 +41,8 @@ func pieceNotes(p *plan.Plan) []note.Note {
 		notes = append(notes, note.Note{ID: id, Grade: g, Aside: -1, About: about, Words: words})
 	}
 	if in, is := p.Put().(piece.Meshed); is && p.Piece.Missing {
-		add("nomesh", note.Fix, "The mesh of "+in.Model().Name, " is not kept here, and boxes stand in for its bodies: bring it in again, and the parts keep their names and cards.")
+		add("nomesh", note.Fix, "The mesh of "+in.Model().Name,
+			" is not kept here, and boxes stand in for its bodies: bring it in again, and the parts keep their names and cards.")
 	}
 	for _, c := range cautions(p) {
 		add(c.ID, c.Grade, c.About, c.Words)
@@ -65,7 +67,8 @@ func pieceNotes(p *plan.Plan) []note.Note {
 		if n == 1 {
 			verb, mend = " of the tray has", "give it a part, or set it aside"
 		}
-		add("idle:"+fmt.Sprint(n), note.Fine, words.Capital(words.Count(n))+" card"+verb, fmt.Sprintf(" no part in this piece (%s): %s.", words.List(idle), mend))
+		add("idle:"+fmt.Sprint(n), note.Fine, words.Capital(words.Count(n))+" card"+verb,
+			fmt.Sprintf(" no part in this piece (%s): %s.", words.List(idle), mend))
 	}
 	switch parts := len(p.Piece.Parts); {
 	case placed == 1 && parts > 1:
@@ -161,7 +164,8 @@ func lostParts(p *plan.Plan) (names []string, at []int) {
 		}
 		for j, other := range p.Piece.Parts {
 			larger := shares[j] > shares[i] || shares[j] == shares[i] && j < i
-			if i != j && fill[i] >= 0 && fill[i] == fill[j] && larger && borders[i][j] > balance.EdgeMatters*round && !together(part.Key, other.Key) {
+			if i != j && fill[i] >= 0 && fill[i] == fill[j] && larger && borders[i][j] > balance.EdgeMatters*round &&
+				!together(part.Key, other.Key) {
 				names, at = append(names, part.Name), append(at, i)
 				break
 			}

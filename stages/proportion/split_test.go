@@ -71,15 +71,19 @@ func TestAPartInMoreThanOneTone(t *testing.T) {
 			steps = append(steps, w.Name)
 		}
 	}
-	assert.Equal(t, []string{"Peat, a quarter into Straw", "Peat, half into Straw", "Peat, three quarters into Straw"}, steps, "Mix offers what lies between")
+	assert.Equal(t, []string{"Peat, a quarter into Straw", "Peat, half into Straw", "Peat, three quarters into Straw"}, steps,
+		"Mix offers what lies between")
 
 	for _, c := range []struct {
 		e    plan.Edit
 		want string
 	}{
-		{plan.SplitPart{Part: "tunic", Kind: "shade", Key: key["Moss"]}, "take the fade off"}, {plan.SplitPart{Part: "cloak", Kind: "shade", Key: key["Moss"], Share: 85}, "90%"},
-		{plan.SplitPart{Part: "cloak--shade", Kind: "light", Key: key["Moss"]}, "split off already"}, {plan.SplitPart{Part: "wings", Kind: "shade", Key: key["Moss"]}, "no such part"},
-		{plan.SplitPart{Part: "cloak", Kind: "left", Key: key["Moss"]}, "no four sides"}, {plan.SplitPart{Part: "cloak", Kind: "shade", Key: 99}, "no longer in the tray"},
+		{plan.SplitPart{Part: "tunic", Kind: "shade", Key: key["Moss"]}, "take the fade off"},
+		{plan.SplitPart{Part: "cloak", Kind: "shade", Key: key["Moss"], Share: 85}, "90%"},
+		{plan.SplitPart{Part: "cloak--shade", Kind: "light", Key: key["Moss"]}, "split off already"},
+		{plan.SplitPart{Part: "wings", Kind: "shade", Key: key["Moss"]}, "no such part"},
+		{plan.SplitPart{Part: "cloak", Kind: "left", Key: key["Moss"]}, "no four sides"},
+		{plan.SplitPart{Part: "cloak", Kind: "shade", Key: 99}, "no longer in the tray"},
 		{plan.JoinPart{Part: "cloak"}, "no part of another"},
 	} {
 		testroom.Refused(t, s, id, c.e, c.want)

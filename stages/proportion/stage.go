@@ -4,8 +4,9 @@ import "lampfern/plan"
 
 // Stage is the stage as a plan knows it.
 func Stage() plan.Stage {
-	return plan.Stage{Key: Key, Name: "Proportion", Letter: "p", Hint: "Put the cards on a piece: see how much there is of each, and where the eye goes.",
-		New: func() plan.Section { return &Section{} },
+	return plan.Stage{Key: Key, Name: "Proportion", Letter: "p",
+		Hint: "Put the cards on a piece: see how much there is of each, and where the eye goes.",
+		New:  func() plan.Section { return &Section{} },
 		Edits: map[string]func() plan.Edit{
 			"fill-rest":      func() plan.Edit { return &plan.FillRest{} },
 			"fill-at":        func() plan.Edit { return &plan.FillAt{} },

@@ -46,7 +46,8 @@ func surfaceNotes(p *plan.Plan) (notes []note.Note) {
 		}
 		if len(surfaces) > 1 {
 			notes = append(notes, note.Note{ID: note.ID("sheen", note.Pair(keys...)), Grade: note.Consider, Aside: -1, About: words.List(same),
-				Words: fmt.Sprintf(" are one colour in %s surfaces: only the way the light falls parts them, and flat light parts nothing.", words.Count(len(surfaces)))})
+				Words: fmt.Sprintf(" are one colour in %s surfaces: only the way the light falls parts them, and flat light parts nothing.",
+					words.Count(len(surfaces)))})
 		}
 	}
 	var said []string
@@ -56,7 +57,8 @@ func surfaceNotes(p *plan.Plan) (notes []note.Note) {
 		}
 	}
 	if len(said) > 0 {
-		notes = append(notes, note.Note{ID: "surfaces", Grade: note.Fine, Aside: -1, About: "The surfaces", Words: ": " + strings.Join(said, "; ") + "."})
+		notes = append(notes, note.Note{ID: "surfaces", Grade: note.Fine, Aside: -1, About: "The surfaces",
+			Words: ": " + strings.Join(said, "; ") + "."})
 	}
 	return notes
 }

@@ -16,14 +16,16 @@ func TestWhatTheSurfacesSay(t *testing.T) {
 		return plan.TrayCard{Key: key, Card: &shelf.Card{Material: material.Material{Name: name, Finish: finish, Colour: c}}, Share: share}
 	}
 	rose, navy := colour.Lab{L: 55, A: 42, B: 8}, colour.Lab{L: 20, A: 2, B: -20}
-	p := &plan.Plan{Tray: []plan.TrayCard{card(1, "Rose matt", "matte", .4, rose), card(2, "Rose gloss", "gloss", .3, rose), card(3, "Navy", "gloss", .3, navy), card(4, "Rose felt", "fuzzy", 0, rose)}}
+	p := &plan.Plan{Tray: []plan.TrayCard{card(1, "Rose matt", "matte", .4, rose), card(2, "Rose gloss", "gloss", .3, rose),
+		card(3, "Navy", "gloss", .3, navy), card(4, "Rose felt", "fuzzy", 0, rose)}}
 	notes := surfaceNotes(p)
 	require := assert.New(t)
 	require.Len(notes, 2)
 	require.Equal("sheen:1:2", notes[0].ID)
 	require.Equal("Rose matt and Rose gloss", notes[0].About)
 	require.Contains(notes[0].Words, "one colour in two surfaces")
-	require.Equal(": gloss (Rose gloss and Navy) looks darker and clearer from most sides, and white where it mirrors the lamp.", notes[1].Words)
+	require.Equal(": gloss (Rose gloss and Navy) looks darker and clearer from most sides, and white where it mirrors the lamp.",
+		notes[1].Words)
 	p.Tray = p.Tray[:1]
 	require.Empty(surfaceNotes(p), "matte is as it is kept")
 }

@@ -36,7 +36,8 @@ func focusNotes(p *plan.Plan, pulls []PullView) []note.Note {
 		notes = append(notes, n)
 	} else if at == 0 && pulls[1].Strong*balance.FocusClear <= 1 {
 		notes = append(notes, note.Note{ID: "brief-focus-met", Grade: note.Fine, Aside: -1, About: first.Name,
-			Words: fmt.Sprintf(" takes the first look, as the brief wants%s: %.0f%% of the face, %.1f times the pull of %s.", called(p.Asked().Focus, first), 100*first.Share, 1/pulls[1].Strong, pulls[1].Name)})
+			Words: fmt.Sprintf(" takes the first look, as the brief wants%s: %.0f%% of the face, %.1f times the pull of %s.",
+				called(p.Asked().Focus, first), 100*first.Share, 1/pulls[1].Strong, pulls[1].Name)})
 	}
 	if at := named(pulls, p.Asked().Quiet); at >= 0 && pulls[at].Strong >= balance.RecedesBelow {
 		said := called(p.Asked().Quiet, pulls[at])
@@ -148,7 +149,8 @@ const (
 // asked is what the brief asks of the whole piece.
 func asked(p *plan.Plan, pulls []PullView) balance.Asked {
 	limits := p.Asked().Limit()
-	out := balance.Asked{Colours: p.Asked().Count, Focus: -1, School: p.School(), Muted: limits.ClearTo <= mutedAsked, Even: limits.ContrastTo <= evenAsked}
+	out := balance.Asked{Colours: p.Asked().Count, Focus: -1, School: p.School(), Muted: limits.ClearTo <= mutedAsked,
+		Even: limits.ContrastTo <= evenAsked}
 	if at := named(pulls, p.Asked().Focus); at >= 0 {
 		out.Focus = pulls[at].Index
 	}

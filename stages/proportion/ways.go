@@ -55,7 +55,8 @@ func Ways(ctx context.Context, k *plan.Desk, p *plan.Plan, asked WaysAsked) (Way
 	}
 	slots, of := slots(p)
 	if len(slots) < 2 {
-		return WaysView{}, words.Refuse("This piece has one part that takes a card, so there is only one way for each: choose another piece, or part its group.")
+		return WaysView{},
+			words.Refuse("This piece has one part that takes a card, so there is only one way for each: choose another piece, or part its group.")
 	}
 	a := balance.WaysAsked{Focus: -1, Pinned: map[int]int{}, Kept: kept}
 	if asked.Focus != "" {
@@ -124,8 +125,9 @@ func Ways(ctx context.Context, k *plan.Desk, p *plan.Plan, asked WaysAsked) (Way
 		pin, is := a.Pinned[f]
 		if is && !slices.ContainsFunc(found.Ways, func(w balance.Way) bool { return w.Fill[w.Lead] == pin }) {
 			best := found.Ways[0]
-			return out, words.Refuse("%s is pinned to the %s and cannot lead there: even at best %s on the %s pulls more. Unpin it, give it more room, or pull a bolder card for it.",
-				p.Tray[pin].Name, slots[f], p.Tray[best.Fill[best.Lead]].Name, slots[best.Lead])
+			return out,
+				words.Refuse("%s is pinned to the %s and cannot lead there: even at best %s on the %s pulls more. Unpin it, give it more room, or pull a bolder card for it.",
+					p.Tray[pin].Name, slots[f], p.Tray[best.Fill[best.Lead]].Name, slots[best.Lead])
 		}
 	}
 	return out, nil
@@ -139,7 +141,8 @@ func waysWords(f balance.Found) string {
 	case float64(f.Looked) >= f.All:
 		return fmt.Sprintf("All %s ways were looked at.", words.Grouped(float64(f.Looked)))
 	}
-	return fmt.Sprintf("Of %s ways %s were looked at, each bettered by trades. Pin some parts to see more of the rest.", words.Grouped(f.All), words.Grouped(float64(f.Looked)))
+	return fmt.Sprintf("Of %s ways %s were looked at, each bettered by trades. Pin some parts to see more of the rest.", words.Grouped(f.All),
+		words.Grouped(float64(f.Looked)))
 }
 
 // slots are what takes a card: parts, and groups of them as one, by name; of is

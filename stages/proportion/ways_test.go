@@ -141,7 +141,8 @@ func TestAcrossTheRoom(t *testing.T) {
 	id, _ := testroom.Quilt(t, s)
 	p := testroom.MustOpen(t, s, id)
 	assert.Empty(t, Across(p, 2).Blends)
-	p = testroom.Do(t, s, id, plan.ChoosePiece{Pattern: "rows", Settings: map[string]float64{"colours": 2, "repeats": 10, "rows": 1, "row": 3}})
+	p = testroom.Do(t, s, id, plan.ChoosePiece{Pattern: "rows", Settings: map[string]float64{"colours": 2, "repeats": 10, "rows": 1,
+		"row": 3}})
 	got := Across(p, 20).Blends
 	require.Len(t, got, 1)
 	assert.Contains(t, got[0].Words, p.Tray[0].Name)
@@ -159,7 +160,8 @@ func TestAcrossTheRoom(t *testing.T) {
 
 func TestAPlanStartsWithAPieceOfItsCraft(t *testing.T) {
 	s := testroom.Studio(t, Stage(), brief.Stage())
-	for name, want := range map[string]string{"quilt": "curtain", "soap": "soap", "garment": "dress", "painted models": "boat", "knitting or crochet": "rows", "weaving": "cloth", "other": "drawn"} {
+	for name, want := range map[string]string{"quilt": "curtain", "soap": "soap", "garment": "dress", "painted models": "boat",
+		"knitting or crochet": "rows", "weaving": "cloth", "other": "drawn"} {
 		id, err := s.NewPlan(testroom.Ctx, "New", name)
 		require.NoError(t, err)
 		assert.Equal(t, want, testroom.MustOpen(t, s, id).Pattern, name)

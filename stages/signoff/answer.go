@@ -88,7 +88,8 @@ func Answer(ctx context.Context, k *plan.Desk, s store.Sheet, r Reply, by string
 		r.Once = door.Token()
 	}
 	return k.Store.Write(ctx, func(tx store.Tx) error {
-		_, err := tx.PutAnswer(&store.Answer{SheetID: s.ID, AnsweredAt: time.Now().UTC(), Once: r.Once, Agreed: r.Agreed, Name: r.Name, Way: r.Way, Remark: r.Remark, Remarks: r.Remarks, By: by})
+		_, err := tx.PutAnswer(&store.Answer{SheetID: s.ID, AnsweredAt: time.Now().UTC(), Once: r.Once, Agreed: r.Agreed, Name: r.Name,
+			Way: r.Way, Remark: r.Remark, Remarks: r.Remarks, By: by})
 		return err
 	})
 }
@@ -206,7 +207,8 @@ func (e Told) Act(ctx context.Context, k *plan.Desk, p *plan.Plan) (string, erro
 	if e.Way == "" {
 		e.Way = AsItIs
 	}
-	return "What " + oneLine(e.Name) + " said is kept.", Answer(ctx, k, s, Reply{Agreed: e.Agreed, Name: e.Name, Way: e.Way, Remark: e.Remark}, ByWord)
+	return "What " + oneLine(e.Name) + " said is kept.", Answer(ctx, k, s, Reply{Agreed: e.Agreed, Name: e.Name, Way: e.Way, Remark: e.Remark},
+		ByWord)
 }
 
 // Withdraw takes a sheet's link back, or opens it again.

@@ -288,7 +288,8 @@ func (f *Frozen) check() error {
 		}
 	}
 	if c := f.Piece.Cells; c != nil {
-		if c.Across < 1 || c.Down < 1 || c.Across > piece.MostCells || c.Down > piece.MostCells || len(c.Part) != c.Across*c.Down || !(c.Wide > 0 && c.High > 0) || len(c.Up) != 0 && len(c.Up) != len(c.Part) {
+		if c.Across < 1 || c.Down < 1 || c.Across > piece.MostCells || c.Down > piece.MostCells || len(c.Part) != c.Across*c.Down ||
+			!(c.Wide > 0 && c.High > 0) || len(c.Up) != 0 && len(c.Up) != len(c.Part) {
 			return broken
 		}
 		for _, p := range c.Part {
@@ -402,7 +403,8 @@ func Changes(was, now *Frozen) (out []string) {
 		}
 	} else if was.Piece.Pattern != now.Piece.Pattern {
 		say("The piece is another: %s in the place of %s.", now.Piece.Name, was.Piece.Name)
-	} else if near := func(a, b float64) bool { return a-b < 0.5 && b-a < 0.5 }; !near(was.Piece.Width, now.Piece.Width) || !near(was.Piece.Height, now.Piece.Height) {
+	} else if near := func(a, b float64) bool { return a-b < 0.5 && b-a < 0.5 }; !near(was.Piece.Width, now.Piece.Width) ||
+		!near(was.Piece.Height, now.Piece.Height) {
 		say("It measures %.0f × %.0f mm, no longer %.0f × %.0f.", now.Piece.Width, now.Piece.Height, was.Piece.Width, was.Piece.Height)
 	}
 	if was.Times != now.Times {

@@ -61,9 +61,11 @@ func (e BringMesh) Do(d *plan.Draft) (string, error) {
 			holes++
 		}
 	}
-	said := fmt.Sprintf("%s is brought in: %d triangles in %s, %.0f × %.0f × %.0f mm.", words.Capital(name), m.Triangles(), bodiesWord(len(m.Bodies)), size[0], size[1], size[2])
+	said := fmt.Sprintf("%s is brought in: %d triangles in %s, %.0f × %.0f × %.0f mm.", words.Capital(name), m.Triangles(),
+		bodiesWord(len(m.Bodies)), size[0], size[1], size[2])
 	if holes > 0 {
-		said += fmt.Sprintf(" %s holes, so the volume is uncertain.", map[bool]string{true: "One body has", false: words.Capital(words.Count(holes)) + " bodies have"}[holes == 1])
+		said += fmt.Sprintf(" %s holes, so the volume is uncertain.", map[bool]string{true: "One body has",
+			false: words.Capital(words.Count(holes)) + " bodies have"}[holes == 1])
 	}
 	if m.Supports > 0 {
 		said += fmt.Sprintf(" %s left out.", words.Plural(m.Supports, "support is", "supports are"))

@@ -40,7 +40,8 @@ func Stranded(p *plan.Plan) (*ChartView, error) {
 	if err != nil {
 		return nil, err
 	}
-	v := &ChartView{Chart: c, Across: len(c[0]), Down: len(c), Wide: one.Cells.Wide, High: one.Cells.High, Yarns: p.Yarns(), Piece: one, Fill: p.Fill()}
+	v := &ChartView{Chart: c, Across: len(c[0]), Down: len(c), Wide: one.Cells.Wide, High: one.Cells.High, Yarns: p.Yarns(), Piece: one,
+		Fill: p.Fill()}
 	for i, y := range v.Yarns {
 		for _, row := range c {
 			v.Yarns[i].Count += strings.Count(row, y.Letter)

@@ -38,7 +38,8 @@ func fewer(ctx context.Context, p *plan.Plan, pieces []plan.Whole, n int) (balan
 	var set []balance.Coloured
 	for _, w := range pieces {
 		pc := w.Plan.Piece
-		set = append(set, balance.Coloured{Layout: balance.Layout{Share: pc.Shares, Border: pc.Borders, Area: pc.Area()}, Fill: w.Plan.Fill(), Times: w.Made()})
+		set = append(set, balance.Coloured{Layout: balance.Layout{Share: pc.Shares, Border: pc.Borders, Area: pc.Area()}, Fill: w.Plan.Fill(),
+			Times: w.Made()})
 	}
 	var must []int
 	for i, t := range p.Tray {
@@ -83,14 +84,16 @@ func fewWords(p *plan.Plan, pieces []plan.Whole, few balance.Few) (said, gone []
 		if more := len(few.Edges) - namedAtMost; more > 0 {
 			named = append(named, words.Count(more)+" more")
 		}
-		out = append(out, fmt.Sprintf("%s no longer seen: %s.", words.Capital(words.Plural(len(few.Edges), "edge is", "edges are")), words.All(named)))
+		out = append(out, fmt.Sprintf("%s no longer seen: %s.", words.Capital(words.Plural(len(few.Edges), "edge is", "edges are")),
+			words.All(named)))
 	}
 	if lost := vanished(pieces, few); len(lost) > 0 {
 		shown := lost[:min(len(lost), namedAtMost)]
 		if more := len(lost) - len(shown); more > 0 {
 			shown = append(slices.Clone(shown), words.Count(more)+" more")
 		}
-		out = append(out, fmt.Sprintf("%s into what lies around: %s.", words.Capital(words.Plural(len(lost), "part vanishes", "parts vanish")), words.All(shown)))
+		out = append(out, fmt.Sprintf("%s into what lies around: %s.", words.Capital(words.Plural(len(lost), "part vanishes", "parts vanish")),
+			words.All(shown)))
 	}
 	for _, i := range few.Focus[:min(len(few.Focus), namedAtMost)] {
 		if was, now := firstOf(p, pieces[i], pieces[i].Plan.Fill()), firstOf(p, pieces[i], few.Fill[i]); was != now {
@@ -197,11 +200,13 @@ func of(d *plan.Draft, n int) (cards []string, fills map[int]map[string]int, err
 		return nil, nil, err
 	}
 	if InUse(pieces) > MostFewer {
-		return nil, nil, words.Refuse("The set uses more than %d cards, and fewer are looked for among so many: give some parts the same card first.", MostFewer)
+		return nil, nil,
+			words.Refuse("The set uses more than %d cards, and fewer are looked for among so many: give some parts the same card first.", MostFewer)
 	}
 	few, ok := fewer(d.Ctx, p, pieces, n)
 	if !ok {
-		return nil, nil, words.Refuse("The set has no more than %s in use already, so it cannot be had in fewer.", words.Plural(n, "card", "cards"))
+		return nil, nil, words.Refuse("The set has no more than %s in use already, so it cannot be had in fewer.",
+			words.Plural(n, "card", "cards"))
 	}
 	fills = map[int]map[string]int{}
 	for i, w := range pieces {

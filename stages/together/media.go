@@ -168,7 +168,8 @@ func (FillMedia) Do(d *plan.Draft) (string, error) {
 	}
 	free := Media(p).Free()
 	if len(free) == 0 {
-		return "", words.Refuse("Nothing free on the shelf lies within %g of an empty place: choose for each by hand, or add materials.", nearEnough)
+		return "", words.Refuse("Nothing free on the shelf lies within %g of an empty place: choose for each by hand, or add materials.",
+			nearEnough)
 	}
 	for _, f := range free {
 		if _, err := f.Do(d); err != nil {

@@ -19,7 +19,8 @@ func wardrobe(t *testing.T) (*plan.Desk, uint, map[string]uint) {
 	t.Helper()
 	s := testroom.Studio(t, brief.Stage(), proportion.Stage(), Stage())
 	ids := map[string]uint{}
-	for _, m := range []struct{ name, kind, hex string }{{"Sloe", "fabric", "#3a2f4c"}, {"Oat", "fabric", "#d8c9a6"}, {"Sloe wool", "yarn", "#433554"}, {"Oat wool", "yarn", "#c9a86a"}, {"Sloe pot", "paint", "#3b304d"}} {
+	for _, m := range []struct{ name, kind, hex string }{{"Sloe", "fabric", "#3a2f4c"}, {"Oat", "fabric", "#d8c9a6"},
+		{"Sloe wool", "yarn", "#433554"}, {"Oat wool", "yarn", "#c9a86a"}, {"Sloe pot", "paint", "#3b304d"}} {
 		id, err := s.SaveMaterial(testroom.Ctx, 0, 0, material.Material{Name: m.name, Kind: m.kind, Colour: testroom.Hex(t, m.hex).Lab()})
 		require.NoError(t, err)
 		ids[m.name] = id
@@ -74,8 +75,10 @@ func TestOnePaletteInSeveralKinds(t *testing.T) {
 		e    plan.Edit
 		want string
 	}{
-		{plan.FillMedium{Key: key, Kind: "yarn", Material: ids["Sloe pot"]}, "of the kind paint, not yarn"}, {plan.FillMedium{Key: key, Kind: "fabric", Material: ids["Oat"]}, "of that kind itself"},
-		{plan.FillMedium{Key: key, Kind: "moonlight", Material: ids["Oat"]}, "no kind of material"}, {plan.FillMedium{Key: key, Kind: "yarn", Material: 999}, "no longer on the shelf"},
+		{plan.FillMedium{Key: key, Kind: "yarn", Material: ids["Sloe pot"]}, "of the kind paint, not yarn"},
+		{plan.FillMedium{Key: key, Kind: "fabric", Material: ids["Oat"]}, "of that kind itself"},
+		{plan.FillMedium{Key: key, Kind: "moonlight", Material: ids["Oat"]}, "no kind of material"},
+		{plan.FillMedium{Key: key, Kind: "yarn", Material: 999}, "no longer on the shelf"},
 		{plan.PieceKinds{Key: 1, Kinds: []string{"moonlight"}}, "no kind of material"}, {plan.PieceKinds{Key: 99}, "no longer in the plan"},
 	} {
 		testroom.Refused(t, s, id, c.e, c.want)

@@ -43,7 +43,8 @@ func names(p *plan.Plan) (out []string) {
 func TestEachPieceKeepsWhatIsItsOwn(t *testing.T) {
 	s, id := set(t)
 	p := testroom.MustOpen(t, s, id)
-	assert.Equal(t, []string{"Gradient curtain", "Cushion", "Waistcoat"}, func() []string { n := names(p); n[0] = "Gradient curtain"; return n }())
+	assert.Equal(t, []string{"Gradient curtain", "Cushion", "Waistcoat"},
+		func() []string { n := names(p); n[0] = "Gradient curtain"; return n }())
 	assert.Equal(t, "waistcoat", p.Pattern)
 	p = testroom.Do(t, s, id, plan.FillPart{Part: "buttons", Key: 1})
 	vest := testroom.Tray(p)
@@ -78,8 +79,10 @@ func TestEachPieceKeepsWhatIsItsOwn(t *testing.T) {
 		e    plan.Edit
 		want string
 	}{
-		{plan.WorkOn{Key: 99}, "no longer in the plan"}, {plan.NamePiece{Key: 1, Name: "cushion", Times: 1}, "called cushion already"}, {plan.NamePiece{Key: 1, Name: " ", Times: 1}, "has a name"},
-		{plan.NamePiece{Key: 1, Name: "x", Times: 1000}, "from 1 to 500 times"}, {plan.NamePiece{Key: 1, Name: strings.Repeat("x", 200), Times: 1}, "has a name"}, {plan.AddPiece{Pattern: "nothing"}, "cannot be made"},
+		{plan.WorkOn{Key: 99}, "no longer in the plan"}, {plan.NamePiece{Key: 1, Name: "cushion", Times: 1}, "called cushion already"},
+		{plan.NamePiece{Key: 1, Name: " ", Times: 1}, "has a name"},
+		{plan.NamePiece{Key: 1, Name: "x", Times: 1000}, "from 1 to 500 times"},
+		{plan.NamePiece{Key: 1, Name: strings.Repeat("x", 200), Times: 1}, "has a name"}, {plan.AddPiece{Pattern: "nothing"}, "cannot be made"},
 	} {
 		testroom.Refused(t, s, id, c.e, c.want)
 	}
@@ -289,7 +292,8 @@ func TestAColourwayOfTheSet(t *testing.T) {
 	assert.Len(t, p.Colourways, 1, "a piece that goes takes only its own with it")
 
 	// Customer, season and mood, and what the moods say of it.
-	p = testroom.Do(t, s, id, proportion.NameColourway{Key: key, Name: "For the gallery", For: "Wren & daughters", Season: "late autumn", Mood: "Nursery"})
+	p = testroom.Do(t, s, id, proportion.NameColourway{Key: key, Name: "For the gallery", For: "Wren & daughters", Season: "late autumn",
+		Mood: "Nursery"})
 	pieces, err = s.Set(p)
 	require.NoError(t, err)
 	v = p.SetColourways(pieces)[0]
@@ -398,7 +402,8 @@ func TestWhatIsThereAlready(t *testing.T) {
 	require.NotEmpty(t, found.Ways)
 	for _, w := range found.Ways {
 		for i, part := range p.Piece.Parts {
-			assert.Equal(t, now[i] >= 0 && p.Tray[now[i]].Key == 1, w.Fills[part.Key] == 1, "what is there already stays where it is, and nowhere else")
+			assert.Equal(t, now[i] >= 0 && p.Tray[now[i]].Key == 1, w.Fills[part.Key] == 1,
+				"what is there already stays where it is, and nowhere else")
 		}
 	}
 	for _, f := range InFewer(context.Background(), p, v.Pieces) {

@@ -282,7 +282,8 @@ func pairOf(p *plan.Plan, a, b plan.Whole) Pair {
 	competes := balance.Compete(one.Colour, two.Colour, la.Share[x], lb.Share[y])
 	switch {
 	case x == y && one.ID != two.ID && apart > sameCard:
-		pair.Words = fmt.Sprintf("%s in %s and %s in %s take one place and are %.0f apart. %s", one.Name, one.Kind, two.Name, two.Kind, apart, tie)
+		pair.Words = fmt.Sprintf("%s in %s and %s in %s take one place and are %.0f apart. %s", one.Name, one.Kind, two.Name, two.Kind, apart,
+			tie)
 		pair.Holds = apart < nearlySame
 	case apart > sameCard && apart < nearlySame:
 		pair.Words = fmt.Sprintf("%s and %s nearly match and do not, %.0f apart. %s", one.Name, two.Name, apart, tie)

@@ -71,7 +71,8 @@ func (e LeaveOut) Do(d *plan.Draft) (string, error) {
 	if len([]rune(e.Reason)) > plan.MaxRemark {
 		return "", words.Refuse("The reason is longer than %d characters: shorten it.", plan.MaxRemark)
 	}
-	Of(d.Plan).Run.Aside = append(Of(d.Plan).Run.Aside, RunAside{Token: e.Token, Name: c.Name, Reason: e.Reason, L: c.Reads.L, A: c.Reads.A, B: c.Reads.B})
+	Of(d.Plan).Run.Aside = append(Of(d.Plan).Run.Aside, RunAside{Token: e.Token, Name: c.Name, Reason: e.Reason, L: c.Reads.L, A: c.Reads.A,
+		B: c.Reads.B})
 	return "set " + c.Name + " aside from the run", nil
 }
 

@@ -43,14 +43,16 @@ func runNotes(p *plan.Plan, v *RunView, cards []RunCard) []RunNote {
 	}
 	if n := len(v.Run.Order); n > 1 {
 		dark, light := cards[v.Run.Order[0]], cards[v.Run.Order[n-1]]
-		add("run-range", note.Fine, dark.Name, " is the darkest at %.1f and %s the lightest at %.1f.", dark.Reads.Value(), light.Name, light.Reads.Value())
+		add("run-range", note.Fine, dark.Name, " is the darkest at %.1f and %s the lightest at %.1f.", dark.Reads.Value(), light.Name,
+			light.Reads.Value())
 	}
 	for i := range v.Gaps {
 		g := &v.Gaps[i]
 		id := note.ID("run-gap", note.Pair(g.From.Token, g.To.Token))
 		about := fmt.Sprintf("A gap from %.1f to %.1f", g.From.Reads.Value(), g.To.Reads.Value())
 		if v.Mixed {
-			add(id, note.Consider, g.From.Name, " to %s is a long jump, %.1f value steps: a card near %.1f would fill it.", g.To.Name, g.By, g.Chit.Value)
+			add(id, note.Consider, g.From.Name, " to %s is a long jump, %.1f value steps: a card near %.1f would fill it.", g.To.Name, g.By,
+				g.Chit.Value)
 			continue
 		}
 		switch len(g.Near) {
@@ -71,13 +73,15 @@ func runNotes(p *plan.Plan, v *RunView, cards []RunCard) []RunNote {
 				}
 			}
 		}
-		add("run-crowds", note.Consider, words.All(names), " crowd: each is under %g from a neighbour, and fewer steps would do.", value.CrowdApart).Token = v.Crowds[0][1].Token
+		add("run-crowds", note.Consider, words.All(names), " crowd: each is under %g from a neighbour, and fewer steps would do.",
+			value.CrowdApart).Token = v.Crowds[0][1].Token
 	}
 	for _, c := range v.Crowds {
 		if len(v.Crowds) > 1 {
 			break // said of all together
 		}
-		add(note.ID("run-crowd", note.Pair(c[0].Token, c[1].Token)), note.Consider, c[0].Name, " and %s crowd: %.1f apart, and one step of the run would do.",
+		add(note.ID("run-crowd", note.Pair(c[0].Token, c[1].Token)), note.Consider, c[0].Name,
+			" and %s crowd: %.1f apart, and one step of the run would do.",
 			c[1].Name, colour.DeltaE2000(c[0].Reads, c[1].Reads)).Token = c[1].Token
 	}
 	whiteNotes(p, v, cards, &notes)
@@ -131,7 +135,8 @@ func strayNotes(p *plan.Plan, v *RunView, cards []RunCard, notes *[]RunNote) {
 		}
 		at := cards[v.Run.Second[len(v.Run.Second)/2]]
 		add(note.Note{ID: "run-second", Grade: note.Consider, About: "There are two runs here",
-			Words: fmt.Sprintf(": %s make one of their own, toward %s. Set them aside, or plan them as a run by themselves.", words.List(names), colour.Family(at.Reads))}, "")
+			Words: fmt.Sprintf(": %s make one of their own, toward %s. Set them aside, or plan them as a run by themselves.", words.List(names),
+				colour.Family(at.Reads))}, "")
 	}
 	for _, s := range v.Run.Strays {
 		if second[s.Index] {

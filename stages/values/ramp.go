@@ -157,7 +157,8 @@ func (e StartRamp) Do(d *plan.Draft) (string, error) {
 	if err != nil {
 		return "", err
 	}
-	return "start a ramp around " + c.Name, addRamp(d, Ramp{Name: c.Name, Middle: plan.Wish{Name: c.Name, L: c.Colour.L, A: c.Colour.A, B: c.Colour.B}, Recipe: e.Recipe})
+	return "start a ramp around " + c.Name, addRamp(d, Ramp{Name: c.Name,
+		Middle: plan.Wish{Name: c.Name, L: c.Colour.L, A: c.Colour.A, B: c.Colour.B}, Recipe: e.Recipe})
 }
 
 // RampChange is everything of a ramp that its form holds. Middle is written as
@@ -196,7 +197,8 @@ func (e *SetRamp) Read(f *form.Form) error {
 	e.Change = RampChange{Name: f.Text("name"), Middle: strings.TrimSpace(f.Text("middle")),
 		Recipe:  value.Recipe{Columns: value.Columns(f.Text("columns")), Dark: rows("dark", "darks"), Light: rows("light", "lights")},
 		Measure: [3]string{f.Text("mid_hue"), f.Text("mid_purity"), f.Text("mid_light")},
-		Band:    f.Number("band", 0), Up: value.Shift{Turn: f.Number("up_turn", 0), Clear: f.Number("up_clear", 0)}, Down: value.Shift{Turn: f.Number("down_turn", 0), Clear: f.Number("down_clear", 0)},
+		Band:    f.Number("band", 0), Up: value.Shift{Turn: f.Number("up_turn", 0), Clear: f.Number("up_clear", 0)},
+		Down:    value.Shift{Turn: f.Number("down_turn", 0), Clear: f.Number("down_clear", 0)},
 		Shift:   value.Shift{Turn: f.Number("turn", 0), Lighten: f.Number("lighten", 0), Clear: f.Number("clear", 0)},
 		Balance: value.Balance{Shadows: tint("shadows"), Mids: tint("mids"), Lights: tint("bright")}}
 	return nil

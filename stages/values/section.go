@@ -70,7 +70,8 @@ func soundRamps(all []Ramp) error {
 			return words.Refuse("The bands lie as far up as down: their lightness is one number.")
 		}
 		b := r.Balance
-		for _, v := range []float64{r.Shift.Lighten, r.Shift.Clear, r.Up.Clear, r.Down.Clear, b.Shadows.Red, b.Shadows.Yellow, b.Mids.Red, b.Mids.Yellow, b.Lights.Red, b.Lights.Yellow} {
+		for _, v := range []float64{r.Shift.Lighten, r.Shift.Clear, r.Up.Clear, r.Down.Clear, b.Shadows.Red, b.Shadows.Yellow, b.Mids.Red,
+			b.Mids.Yellow, b.Lights.Red, b.Lights.Yellow} {
 			if !(math.Abs(v) <= mostShift) {
 				return words.Refuse("Shifts and balances lie between −%g and %g.", mostShift, mostShift)
 			}

@@ -20,7 +20,8 @@ import (
 
 // plums is the heap of cloths tried when the rule was written, with a filler
 // for one of its steps.
-var plums = []string{"Sloe=#1f1b2c", "Plum=#4b2346", "Bramble=#6d3b68", "Dusty fig=#7d6a7a", "Heather=#9a6a98", "Rosehip=#c07a94", "Thistle=#c9a3c9", "Moth=#ead9ea"}
+var plums = []string{"Sloe=#1f1b2c", "Plum=#4b2346", "Bramble=#6d3b68", "Dusty fig=#7d6a7a", "Heather=#9a6a98", "Rosehip=#c07a94",
+	"Thistle=#c9a3c9", "Moth=#ead9ea"}
 
 func saidOf(v RunView) string {
 	out := ""
@@ -92,7 +93,8 @@ func TestARunNamesItsStrays(t *testing.T) {
 
 func TestAHeapOfOneHueIsNeverTakenForAPalette(t *testing.T) {
 	s := testroom.Studio(t, Stage(), mix.Stage())
-	id, _ := testroom.Heap(t, s, "B1=#14213f", "B2=#1d3a6e", "B3=#2f5f6b", "B4=#2f5c9e", "B5=#6a7d92", "B6=#5f8fd0", "B7=#7fc0bd", "B8=#a9c7ec", "B9=#e3edf8")
+	id, _ := testroom.Heap(t, s, "B1=#14213f", "B2=#1d3a6e", "B3=#2f5f6b", "B4=#2f5c9e", "B5=#6a7d92", "B6=#5f8fd0", "B7=#7fc0bd",
+		"B8=#a9c7ec", "B9=#e3edf8")
 	v := Values(testroom.MustOpen(t, s, id), "")
 	assert.False(t, v.Mixed)
 	assert.Len(t, v.Run.Strays, 3)
@@ -129,7 +131,8 @@ func TestFewAndStrangeRuns(t *testing.T) {
 		"Sloe beside Plum is darker":         {"Sloe=#1f1b2c", "Plum=#4b2346"},
 		"are the same colour":                {"One=#4b2346", "Two=#4b2346", "Six=#4b2346"},
 		"neutrals with an undertone of":      {"Soot=#232220", "Ash=#8a8883", "Bone=#dedad2", "Slate=#54585f"},
-		"two runs here":                      {"A1=#2a1030", "A2=#4b2346", "A3=#6d3b68", "A4=#9a6a98", "A5=#c9a3c9", "B1=#10301a", "B2=#1f5a30", "B3=#4f9a60", "B4=#a5d8b0"},
+		"two runs here": {"A1=#2a1030", "A2=#4b2346", "A3=#6d3b68", "A4=#9a6a98", "A5=#c9a3c9", "B1=#10301a", "B2=#1f5a30",
+			"B3=#4f9a60", "B4=#a5d8b0"},
 	} {
 		s := testroom.Studio(t, Stage(), mix.Stage())
 		id, _ := testroom.Heap(t, s, cards...)
@@ -194,7 +197,8 @@ func TestRampsAndTheirVariations(t *testing.T) {
 	p = testroom.Do(t, s, id, CopyRamp{Key: 1})
 	require.Len(t, Of(p).Ramps, 2)
 	assert.Equal(t, "Heather (variation)", Of(p).Ramps[1].Name)
-	change := RampChange{Name: "Turned", Recipe: recipe, Band: 8, Shift: value.Shift{Turn: 40}, Balance: value.Balance{Lights: value.Tint{Yellow: 8}}}
+	change := RampChange{Name: "Turned", Recipe: recipe, Band: 8, Shift: value.Shift{Turn: 40},
+		Balance: value.Balance{Lights: value.Tint{Yellow: 8}}}
 	p = testroom.Do(t, s, id, SetRamp{Key: 2, Change: change})
 	a, _ := RampOf(p, 1)
 	b, _ := RampOf(p, 2)
@@ -315,7 +319,8 @@ func BenchmarkReplacements(b *testing.B) {
 	require.NoError(b, s.AddMaterials(testroom.Ctx, "fill", all))
 	sh, err := s.Shelf(testroom.Ctx)
 	require.NoError(b, err)
-	run, err := value.Fit([]colour.Lab{{L: 12, A: 8, B: -8}, {L: 30, A: 24, B: -20}, {L: 50, A: 28, B: -24}, {L: 70, A: 20, B: -16}, {L: 90, A: 6, B: -6}})
+	run, err := value.Fit([]colour.Lab{{L: 12, A: 8, B: -8}, {L: 30, A: 24, B: -20}, {L: 50, A: 28, B: -24}, {L: 70, A: 20, B: -16},
+		{L: 90, A: 6, B: -6}})
 	require.NoError(b, err)
 	p := &plan.Plan{Shelf: sh}
 	for b.Loop() {

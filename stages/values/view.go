@@ -294,8 +294,9 @@ const (
 // chit says what to look for to fill a jump.
 func (v *RunView) chit(want colour.Lab, jump float64) Chit {
 	room := jump * chitShare
-	c := Chit{Colour: want, Value: want.Value(), Family: colour.Family(want), Within: math.Round(math.Min(chitMost, math.Max(chitLeast, room))),
-		Low: math.Max(0, (want.L-room)/10), High: math.Min(10, (want.L+room)/10)}
+	c := Chit{Colour: want, Value: want.Value(), Family: colour.Family(want),
+		Within: math.Round(math.Min(chitMost, math.Max(chitLeast, room))),
+		Low:    math.Max(0, (want.L-room)/10), High: math.Min(10, (want.L+room)/10)}
 	if !want.Neutral() {
 		for side, turn := range []float64{-30, 30} {
 			c.Not[side] = colour.TurnsToward(want, turnedBy(want, turn))

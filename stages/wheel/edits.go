@@ -38,7 +38,8 @@ func (e Light) Do(d *plan.Draft) (string, error) {
 	if Of(p).Scheme != e.Scheme {
 		Of(p).Adjusted = nil
 	}
-	Of(p).Scheme, Of(p).Neighbours, Of(p).OneSided, Of(p).Centred, Of(p).Wide = e.Scheme, e.Variant.Neighbours, e.Variant.OneSided, e.Variant.Centred, e.Variant.Wide
+	Of(p).Scheme, Of(p).Neighbours, Of(p).OneSided, Of(p).Centred, Of(p).Wide = e.Scheme, e.Variant.Neighbours, e.Variant.OneSided,
+		e.Variant.Centred, e.Variant.Wide
 	return "light " + e.Scheme, nil
 }
 
@@ -198,7 +199,10 @@ func (x TakeFree) Do(d *plan.Draft) (string, error) {
 	w := d.Plan.OnWheel()
 	lab, _ := shelf.Ideal(w, x.Place, x.Step, x.Clear)
 	e := plan.FreeEntry(shelf.IdealName(w.Describe(x.Place), x.Step, x.Clear), lab)
-	if slices.ContainsFunc(d.Plan.Entries, func(o plan.Entry) bool { return o.MaterialID == nil && o.Name == e.Name && o.L == e.L && o.A == e.A }) {
+	if slices.ContainsFunc(d.Plan.Entries, func(o plan.Entry) bool {
+		return o.MaterialID == nil && o.Name == e.Name && o.L == e.L &&
+			o.A == e.A
+	}) {
 		return "", nil
 	}
 	return "take " + e.Name, d.Add(e)

@@ -274,7 +274,8 @@ func (x OtherRoles) Do(d *plan.Draft) (string, error) {
 		}
 	}
 	if len(keys) < 2 {
-		return "", words.Refuse("Two cards of the tray must fill parts of a piece before they can trade roles: choose a piece on Proportion first.")
+		return "",
+			words.Refuse("Two cards of the tray must fill parts of a piece before they can trade roles: choose a piece on Proportion first.")
 	}
 	next := map[int]int{}
 	for i, to := range brief.Shuffle(uint64(x.Seed), len(keys)) {

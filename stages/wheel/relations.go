@@ -79,7 +79,8 @@ func made(p *plan.Plan, v WheelView) *Made {
 	case !ok:
 		return &Made{Likeness: wheel.Likeness{Scheme: "achromatic"}, Words: "These cards are achromatic: they are told apart by value alone."}
 	case len(places) == 1:
-		return &Made{Likeness: l, Words: fmt.Sprintf("One hue, %s, makes no scheme yet; with tints and shades of it, a monochromatic one.", w.Describe(places[0])), Turn: turnTo(p, v, l.Lead)}
+		return &Made{Likeness: l, Words: fmt.Sprintf("One hue, %s, makes no scheme yet; with tints and shades of it, a monochromatic one.",
+			w.Describe(places[0])), Turn: turnTo(p, v, l.Lead)}
 	}
 	m := &Made{Likeness: l, Turn: turnTo(p, v, l.Lead)}
 	m.Words = fmt.Sprintf("These cards come nearest to %s from %s", l.Scheme, w.Describe(l.Lead))

@@ -4,8 +4,9 @@ import "lampfern/plan"
 
 // Stage is the stage as a plan knows it.
 func Stage() plan.Stage {
-	return plan.Stage{Key: Key, Name: "Wheel", Letter: "w", Hint: "Light a scheme: it shows what goes with the lead colour, and what of that you own.",
-		New: func() plan.Section { return &Section{} },
+	return plan.Stage{Key: Key, Name: "Wheel", Letter: "w",
+		Hint: "Light a scheme: it shows what goes with the lead colour, and what of that you own.",
+		New:  func() plan.Section { return &Section{} },
 		Edits: map[string]func() plan.Edit{
 			"turn":        func() plan.Edit { return &TurnTo{} },
 			"wheel":       func() plan.Edit { return &ChooseWheel{} },

@@ -176,7 +176,8 @@ func boldest(p *plan.Plan) *shelf.Card {
 func wheelNotes(p *plan.Plan, v WheelView) []note.Note {
 	var notes []note.Note
 	if p.Lead != nil && p.Lead.Neutral && v.Start == p.Lead {
-		words := " is neutral and has no place on the wheel: the light starts at " + v.Wheel.Name(v.LeadPlace) + ". Turn it to the hue it should lean to, or go by value alone with the achromatic scheme."
+		words := " is neutral and has no place on the wheel: the light starts at " + v.Wheel.Name(v.LeadPlace) +
+			". Turn it to the hue it should lean to, or go by value alone with the achromatic scheme."
 		if u := p.Lead.Colour.Undertone(); u != "" {
 			words = fmt.Sprintf(" is neutral, with an undertone of %s: the light starts at %s. Turn it to the hue it should lean to, or go by value alone with the achromatic scheme.", u, v.Wheel.Name(v.LeadPlace))
 		}
@@ -193,10 +194,12 @@ func wheelNotes(p *plan.Plan, v WheelView) []note.Note {
 		}
 		whole = false
 		l := pl.Lacks[0]
-		notes = append(notes, note.Note{ID: "gap:" + l.Name, Grade: note.Consider, Aside: -1, About: "Nothing on the shelf", Words: " is " + l.Name + "." + l.Words})
+		notes = append(notes, note.Note{ID: "gap:" + l.Name, Grade: note.Consider, Aside: -1, About: "Nothing on the shelf",
+			Words: " is " + l.Name + "." + l.Words})
 	}
 	if lit > 0 && whole {
-		notes = append(notes, note.Note{ID: "whole", Grade: note.Fine, About: "Every lit place", Words: " is on the shelf in dark, middle and light, clear and greyed.", Aside: -1})
+		notes = append(notes, note.Note{ID: "whole", Grade: note.Fine, About: "Every lit place",
+			Words: " is on the shelf in dark, middle and light, clear and greyed.", Aside: -1})
 	}
 	if n := p.Asked().Count; lit > 0 && n > lit {
 		notes = append(notes, note.Note{ID: "more-colours", Grade: note.Consider, Aside: -1, About: "The brief",
@@ -250,7 +253,8 @@ func lacks(p *plan.Plan, pl PlaceView, matches []*shelf.Card) []Lack {
 		if best.Colour.L > t.high {
 			word = "lighter"
 		}
-		out = append(out, Lack{Name: named(t.name), Short: t.name, Colour: pl.Ideals[2*t.band+1].Ideal, Words: fmt.Sprintf(" Closest is %s, %.1f value steps %s.", best.Name, off/10, word)})
+		out = append(out, Lack{Name: named(t.name), Short: t.name, Colour: pl.Ideals[2*t.band+1].Ideal,
+			Words: fmt.Sprintf(" Closest is %s, %.1f value steps %s.", best.Name, off/10, word)})
 	}
 	for _, side := range []struct {
 		name  string

@@ -358,7 +358,8 @@ func TestBriefsAndMoods(t *testing.T) {
 	assert.ErrorContains(t, briefstage.DropMood(testroom.Ctx, s, "Hushed"), "of your own")
 
 	l.ValueFrom, l.ValueTo = 8, 2
-	testroom.Refused(t, s, id, briefstage.SetBrief{Name: "Stage curtain", Craft: "quilt", Purpose: "", Brief: b, Limits: l}, "put the smaller number first")
+	testroom.Refused(t, s, id, briefstage.SetBrief{Name: "Stage curtain", Craft: "quilt", Purpose: "", Brief: b, Limits: l},
+		"put the smaller number first")
 	l = brief.Free()
 	l.ValueTo = 0.5
 	p = testroom.Do(t, s, id, briefstage.SetBrief{Name: "Stage curtain", Craft: "quilt", Purpose: "", Brief: b, Limits: l})
@@ -379,7 +380,8 @@ func TestBriefsAndMoods(t *testing.T) {
 }
 
 func TestAPlanGoesElsewhereWithItsBriefAndWheel(t *testing.T) {
-	s, other := testroom.Studio(t, Stage(), briefstage.Stage(), buy.Stage(), proportion.Stage()), testroom.Studio(t, Stage(), briefstage.Stage(), buy.Stage(), proportion.Stage())
+	s, other := testroom.Studio(t, Stage(), briefstage.Stage(), buy.Stage(), proportion.Stage()),
+		testroom.Studio(t, Stage(), briefstage.Stage(), buy.Stage(), proportion.Stage())
 	id, ids := testroom.Quilt(t, s)
 	testroom.Do(t, s, id, plan.LeadWith{Material: ids["Marrow flesh"]})
 	testroom.Do(t, s, id, ChooseWheel{Wheel: "process"})

@@ -75,7 +75,8 @@ func (s pages) showCare(c *gin.Context, r *shelf.Report, said string) {
 	if s.Trouble(c, err, "") {
 		return
 	}
-	b := careBody{Where: where, Size: sized(size), Version: s.Desk.Version, Backups: all, Next: s.Desk.Store.Next(), Passing: s.Desk.Passing, Report: r, Said: said}
+	b := careBody{Where: where, Size: sized(size), Version: s.Desk.Version, Backups: all, Next: s.Desk.Store.Next(), Passing: s.Desk.Passing,
+		Report: r, Said: said}
 	if !s.Desk.Store.Damaged() {
 		b.Unused, b.LetGo, err = s.Desk.Store.Unused(c.Request.Context())
 		if !s.Desk.Store.Damaged() && s.Trouble(c, err, "") {
@@ -197,7 +198,8 @@ func (s pages) salvage(c *gin.Context) {
 	if s.Trouble(c, err, "") {
 		return
 	}
-	s.showCare(c, &r, fmt.Sprintf("What could be read lies in %s: %s and %s. Close Lamp Fern and start it there: lampfern serve --data %q", to, words.Plural(r.Materials, "material", "materials"), words.Plural(r.Plans, "plan", "plans"), to))
+	s.showCare(c, &r, fmt.Sprintf("What could be read lies in %s: %s and %s. Close Lamp Fern and start it there: lampfern serve --data %q", to,
+		words.Plural(r.Materials, "material", "materials"), words.Plural(r.Plans, "plan", "plans"), to))
 }
 
 // backupFile sends a backup.

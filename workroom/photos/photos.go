@@ -49,7 +49,8 @@ func (s pages) addPhoto(c *gin.Context) {
 	var big *http.MaxBytesError
 	switch {
 	case errors.As(err, &big):
-		s.renderPhotos(c, http.StatusRequestEntityTooLarge, fmt.Sprintf("Nothing was kept: the photo is larger than %d MB. Save it smaller.", exchange.MaxPhotoBytes>>20))
+		s.renderPhotos(c, http.StatusRequestEntityTooLarge, fmt.Sprintf("Nothing was kept: the photo is larger than %d MB. Save it smaller.",
+			exchange.MaxPhotoBytes>>20))
 		return
 	case err != nil:
 		s.renderPhotos(c, http.StatusUnprocessableEntity, "Choose a photo first.")
@@ -202,7 +203,8 @@ func (s pages) photo(c *gin.Context) {
 	}
 	p := s.Page(c, "photo", photo.Name)
 	p.Path = "/photos/" + photo.Hash + "?" + q.Encode()
-	b := photoBody{Hash: photo.Hash, Name: photo.Name, Look: l, Palette: photo.Palette(r), Kinds: material.Kinds(), Query: q.Encode(), Camera: l.Camera}
+	b := photoBody{Hash: photo.Hash, Name: photo.Name, Look: l, Palette: photo.Palette(r), Kinds: material.Kinds(), Query: q.Encode(),
+		Camera: l.Camera}
 	switch {
 	case r.Corrected:
 		p.Sub = "Corrected by the patch you marked. Now box the materials"
@@ -218,7 +220,8 @@ func (s pages) photo(c *gin.Context) {
 			rest[k] = v
 		}
 		rest["box"] = slices.Delete(slices.Clone(q["box"]), i, i+1)
-		b.Taken = append(b.Taken, takenView{Taken: t, Number: i + 1, Drop: "/photos/" + photo.Hash + "?" + rest.Encode(), Frame: frame(t.Box), Crop: web.Crop(photo.Hash, t.Box),
+		b.Taken = append(b.Taken, takenView{Taken: t, Number: i + 1, Drop: "/photos/" + photo.Hash + "?" + rest.Encode(), Frame: frame(t.Box),
+			Crop:  web.Crop(photo.Hash, t.Box),
 			Doubt: photo.Doubt(t, r, l)})
 	}
 	without := func(key string) string {
@@ -252,7 +255,8 @@ func (s pages) photo(c *gin.Context) {
 		}
 		for _, t := range b.Plan.Tray { // a card that one owns lies beside it
 			if t.ID != 0 {
-				b.Lightness = append(b.Lightness, web.Choice{Key: knownKey(t.Colour), Name: "the card " + t.Name, On: knownKey(t.Colour) == knownKey(l.Known)})
+				b.Lightness = append(b.Lightness, web.Choice{Key: knownKey(t.Colour), Name: "the card " + t.Name,
+					On: knownKey(t.Colour) == knownKey(l.Known)})
 			}
 		}
 	}
@@ -317,10 +321,12 @@ func (s pages) keepTaken(c *gin.Context) {
 	k := sh.Named(name)
 	switch {
 	case k == nil && layer > 0:
-		web.GoTo(c, back, fmt.Sprintf("Nothing on the shelf is called %q, so it has no layers: write the name as it stands there, or keep a new material.", name))
+		web.GoTo(c, back,
+			fmt.Sprintf("Nothing on the shelf is called %q, so it has no layers: write the name as it stands there, or keep a new material.", name))
 		return
 	case k != nil && layer < 1:
-		web.GoTo(c, back, k.Name+" is on the shelf already. Say whether this is its own colour, anew, or how many layers of it, or give another name.")
+		web.GoTo(c, back, k.Name+
+			" is on the shelf already. Say whether this is its own colour, anew, or how many layers of it, or give another name.")
 		return
 	case k != nil: // a painted card, or a field of a chart, came back
 		said, err := s.Desk.Repaint(ctx, k.ID, taken.Colour, "photo", taken.Uncertainty, min(layer, shelf.MostLayers))
@@ -401,7 +407,8 @@ const piecesShown = 42
 func length(text string) (float64, error) {
 	const mmPerInch, mmPerCentimetre = 25.4, 10
 	t, unit := strings.ToLower(strings.Replace(strings.TrimSpace(text), ",", ".", 1)), 1.0
-	for suffix, mm := range map[string]float64{"mm": 1, "cm": mmPerCentimetre, "in": mmPerInch, "inch": mmPerInch, "inches": mmPerInch, `"`: mmPerInch, "″": mmPerInch} {
+	for suffix, mm := range map[string]float64{"mm": 1, "cm": mmPerCentimetre, "in": mmPerInch, "inch": mmPerInch, "inches": mmPerInch,
+		`"`: mmPerInch, "″": mmPerInch} {
 		if rest, ok := strings.CutSuffix(t, suffix); ok {
 			t, unit = strings.TrimSpace(rest), mm
 			break
@@ -423,7 +430,8 @@ func (s pages) print(c *gin.Context) {
 	}
 	q := keptQuery(c)
 	l := shelf.LookOf(q)
-	b := printBody{Hash: photo.Hash, Name: photo.Name, Back: "/photos/" + photo.Hash + "?" + q.Encode(), Width: q.Get("mm"), Size: q.Get("cut"), Query: q.Encode(), Kinds: material.Kinds()}
+	b := printBody{Hash: photo.Hash, Name: photo.Name, Back: "/photos/" + photo.Hash + "?" + q.Encode(), Width: q.Get("mm"),
+		Size: q.Get("cut"), Query: q.Encode(), Kinds: material.Kinds()}
 	for k, all := range q {
 		for _, v := range all {
 			if k != "mm" && k != "cut" {

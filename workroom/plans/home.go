@@ -37,7 +37,8 @@ func (s pages) begin(c *gin.Context) {
 	if s.Trouble(c, err, "") {
 		return
 	}
-	web.GoTo(c, fmt.Sprintf("/plans/%d/wheel", id), "Your colours are on the shelf, and in the tray of a first plan. Light a scheme here; Proportion, at the left, shows them on a piece.")
+	web.GoTo(c, fmt.Sprintf("/plans/%d/wheel", id),
+		"Your colours are on the shelf, and in the tray of a first plan. Light a scheme here; Proportion, at the left, shows them on a piece.")
 }
 
 // home shows the workroom: the whole shelf on the wheel, and the plans.
@@ -68,7 +69,8 @@ func (s pages) showHome(c *gin.Context, status int, form beginForm) {
 	p.Sub = "Everything on the shelf, hung on the painters' pigment wheel"
 	picture := web.WheelPicture(p.View.Light, sh.Fronds(wheel.Pigment), nil, brief.Free())
 	picture.Still = true
-	b := homeBody{Wheel: draw.Wheel(picture), Plans: kept(plans), Materials: len(sh.Cards), Portrait: plan.Remember(s.Desk, "portrait "+sh.Key()+" "+trays.Key, func() string { return inShort(sh.Portrait(trays.Used(0))) })}
+	b := homeBody{Wheel: draw.Wheel(picture), Plans: kept(plans), Materials: len(sh.Cards),
+		Portrait: plan.Remember(s.Desk, "portrait "+sh.Key()+" "+trays.Key, func() string { return inShort(sh.Portrait(trays.Used(0))) })}
 	backups, err := s.Desk.Store.Backups()
 	if s.Trouble(c, err, "") {
 		return

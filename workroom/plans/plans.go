@@ -59,7 +59,8 @@ func (s pages) newPlan(c *gin.Context) {
 func (s pages) importPlan(c *gin.Context) {
 	_, data, err := web.Uploaded(c)
 	if err != nil {
-		s.renderPlans(c, http.StatusUnprocessableEntity, "", fmt.Sprintf("Choose a plan file first; it must be smaller than %d MB.", plan.MaxFileBytes>>20))
+		s.renderPlans(c, http.StatusUnprocessableEntity, "", fmt.Sprintf("Choose a plan file first; it must be smaller than %d MB.",
+			plan.MaxFileBytes>>20))
 		return
 	}
 	p, missing, err := s.Desk.Import(c.Request.Context(), data)

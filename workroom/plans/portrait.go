@@ -95,7 +95,8 @@ func inShort(p shelf.Portrait) string {
 		}
 		return names[best]
 	}
-	said := fmt.Sprintf("Mostly %s, %s and %s", most([]string{"warm", "cool", "neutral"}, p.Warm, p.Cool, p.Neutral), most([]string{"dark", "of middle value", "light"}, p.Dark, p.Middle, p.Light),
+	said := fmt.Sprintf("Mostly %s, %s and %s", most([]string{"warm", "cool", "neutral"}, p.Warm, p.Cool, p.Neutral),
+		most([]string{"dark", "of middle value", "light"}, p.Dark, p.Middle, p.Light),
 		most([]string{"clear", "soft", "greyed"}, p.Clear, p.Soft, p.Greyed))
 	if never := p.Cards - p.Used; never > 0 {
 		said += fmt.Sprintf("; %d in no tray yet", never)

@@ -22,7 +22,8 @@ type pages struct{ *web.Server }
 func Room(s *web.Server) web.Room {
 	p := pages{s}
 	return web.Room{Dir: "workroom/plans", Files: files,
-		Leaves:  []web.Leaf{{Key: "home", Name: "Workroom", Letter: "h", Address: "/"}, {Key: "plans", Name: "Plans", Letter: "t", Address: "/plans", Order: 1}},
+		Leaves: []web.Leaf{{Key: "home", Name: "Workroom", Letter: "h", Address: "/"},
+			{Key: "plans", Name: "Plans", Letter: "t", Address: "/plans", Order: 1}},
 		MaxBody: map[string]int64{"/plans/import": plan.MaxFileBytes + web.FormBytes},
 		Routes: func(r gin.IRoutes) {
 			r.GET("/", p.home)

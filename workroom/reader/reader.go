@@ -118,7 +118,8 @@ func (s pages) readerAct(c *gin.Context) {
 	}
 	if c.PostForm("do") == "simulate" {
 		if !say(s.Desk.Simulate()) {
-			s.renderReader(c, http.StatusOK, "The simulated reader answers until the program is closed. Say what lies under it, calibrate, then measure.", nil)
+			s.renderReader(c, http.StatusOK,
+				"The simulated reader answers until the program is closed. Say what lies under it, calibrate, then measure.", nil)
 		}
 		return
 	}
@@ -201,6 +202,7 @@ func (s pages) keepMeasured(c *gin.Context) {
 		s.renderReader(c, http.StatusUnprocessableEntity, string(refused), &m)
 	case s.Trouble(c, err, web.NoSuchMaterial):
 	default:
-		web.GoTo(c, fmt.Sprintf("/shelf/material/%d", kept), fmt.Sprintf("Kept as measured: the mean of %s.", words.Plural(len(m.Readings), "reading", "readings"))+before)
+		web.GoTo(c, fmt.Sprintf("/shelf/material/%d", kept), fmt.Sprintf("Kept as measured: the mean of %s.",
+			words.Plural(len(m.Readings), "reading", "readings"))+before)
 	}
 }

@@ -43,7 +43,9 @@ func (s pages) importUpload(c *gin.Context) {
 	var refused words.Refusal
 	switch {
 	case errors.As(err, &big):
-		s.renderImport(c, http.StatusRequestEntityTooLarge, fmt.Sprintf("Nothing was brought in: the file is larger than %d MB. Split it and bring in the parts one after another.", exchange.MaxShelfBytes>>20))
+		s.renderImport(c, http.StatusRequestEntityTooLarge,
+			fmt.Sprintf("Nothing was brought in: the file is larger than %d MB. Split it and bring in the parts one after another.",
+				exchange.MaxShelfBytes>>20))
 	case errors.Is(err, http.ErrMissingFile) || errors.Is(err, http.ErrNotMultipart):
 		s.renderImport(c, http.StatusUnprocessableEntity, "Choose a file first.")
 	case errors.As(err, &refused):
@@ -108,7 +110,8 @@ func (s pages) renderPreview(c *gin.Context, status int, flash string) {
 	}
 	p := s.Page(c, "preview", "Bring in a list")
 	p.Sub = pre.Name
-	b := previewBody{Preview: pre, BadShown: pre.Bad[:min(len(pre.Bad), badLinesShown)], Ups: pre.Updates[:min(len(pre.Updates), badLinesShown)]}
+	b := previewBody{Preview: pre, BadShown: pre.Bad[:min(len(pre.Bad), badLinesShown)],
+		Ups: pre.Updates[:min(len(pre.Updates), badLinesShown)]}
 	for _, g := range pre.Good[:min(len(pre.Good), goodShown)] {
 		b.Cards = append(b.Cards, g.Material)
 	}

@@ -133,7 +133,8 @@ func (s pages) keepChart(c *gin.Context) {
 	layer, _ := strconv.Atoi(c.PostForm("layer"))
 	rgb, err := colour.ParseHex(strings.TrimSpace(c.PostForm("colour")))
 	if err != nil || layer < 1 || layer > shelf.MostLayers {
-		s.renderChart(c, http.StatusUnprocessableEntity, fmt.Sprintf("%q is not a colour: write # and six digits, such as #8a5a86.", c.PostForm("colour")))
+		s.renderChart(c, http.StatusUnprocessableEntity, fmt.Sprintf("%q is not a colour: write # and six digits, such as #8a5a86.",
+			c.PostForm("colour")))
 		return
 	}
 	const byEye = 3

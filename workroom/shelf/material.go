@@ -38,7 +38,8 @@ type materialForm struct {
 // theirs is what another tab saved in a field.
 type theirs struct{ Text string }
 
-var materialFields = []string{"name", "kind", "reference", "supplier", "lot", "finish", "colour", "L", "a", "b", "source", "uncertainty", "discontinued", "remark"}
+var materialFields = []string{"name", "kind", "reference", "supplier", "lot", "finish", "colour", "L", "a", "b", "source", "uncertainty",
+	"discontinued", "remark"}
 
 func newForm(values map[string]string) materialForm {
 	f := materialForm{Values: values, Was: asJSON(values), Problems: material.Problems{}}
@@ -51,7 +52,8 @@ func newForm(values map[string]string) materialForm {
 	}
 	f.Kinds, f.Finishes = pick(material.Kinds(), "kind"), pick(material.Finishes(), "finish")
 	for i, src := range material.Sources() {
-		f.Sources = append(f.Sources, web.Choice{Key: src.Name, Name: src.Words, On: values["source"] == src.Name || values["source"] == "" && i == 0})
+		f.Sources = append(f.Sources, web.Choice{Key: src.Name, Name: src.Words, On: values["source"] == src.Name || values["source"] == "" &&
+			i == 0})
 	}
 	return f
 }
@@ -63,8 +65,10 @@ func FormOf(card *shelf.Card) materialForm {
 	if card.Discontinued {
 		gone = "yes"
 	}
-	f := newForm(map[string]string{"name": card.Name, "kind": card.Kind, "reference": card.Reference, "supplier": card.Supplier, "lot": card.Lot,
-		"finish": card.Finish, "colour": rgb.Hex(), "L": web.Figure(card.Colour.L), "a": web.Figure(card.Colour.A), "b": web.Figure(card.Colour.B),
+	f := newForm(map[string]string{"name": card.Name, "kind": card.Kind, "reference": card.Reference, "supplier": card.Supplier,
+		"lot":    card.Lot,
+		"finish": card.Finish, "colour": rgb.Hex(), "L": web.Figure(card.Colour.L), "a": web.Figure(card.Colour.A),
+		"b":      web.Figure(card.Colour.B),
 		"source": card.Source, "uncertainty": web.Figure(card.Uncertainty), "discontinued": gone, "remark": card.Remark})
 	f.ID, f.Revision = card.ID, card.Revision
 	return f
@@ -184,7 +188,8 @@ func (s pages) material(c *gin.Context) {
 	s.renderMaterial(c, http.StatusOK, sh, card, FormOf(card), "")
 }
 
-func (s pages) renderMaterial(c *gin.Context, status int, sh *shelf.Shelf, card *shelf.Card, form materialForm, flash string, stock ...stockForm) {
+func (s pages) renderMaterial(c *gin.Context, status int, sh *shelf.Shelf, card *shelf.Card, form materialForm, flash string,
+	stock ...stockForm) {
 	p := s.Page(c, "material", card.Name)
 	p.Path = fmt.Sprintf("/shelf/material/%d", card.ID)
 	p.Sub = words.Capital(card.Kind)
@@ -249,7 +254,8 @@ func figures(c *shelf.Card) [][2]string {
 	if c.Repeat > 0 {
 		out = append(out, [2]string{"Repeat", fmt.Sprintf("%g mm", c.Repeat)})
 	}
-	for _, f := range [][2]string{{"Size", c.Size}, {"Finish", c.Finish}, {"Supplier", c.Supplier}, {"Reference", c.Reference}, {"Dye lot", c.Lot}} {
+	for _, f := range [][2]string{{"Size", c.Size}, {"Finish", c.Finish}, {"Supplier", c.Supplier}, {"Reference", c.Reference},
+		{"Dye lot", c.Lot}} {
 		if f[1] != "" {
 			out = append(out, f)
 		}
@@ -364,7 +370,8 @@ func (s pages) takeOff(c *gin.Context) {
 	revision, _ := strconv.ParseInt(c.PostForm("revision"), 10, 64)
 	err := s.Desk.TakeOff(c.Request.Context(), id, revision)
 	if errors.Is(err, shelf.ErrConflict) {
-		web.GoTo(c, fmt.Sprintf("/shelf/material/%d", id), "This material was changed in another tab, and was not taken off. It is shown as it is now: take it off then, if you still wish.")
+		web.GoTo(c, fmt.Sprintf("/shelf/material/%d", id),
+			"This material was changed in another tab, and was not taken off. It is shown as it is now: take it off then, if you still wish.")
 		return
 	}
 	if s.Trouble(c, err, web.NoSuchMaterial) {
@@ -380,7 +387,8 @@ func (s pages) stepShelf(c *gin.Context) {
 	var refused words.Refusal
 	switch {
 	case errors.Is(err, shelf.ErrConflict):
-		web.GoTo(c, "/shelf", "The shelf was changed in another tab meanwhile, and nothing was undone or done again: the last change is another one now, as the button says.")
+		web.GoTo(c, "/shelf",
+			"The shelf was changed in another tab meanwhile, and nothing was undone or done again: the last change is another one now, as the button says.")
 		return
 	case errors.As(err, &refused):
 		web.GoTo(c, "/shelf", string(refused))
@@ -412,7 +420,8 @@ func chooseOf(f materialForm, name, label string, choices []web.Choice) formFiel
 
 // save saves a material. problems are what keeps it from being saved; again tells that another
 // saved it first; done, that the request was answered, for another reason.
-func (s pages) save(c *gin.Context, id uint, revision int64, m material.Material) (saved uint, problems material.Problems, again, done bool) {
+func (s pages) save(c *gin.Context, id uint, revision int64, m material.Material) (saved uint, problems material.Problems, again,
+	done bool) {
 	saved, err := s.Desk.SaveMaterial(c.Request.Context(), id, revision, m)
 	switch {
 	case errors.As(err, &problems):

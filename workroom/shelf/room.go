@@ -30,7 +30,10 @@ func Room(s *web.Server) web.Room {
 			{Key: "import", Name: "Bring in a list", Letter: "i", Address: "/shelf/import"},
 		},
 		Within: map[string]string{"material": "shelf", "beside": "shelf", "preview": "import", "chart": "shelf"},
-		Funcs:  template.FuncMap{"field": fieldOf, "choose": chooseOf, "pair": func(a, b *shelf.Card) []*shelf.Card { return []*shelf.Card{a, b} }}}
+		Funcs: template.FuncMap{"field": fieldOf, "choose": chooseOf, "pair": func(a,
+			b *shelf.Card) []*shelf.Card {
+			return []*shelf.Card{a, b}
+		}}}
 }
 
 func (s pages) routes(r gin.IRoutes) {

@@ -183,7 +183,8 @@ func readStock(c *gin.Context, before material.Material) (material.Material, sto
 			continue
 		}
 		f.Rows = append(f.Rows, r)
-		l := material.Lot{Name: r.Name, OnHand: number(r.OnHand, "on hand of lot "+r.Name), Unit: r.Unit, Price: number(r.Price, "the price of lot "+r.Name), Place: r.Place, State: r.State}
+		l := material.Lot{Name: r.Name, OnHand: number(r.OnHand, "on hand of lot "+r.Name), Unit: r.Unit,
+			Price: number(r.Price, "the price of lot "+r.Name), Place: r.Place, State: r.State}
 		if r.Colour != "" {
 			c := lab(r.Colour)
 			l.Colour = &c
@@ -239,7 +240,8 @@ func (s pages) saveStock(c *gin.Context) {
 	}
 	if bad != nil {
 		form.Revision, form.Problem = revision, strings.TrimSuffix(words.Capital(bad.Error()), ".")+"."
-		s.renderMaterial(c, http.StatusUnprocessableEntity, sh, card, FormOf(card), "The lots were not saved yet. Mend what is marked below.", form)
+		s.renderMaterial(c, http.StatusUnprocessableEntity, sh, card, FormOf(card), "The lots were not saved yet. Mend what is marked below.",
+			form)
 		return
 	}
 	web.GoTo(c, fmt.Sprintf("/shelf/material/%d", card.ID), "Lots and stock of "+m.Name+" are saved.")

@@ -3,9 +3,10 @@ package building
 import "lampfern/core/piece"
 
 var housePattern = piece.Pattern{Key: "house", Name: "House front",
-	Words:    "a house front in courses of building parts: walls, corners, door, windows, frames, roof and base",
-	Settings: []piece.Setting{piece.Whole("width", "parts across", 8, 48, 16), piece.Whole("courses", "courses", 6, 40, 12), piece.MM("part", "part width", 4, 60, 16), piece.MM("course", "course height", 4, 60, 18)},
-	Make:     piece.Plain(house)}
+	Words: "a house front in courses of building parts: walls, corners, door, windows, frames, roof and base",
+	Settings: []piece.Setting{piece.Whole("width", "parts across", 8, 48, 16), piece.Whole("courses", "courses", 6, 40, 12),
+		piece.MM("part", "part width", 4, 60, 16), piece.MM("course", "course height", 4, 60, 18)},
+	Make: piece.Plain(house)}
 
 // house lays every course part by part, each two units wide and offset by one
 // from the course below, so that regions are the parts to buy.
@@ -14,7 +15,8 @@ func house(v piece.Values) piece.Piece {
 	w, n, u, h := int(v["width"]), int(v["courses"]), v["part"], v["course"]
 	steps := min(w/2, max(2, w/3))
 	p := piece.Piece{Width: float64(w+2) * u, Height: float64(steps+n+1) * h,
-		Parts: piece.Parts("walls", "walls", "corner", "corners", "door", "door", "panes", "window panes", "frames", "frames", "roof", "roof", "base", "base")}
+		Parts: piece.Parts("walls", "walls", "corner", "corners", "door", "door", "panes", "window panes", "frames", "frames", "roof", "roof",
+			"base", "base")}
 	top := float64(steps) * h
 	for s := range steps { // the roof steps in, course by course
 		in := float64(steps-1-s) * u * float64(w) / 2 / float64(steps)

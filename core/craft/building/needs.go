@@ -86,7 +86,8 @@ func needs(m piece.Making) []piece.Need {
 			}
 			continue
 		}
-		res, ok := piece.Work(n, quantity.Bricks, quantity.BricksIn{Parts: parts, Copies: new(float64(m.Times)), SparesPct: new(m.Asked["spares"])})
+		res, ok := piece.Work(n, quantity.Bricks, quantity.BricksIn{Parts: parts, Copies: new(float64(m.Times)),
+			SparesPct: new(m.Asked["spares"])})
 		if !ok {
 			continue
 		}

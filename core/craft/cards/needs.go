@@ -31,7 +31,8 @@ func needs(m piece.Making) []piece.Need {
 		n := piece.Need{Card: card, Kind: "paper"}
 		if c.Kind == marker {
 			n.Kind = marker
-			if res, ok := piece.Work(&n, quantity.Markers, quantity.MarkersIn{Area: areas[card] / 100 * float64(m.Times), Coats: new(m.Asked["coats"]), Coverage: new(m.Asked["cover"])}); ok {
+			if res, ok := piece.Work(&n, quantity.Markers, quantity.MarkersIn{Area: areas[card] / 100 * float64(m.Times),
+				Coats: new(m.Asked["coats"]), Coverage: new(m.Asked["cover"])}); ok {
 				n.Amount = res.Exact.Markers
 				n.Allow(10)
 			}
@@ -70,7 +71,8 @@ func needs(m piece.Making) []piece.Need {
 
 // sheets are the sheets that pieces are cut of.
 func sheets(n *piece.Need, m piece.Making, pieces []quantity.SheetPiece) {
-	if res, ok := piece.Work(n, quantity.Sheets, quantity.SheetsIn{SheetW: new(m.Asked["sheet_w"]), SheetH: new(m.Asked["sheet_h"]), Gutter: m.Asked["gap"],
+	if res, ok := piece.Work(n, quantity.Sheets, quantity.SheetsIn{SheetW: new(m.Asked["sheet_w"]), SheetH: new(m.Asked["sheet_h"]),
+		Gutter:   m.Asked["gap"],
 		SpoilPct: new(m.Asked["spoil"]), Pieces: pieces}); ok {
 		n.Amount = res.Rounded.Sheets
 	}
@@ -96,7 +98,8 @@ func tapeOf(m piece.Making) piece.Need {
 // baseOf is the paper of what the scene is laid on.
 func baseOf(m piece.Making, folded bool) piece.Need {
 	n := piece.Need{Card: -1, Name: "Card base", Kind: "paper"}
-	res, ok := piece.Work(&n, quantity.CardLayers, quantity.CardLayersIn{CardW: math.Max(10, m.Piece.Width), CardH: math.Max(10, m.Piece.Height),
+	res, ok := piece.Work(&n, quantity.CardLayers, quantity.CardLayersIn{CardW: math.Max(10, m.Piece.Width),
+		CardH: math.Max(10, m.Piece.Height),
 		Count: float64(m.Times), Layers: []string{"base"}, Folded: &folded})
 	if ok {
 		cut := res.Rounded.Pieces[0]

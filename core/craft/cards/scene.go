@@ -7,9 +7,10 @@ import (
 )
 
 var scenePattern = piece.Pattern{Key: "scene", Name: "Card scene",
-	Words:    "a greeting card of cut paper: sky, sun, hills one behind another, and trees in front",
-	Settings: []piece.Setting{piece.MM("width", "width", 40, 420, 148), piece.MM("height", "height", 40, 420, 105), piece.Whole("hills", "hills", 1, 6, 3), piece.Whole("trees", "trees", 1, 12, 4)},
-	Make:     piece.Plain(scene)}
+	Words: "a greeting card of cut paper: sky, sun, hills one behind another, and trees in front",
+	Settings: []piece.Setting{piece.MM("width", "width", 40, 420, 148), piece.MM("height", "height", 40, 420, 105),
+		piece.Whole("hills", "hills", 1, 6, 3), piece.Whole("trees", "trees", 1, 12, 4)},
+	Make: piece.Plain(scene)}
 
 func scene(v piece.Values) piece.Piece {
 	const sky, sun = 0, 1

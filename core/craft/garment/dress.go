@@ -8,8 +8,11 @@ import (
 
 var dressPattern = piece.Pattern{Key: "dress", Name: "Striped dress",
 	Words: "a plain top, a belt, and a skirt of wide and narrow stripes down to the hem band",
-	Settings: []piece.Setting{piece.MM("waist", "waist, laid flat", 150, 700, 360), piece.MM("hem", "hem, laid flat", 200, 1500, 820), piece.MM("skirt", "skirt length", 200, 1200, 640), piece.Whole("stripes", "wide stripes", 2, 12, 5), piece.MM("narrow", "narrow stripe", 3, 50, 22), piece.MM("band", "hem band", 5, 120, 50),
-		piece.Choice("neck", "neckline", "V", "round", "boat"), piece.Choice("sleeve", "sleeves", "short", "cap", "long"), piece.Choice("flare", "skirt", "flared", "bell"), piece.Choice("hemline", "hemline", "curved", "straight")},
+	Settings: []piece.Setting{piece.MM("waist", "waist, laid flat", 150, 700, 360), piece.MM("hem", "hem, laid flat", 200, 1500, 820),
+		piece.MM("skirt", "skirt length", 200, 1200, 640), piece.Whole("stripes", "wide stripes", 2, 12, 5),
+		piece.MM("narrow", "narrow stripe", 3, 50, 22), piece.MM("band", "hem band", 5, 120, 50),
+		piece.Choice("neck", "neckline", "V", "round", "boat"), piece.Choice("sleeve", "sleeves", "short", "cap", "long"),
+		piece.Choice("flare", "skirt", "flared", "bell"), piece.Choice("hemline", "hemline", "curved", "straight")},
 	Make: piece.Plain(dress)}
 
 // dress is drawn from the front, laid flat. The skirt's wide stripes share the length in the middle
@@ -20,18 +23,21 @@ func dress(v piece.Values) piece.Piece {
 	shoulder, torso, beltHigh := .56*w, 1.05*w, .12*w
 	arm := [3]float64{.42, .2, .5}[int(v["sleeve"])] * w // how far sleeves reach beyond the shoulder
 	p := piece.Piece{Width: max(hem, 2*(shoulder+arm)), Height: torso + beltHigh + skirt,
-		Parts: piece.Parts("top", "top", "sleeves", "sleeves", "collar", "collar", "belt", "belt", "wide", "wide stripes", "narrow", "narrow stripes", "band", "hem band")}
+		Parts: piece.Parts("top", "top", "sleeves", "sleeves", "collar", "collar", "belt", "belt", "wide", "wide stripes", "narrow",
+			"narrow stripes", "band", "hem band")}
 	m := p.Width / 2
 	at := func(x, y float64) piece.Point { return piece.At(m+x*w, y*w) }
 	var all []piece.Outline
 	both := func(o piece.Outline) { all = append(all, o, o.Mirrored(m)) }
 	switch v["sleeve"] {
 	case 0:
-		both(piece.From(at(.47, .055)).Bend(at(.66, .08), at(.86, .24), at(.98, .5)).Line(at(.74, .62)).Bend(at(.66, .54), at(.58, .48), at(.48, .46)).Of(sleeves))
+		both(piece.From(at(.47, .055)).Bend(at(.66, .08), at(.86, .24), at(.98, .5)).Line(at(.74, .62)).Bend(at(.66, .54), at(.58, .48),
+			at(.48, .46)).Of(sleeves))
 	case 1:
 		both(piece.From(at(.47, .055)).Bend(at(.62, .06), at(.72, .14), at(.76, .27)).Bend(at(.68, .33), at(.6, .35), at(.48, .34)).Of(sleeves))
 	default:
-		both(piece.From(at(.47, .055)).Bend(at(.72, .1), at(.86, .46), at(1.06, 1.14)).Line(at(.9, 1.2)).Bend(at(.78, .84), at(.68, .56), at(.48, .46)).Of(sleeves))
+		both(piece.From(at(.47, .055)).Bend(at(.72, .1), at(.86, .46), at(1.06, 1.14)).Line(at(.9, 1.2)).Bend(at(.78, .84), at(.68, .56),
+			at(.48, .46)).Of(sleeves))
 	}
 	// The bodice: sloping shoulders, rounded armholes, sides that run in to the waist.
 	side := func(o piece.Curve) piece.Curve {

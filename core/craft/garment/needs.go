@@ -31,12 +31,17 @@ var asks = []piece.Setting{
 
 // lists are what comes with a pattern, and is truer than a drawing.
 var lists = []piece.List{
-	{Key: "parts", Name: "Your pattern parts", Words: "Measured from the pattern, seams included. Cloth is a card or a part of the piece, or lining and the like. Without an area its length and width count.",
-		Columns: []piece.Column{{Name: "part"}, {Name: "cloth"}, {Name: "length, cm", Number: true, Max: 1000, Over: true}, {Name: "width, cm", Number: true, Max: 400, Over: true},
-			{Name: "how many", Number: true, Max: 1000, Whole: true, Optional: true, Usual: 1}, {Name: "area, cm²", Number: true, Max: 100000, Optional: true}},
+	{Key: "parts", Name: "Your pattern parts",
+		Words: "Measured from the pattern, seams included. Cloth is a card or a part of the piece, or lining and the like. Without an area its length and width count.",
+		Columns: []piece.Column{{Name: "part"}, {Name: "cloth"}, {Name: "length, cm", Number: true, Max: 1000, Over: true},
+			{Name: "width, cm", Number: true, Max: 400, Over: true},
+			{Name: "how many", Number: true, Max: 1000, Whole: true, Optional: true, Usual: 1},
+			{Name: "area, cm²", Number: true, Max: 100000, Optional: true}},
 		Example: "front, top, 72, 48, 2, 2600\nfront, lining, 70, 46, 2"},
-	{Key: "envelope", Name: "The envelope's table", Words: "Of your size: what the pattern asks of each cloth, by its width. Your pattern parts go before it.",
-		Columns: []piece.Column{{Name: "cloth"}, {Name: "width, cm", Number: true, Min: 20, Max: 400}, {Name: "length, m", Number: true, Max: 50, Over: true}},
+	{Key: "envelope", Name: "The envelope's table",
+		Words: "Of your size: what the pattern asks of each cloth, by its width. Your pattern parts go before it.",
+		Columns: []piece.Column{{Name: "cloth"}, {Name: "width, cm", Number: true, Min: 20, Max: 400},
+			{Name: "length, m", Number: true, Max: 50, Over: true}},
 		Example: "top, 115, 2.5\ntop, 150, 1.8"},
 }
 
@@ -116,7 +121,9 @@ func needs(m piece.Making) []piece.Need {
 			c.byTable(&n, m)
 		case len(c.parts) > 0:
 			if !c.own {
-				n.Working = append(n.Working, fmt.Sprintf("the drawing shows the outside once and is taken %g times; your pattern parts or the envelope's table are truer", m.Asked["sides"]))
+				n.Working = append(n.Working,
+					fmt.Sprintf("the drawing shows the outside once and is taken %g times; your pattern parts or the envelope's table are truer",
+						m.Asked["sides"]))
 			}
 			c.byParts(&n, m)
 		}
@@ -223,10 +230,13 @@ func drawn(m piece.Making, cloths []*cloth) {
 func (c *cloth) byParts(n *piece.Need, m piece.Making) {
 	var parts []quantity.PatternPart
 	for _, p := range c.parts {
-		parts = append(parts, quantity.PatternPart{Name: p.name, Area: p.area, Length: p.long, Width: p.wide, Count: new(p.count * float64(m.Times))})
+		parts = append(parts, quantity.PatternPart{Name: p.name, Area: p.area, Length: p.long, Width: p.wide,
+			Count: new(p.count * float64(m.Times))})
 	}
-	res, ok := piece.Work(n, quantity.ClothByParts, quantity.ClothByPartsIn{Parts: parts, FabricWidth: m.Asked["width"], Selvedge: new(selvedge),
-		EfficiencyPct: new(m.Asked["used"]), Nap: m.Asked["nap"] == 1, Repeat: m.Asked["repeat"], MatchPieces: m.Asked["match"], ShrinkPct: new(m.Asked["shrink"])})
+	res, ok := piece.Work(n, quantity.ClothByParts, quantity.ClothByPartsIn{Parts: parts, FabricWidth: m.Asked["width"],
+		Selvedge:      new(selvedge),
+		EfficiencyPct: new(m.Asked["used"]), Nap: m.Asked["nap"] == 1, Repeat: m.Asked["repeat"], MatchPieces: m.Asked["match"],
+		ShrinkPct: new(m.Asked["shrink"])})
 	if !ok {
 		return
 	}
@@ -234,7 +244,8 @@ func (c *cloth) byParts(n *piece.Need, m piece.Making) {
 	n.Spare = n.Amount - res.Exact.Area/(m.Asked["width"]-2*selvedge)/100
 	if c.own {
 		long := lay(n, c.parts, m)
-		n.Working = append(n.Working, fmt.Sprintf("laid one beside the other as they are drawn here, each in its box: %.0f cm before washing", long))
+		n.Working = append(n.Working, fmt.Sprintf("laid one beside the other as they are drawn here, each in its box: %.0f cm before washing",
+			long))
 	}
 }
 
@@ -270,7 +281,8 @@ func (c *cloth) byTable(n *piece.Need, m piece.Making) {
 	for _, r := range c.table {
 		table = append(table, quantity.EnvelopeRow{Width: r.Number[1], Lengths: quantity.Amounts{{Name: size, N: r.Number[2]}}})
 	}
-	if res, ok := piece.Work(n, quantity.ClothByTable, quantity.ClothByTableIn{Table: table, Size: size, FabricWidth: m.Asked["width"], Nap: m.Asked["nap"] == 1,
+	if res, ok := piece.Work(n, quantity.ClothByTable, quantity.ClothByTableIn{Table: table, Size: size, FabricWidth: m.Asked["width"],
+		Nap:       m.Asked["nap"] == 1,
 		ShrinkPct: new(m.Asked["shrink"])}); ok {
 		n.Amount = res.Exact.LengthToBuy / 100 * float64(m.Times)
 		if m.Times > 1 {
@@ -294,19 +306,22 @@ func lines(m piece.Making, cloths []piece.Need, whole float64) []piece.Need {
 	if share := m.Asked["lining"] / 100; share > 0 && whole > 0 {
 		if n, ok := cloth("Lining"); ok {
 			n.Amount = whole * float64(m.Times) * share / (usable * m.Asked["used"] / 100) / 100
-			n.Working = []string{fmt.Sprintf("%v cm² of the outside × %g%% / (%g cm × %g%%) = %v cm", words.Figure(whole*float64(m.Times)), m.Asked["lining"], usable, m.Asked["used"], words.Figure(100*n.Amount))}
+			n.Working = []string{fmt.Sprintf("%v cm² of the outside × %g%% / (%g cm × %g%%) = %v cm", words.Figure(whole*float64(m.Times)),
+				m.Asked["lining"], usable, m.Asked["used"], words.Figure(100*n.Amount))}
 		}
 	}
 	if area := m.Asked["facing"]; area > 0 {
 		if n, ok := cloth("Interfacing"); ok {
 			const wide, used = 90.0, 75.0
 			n.Amount = area * float64(m.Times) / (wide * used / 100) / 100
-			n.Working = []string{fmt.Sprintf("%g cm² × %d / (%g cm wide × %g%%) = %v cm, without nap and shrinkage", area, m.Times, wide, used, words.Figure(100*n.Amount))}
+			n.Working = []string{fmt.Sprintf("%g cm² × %d / (%g cm wide × %g%%) = %v cm, without nap and shrinkage", area, m.Times, wide, used,
+				words.Figure(100*n.Amount))}
 		}
 	}
 	if long := m.Asked["bias"]; long > 0 {
 		if n, ok := cloth("Cloth for bias binding"); ok {
-			if res, ok := piece.Work(n, quantity.Bias, quantity.BiasIn{Length: long * float64(m.Times), FabricWidth: m.Asked["width"], Selvedge: new(selvedge)}); ok {
+			if res, ok := piece.Work(n, quantity.Bias, quantity.BiasIn{Length: long * float64(m.Times), FabricWidth: m.Asked["width"],
+				Selvedge: new(selvedge)}); ok {
 				n.Amount = res.Rounded.Length / 100
 			}
 		}

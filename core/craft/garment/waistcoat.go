@@ -4,7 +4,8 @@ import "lampfern/core/piece"
 
 var waistcoatPattern = piece.Pattern{Key: "waistcoat", Name: "Waistcoat",
 	Words: "a waistcoat laid flat: fronts, the back seen in the neck, binding, welt pockets and buttons",
-	Settings: []piece.Setting{piece.MM("chest", "chest, laid flat", 120, 900, 500), piece.MM("length", "length", 150, 1000, 580), piece.MM("binding", "binding", 4, 40, 16), piece.Whole("buttons", "buttons", 1, 9, 5), piece.MM("button", "button", 6, 40, 18),
+	Settings: []piece.Setting{piece.MM("chest", "chest, laid flat", 120, 900, 500), piece.MM("length", "length", 150, 1000, 580),
+		piece.MM("binding", "binding", 4, 40, 16), piece.Whole("buttons", "buttons", 1, 9, 5), piece.MM("button", "button", 6, 40, 18),
 		piece.Choice("neck", "neckline", "V", "round"), piece.Choice("hem", "hem", "two points", "straight", "rounded")},
 	Make: piece.Plain(waistcoat)}
 
@@ -33,7 +34,8 @@ func waistcoat(v piece.Values) piece.Piece {
 	}
 	// The front down to its hem, each as high as so much of the length.
 	front := func(part int, up float64) {
-		o := upNeck(piece.From(at(0, .44)), 0, 0).Bend(at(.22, .01), at(.29, .02), at(.35, .035)).Bend(at(.3, .14), at(.3, .34), at(.5, .42)).Bend(at(.47, .56), at(.475, .74), at(.49, .9-up))
+		o := upNeck(piece.From(at(0, .44)), 0, 0).Bend(at(.22, .01), at(.29, .02), at(.35, .035)).Bend(at(.3, .14), at(.3, .34),
+			at(.5, .42)).Bend(at(.47, .56), at(.475, .74), at(.49, .9-up))
 		switch v["hem"] {
 		case 0:
 			o = o.Bend(at(.4, .905-up), at(.3, .91-up), at(.22, .92-up)).Line(at(.11, 1-up)).Bend(at(.07, .96-up), at(.03, .92-up), at(0, .88-up))

@@ -4,7 +4,8 @@ import "lampfern/core/piece"
 
 var boatPattern = piece.Pattern{Key: "boat", Name: "Model boat",
 	Words: "a small sailing boat from the side: hull, waterline, deck, cabin, windows, mast and sails",
-	Settings: []piece.Setting{piece.MM("length", "length", 60, 1200, 320), piece.MM("mast", "mast", 60, 1500, 300), piece.MM("line", "waterline stripe", 1, 40, 6), piece.Whole("windows", "windows", 1, 6, 3),
+	Settings: []piece.Setting{piece.MM("length", "length", 60, 1200, 320), piece.MM("mast", "mast", 60, 1500, 300),
+		piece.MM("line", "waterline stripe", 1, 40, 6), piece.Whole("windows", "windows", 1, 6, 3),
 		piece.Choice("hull", "hull", "raked stem", "double-ended", "barge")},
 	Make: piece.Plain(boat)}
 
@@ -16,7 +17,8 @@ func boat(v piece.Values) piece.Piece {
 	high, rail, house := .2*l, .025*l, .1*l
 	sheer := .03 * l // by which the ends stand above the middle
 	p := piece.Piece{Width: l, Height: m + house + rail + high,
-		Parts: piece.Parts("hull", "hull", "bottom", "bottom", "line", "waterline", "deck", "deck", "cabin", "cabin", "windows", "windows", "mast", "mast", "mainsail", "mainsail", "jib", "foresail")}
+		Parts: piece.Parts("hull", "hull", "bottom", "bottom", "line", "waterline", "deck", "deck", "cabin", "cabin", "windows", "windows",
+			"mast", "mast", "mainsail", "mainsail", "jib", "foresail")}
 	y := m + house + rail // of the sheer amidships
 	at := piece.At
 	// stem and stern at a height below the sheer, and the outline between two heights.
@@ -53,14 +55,18 @@ func boat(v piece.Values) piece.Piece {
 	x0, w := .2*l, .34*l
 	mx, pole := x0+w, max(.016*l, 1)
 	all := []piece.Outline{piece.Lay(mast, at(mx, 0), at(mx+pole, 0), at(mx+pole, y), at(mx, y)),
-		piece.From(at(mx, .04*m)).Line(at(mx, .96*m)).Bend(at(.4*l, .985*m), at(.2*l, .985*m), at(.05*l, .95*m)).Bend(at(.2*l, .72*m), at(.44*l, .38*m), at(mx, .04*m)).Of(mainsail),
-		piece.From(at(mx+pole, .1*m)).Bend(at(.7*l, .34*m), at(.86*l, .68*m), at(.97*l, y-sheer)).Bend(at(.85*l, y-sheer-.03*m), at(.7*l, .97*m), at(mx+pole, .95*m)).Of(jib),
-		piece.From(at(x0, y)).Line(at(x0, m+.3*house)).Toward(at(x0, m), at(x0+.3*house, m)).Line(at(mx-.5*house, m)).Bend(at(mx-.2*house, m), at(mx-.1*house, m+.3*house), at(mx, y)).Of(cabin)}
+		piece.From(at(mx, .04*m)).Line(at(mx, .96*m)).Bend(at(.4*l, .985*m), at(.2*l, .985*m), at(.05*l, .95*m)).Bend(at(.2*l, .72*m),
+			at(.44*l, .38*m), at(mx, .04*m)).Of(mainsail),
+		piece.From(at(mx+pole, .1*m)).Bend(at(.7*l, .34*m), at(.86*l, .68*m), at(.97*l, y-sheer)).Bend(at(.85*l, y-sheer-.03*m), at(.7*l, .97*m),
+			at(mx+pole, .95*m)).Of(jib),
+		piece.From(at(x0, y)).Line(at(x0, m+.3*house)).Toward(at(x0, m), at(x0+.3*house, m)).Line(at(mx-.5*house, m)).Bend(at(mx-.2*house, m),
+			at(mx-.1*house, m+.3*house), at(mx, y)).Of(cabin)}
 	each := (w - .5*house) / v["windows"]
 	for i := range int(v["windows"]) {
 		all = append(all, piece.Lay(windows, piece.Disc(at(x0+each*(float64(i)+.5), m+.52*house), .3*min(each, house))...))
 	}
-	all = append(all, piece.From(at(0, y)).Line(at(0, y-sheer)).Bend(at(.2*l, y-rail+.2*sheer), at(.7*l, y-rail+.3*sheer), at(l, y-sheer-rail)).Line(at(l, y)).Of(deck))
+	all = append(all, piece.From(at(0, y)).Line(at(0, y-sheer)).Bend(at(.2*l, y-rail+.2*sheer), at(.7*l, y-rail+.3*sheer),
+		at(l, y-sheer-rail)).Line(at(l, y)).Of(deck))
 	stripe := min(v["line"], .3*high) / high
 	all = append(all, sides(hull, 0, 1), sides(bottom, .55+stripe, 1), sides(line, .55, .55+stripe))
 	// Above its sheer line the hull rises to the ends, under the rail.

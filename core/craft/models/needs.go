@@ -17,7 +17,8 @@ var ways = []string{"brush", "airbrush", "aerosol"}
 var shapes = []struct {
 	name    string
 	surface float64
-}{{"by the piece", 0}, {"a standing figure", 3.2}, {"a rider or a beast", 6.4}, {"a vehicle", 8.8}, {"a ship with its mast", 0.9}, {"a building", 5}}
+}{{"by the piece", 0}, {"a standing figure", 3.2}, {"a rider or a beast", 6.4}, {"a vehicle", 8.8}, {"a ship with its mast", 0.9},
+	{"a building", 5}}
 
 // Of the shapes by number.
 const (
@@ -73,7 +74,8 @@ func surfaces(m piece.Making) (each []float64, whole, relief float64, said strin
 			at = max(at, figureShape)
 		}
 		whole = shapes[at].surface * high * high / 100
-		said = fmt.Sprintf("surface by height: %s of %.4g mm, about %g × %.4g² cm = %v cm²", shapes[at].name, high, shapes[at].surface, high/10, words.Figure(whole))
+		said = fmt.Sprintf("surface by height: %s of %.4g mm, about %g × %.4g² cm = %v cm²", shapes[at].name, high, shapes[at].surface,
+			high/10, words.Figure(whole))
 	}
 	all := m.Piece.Area()
 	for i, a := range m.AreasOf() {
@@ -91,10 +93,12 @@ func needs(m piece.Making) []piece.Need {
 			return
 		}
 		n.Working = append(n.Working, said, fmt.Sprintf("%v cm² of it, %.3g%%", words.Figure(area), 100*area/whole))
-		res, ok := piece.Work(n, quantity.Paint, quantity.PaintIn{Area: area, Count: new(float64(m.Times)), Detail: &relief, Method: ways[int(m.Asked["way"])],
+		res, ok := piece.Work(n, quantity.Paint, quantity.PaintIn{Area: area, Count: new(float64(m.Times)), Detail: &relief,
+			Method:   ways[int(m.Asked["way"])],
 			WastePct: new(m.Asked["waste"]), PotML: m.Pack(n.Card, m.Asked["pot"]), Coats: &coats, DryFilm: film})
 		if guessed {
-			n.Warnings = append(n.Warnings, "The surface is reckoned as a standing figure's: say what the model is like, or its surface, under What the piece cannot know.")
+			n.Warnings = append(n.Warnings,
+				"The surface is reckoned as a standing figure's: say what the model is like, or its surface, under What the piece cannot know.")
 		}
 		if ok {
 			n.Amount = res.Exact.UseML

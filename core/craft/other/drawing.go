@@ -66,7 +66,8 @@ func (d Drawing) Check() error {
 		return fmt.Errorf("a drawing has at most %d photos under it, and is not set side by side then", MostUnders)
 	}
 	for _, u := range d.Unders {
-		if !(u.X >= 0 && u.Y >= 0 && u.Width >= leastSide && u.Height >= leastSide && u.X+u.Width <= d.Width*(1+1e-9) && u.Y+u.Height <= d.Height*(1+1e-9)) {
+		if !(u.X >= 0 && u.Y >= 0 && u.Width >= leastSide && u.Height >= leastSide && u.X+u.Width <= d.Width*(1+1e-9) &&
+			u.Y+u.Height <= d.Height*(1+1e-9)) {
 			return fmt.Errorf("a photo of %.4g × %.4g mm does not lie within the drawing: make the drawing larger", u.Width, u.Height)
 		}
 		if err := u.Bare.Check(); err != nil {

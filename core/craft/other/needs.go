@@ -36,7 +36,8 @@ func needs(m piece.Making) []piece.Need {
 				say("%.4g m² and %g%% for seams", square, m.Asked["seams"])
 				wide := math.Min(side, m.Asked["width"]-3)
 				part := quantity.PatternPart{Name: c.Name, Area: side * side, Length: side * side / wide, Width: wide, Count: new(float64(m.Times))}
-				if res, ok := piece.Work(&n, quantity.ClothByParts, quantity.ClothByPartsIn{Parts: []quantity.PatternPart{part}, FabricWidth: m.Asked["width"], ShrinkPct: new(0.0)}); ok {
+				if res, ok := piece.Work(&n, quantity.ClothByParts, quantity.ClothByPartsIn{Parts: []quantity.PatternPart{part},
+					FabricWidth: m.Asked["width"], ShrinkPct: new(0.0)}); ok {
 					n.Amount = res.Exact.LengthToBuy / 100
 				}
 			}
@@ -47,7 +48,8 @@ func needs(m piece.Making) []piece.Need {
 			n.Amount = square * m.Asked["film"] * m.Asked["coats"] * 1.1
 			say("%.4g m² × %g ml × %g coats with 10%% more = %v ml", square, m.Asked["film"], m.Asked["coats"], words.Figure(n.Amount))
 		case "marker or pencil":
-			if res, ok := piece.Work(&n, quantity.Markers, quantity.MarkersIn{Area: square * 1e4, Coats: new(math.Min(20, m.Asked["coats"])), Coverage: new(m.Asked["cover"])}); ok {
+			if res, ok := piece.Work(&n, quantity.Markers, quantity.MarkersIn{Area: square * 1e4, Coats: new(math.Min(20, m.Asked["coats"])),
+				Coverage: new(m.Asked["cover"])}); ok {
 				n.Amount = res.Exact.Markers
 			}
 		default:

@@ -12,7 +12,8 @@ import (
 func TestDrawingIsRepeatedAndKeepsHiddenParts(t *testing.T) {
 	d := NewDrawing(100, 50)
 	d.Parts = append(d.Parts, piece.Parts("part2", "leaf", "part3", "under")...)
-	d.Outlines = append(d.Outlines, piece.Lay(2, piece.At(10, 10), piece.At(20, 10), piece.At(20, 20)), piece.Lay(1, piece.At(5, 5), piece.At(30, 5), piece.At(30, 30), piece.At(5, 30)))
+	d.Outlines = append(d.Outlines, piece.Lay(2, piece.At(10, 10), piece.At(20, 10), piece.At(20, 20)),
+		piece.Lay(1, piece.At(5, 5), piece.At(30, 5), piece.At(30, 30), piece.At(5, 30)))
 	d.Across, d.Down = 3, 2
 	p, err := drawnPattern.Build(nil, &Drawn{Drawing: d})
 	require.NoError(t, err)

@@ -119,7 +119,8 @@ func face(n *piece.Need, m piece.Making, b piece.Bulk) {
 	if m.Cards[n.Card].Kind == "paint" {
 		n.Kind = "paint"
 		n.Working = append(n.Working, fmt.Sprintf("%s: %v cm² to be painted", b.Name, words.Figure(b.Surface)))
-		if res, ok := piece.Work(n, quantity.Paint, quantity.PaintIn{Area: b.Surface, Count: new(float64(m.Times)), Detail: new(1.0), Method: "brush", PotML: m.Pack(n.Card, 17)}); ok {
+		if res, ok := piece.Work(n, quantity.Paint, quantity.PaintIn{Area: b.Surface, Count: new(float64(m.Times)), Detail: new(1.0),
+			Method: "brush", PotML: m.Pack(n.Card, 17)}); ok {
 			n.Amount += res.Exact.UseML
 		}
 		return
@@ -141,14 +142,16 @@ func flush(m piece.Making, bodies []piece.Bulk, bare []float64, out []piece.Need
 	}
 	slices.Sort(heights)
 	heights = slices.Compact(heights)
-	in := quantity.PrintColoursIn{PurgeMM3: new(m.Asked["purge"]), IntoInfillPct: m.Asked["reuse"], Material: filaments[int(m.Asked["filament"])], WastePct: new(m.Asked["waste"])}
+	in := quantity.PrintColoursIn{PurgeMM3: new(m.Asked["purge"]), IntoInfillPct: m.Asked["reuse"],
+		Material: filaments[int(m.Asked["filament"])], WastePct: new(m.Asked["waste"])}
 	for card, c := range m.Cards {
 		in.PartG = append(in.PartG, quantity.Amount{Name: c.Name, N: bare[card]})
 	}
 	for i := 0; i+1 < len(heights); i++ {
 		var colours []string
 		for _, b := range bodies {
-			if card := m.Of[b.Part]; card >= 0 && b.From < heights[i+1]-1e-6 && b.To > heights[i]+1e-6 && !slices.Contains(colours, m.Cards[card].Name) {
+			if card := m.Of[b.Part]; card >= 0 && b.From < heights[i+1]-1e-6 && b.To > heights[i]+1e-6 &&
+				!slices.Contains(colours, m.Cards[card].Name) {
 				colours = append(colours, m.Cards[card].Name)
 			}
 		}

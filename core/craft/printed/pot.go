@@ -7,9 +7,10 @@ import (
 )
 
 var potPattern = piece.Pattern{Key: "pot", Name: "Lidded pot",
-	Words:    "a pot printed in parts: knob, lid, rim, rings of the body and a foot",
-	Settings: []piece.Setting{piece.MM("width", "width", 20, 300, 110), piece.MM("height", "height of the body", 20, 300, 120), piece.Whole("rings", "rings", 1, 9, 4), piece.MM("rim", "rim", 2, 30, 6)},
-	Make:     piece.Plain(pot)}
+	Words: "a pot printed in parts: knob, lid, rim, rings of the body and a foot",
+	Settings: []piece.Setting{piece.MM("width", "width", 20, 300, 110), piece.MM("height", "height of the body", 20, 300, 120),
+		piece.Whole("rings", "rings", 1, 9, 4), piece.MM("rim", "rim", 2, 30, 6)},
+	Make: piece.Plain(pot)}
 
 // pot narrows from the rim to three quarters at the foot.
 func pot(v piece.Values) piece.Piece {

@@ -13,7 +13,9 @@ import (
 
 func TestASolidIsSharedByWhatIsSeen(t *testing.T) {
 	// Two cubes side by side hide one face each: seen alike from all round.
-	m := mesh.Mesh{Bodies: []mesh.Body{mesh.Box("left", mesh.Vec{}, mesh.Vec{X: 10, Y: 10, Z: 10}), mesh.Box("right", mesh.Vec{X: 10}, mesh.Vec{X: 10, Y: 10, Z: 10}), mesh.Box("hidden", mesh.Vec{X: 2, Y: 2, Z: 2}, mesh.Vec{X: 1, Y: 1, Z: 1})}}
+	m := mesh.Mesh{Bodies: []mesh.Body{mesh.Box("left", mesh.Vec{}, mesh.Vec{X: 10, Y: 10, Z: 10}),
+		mesh.Box("right", mesh.Vec{X: 10}, mesh.Vec{X: 10, Y: 10, Z: 10}), mesh.Box("hidden", mesh.Vec{X: 2, Y: 2, Z: 2},
+			mesh.Vec{X: 1, Y: 1, Z: 1})}}
 	s := &Solid{File: "f", Parts: piece.Parts("a", "left", "b", "right", "c", "hidden"), Of: []int{0, 1, 2}, Mesh: &m}
 	p, err := solidPattern.Build(nil, &Assembly{s})
 	require.NoError(t, err)

@@ -143,7 +143,9 @@ var solidPattern = piece.Pattern{Key: "solid", Name: "Printed or assembled thing
 
 // usualSolid stands in while nothing is brought in.
 func usualSolid() Solid {
-	m := mesh.Mesh{Bodies: []mesh.Body{mesh.Box("foot", mesh.Vec{}, mesh.Vec{X: 60, Y: 60, Z: 10}), mesh.Box("body", mesh.Vec{X: 10, Y: 10, Z: 10}, mesh.Vec{X: 40, Y: 40, Z: 45}), mesh.Box("lid", mesh.Vec{X: 6, Y: 6, Z: 55}, mesh.Vec{X: 48, Y: 48, Z: 8})}}
+	m := mesh.Mesh{Bodies: []mesh.Body{mesh.Box("foot", mesh.Vec{}, mesh.Vec{X: 60, Y: 60, Z: 10}),
+		mesh.Box("body", mesh.Vec{X: 10, Y: 10, Z: 10}, mesh.Vec{X: 40, Y: 40, Z: 45}),
+		mesh.Box("lid", mesh.Vec{X: 6, Y: 6, Z: 55}, mesh.Vec{X: 48, Y: 48, Z: 8})}}
 	s := Solid{Mesh: &m}
 	for i, b := range m.Bodies {
 		s.Parts, s.Of = append(s.Parts, piece.Named(fmt.Sprintf("part%d", i+1), b.Name)), append(s.Of, i)

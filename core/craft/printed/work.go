@@ -24,7 +24,8 @@ func work(m piece.Making) []piece.Task {
 	}
 	const density = 1.24 // g a cm³ of the usual filament
 	var out []piece.Task
-	out = append(out, piece.Do("chips", "Test chip of each filament", piece.There).Takes(20, 10, 30).For(float64(len(names)), "filaments").Maybe(true))
+	out = append(out, piece.Do("chips", "Test chip of each filament", piece.There).Takes(20, 10, 30).For(float64(len(names)),
+		"filaments").Maybe(true))
 	print := func(key, name string, g, changes float64) piece.Task {
 		t := piece.Do(key, name, "chips", piece.There, piece.Agreed).Takes(10, 5, 20).With("printer", "")
 		t.Run, t.Present = g/density/flow+1.5*changes, true

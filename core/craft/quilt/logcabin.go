@@ -4,8 +4,10 @@ import "lampfern/core/piece"
 
 var logCabinPattern = piece.Pattern{Key: "logcabin", Name: "Log cabin",
 	Words: "logs laid round a small heart, two sides light and two dark, with a binding",
-	Settings: []piece.Setting{piece.Whole("columns", "blocks across", 2, 12, 4), piece.Whole("rows", "blocks down", 2, 12, 6), piece.Whole("rounds", "rounds of logs", 2, 8, 4), piece.MM("log", "log width", 5, 80, 25), piece.MM("heart", "heart", 10, 160, 50),
-		piece.Choice("setting", "set", "all one way", "in zigzags", "with the darks meeting in fours"), piece.MM("binding", "binding", 2, 60, 10)},
+	Settings: []piece.Setting{piece.Whole("columns", "blocks across", 2, 12, 4), piece.Whole("rows", "blocks down", 2, 12, 6),
+		piece.Whole("rounds", "rounds of logs", 2, 8, 4), piece.MM("log", "log width", 5, 80, 25), piece.MM("heart", "heart", 10, 160, 50),
+		piece.Choice("setting", "set", "all one way", "in zigzags", "with the darks meeting in fours"),
+		piece.MM("binding", "binding", 2, 60, 10)},
 	Make: piece.Plain(logCabin)}
 
 // turns gives for each setting the quarter turns of the blocks in a group of
@@ -17,7 +19,8 @@ func logCabin(v piece.Values) piece.Piece {
 	cols, rows, rounds, w, b := int(v["columns"]), int(v["rows"]), int(v["rounds"]), v["log"], v["binding"]
 	side := v["heart"] + 2*w*float64(rounds)
 	p := piece.Piece{Width: side*float64(cols) + 2*b, Height: side*float64(rows) + 2*b,
-		Parts: piece.Parts("heart", "hearts", "light1", "first light logs", "light2", "second light logs", "dark1", "first dark logs", "dark2", "second dark logs", "binding", "binding")}
+		Parts: piece.Parts("heart", "hearts", "light1", "first light logs", "light2", "second light logs", "dark1", "first dark logs", "dark2",
+			"second dark logs", "binding", "binding")}
 	for r := range rows {
 		for c := range cols {
 			x, y := b+side*float64(c), b+side*float64(r)

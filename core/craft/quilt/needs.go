@@ -95,7 +95,8 @@ func needs(m piece.Making) []piece.Need {
 		}
 		templates[card].lay(&n, m)
 		if along := bound[card]; along > 0 {
-			in := quantity.BindingIn{Unit: "cm", Seam: new(m.Asked["seam"]), WOF: new(m.Asked["wof"]), QuiltW: wide, QuiltH: high, Strip: new(m.Asked["strip"])}
+			in := quantity.BindingIn{Unit: "cm", Seam: new(m.Asked["seam"]), WOF: new(m.Asked["wof"]), QuiltW: wide, QuiltH: high,
+				Strip: new(m.Asked["strip"])}
 			if along < 2*(wide+high)-1e-6 {
 				in.Along = &along
 			}
@@ -107,7 +108,8 @@ func needs(m piece.Making) []piece.Need {
 		out = append(out, n)
 	}
 	backing := piece.Need{Card: -1, Name: "Backing", Kind: "fabric", Step: m.ClothStep()}
-	if res, ok := piece.Work(&backing, quantity.Backing, quantity.BackingIn{Unit: "cm", QuiltW: wide, QuiltH: high, Overhang: new(m.Asked["overhang"]), WOF: new(m.Asked["wof"])}); ok {
+	if res, ok := piece.Work(&backing, quantity.Backing, quantity.BackingIn{Unit: "cm", QuiltW: wide, QuiltH: high,
+		Overhang: new(m.Asked["overhang"]), WOF: new(m.Asked["wof"])}); ok {
 		backing.Amount = res.Exact.WithWaste / 100 * float64(m.Times)
 	}
 	over := 2 * m.Asked["overhang"]
@@ -222,8 +224,10 @@ func (t template) lay(n *piece.Need, m piece.Making) {
 	seamed := t.area + t.round*m.Asked["seam"]
 	bare := seamed / (m.Asked["wof"] * templateUse) / 100
 	more := bare * (1 + m.Asked["waste"]/100)
-	n.Working = append(n.Working, fmt.Sprintf("%s cut by a template: %v cm² and a seam round each, %v cm² / (%g cm × %g%%) = %v cm; with %g%% more %v cm",
-		words.Plural(t.count, "shape", "shapes"), words.Figure(t.area), words.Figure(seamed), m.Asked["wof"], 100*templateUse, words.Figure(100*bare), m.Asked["waste"], words.Figure(100*more)))
+	n.Working = append(n.Working,
+		fmt.Sprintf("%s cut by a template: %v cm² and a seam round each, %v cm² / (%g cm × %g%%) = %v cm; with %g%% more %v cm",
+			words.Plural(t.count, "shape", "shapes"), words.Figure(t.area), words.Figure(seamed), m.Asked["wof"], 100*templateUse,
+			words.Figure(100*bare), m.Asked["waste"], words.Figure(100*more)))
 	n.Amount, n.Spare = n.Amount+more, n.Spare+more-t.area/100/m.Asked["wof"]
 }
 
@@ -285,7 +289,8 @@ func lay(n *piece.Need, m piece.Making, shapes []cutShape, counts map[cutShape]i
 		quarters(n, m, shapes, counts)
 		return
 	}
-	res, ok := piece.Work(n, quantity.Strips, quantity.StripsIn{Unit: "cm", Seam: new(m.Asked["seam"]), WOF: new(m.Asked["wof"]), WastePct: new(m.Asked["waste"]),
+	res, ok := piece.Work(n, quantity.Strips, quantity.StripsIn{Unit: "cm", Seam: new(m.Asked["seam"]), WOF: new(m.Asked["wof"]),
+		WastePct:    new(m.Asked["waste"]),
 		Directional: m.Asked["print"] == 1, RepeatLen: m.Asked["motif"], Lines: linesOf(shapes, counts)})
 	if !ok {
 		return
@@ -316,8 +321,9 @@ func linesOf(shapes []cutShape, counts map[cutShape]int) (lines []quantity.Quilt
 
 // quarters works out the fat quarters of shapes, which share them by rows.
 func quarters(n *piece.Need, m piece.Making, shapes []cutShape, counts map[cutShape]int) {
-	if res, ok := piece.Work(n, quantity.FatQuarters, quantity.FatQuartersIn{Unit: "cm", Seam: new(m.Asked["seam"]), Method: "shelf", Directional: m.Asked["print"] == 1,
-		SparePct: math.Min(50, m.Asked["waste"]), Lines: linesOf(shapes, counts)}); ok {
+	if res, ok := piece.Work(n, quantity.FatQuarters, quantity.FatQuartersIn{Unit: "cm", Seam: new(m.Asked["seam"]), Method: "shelf",
+		Directional: m.Asked["print"] == 1,
+		SparePct:    math.Min(50, m.Asked["waste"]), Lines: linesOf(shapes, counts)}); ok {
 		n.Amount = res.Rounded.FatQuarters * piece.FatQuarter
 	}
 }

@@ -4,7 +4,8 @@ import "lampfern/core/piece"
 
 var trianglesPattern = piece.Pattern{Key: "triangles", Name: "Half-square triangles",
 	Words: "squares cut corner to corner, two bold triangles in turn against a quiet one, within a border and a binding",
-	Settings: []piece.Setting{piece.Whole("columns", "squares across", 2, 24, 8), piece.Whole("rows", "squares down", 3, 24, 10), piece.MM("square", "square", 20, 300, 100),
+	Settings: []piece.Setting{piece.Whole("columns", "squares across", 2, 24, 8), piece.Whole("rows", "squares down", 3, 24, 10),
+		piece.MM("square", "square", 20, 300, 100),
 		piece.Choice("setting", "set", "in diagonal rows", "in zigzags", "as pinwheels", "as diamonds"),
 		piece.MM("border", "border", 5, 300, 60), piece.MM("binding", "binding", 2, 60, 10)},
 	Make: piece.Plain(triangles)}
@@ -18,7 +19,8 @@ func triangles(v piece.Values) piece.Piece {
 	cols, rows, u := int(v["columns"]), int(v["rows"]), v["square"]
 	edge := v["border"] + v["binding"]
 	p := piece.Piece{Width: u*float64(cols) + 2*edge, Height: u*float64(rows) + 2*edge,
-		Parts: piece.Parts("first", "first triangles", "second", "second triangles", "quiet", "quiet triangles", "border", "border", "binding", "binding")}
+		Parts: piece.Parts("first", "first triangles", "second", "second triangles", "quiet", "quiet triangles", "border", "border", "binding",
+			"binding")}
 	for r := range rows {
 		for c := range cols {
 			x, y := edge+u*float64(c), edge+u*float64(r)

@@ -30,14 +30,16 @@ func work(m piece.Making) []piece.Task {
 	}
 	out := []piece.Task{
 		piece.Do("bleed", "Bleed test", piece.There).Takes(20, 20, 30).Waits("dry", 1*piece.Days, .5*piece.Days, 2*piece.Days).Maybe(false),
-		piece.Do("wash", "Wash and press all of it", "bleed").Takes(10, 10, 15).For(math.Max(4.5, cloth), "metres of cloth").Waits("dry", 1*piece.Days, .5*piece.Days, 2*piece.Days).Maybe(true),
+		piece.Do("wash", "Wash and press all of it", "bleed").Takes(10, 10, 15).For(math.Max(4.5, cloth), "metres of cloth").Waits("dry",
+			1*piece.Days, .5*piece.Days, 2*piece.Days).Maybe(true),
 		piece.Do("cut", "Cut", "wash", piece.Agreed).Takes(1, .5, 2).For(pieces, "cut pieces"),
 	}
 	if pieces > blocks {
 		out = append(out, piece.Do("blocks", "Piece the blocks", "cut").Takes(1.5, 1, 3).For(pieces-blocks, "seams"))
 	}
 	return append(out,
-		piece.Do("lay", "Lay out, look, photograph in grey", "blocks", "cut").Takes(45, 20, 120).Waits("sleep on it", 10*piece.Hour, 0, 3*piece.Days).Maybe(false),
+		piece.Do("lay", "Lay out, look, photograph in grey", "blocks", "cut").Takes(45, 20, 120).Waits("sleep on it", 10*piece.Hour, 0,
+			3*piece.Days).Maybe(false),
 		piece.Do("assemble", "Assemble and border", "lay", "blocks").Takes(2, 1, 4).For(math.Max(1, blocks-rows)+rows, "seams of rows"),
 		piece.Do("backing", "Piece the backing", piece.There).Takes(20, 15, 40),
 		piece.Do("baste", "Layer and baste", "assemble", "backing").Takes(90, 60, 150).For(square, "square metres"),

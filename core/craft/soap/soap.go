@@ -63,7 +63,8 @@ func (in *Poured) Asks() piece.Asking {
 
 // Advice implements piece.Written.
 func (in *Poured) Advice(v piece.Values) (heading, text, example string) {
-	return "A likeness", fmt.Sprintf("Drawn by a small flow with seed %g: no promise of what your batter does. Another seed pours another loaf. Write pours as parts and a letter, with the place from the left in hundredths:", v["seed"]), "4A 2B@30"
+	return "A likeness",
+		fmt.Sprintf("Drawn by a small flow with seed %g: no promise of what your batter does. Another seed pours another loaf. Write pours as parts and a letter, with the place from the left in hundredths:", v["seed"]), "4A 2B@30"
 }
 
 // repour gives some colours of a batter other parts, so that they take the share

@@ -20,9 +20,11 @@ func structureNames() []string {
 
 var clothPattern = piece.Pattern{Key: "cloth", Name: "Woven cloth",
 	Words: "a scarf, towel or length in its true threads: stripes across the warp, stripes along the weft, and a structure",
-	Settings: []piece.Setting{piece.MM("width", "width", 10, 3000, 220), piece.MM("length", "length", 10, 10_000, 1500), per10("ends", "ends in 10 mm", 0.2, 40, 4), per10("picks", "picks in 10 mm", 0.2, 40, 4),
+	Settings: []piece.Setting{piece.MM("width", "width", 10, 3000, 220), piece.MM("length", "length", 10, 10_000, 1500),
+		per10("ends", "ends in 10 mm", 0.2, 40, 4), per10("picks", "picks in 10 mm", 0.2, 40, 4),
 		piece.Choice("structure", "structure", structureNames()...)},
-	Input: func() piece.Input { return &Cloth{} }, Make: piece.MakeWith(cloth), Resize: piece.ResizeWith(restripe), Cautions: piece.CautionsWith(floats)}
+	Input: func() piece.Input { return &Cloth{} }, Make: piece.MakeWith(cloth), Resize: piece.ResizeWith(restripe),
+	Cautions: piece.CautionsWith(floats)}
 
 func per10(key, name string, from, to, usual float64) piece.Setting {
 	return piece.Setting{Key: key, Name: name, Min: from, Max: to, Default: usual}
@@ -38,9 +40,12 @@ func (in *Cloth) Threads(v piece.Values) (d weave.Draft, warp, weft []int16, err
 	ends, picks := int(math.Round(v["width"]/10*v["ends"])), int(math.Round(v["length"]/10*v["picks"]))
 	switch {
 	case ends < 1 || picks < 1:
-		return d, nil, nil, fmt.Errorf("a cloth of %g × %g mm at this sett has no thread in one direction: make it larger or its threads closer", v["width"], v["length"])
+		return d, nil, nil, fmt.Errorf("a cloth of %g × %g mm at this sett has no thread in one direction: make it larger or its threads closer",
+			v["width"], v["length"])
 	case ends*picks > piece.MostCells:
-		return d, nil, nil, fmt.Errorf("a cloth of %d ends and %d picks is more than can be drawn thread by thread: plan a part of it, of %d crossings or fewer", ends, picks, piece.MostCells)
+		return d, nil, nil,
+			fmt.Errorf("a cloth of %d ends and %d picks is more than can be drawn thread by thread: plan a part of it, of %d crossings or fewer",
+				ends, picks, piece.MostCells)
 	}
 	warpOrder, weftOrder := in.Orders()
 	return d, weave.Expand(warpOrder, ends), weave.Expand(weftOrder, picks), nil

@@ -48,7 +48,8 @@ func needs(m piece.Making) []piece.Need {
 		order = append(order, quantity.Ends{Colour: name(s.Yarn), Ends: float64(s.Threads)})
 	}
 	long, items, shrink, waste := m.Values["length"]/10, float64(m.Times), m.Asked["shrink"], m.Asked["waste"]
-	warp, err := quantity.Warp(quantity.WarpIn{FinishedWidth: m.Values["width"] / 10, FinishedLength: long, Items: &items, SettEPC: m.Values["ends"],
+	warp, err := quantity.Warp(quantity.WarpIn{FinishedWidth: m.Values["width"] / 10, FinishedLength: long, Items: &items,
+		SettEPC:   m.Values["ends"],
 		DrawInPct: new(m.Asked["draw_in"]), WidthShrinkPct: &shrink, TakeUpPct: new(m.Asked["take_up"]), LengthShrinkPct: &shrink,
 		Fringe: m.Asked["fringe"], Hem: m.Asked["hem"], LoomWaste: new(m.Asked["loom"]), Sampling: new(m.Asked["sample"]),
 		StripeOrder: order, ReedWidth: m.Asked["reed"], WastePct: &waste, Grist: m.Asked["grist"], PackageG: m.Asked["skein"]})
@@ -60,7 +61,8 @@ func needs(m piece.Making) []piece.Need {
 	for _, s := range picks {
 		weftOrder = append(weftOrder, quantity.Picks{Colour: name(s.Yarn), Picks: float64(s.Threads)})
 	}
-	weft, err := quantity.Weft(quantity.WeftIn{FinishedLength: long, Items: &items, Hem: m.Asked["hem"], LengthShrinkPct: &shrink, PPC: m.Values["picks"],
+	weft, err := quantity.Weft(quantity.WeftIn{FinishedLength: long, Items: &items, Hem: m.Asked["hem"], LengthShrinkPct: &shrink,
+		PPC:      m.Values["picks"],
 		ReedUsed: warp.Rounded.ReedUsed, WeftOrder: weftOrder, WastePct: &waste, Grist: m.Asked["grist"], PackageG: m.Asked["skein"]})
 	share(out, m, "Weft", weft.Notes, weft.Exact.Grams, err)
 	face := cover(m, cloth)
@@ -115,7 +117,8 @@ func cover(m piece.Making, cloth *Cloth) []string {
 		return nil
 	}
 	var n piece.Need
-	piece.Work(&n, quantity.FaceShare, quantity.FaceShareIn{Over: float64(over), Under: float64(under), SettEPC: m.Values["ends"], PPC: m.Values["picks"], WarpWPI: wpi, WeftWPI: wpi})
+	piece.Work(&n, quantity.FaceShare, quantity.FaceShareIn{Over: float64(over), Under: float64(under), SettEPC: m.Values["ends"],
+		PPC: m.Values["picks"], WarpWPI: wpi, WeftWPI: wpi})
 	return append(append([]string{"What the eye blends"}, n.Working...), n.Warnings...)
 }
 
@@ -130,7 +133,8 @@ func fit(m piece.Making) *piece.Fit {
 	}
 	ends, turns, _, _ := repeat(cloth.Drafted(m.Values["structure"]))
 	var n piece.Need
-	res, ok := piece.Work(&n, quantity.Sett, quantity.SettIn{WPI: m.Asked["wpi"], EndsInRepeat: new(float64(min(64, max(2, ends)))), Intersections: new(float64(min(64, max(1, turns))))})
+	res, ok := piece.Work(&n, quantity.Sett, quantity.SettIn{WPI: m.Asked["wpi"], EndsInRepeat: new(float64(min(64, max(2, ends)))),
+		Intersections: new(float64(min(64, max(1, turns))))})
 	if !ok {
 		return nil
 	}
@@ -139,5 +143,6 @@ func fit(m piece.Making) *piece.Fit {
 		return nil
 	}
 	return &piece.Fit{About: "The sett", Label: fmt.Sprintf("Set it at %g", sett), Settings: piece.Values{"ends": sett},
-		Words: fmt.Sprintf(" is %g ends in 10 mm; %g wraps in an inch ask for about %g in this weave: %s. Weave a sample.", m.Values["ends"], m.Asked["wpi"], sett, n.Working[0])}
+		Words: fmt.Sprintf(" is %g ends in 10 mm; %g wraps in an inch ask for about %g in this weave: %s. Weave a sample.", m.Values["ends"],
+			m.Asked["wpi"], sett, n.Working[0])}
 }

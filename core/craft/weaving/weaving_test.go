@@ -44,7 +44,8 @@ func TestClothAreasByHand(t *testing.T) {
 	p, err = clothPattern.Build(set, own)
 	require.NoError(t, err)
 	assert.InDelta(t, .5*.75, p.Shares()[1], 1e-12)
-	assert.Equal(t, []int{0, 0, 1, 0}, []int{p.Cells.At(1, 1), p.Cells.At(3, 1), p.Cells.At(6, 1), p.Cells.At(8, 1)}, "the first pick leaves its fourth end down")
+	assert.Equal(t, []int{0, 0, 1, 0}, []int{p.Cells.At(1, 1), p.Cells.At(3, 1), p.Cells.At(6, 1), p.Cells.At(8, 1)},
+		"the first pick leaves its fourth end down")
 	assert.Equal(t, -1, p.Cells.At(-1, 3))
 	grid, w, h := p.Grid(40)
 	assert.Equal(t, []int{20, 40}, []int{w, h})
@@ -52,7 +53,8 @@ func TestClothAreasByHand(t *testing.T) {
 }
 
 func TestStripesOfAClothAreResized(t *testing.T) {
-	got, ok := piece.Resize(clothPattern, piece.Values{"width": 200, "length": 400}, nil, func(part string) bool { return part == "yarn3" }, .2)
+	got, ok := piece.Resize(clothPattern, piece.Values{"width": 200, "length": 400}, nil, func(part string) bool { return part == "yarn3" },
+		.2)
 	require.True(t, ok)
 	assert.InDelta(t, .2, got.Share, .02)
 	assert.Contains(t, got.Words, "warp 16A 6B")
@@ -70,7 +72,8 @@ func TestClothRefuses(t *testing.T) {
 		{piece.Values{"width": 10, "ends": .2}, &Cloth{}, "no thread in one direction"},
 		{piece.Values{"width": 3000, "length": 10_000, "ends": 20, "picks": 20}, &Cloth{}, "more than can be drawn"},
 		{piece.Values{"length": 1e6}, &Cloth{}, "length: choose a number from 10 to 10000"},
-		{piece.Values{"structure": 7}, &Cloth{Draft: &weave.Draft{Threading: []int{1, 2}, TieUp: [][]int{{1}, {}}, Treadling: []int{1, 2}}}, "pick 2 lifts no shaft"},
+		{piece.Values{"structure": 7}, &Cloth{Draft: &weave.Draft{Threading: []int{1, 2}, TieUp: [][]int{{1}, {}}, Treadling: []int{1, 2}}},
+			"pick 2 lifts no shaft"},
 		{nil, &Cloth{Warp: []weave.Stripe{{Yarn: 99, Threads: 1}}}, "yarn"},
 	} {
 		_, err := clothPattern.Build(c.set, c.in)
@@ -93,7 +96,8 @@ func TestFloatsAreToldFromSix(t *testing.T) {
 	require.NotEmpty(t, six)
 	assert.Equal(t, note.Consider, six[0].Grade)
 	assert.Contains(t, six[0].Words, "floats over 6 picks")
-	loose := floats(piece.Piece{}, piece.Values{"structure": OwnDraft()}, &Cloth{Draft: &weave.Draft{Threading: []int{1, 2}, TieUp: [][]int{{1}}, Treadling: []int{1}}})
+	loose := floats(piece.Piece{}, piece.Values{"structure": OwnDraft()},
+		&Cloth{Draft: &weave.Draft{Threading: []int{1, 2}, TieUp: [][]int{{1}}, Treadling: []int{1}}})
 	require.NotEmpty(t, loose)
 	assert.Equal(t, note.Fix, loose[0].Grade)
 }

@@ -8,14 +8,16 @@ import (
 
 var grannyPattern = piece.Pattern{Key: "granny", Name: "Granny rounds",
 	Words: "squares worked from the middle out, a colour a round, joined with one more",
-	Settings: []piece.Setting{piece.Whole("across", "squares across", 1, 12, 4), piece.Whole("down", "squares down", 1, 12, 5), piece.Whole("rounds", "rounds", 2, 7, 4), piece.MM("round", "round width", 5, 60, 18), piece.MM("joining", "joining", 2, 40, 9),
+	Settings: []piece.Setting{piece.Whole("across", "squares across", 1, 12, 4), piece.Whole("down", "squares down", 1, 12, 5),
+		piece.Whole("rounds", "rounds", 2, 7, 4), piece.MM("round", "round width", 5, 60, 18), piece.MM("joining", "joining", 2, 40, 9),
 		piece.Choice("order", "squares", "all alike", "every second one inside out")},
 	Make: piece.Plain(granny)}
 
 func granny(v piece.Values) piece.Piece {
 	across, down, rounds, w, j := int(v["across"]), int(v["down"]), int(v["rounds"]), v["round"], v["joining"]
 	side := 2 * w * float64(rounds)
-	p := piece.Piece{Width: float64(across)*(side+j) + j, Height: float64(down)*(side+j) + j, Parts: piece.Parts("round1", "middles"), Stitch: piece.At(usualStitch, usualRow)}
+	p := piece.Piece{Width: float64(across)*(side+j) + j, Height: float64(down)*(side+j) + j, Parts: piece.Parts("round1", "middles"),
+		Stitch: piece.At(usualStitch, usualRow)}
 	for i := 1; i < rounds; i++ {
 		p.Parts = append(p.Parts, piece.Named(fmt.Sprintf("round%d", i+1), fmt.Sprintf("round %d", i+1)))
 	}

@@ -57,8 +57,10 @@ func needs(m piece.Making) []piece.Need {
 				stripes = append(stripes, quantity.Stripe{Colour: name(stripeKey(s.Yarn)), Rows: float64(s.Threads), Stitches: m.Values["stitches"]})
 			}
 		}
-		got, err := quantity.KnitStripes(quantity.KnitStripesIn{Stripes: stripes, Tail: new(m.Asked["tail"]), Ends: []string{"cut", "carried"}[int(m.Asked["ends"])],
-			SwatchStitches: m.Asked["sw_st"], SwatchRows: m.Asked["sw_rows"], SwatchG: m.Asked["sw_g"], MPer100g: m.Asked["metres"], SkeinG: m.Asked["skein"], WastePct: &waste})
+		got, err := quantity.KnitStripes(quantity.KnitStripesIn{Stripes: stripes, Tail: new(m.Asked["tail"]),
+			Ends:           []string{"cut", "carried"}[int(m.Asked["ends"])],
+			SwatchStitches: m.Asked["sw_st"], SwatchRows: m.Asked["sw_rows"], SwatchG: m.Asked["sw_g"], MPer100g: m.Asked["metres"],
+			SkeinG: m.Asked["skein"], WastePct: &waste})
 		share(got.Notes, got.Exact.Grams, err)
 	case *Stranded:
 		// Parts that take one card are one yarn: the chart is worked with a letter a card.
@@ -74,8 +76,10 @@ func needs(m piece.Making) []piece.Need {
 				chart[y] += string(letter)
 			}
 		}
-		got, err := quantity.KnitStranded(quantity.KnitStrandedIn{Chart: chart, Names: letters, RepeatsW: new(m.Values["across"]), RepeatsH: new(m.Values["up"]),
-			Gauge: math.Max(2, math.Min(120, 100/m.Values["stitch"])), SwatchStitches: m.Asked["sw_st"], SwatchRows: m.Asked["sw_rows"], SwatchG: m.Asked["sw_g"],
+		got, err := quantity.KnitStranded(quantity.KnitStrandedIn{Chart: chart, Names: letters, RepeatsW: new(m.Values["across"]),
+			RepeatsH: new(m.Values["up"]),
+			Gauge:    math.Max(2, math.Min(120, 100/m.Values["stitch"])), SwatchStitches: m.Asked["sw_st"], SwatchRows: m.Asked["sw_rows"],
+			SwatchG:  m.Asked["sw_g"],
 			MPer100g: m.Asked["metres"], SkeinG: m.Asked["skein"], WastePct: &waste})
 		share(got.Notes, got.Exact.Grams, err)
 	default: // by what each covers: as much of it as the swatch
@@ -88,7 +92,8 @@ func needs(m piece.Making) []piece.Need {
 			if side == 0 {
 				continue
 			}
-			got, ok := piece.Work(&out[i], quantity.KnitArea, quantity.KnitAreaIn{Parts: []quantity.KnitPart{{Width: side, Length: side, Count: new(float64(m.Times))}},
+			got, ok := piece.Work(&out[i], quantity.KnitArea, quantity.KnitAreaIn{Parts: []quantity.KnitPart{{Width: side, Length: side,
+				Count: new(float64(m.Times))}},
 				SwatchW: wide, SwatchH: high, SwatchG: m.Asked["sw_g"], MPer100g: m.Asked["metres"], SkeinG: m.Asked["skein"], WastePct: &waste})
 			if ok {
 				out[i].Amount = got.Exact.Grams

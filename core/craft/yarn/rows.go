@@ -10,9 +10,11 @@ import (
 
 var rowsPattern = piece.Pattern{Key: "rows", Name: "Row stripes",
 	Words: "stripes of whole rows, worked across the piece, repeated",
-	Settings: []piece.Setting{piece.Whole("colours", "stripes in a repeat", 1, 10, 5), piece.Whole("repeats", "repeats", 1, 20, 4), piece.Whole("rows", "rows in a stripe", 1, 40, 6),
+	Settings: []piece.Setting{piece.Whole("colours", "stripes in a repeat", 1, 10, 5), piece.Whole("repeats", "repeats", 1, 20, 4),
+		piece.Whole("rows", "rows in a stripe", 1, 40, 6),
 		piece.Choice("order", "stripes", "all alike", "wide and narrow in turn", "narrowing by a row"),
-		piece.Whole("stitches", "stitches across", 10, 400, 110), piece.MM("stitch", "stitch width", 1, 12, 4.5), piece.MM("row", "row height", 1, 12, 3.2)},
+		piece.Whole("stitches", "stitches across", 10, 400, 110), piece.MM("stitch", "stitch width", 1, 12, 4.5),
+		piece.MM("row", "row height", 1, 12, 3.2)},
 	Input: func() piece.Input { return &Rows{} }, Make: piece.MakeWith(rows), Resize: piece.ResizeWith(restripe)}
 
 // RowOrder is the order of stripes that the settings of row stripes make, one
@@ -52,7 +54,8 @@ func rows(v piece.Values, in *Rows) (piece.Piece, error) {
 		used[s.Yarn] = true
 	}
 	if high := all * v["repeats"] * v["row"]; high > longestRows {
-		return piece.Piece{}, fmt.Errorf("these stripes make %.3g m, and a piece is at most %g m high: choose fewer rows or repeats", high/1000, longestRows/1000.0)
+		return piece.Piece{}, fmt.Errorf("these stripes make %.3g m, and a piece is at most %g m high: choose fewer rows or repeats", high/1000,
+			longestRows/1000.0)
 	}
 	p := piece.Piece{Width: v["stitches"] * v["stitch"], Stitch: piece.At(v["stitch"], v["row"])}
 	var of [weave.MostYarns]int

@@ -52,7 +52,8 @@ func (c Chart) Check() error {
 		}
 		for _, r := range row {
 			if r < 'A' || r >= 'A'+weave.MostYarns {
-				return fmt.Errorf("row %d of the chart holds %q: name the yarn of each stitch by a letter from A to %s", i+1, r, weave.Letter(weave.MostYarns-1))
+				return fmt.Errorf("row %d of the chart holds %q: name the yarn of each stitch by a letter from A to %s", i+1, r,
+					weave.Letter(weave.MostYarns-1))
 			}
 		}
 	}
@@ -134,9 +135,10 @@ func (c Chart) LongestFloat() (stitches, row int) {
 }
 
 var strandedPattern = piece.Pattern{Key: "stranded", Name: "Stranded chart",
-	Words:    "a pattern of stitches in several yarns, charted stitch by stitch and repeated",
-	Settings: []piece.Setting{piece.Whole("across", "repeats across", 1, 60, 8), piece.Whole("up", "repeats up", 1, 60, 5), piece.MM("stitch", "stitch width", 1, 12, 4.5), piece.MM("row", "row height", 1, 12, 3.8)},
-	Input:    func() piece.Input { return &Stranded{} }, Make: piece.MakeWith(stranded), Cautions: piece.CautionsWith(carried)}
+	Words: "a pattern of stitches in several yarns, charted stitch by stitch and repeated",
+	Settings: []piece.Setting{piece.Whole("across", "repeats across", 1, 60, 8), piece.Whole("up", "repeats up", 1, 60, 5),
+		piece.MM("stitch", "stitch width", 1, 12, 4.5), piece.MM("row", "row height", 1, 12, 3.8)},
+	Input: func() piece.Input { return &Stranded{} }, Make: piece.MakeWith(stranded), Cautions: piece.CautionsWith(carried)}
 
 // stranded is a part a yarn, with the area of its stitches.
 func stranded(v piece.Values, in *Stranded) (piece.Piece, error) {

@@ -64,7 +64,8 @@ func TestChartsRefuse(t *testing.T) {
 	}{
 		{nil, Chart{"AB", "A"}, "row 2 of the chart has 1 stitches and the first has 2"},
 		{nil, Chart{strings.Repeat("A", 401)}, "from 1 to 400 stitches each way"},
-		{piece.Values{"across": 60, "up": 60}, Chart{strings.Repeat("AB", 200), strings.Repeat("AB", 200), strings.Repeat("A", 400)}, "more than can be drawn"},
+		{piece.Values{"across": 60, "up": 60}, Chart{strings.Repeat("AB", 200), strings.Repeat("AB", 200), strings.Repeat("A", 400)},
+			"more than can be drawn"},
 		{nil, Chart{"AZ"}, "a letter from A to T"},
 	} {
 		_, err := strandedPattern.Build(c.set, &Stranded{Chart: c.chart})

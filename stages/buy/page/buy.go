@@ -175,11 +175,13 @@ func bolt(look web.View, r stage.Row) template.HTML {
 	if r.Card.Colour.L < 50 {
 		ink = "#f6f6f6"
 	}
-	fmt.Fprintf(&b, `<svg class="bolt" viewBox="0 0 %.0f %.0f" role="img" aria-label="The cuts on %.0f cm of cloth"><rect width="%.0f" height="%.0f" fill="%s"/>`,
+	fmt.Fprintf(&b,
+		`<svg class="bolt" viewBox="0 0 %.0f %.0f" role="img" aria-label="The cuts on %.0f cm of cloth"><rect width="%.0f" height="%.0f" fill="%s"/>`,
 		r.Wide*boltScale, shown*boltScale, r.Wide, r.Wide*boltScale, shown*boltScale, rgb.Hex())
 	for _, c := range r.Cuts {
 		if c.Y < shown {
-			fmt.Fprintf(&b, `<rect x="%.1f" y="%.1f" width="%.1f" height="%.1f" fill="none" stroke="%s" stroke-width="1.5"/>`, c.X*boltScale, c.Y*boltScale, c.W*boltScale, c.H*boltScale, ink)
+			fmt.Fprintf(&b, `<rect x="%.1f" y="%.1f" width="%.1f" height="%.1f" fill="none" stroke="%s" stroke-width="1.5"/>`, c.X*boltScale,
+				c.Y*boltScale, c.W*boltScale, c.H*boltScale, ink)
 		}
 	}
 	b.WriteString("</svg>")
@@ -218,11 +220,13 @@ func (s pages) sendList(format string) gin.HandlerFunc {
 					if r.Got != nil {
 						bought = r.Got.Much
 					}
-					rows = append(rows, exchange.SafeRow([]string{g.Supplier, r.Name, r.Kind, reference, r.NeedWords, r.Buy, fmt.Sprintf("%.2f", r.Price), fmt.Sprintf("%.2f", r.Cost), bought}))
+					rows = append(rows, exchange.SafeRow([]string{g.Supplier, r.Name, r.Kind, reference, r.NeedWords, r.Buy, fmt.Sprintf("%.2f", r.Price),
+						fmt.Sprintf("%.2f", r.Cost), bought}))
 				}
 			}
 			for _, o := range v.Own {
-				rows = append(rows, exchange.SafeRow([]string{"", o.Name, "", "", o.Much, o.Much, fmt.Sprintf("%.2f", o.Price), fmt.Sprintf("%.2f", o.Price), ""}))
+				rows = append(rows, exchange.SafeRow([]string{"", o.Name, "", "", o.Much, o.Much, fmt.Sprintf("%.2f", o.Price),
+					fmt.Sprintf("%.2f", o.Price), ""}))
 			}
 			if err := w.WriteAll(rows); s.Trouble(c, err, "") {
 				return

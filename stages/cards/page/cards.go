@@ -64,14 +64,16 @@ func (s pages) cardsStage(c *gin.Context, p *web.Page) error {
 	if c.PostForm("do") == "lay-instead" { // the place stays, whatever lies there
 		try = c.PostForm("token")
 	}
-	b := cardsBody{LaidView: stage.Lay(p.Plan, try), Flags: stage.Of(p.Plan).Flagged, ByHue: byHue, Family: family, Sizes: card.Sizes(), Papers: card.Papers(), Flagged: len(stage.ToPrint(p.Plan)),
+	b := cardsBody{LaidView: stage.Lay(p.Plan, try), Flags: stage.Of(p.Plan).Flagged, ByHue: byHue, Family: family, Sizes: card.Sizes(),
+		Papers: card.Papers(), Flagged: len(stage.ToPrint(p.Plan)),
 		DeckFrom: fmt.Sprintf("/plans/%d/deck.json?%s", p.Plan.ID, q.Encode()), Kinds: material.ChartKinds()}
 	for _, d := range p.Plan.Shelf.Drawers() {
 		to := url.Values{"family": {string(d.Family)}}
 		if byHue {
 			to.Set("sort", "hue")
 		}
-		b.Drawers = append(b.Drawers, web.Choice{Key: p.Path + "?" + to.Encode(), Name: string(d.Family), On: family == string(d.Family), Count: d.Count})
+		b.Drawers = append(b.Drawers, web.Choice{Key: p.Path + "?" + to.Encode(), Name: string(d.Family), On: family == string(d.Family),
+			Count: d.Count})
 	}
 	drawer := p.Plan.Shelf.Drawer(family, byHue)
 	b.All = len(drawer)
@@ -228,7 +230,8 @@ func (s pages) prints(c *gin.Context, plan *plan.Plan) (title string, pages []dr
 	case "proportion":
 		pages = []draw.Scene{draw.ProportionSheet(paper, plan.Name, cards)}
 	default:
-		return "", nil, words.Refusal(fmt.Sprintf("There is nothing called %q to print: choose cards, backs, blanks, fan, pocket or proportion.", what))
+		return "", nil, words.Refusal(fmt.Sprintf("There is nothing called %q to print: choose cards, backs, blanks, fan, pocket or proportion.",
+			what))
 	}
 	return plan.Name + " " + what, pages, nil
 }
@@ -354,7 +357,8 @@ func shared(plan *plan.Plan) sharedPalette {
 	for _, t := range plan.Tray {
 		rgb, in := t.Colour.RGB()
 		lines := web.CardLines(t.Card)
-		k := sharedCard{Name: t.Name, Hex: rgb.Hex(), Words: lines[1], Source: lines[2], Paint: template.CSS("background:" + rgb.Hex()), Grow: 1, Dull: !in}
+		k := sharedCard{Name: t.Name, Hex: rgb.Hex(), Words: lines[1], Source: lines[2], Paint: template.CSS("background:" + rgb.Hex()), Grow: 1,
+			Dull: !in}
 		if t.Share > 0 {
 			k.Share, k.Grow = string(t.Role)+", "+words.PerCent(t.Share), t.Share
 		}

@@ -20,6 +20,7 @@ type pages struct{ *web.Server }
 func Room(s *web.Server) web.Room {
 	p := pages{s}
 	return web.Room{Stage: "proportion", Dir: "stages/draft/page", Files: files,
-		Pages:  []web.StagePage{{Key: stage.Key, Name: "Threads and draft", Show: draftStage}, {Key: "wefts", Name: "Wefts over the warp", Show: weftsStage}},
+		Pages: []web.StagePage{{Key: stage.Key, Name: "Threads and draft", Show: draftStage},
+			{Key: "wefts", Name: "Wefts over the warp", Show: weftsStage}},
 		Routes: func(r gin.IRoutes) { r.GET("/plans/:id/draft.wif", p.saveWIF) }}
 }

@@ -110,7 +110,8 @@ func drawingStage(_ *gin.Context, p *web.Page) error {
 		p.Sub = "Make the photo ready, then draw the parts over it: click corners, or let a part grow to its edges"
 	}
 	for i, o := range v.Drawing.Outlines {
-		row := outlineRow{Outline: o, At: i, Name: v.Parts[o.Part].Name, Seen: v.Seen[o.Part], Bottom: i == 0, Top: i == len(v.Drawing.Outlines)-1}
+		row := outlineRow{Outline: o, At: i, Name: v.Parts[o.Part].Name, Seen: v.Seen[o.Part], Bottom: i == 0,
+			Top: i == len(v.Drawing.Outlines)-1}
 		var pts []string
 		for _, q := range o.Corners {
 			pts = append(pts, fmt.Sprintf("%.6g,%.6g", q.X, q.Y))

@@ -92,7 +92,8 @@ func (b diaryBody) KeyOf(p *web.Page, name string) int {
 
 func pageOf(c *gin.Context) stage.Page {
 	f := c.Request.PostForm
-	return stage.Page{Day: f.Get("day"), Step: f.Get("step"), Words: f.Get("words"), Took: f.Get("took"), Part: f.Get("part"), Card: f.Get("card"), Change: f.Get("change"), Why: f.Get("why"),
+	return stage.Page{Day: f.Get("day"), Step: f.Get("step"), Words: f.Get("words"), Took: f.Get("took"), Part: f.Get("part"),
+		Card: f.Get("card"), Change: f.Get("change"), Why: f.Get("why"),
 		Done: f.Get("done") != "", Photos: f["kept"]}
 }
 
@@ -108,7 +109,8 @@ func (s pages) write(c *gin.Context) {
 		err = c.Request.ParseForm()
 	}
 	if err != nil {
-		s.RenderStage(c, http.StatusUnprocessableEntity, id, "diary", fmt.Sprintf("Nothing was kept: the photos are larger than %d MB together. Add fewer, or save them smaller.", mostPhotoBytes>>20))
+		s.RenderStage(c, http.StatusUnprocessableEntity, id, "diary",
+			fmt.Sprintf("Nothing was kept: the photos are larger than %d MB together. Add fewer, or save them smaller.", mostPhotoBytes>>20))
 		return
 	}
 	p, err := s.Desk.Open(c.Request.Context(), id)
@@ -212,7 +214,8 @@ func (s pages) worked(c *gin.Context) {
 	if s.Trouble(c, err, "") {
 		return
 	}
-	by := work.Sought{Craft: c.Query("craft"), Scheme: c.Query("scheme"), Mood: c.Query("mood"), Lead: c.Query("lead"), Again: c.Query("again"), Words: c.Query("q")}
+	by := work.Sought{Craft: c.Query("craft"), Scheme: c.Query("scheme"), Mood: c.Query("mood"), Lead: c.Query("lead"),
+		Again: c.Query("again"), Words: c.Query("q")}
 	b := workedBody{All: work.Find(all, by), Sought: by, Any: len(all) > 0, Verdicts: work.Agains()}
 	add := func(to *[]string, v string) {
 		if v != "" && !slices.Contains(*to, v) {

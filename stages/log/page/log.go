@@ -42,7 +42,8 @@ func (s pages) log(c *gin.Context, p *web.Page) error {
 		return err
 	}
 	p.Sub = v.Sum
-	b := logBody{View: v, Names: map[string]string{}, Today: v.Agenda.Now.Format(time.DateOnly), Busy: len(v.Agenda.Prefs.Busy), Of: len(v.Agenda.Plans), OwnOrder: len(v.Agenda.Prefs.Order) > 0}
+	b := logBody{View: v, Names: map[string]string{}, Today: v.Agenda.Now.Format(time.DateOnly), Busy: len(v.Agenda.Prefs.Busy),
+		Of: len(v.Agenda.Plans), OwnOrder: len(v.Agenda.Prefs.Order) > 0}
 	if len(v.Steps) == 0 {
 		p.Sub = "When each step is done, what happened, and what it taught"
 	}

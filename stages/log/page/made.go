@@ -130,7 +130,8 @@ func (s pages) shares(c *gin.Context, p *web.Page, b *madeBody) error {
 	}
 	b.Photo = hash
 	if sum < another {
-		b.Sure = fmt.Sprintf("Only %s of the box is near any card of the plan: it may show another thing, or too much beside it.", words.PerCent(sum))
+		b.Sure = fmt.Sprintf("Only %s of the box is near any card of the plan: it may show another thing, or too much beside it.",
+			words.PerCent(sum))
 	}
 	for i := range b.Shares {
 		if sum > 0 {
@@ -160,7 +161,8 @@ func (b *madeBody) parts(c *gin.Context, p *web.Page, photo *shelf.Photo, whole 
 			continue
 		}
 		t := p.Plan.Tray[fill[r.Part]]
-		b.Parts = append(b.Parts, partRead{pc.Parts[r.Part].Name, pc.Parts[r.Part].Key, t.Name, colour.Beside(r.Colour, t.Colour).Words(), t.Colour, r.Colour})
+		b.Parts = append(b.Parts, partRead{pc.Parts[r.Part].Name, pc.Parts[r.Part].Key, t.Name, colour.Beside(r.Colour, t.Colour).Words(),
+			t.Colour, r.Colour})
 	}
 	return nil
 }

@@ -24,7 +24,8 @@ type pages struct{ *web.Server }
 func Room(s *web.Server) web.Room {
 	p := pages{s}
 	return web.Room{Stage: stage.Key, Dir: "stages/log/page", Files: files,
-		Pages:   []web.StagePage{{Key: stage.Key, Show: p.log}, {Key: "diary", Name: "Diary", Show: p.diary}, {Key: "made", Name: "Planned and made", Show: p.made}},
+		Pages: []web.StagePage{{Key: stage.Key, Show: p.log}, {Key: "diary", Name: "Diary", Show: p.diary},
+			{Key: "made", Name: "Planned and made", Show: p.made}},
 		Leaves:  []web.Leaf{{Key: "worked", Name: "What worked", Letter: "k", Address: "/worked", Order: 5}},
 		MaxBody: map[string]int64{"/plans/:id/diary": mostPhotoBytes + web.FormBytes},
 		Routes: func(r gin.IRoutes) {
@@ -36,7 +37,8 @@ func Room(s *web.Server) web.Room {
 		},
 		Funcs: template.FuncMap{
 			"hundred": func(v float64) float64 { return 100 * v },
-			"pair":    func(p *web.Page, r stage.Row) stepOn { return stepOn{p, r} }, "agains": work.Agains, "hows": work.Hows, "ordinal": words.Ordinal,
+			"pair":    func(p *web.Page, r stage.Row) stepOn { return stepOn{p, r} }, "agains": work.Agains, "hows": work.Hows,
+			"ordinal":   words.Ordinal,
 			"minutesOf": func(st work.Step) string { return words.Minutes(st.Work()) }, "waitOf": waitOf,
 			"choice": func(name, label string, all []string, now string) choice { return choice{name, label, all, now} }}}
 }

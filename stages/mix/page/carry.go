@@ -40,7 +40,8 @@ func (s pages) carrySheets(format string) gin.HandlerFunc {
 			for _, r := range v.Few.Rows {
 				if r.Key == w.Key {
 					mixed := r.Recipe.Colour
-					row.Mixed, row.Lines = &mixed, []string{r.Recipe.Words, fmt.Sprintf("%s, good to about ±%g", stage.ApartWords(r.Recipe.Apart), v.Trust)}
+					row.Mixed, row.Lines = &mixed, []string{r.Recipe.Words, fmt.Sprintf("%s, good to about ±%g", stage.ApartWords(r.Recipe.Apart),
+						v.Trust)}
 				}
 			}
 			rows = append(rows, row)

@@ -121,7 +121,8 @@ func (s pages) chartsStage(c *gin.Context, p *web.Page) error {
 const inset = 0.18
 
 // corners of the block of fields, in turn, and where they stand until they are placed.
-var corners = []cornerField{{"top left", "c0", 6, 6}, {"top right", "c1", 94, 6}, {"bottom right", "c2", 94, 94}, {"bottom left", "c3", 6, 94}}
+var corners = []cornerField{{"top left", "c0", 6, 6}, {"top right", "c1", 94, 6}, {"bottom right", "c2", 94, 94},
+	{"bottom left", "c3", 6, 94}}
 
 // chartPhoto reads a photo of one sheet of a chart.
 func (s pages) chartPhoto(c *gin.Context, v *stage.ChartView, hash string, asked url.Values) (*chartPhoto, error) {
@@ -218,11 +219,13 @@ func (s pages) chartPhoto(c *gin.Context, v *stage.ChartView, hash string, asked
 		out.results[number] = fmt.Sprintf("%.1f %.1f %.1f", r.Colour.L, r.Colour.A, r.Colour.B)
 	}
 	if len(left) > 0 {
-		out.Doubts = append(out.Doubts, fmt.Sprintf("%s left out, for no plain grey lies where the grey patch should: look whether the corners are right, and that the patch is neither in shadow nor burnt out.",
-			fieldsWords(left)))
+		out.Doubts = append(out.Doubts,
+			fmt.Sprintf("%s left out, for no plain grey lies where the grey patch should: look whether the corners are right, and that the patch is neither in shadow nor burnt out.",
+				fieldsWords(left)))
 	}
 	if len(uneven) > 0 {
-		out.Doubts = append(out.Doubts, fmt.Sprintf("%s uneven or of more than one colour: look whether the corners are right, or read them otherwise.", fieldsWords(uneven)))
+		out.Doubts = append(out.Doubts,
+			fmt.Sprintf("%s uneven or of more than one colour: look whether the corners are right, or read them otherwise.", fieldsWords(uneven)))
 	}
 	return out, nil
 }

@@ -92,7 +92,8 @@ func (s pages) mixStage(c *gin.Context, p *web.Page) error {
 		return err
 	}
 	kept := stage.Of(p.Plan)
-	b := mixBody{MixView: v, States: stage.States(), PartsMost: kept.Parts, Unit: stage.Unit(v.Basis), Kept: kept, Today: time.Now().Format("2006-01-02"),
+	b := mixBody{MixView: v, States: stage.States(), PartsMost: kept.Parts, Unit: stage.Unit(v.Basis), Kept: kept,
+		Today:  time.Now().Format("2006-01-02"),
 		Latest: v.Records[:min(len(v.Records), latest)], DoseBases: material.DoseBases(), Papers: card.Papers()}
 	b.Reader = s.Desk.Reader() != ""
 	b.All = len(v.Paints) <= mostListed || c.Query("paints") != ""

@@ -23,7 +23,8 @@ func away(c *gin.Context) float64 {
 }
 
 // grounds are the surrounds as colours, for pictures that blend into them.
-var grounds = map[string]colour.RGB{"bench": {R: 155. / 255, G: 155. / 255, B: 155. / 255}, "white": {R: 1, G: 1, B: 1}, "dark": {R: 43. / 255, G: 43. / 255, B: 43. / 255}}
+var grounds = map[string]colour.RGB{"bench": {R: 155. / 255, G: 155. / 255, B: 155. / 255}, "white": {R: 1, G: 1, B: 1},
+	"dark": {R: 43. / 255, G: 43. / 255, B: 43. / 255}}
 
 // across sends the piece as it is seen from afar.
 func (s pages) across(c *gin.Context) {

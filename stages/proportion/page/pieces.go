@@ -103,5 +103,6 @@ func onShow(k *plan.Desk, p *web.Page, ch patternChoice, fill []int) (pieceOnSho
 	if err != nil {
 		return pieceOnShow{}, err
 	}
-	return pieceOnShow{patternChoice: ch, Shape: template.HTML(shape), Paints: web.Paints(p.View, labs), Box: box, Size: piece.SizeWords(made)}, nil
+	return pieceOnShow{patternChoice: ch, Shape: template.HTML(shape), Paints: web.Paints(p.View, labs), Box: box,
+		Size: piece.SizeWords(made)}, nil
 }

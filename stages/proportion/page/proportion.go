@@ -74,8 +74,10 @@ type divide struct {
 }
 
 // divideWords say where what is split off lies.
-var divideWords = map[piece.SplitKind]string{piece.Shade: "in the shade", piece.Light: "where the light falls", piece.Fade: "into which it fades", piece.Top: "along the top",
-	piece.Right: "along the right side", piece.Bottom: "along the bottom", piece.Left: "along the left side", piece.Stitching: "as stitches along its edge"}
+var divideWords = map[piece.SplitKind]string{piece.Shade: "in the shade", piece.Light: "where the light falls",
+	piece.Fade: "into which it fades", piece.Top: "along the top",
+	piece.Right: "along the right side", piece.Bottom: "along the bottom", piece.Left: "along the left side",
+	piece.Stitching: "as stitches along its edge"}
 
 // Toned reports whether parts can be laid in more than one tone.
 func (b proportionBody) Toned() bool {
@@ -212,7 +214,8 @@ func (s pages) proportionStage(c *gin.Context, p *web.Page) (err error) {
 			scene = draw.Traced(p.View.Light, pc.Piece, parts, web.Shines(p, b.Fill, b.Flat), web.UnderPictures(p, pc.Piece))
 		}
 		if b.Far > 0 {
-			scene = draw.Afar(scene, pc.Piece, fmt.Sprintf("/plans/%d/across.png?far=%g&revision=%d&look=%s", p.Plan.ID, b.Far, p.Plan.Revision, b.Look))
+			scene = draw.Afar(scene, pc.Piece, fmt.Sprintf("/plans/%d/across.png?far=%g&revision=%d&look=%s", p.Plan.ID, b.Far, p.Plan.Revision,
+				b.Look))
 			scene.Label = fmt.Sprintf("%s as it is seen from %g m", pc.Name, b.Far)
 		}
 		b.Picture = &scene

@@ -22,7 +22,8 @@ func Room(s *web.Server) web.Room {
 	p := pages{s}
 	return web.Room{Stage: stage.Key, Dir: "stages/proportion/page", Files: files,
 		Pages: []web.StagePage{
-			{Key: stage.Key, Show: p.proportionStage}, {Key: "pieces", Name: "Pieces", Show: p.piecesStage}, {Key: "ways", Name: "Ways and colourways", Show: p.waysStage},
+			{Key: stage.Key, Show: p.proportionStage}, {Key: "pieces", Name: "Pieces", Show: p.piecesStage},
+			{Key: "ways", Name: "Ways and colourways", Show: p.waysStage},
 			{Key: "worktable", Name: "At the worktable", Show: p.worktableStage}, {Key: "second", Name: "Second thread", Show: secondStage},
 			{Key: "bringout", Name: "Bring this out", Show: p.bringOut}, {Key: "bars", Name: "Bar by bar", Show: p.bars},
 		},

@@ -76,7 +76,8 @@ func (s pages) waysStage(c *gin.Context, p *web.Page) error {
 		return err
 	}
 	for _, k := range p.Plan.ColourwayViews() {
-		b.Colourways = append(b.Colourways, smallPiece{Paints: web.Paints(p.View, k.Labs), Words: k.Name, Fills: fillsOut(k.Fills), Now: k.Now, Kept: &k,
+		b.Colourways = append(b.Colourways, smallPiece{Paints: web.Paints(p.View, k.Labs), Words: k.Name, Fills: fillsOut(k.Fills), Now: k.Now,
+			Kept:  &k,
 			Moods: p.Plan.MoodWords(k.Tray, stage.LayoutOf(p.Plan, k.Fill, len(k.Tray)), k.Mood, moods), Form: web.FormOf(p, k.Colourway, moods)})
 	}
 	if q.Get("beside") != "" && len(b.Colourways) > 0 {
@@ -92,7 +93,8 @@ func (s pages) waysStage(c *gin.Context, p *web.Page) error {
 		filled[f.Part] = true
 	}
 	for _, part := range pc.Parts {
-		b.Parts = append(b.Parts, wayPart{Key: part.Key, Name: part.Name, Focus: part.Key == asked.Focus, Quiet: slices.Contains(asked.Quiet, part.Key),
+		b.Parts = append(b.Parts, wayPart{Key: part.Key, Name: part.Name, Focus: part.Key == asked.Focus,
+			Quiet:  slices.Contains(asked.Quiet, part.Key),
 			Pinned: slices.Contains(p.Plan.Pinned, part.Key), Filled: filled[part.Key]})
 	}
 	ctx, cancel := context.WithTimeout(c.Request.Context(), waysWithin)

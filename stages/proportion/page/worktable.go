@@ -150,7 +150,8 @@ func (s pages) pieceSVG(c *gin.Context) {
 		return
 	}
 	if plan.Piece == nil || plan.Piece.Cells != nil {
-		s.Fail(c, http.StatusUnprocessableEntity, "This piece is made of threads, stitches or views and has no outlines to draw: save its picture at the worktable.")
+		s.Fail(c, http.StatusUnprocessableEntity,
+			"This piece is made of threads, stitches or views and has no outlines to draw: save its picture at the worktable.")
 		return
 	}
 	labs := stage.PartColours(plan)
@@ -176,7 +177,8 @@ func (s pages) setSVG(c *gin.Context) {
 	var names []string
 	var labs []*colour.Lab
 	for _, w := range pieces {
-		all, keys, names, labs = append(all, w.Plan.Piece.Piece), append(keys, w.Key), append(names, w.Name), append(labs, stage.PartColours(w.Plan)...)
+		all, keys, names, labs = append(all, w.Plan.Piece.Piece), append(keys, w.Key), append(names, w.Name),
+			append(labs, stage.PartColours(w.Plan)...)
 	}
 	web.Download(c, p.Name+" set.svg", "image/svg+xml", []byte(draw.Coloured(piece.Abreast(all, keys, names), labs).SVG()))
 }

@@ -106,7 +106,8 @@ func look(q url.Values) web.View { return web.ViewOf(q.Get("lamp"), q.Get("eye")
 
 // fill makes the page of a sheet.
 func fill(sheet stage.Sheet, f *stage.Frozen, v web.View, q url.Values) agreePage {
-	p := agreePage{Frozen: f, Token: sheet.Token, Sub: subOf(sheet, f), Size: sizeOf(f), Trust: trust + ".", Once: door.Token(), Number: sheet.Number, Key: stage.FileKey(sheet),
+	p := agreePage{Frozen: f, Token: sheet.Token, Sub: subOf(sheet, f), Size: sizeOf(f), Trust: trust + ".", Once: door.Token(),
+		Number: sheet.Number, Key: stage.FileKey(sheet),
 		Until: sheet.EndsAt.Local().Format("2 January 2006")}
 	for i, w := range f.Ways {
 		one := url.Values{"way": {fmt.Sprint(i)}, "lamp": {q.Get("lamp")}, "eye": {q.Get("eye")}}
@@ -114,7 +115,8 @@ func fill(sheet stage.Sheet, f *stage.Frozen, v web.View, q url.Values) agreePag
 	}
 	for i, card := range f.Cards {
 		rgb, _ := v.Show(card.Colour)
-		p.Cards = append(p.Cards, agreeCard{Card: card, Words: cardWords(f, f.Ways[0], i), Share: words.PerCent(f.Ways[0].Shares[i]), Hex: rgb.Hex(), At: i})
+		p.Cards = append(p.Cards, agreeCard{Card: card, Words: cardWords(f, f.Ways[0], i), Share: words.PerCent(f.Ways[0].Shares[i]),
+			Hex: rgb.Hex(), At: i})
 	}
 	p.Lamps, p.Eyes = web.Lights(v, "/agree/"+sheet.Token)
 	return p
@@ -157,7 +159,8 @@ func (s pages) answer(c *gin.Context) {
 		return
 	}
 	form := c.Request.PostForm
-	r := stage.Reply{Agreed: form.Get("verdict") == "agree", Name: form.Get("name"), Way: form.Get("way"), Remark: form.Get("remark"), Once: form.Get("once"), Remarks: map[string]string{}}
+	r := stage.Reply{Agreed: form.Get("verdict") == "agree", Name: form.Get("name"), Way: form.Get("way"), Remark: form.Get("remark"),
+		Once: form.Get("once"), Remarks: map[string]string{}}
 	for i, card := range f.Cards {
 		r.Remarks[card.Name] = form.Get(fmt.Sprintf("card%d", i))
 	}
@@ -214,7 +217,8 @@ func (s pages) agreeStyle(c *gin.Context) {
 		return
 	}
 	c.Header("Cache-Control", "private, max-age=3600")
-	font := fmt.Sprintf("@font-face { font-family: Commissioner; src: url(%s) format('woff2'); font-weight: 100 900; font-display: swap; }\n", s.Static("font/commissioner-latin-wght-normal.woff2"))
+	font := fmt.Sprintf("@font-face { font-family: Commissioner; src: url(%s) format('woff2'); font-weight: 100 900; font-display: swap; }\n",
+		s.Static("font/commissioner-latin-wght-normal.woff2"))
 	c.Data(http.StatusOK, "text/css; charset=utf-8", append([]byte(font), data...))
 }
 
@@ -287,7 +291,8 @@ func (s pages) mail(c *gin.Context) {
 		text += fmt.Sprintf("The sheet, until %s: %s\n\n", sheet.EndsAt.Local().Format("2 January 2006"), s.Reached+"/agree/"+sheet.Token)
 	}
 	text += "It is in the file beside this letter too, which opens anywhere and makes an answer to send back.\n"
-	err = s.Desk.Mail.Send(c.Request.Context(), exchange.Letter{To: to, Subject: fmt.Sprintf("%s, sheet %d", f.Plan, sheet.Number), Text: text, FileName: fileName(sheet, f), File: data})
+	err = s.Desk.Mail.Send(c.Request.Context(), exchange.Letter{To: to, Subject: fmt.Sprintf("%s, sheet %d", f.Plan, sheet.Number), Text: text,
+		FileName: fileName(sheet, f), File: data})
 	if err != nil {
 		web.GoTo(c, kept, words.Capital(err.Error())+".")
 		return

@@ -39,7 +39,8 @@ func (s pages) signoff(c *gin.Context, p *web.Page) error {
 	if err != nil {
 		return err
 	}
-	b := signoffBody{View: v, Papers: card.Papers(), Mail: s.Desk.Mail.Address != "", Mailbox: s.Desk.Mail.Mailbox, To: c.Query("to"), Words: c.Query("words")}
+	b := signoffBody{View: v, Papers: card.Papers(), Mail: s.Desk.Mail.Address != "", Mailbox: s.Desk.Mail.Mailbox, To: c.Query("to"),
+		Words: c.Query("words")}
 	set := len(p.Plan.Pieces) > 1
 	for _, w := range p.Plan.Colourways { // of the set, or of its one piece
 		if (w.Whole != nil) == set {
@@ -93,7 +94,8 @@ func aPaper(s stage.Sheet, f *stage.Frozen) draw.AgreeSheet {
 		a.Ways = append(a.Ways, draw.WaySheet{Name: w.Name, Labs: f.Labs(w)})
 	}
 	for i, c := range f.Cards {
-		a.Cards = append(a.Cards, draw.AgreeCard{Name: c.Name, Parts: fmt.Sprintf("%s, %s of what is seen", cardWords(f, f.Ways[0], i), words.PerCent(f.Ways[0].Shares[i])), Known: words.Capital(c.Known), Colour: c.Colour})
+		a.Cards = append(a.Cards, draw.AgreeCard{Name: c.Name, Parts: fmt.Sprintf("%s, %s of what is seen", cardWords(f, f.Ways[0], i),
+			words.PerCent(f.Ways[0].Shares[i])), Known: words.Capital(c.Known), Colour: c.Colour})
 	}
 	a.Lines = []string{sizeOf(f)}
 	if f.Price != "" {

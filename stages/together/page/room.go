@@ -18,5 +18,6 @@ type pages struct{ *web.Server }
 func Room(s *web.Server) web.Room {
 	p := pages{s}
 	return web.Room{Stage: "proportion", Dir: "stages/together/page", Files: files,
-		Pages: []web.StagePage{{Key: stage.Key, Name: "Together", Show: p.together}, {Key: "media", Name: "One palette in several kinds", Show: p.media}}}
+		Pages: []web.StagePage{{Key: stage.Key, Name: "Together", Show: p.together},
+			{Key: "media", Name: "One palette in several kinds", Show: p.media}}}
 }

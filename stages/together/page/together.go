@@ -186,7 +186,8 @@ func (s pages) together(c *gin.Context, p *web.Page) error {
 		k := benchScale(v.Pieces)
 		b.Scale, b.Bar = rule(k)
 		for _, w := range v.Pieces {
-			f := figure{Key: w.Key, Name: w.Name, Made: w.Made(), Here: w.Held == nil, ID: fmt.Sprintf("piece-shape-%d", w.Key), Wide: 100 * w.Plan.Piece.Width * k / benchWide}
+			f := figure{Key: w.Key, Name: w.Name, Made: w.Made(), Here: w.Held == nil, ID: fmt.Sprintf("piece-shape-%d", w.Key),
+				Wide: 100 * w.Plan.Piece.Width * k / benchWide}
 			if err := f.draw(c, s.Desk, p, w); err != nil {
 				return err
 			}

@@ -42,7 +42,8 @@ func valuesStage(c *gin.Context, p *web.Page) error {
 		b.Sources = append(b.Sources, web.Choice{Key: s[0], Name: s[1], On: s[0] == b.Source})
 	}
 	for _, s := range value.Starts() {
-		b.Starts = append(b.Starts, web.Choice{Key: s, Name: s, On: s == stage.Of(p.Plan).Run.Start || s == value.FromDark && stage.Of(p.Plan).Run.Start == ""})
+		b.Starts = append(b.Starts, web.Choice{Key: s, Name: s, On: s == stage.Of(p.Plan).Run.Start || s == value.FromDark &&
+			stage.Of(p.Plan).Run.Start == ""})
 	}
 	for _, f := range colour.Families() {
 		b.Families = append(b.Families, web.Choice{Key: string(f), Name: string(f), On: string(f) == stage.Of(p.Plan).Run.Family})
@@ -115,7 +116,8 @@ func (s pages) rampStage(c *gin.Context, p *web.Page) error {
 	p.Sub = "Numeric ramps from one middle colour, by recipes of your own"
 	b := rampBody{All: stage.RampViews(p.Plan)}
 	key, _ := strconv.Atoi(c.Query("ramp"))
-	if do := c.PostForm("do"); do == "ramp-copy" || do == "ramp-start" || strings.HasPrefix(c.PostForm("act"), "do=ramp-copy") || strings.HasPrefix(c.PostForm("act"), "do=ramp-start") {
+	if do := c.PostForm("do"); do == "ramp-copy" || do == "ramp-start" || strings.HasPrefix(c.PostForm("act"), "do=ramp-copy") ||
+		strings.HasPrefix(c.PostForm("act"), "do=ramp-start") {
 		key = 0 // what was just made opens, the newest
 	}
 	for i := range b.All {
@@ -249,7 +251,8 @@ func (s pages) stripOf(c *gin.Context) (title string, strip []draw.Strip, all []
 		}
 	}
 	if len(all) == 0 {
-		s.Fail(c, http.StatusUnprocessableEntity, "The run is empty, so there is nothing to save. Pull cards on Gather, or make the run from the shelf.")
+		s.Fail(c, http.StatusUnprocessableEntity,
+			"The run is empty, so there is nothing to save. Pull cards on Gather, or make the run from the shelf.")
 		return "", nil, nil, false
 	}
 	for _, m := range all {

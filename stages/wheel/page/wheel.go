@@ -34,7 +34,8 @@ func freeLeaves(p *web.Page, l stage.PlaceView) template.HTML {
 				act.Set("clear", "1")
 				class = "free"
 			}
-			words := fmt.Sprintf("%s, value %.1f, clearness %.0f%%", shelf.IdealName(l.Name, leaf.Step, clear), leaf.Ideal.Value(), 100*leaf.Clearness)
+			words := fmt.Sprintf("%s, value %.1f, clearness %.0f%%", shelf.IdealName(l.Name, leaf.Step, clear), leaf.Ideal.Value(),
+				100*leaf.Clearness)
 			fmt.Fprintf(&out, `<button form="change" name="act" value="%s" class="%s" style="%s" title="Take %s"></button>`,
 				html.EscapeString(act.Encode()), class, p.View.Paint(leaf.Ideal), words)
 		}
@@ -124,7 +125,8 @@ func wheelStage(c *gin.Context, p *web.Page) error {
 	if err != nil {
 		return err
 	}
-	b := wheelBody{WheelView: v, Picture: draw.Wheel(lit(web.PlanWheel(c, p, v.Fronds), v)), Counts: []int{2, 3, 4, 5}, Asked: asked, Combined: len(stage.Of(p.Plan).Combinations)}
+	b := wheelBody{WheelView: v, Picture: draw.Wheel(lit(web.PlanWheel(c, p, v.Fronds), v)), Counts: []int{2, 3, 4, 5}, Asked: asked,
+		Combined: len(stage.Of(p.Plan).Combinations)}
 	for _, sc := range wheel.Schemes() {
 		b.Schemes = append(b.Schemes, schemeChoice{sc.Name, sc.Words, sc.Name == v.Scheme})
 	}
