@@ -267,7 +267,6 @@ func (d *Draft) Thaw(c Colourway) error {
 	return nil
 }
 
-// Refer implements Referrer.
 func (k *Kept) Refer(f func(uint) (uint, bool)) {
 	for i := range k.Colourways {
 		for j := range k.Colourways[i].Cards {

@@ -37,7 +37,6 @@ type Edit interface {
 // Doing is an edit made of a function.
 type Doing func(*Draft) (label string, err error)
 
-// Do makes the change.
 func (f Doing) Do(d *Draft) (string, error) { return f(d) }
 
 // Bring is an edit that takes a file.
@@ -156,7 +155,6 @@ type Lead struct {
 	Material uint `form:"material,optional"`
 }
 
-// Do makes the change.
 func (e Lead) Do(d *Draft) (string, error) {
 	switch {
 	case e.Key != 0:

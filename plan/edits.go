@@ -39,7 +39,6 @@ type Pull struct {
 	Material uint `form:"material"`
 }
 
-// Do makes the change.
 func (e Pull) Do(d *Draft) (string, error) {
 	c, err := d.Shelf.Card(e.Material)
 	if err != nil || c.Removed {
@@ -125,7 +124,6 @@ type SetAside struct {
 	Key int `form:"key"`
 }
 
-// Do makes the change.
 func (e SetAside) Do(d *Draft) (string, error) {
 	i, c, err := d.Entry(e.Key)
 	if err != nil {
@@ -152,7 +150,6 @@ type Move struct {
 	To  int `form:"to"`
 }
 
-// Do makes the change.
 func (x Move) Do(d *Draft) (string, error) {
 	i, c, err := d.Entry(x.Key)
 	if err != nil {
@@ -171,7 +168,6 @@ type Swap struct {
 	With int `form:"with"`
 }
 
-// Do makes the change.
 func (e Swap) Do(d *Draft) (string, error) {
 	i, ca, err := d.Entry(e.Key)
 	if err != nil {
@@ -204,7 +200,6 @@ type LeadWith struct {
 	Material uint
 }
 
-// Do makes the change.
 func (e LeadWith) Do(d *Draft) (string, error) {
 	c, err := d.Shelf.Card(e.Material)
 	if err != nil || c.Removed {
@@ -222,7 +217,6 @@ type LeadWithCard struct {
 	Key int
 }
 
-// Do makes the change.
 func (e LeadWithCard) Do(d *Draft) (string, error) {
 	i, c, err := d.Entry(e.Key)
 	if err != nil {
@@ -243,13 +237,11 @@ type ChoosePiece struct {
 	Settings piece.Values
 }
 
-// Read implements form.Reader.
 func (e *ChoosePiece) Read(f *form.Form) error {
 	e.Settings = f.Numbers("set-")
 	return nil
 }
 
-// Do makes the change.
 func (e ChoosePiece) Do(d *Draft) (string, error) {
 	for k, v := range e.Settings {
 		if math.IsNaN(v) || math.IsInf(v, 0) {
@@ -276,7 +268,6 @@ func (e ChoosePiece) Do(d *Draft) (string, error) {
 // and when those run out starts again from the first card.
 type FillRest struct{}
 
-// Do makes the change.
 func (FillRest) Do(d *Draft) (string, error) {
 	if len(d.Plan.Entries) == 0 {
 		return "", words.Refuse("The tray is empty: pull a card first.")
@@ -319,7 +310,6 @@ type FillPart struct {
 	Key  int    `form:"key"`
 }
 
-// Do makes the change.
 func (e FillPart) Do(d *Draft) (string, error) {
 	p, at, err := d.partOf(e.Part)
 	if err != nil {
@@ -354,7 +344,6 @@ func (d *Draft) SortFills() {
 // card takes the last one's, and so on. Pinned parts keep theirs.
 type ReverseFills struct{}
 
-// Do makes the change.
 func (ReverseFills) Do(d *Draft) (string, error) {
 	p, err := d.ChosenPiece()
 	if err != nil {
@@ -386,7 +375,6 @@ type Dismiss struct {
 	Remark string `form:"remark"`
 }
 
-// Do makes the change.
 func (e Dismiss) Do(d *Draft) (string, error) {
 	if e.Remark = strings.Join(strings.Fields(e.Remark), " "); utf8.RuneCountInString(e.Remark) > MaxRemark {
 		return "", words.Refuse("A remark has at most %d characters: shorten it.", MaxRemark)
@@ -412,7 +400,6 @@ type ShowNote struct {
 	Note string `form:"note"`
 }
 
-// Do makes the change.
 func (e ShowNote) Do(d *Draft) (string, error) {
 	d.Plan.Dismissed = slices.DeleteFunc(d.Plan.Dismissed, func(n string) bool { return n == e.Note })
 	delete(d.Plan.Remarks, e.Note)
@@ -422,7 +409,6 @@ func (e ShowNote) Do(d *Draft) (string, error) {
 // ShowNotes brings every hidden note back.
 type ShowNotes struct{}
 
-// Do makes the change.
 func (ShowNotes) Do(d *Draft) (string, error) {
 	d.Plan.Dismissed, d.Plan.Remarks = []string{}, map[string]string{}
 	return "show hidden notes", nil
@@ -433,7 +419,6 @@ type PutAway struct {
 	Away bool `form:"away"`
 }
 
-// Do makes the change.
 func (e PutAway) Do(d *Draft) (string, error) {
 	d.Plan.PutAway = e.Away
 	if e.Away {
@@ -449,7 +434,6 @@ type Replace struct {
 	Material uint `form:"material"`
 }
 
-// Do makes the change.
 func (e Replace) Do(d *Draft) (string, error) {
 	i, old, err := d.Entry(e.Key)
 	if err != nil {

@@ -17,7 +17,6 @@ type AddGiven struct {
 	Colour string `form:"colour"`
 }
 
-// Do makes the change.
 func (e AddGiven) Do(d *Draft) (string, error) {
 	rgb, err := colour.Parse(e.Colour)
 	if err != nil {
@@ -32,7 +31,6 @@ type SetBeside struct {
 	Colour colour.Lab
 }
 
-// Do makes the change.
 func (e SetBeside) Do(d *Draft) (string, error) {
 	if len(d.Plan.Entries) >= MaxTray {
 		return "", words.Refuse("The tray holds %d cards and is full: set one aside first.", MaxTray)
@@ -53,7 +51,6 @@ type SetGiven struct {
 	On  bool `form:"on"`
 }
 
-// Do makes the change.
 func (e SetGiven) Do(d *Draft) (string, error) {
 	i, c, err := d.Entry(e.Key)
 	if err != nil {

@@ -49,7 +49,6 @@ type PullLayers struct {
 	Layers   int  `form:"layers"`
 }
 
-// Do makes the change.
 func (e PullLayers) Do(d *Draft) (string, error) {
 	key, said, err := d.inLayers(e.Material, e.Layers)
 	if err != nil || key == 0 {
@@ -101,7 +100,6 @@ type LayPart struct {
 	Layers int    `form:"layers"`
 }
 
-// Do makes the change.
 func (e LayPart) Do(d *Draft) (string, error) {
 	p, at, err := d.partOf(e.Part)
 	if err != nil {

@@ -43,7 +43,6 @@ type WhyAside struct {
 	Reason   string `form:"reason"`
 }
 
-// Do makes the change.
 func (e WhyAside) Do(d *Draft) (string, error) {
 	e.Reason = strings.Join(strings.Fields(e.Reason), " ")
 	if utf8.RuneCountInString(e.Reason) > MaxRemark {
@@ -63,7 +62,6 @@ type ForgetAside struct {
 	Material uint `form:"material"`
 }
 
-// Do makes the change.
 func (e ForgetAside) Do(d *Draft) (string, error) {
 	d.Plan.backFromAside(e.Material)
 	return "forget what was set aside", nil

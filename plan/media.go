@@ -51,7 +51,6 @@ type PieceKinds struct {
 	Kinds []string `form:"kind"`
 }
 
-// Do makes the change.
 func (e PieceKinds) Do(d *Draft) (string, error) {
 	m, err := d.member(e.Key)
 	if err != nil {
@@ -86,7 +85,6 @@ type FillMedium struct {
 	Material uint   `form:"material,optional"`
 }
 
-// Do makes the change.
 func (e FillMedium) Do(d *Draft) (string, error) {
 	i, c, err := d.Entry(e.Key)
 	if err != nil {

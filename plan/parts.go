@@ -56,7 +56,6 @@ type Pin struct {
 	On   bool   `form:"on"`
 }
 
-// Do makes the change.
 func (e Pin) Do(d *Draft) (string, error) {
 	p, at, err := d.partOf(e.Part)
 	if err != nil {
@@ -79,7 +78,6 @@ type Group struct {
 	Parts []string `form:"part"`
 }
 
-// Do makes the change.
 func (e Group) Do(d *Draft) (string, error) {
 	p, err := d.ChosenPiece()
 	if err != nil {
@@ -122,7 +120,6 @@ type Ungroup struct {
 	Part string `form:"part"`
 }
 
-// Do makes the change.
 func (e Ungroup) Do(d *Draft) (string, error) {
 	d.Plan.Groups = slices.DeleteFunc(d.Plan.Groups, func(g []string) bool { return slices.Contains(g, e.Part) })
 	return "part a group", nil
@@ -136,7 +133,6 @@ type FillAt struct {
 	Key    int     `form:"key"`
 }
 
-// Do makes the change.
 func (e FillAt) Do(d *Draft) (string, error) {
 	p, err := d.ChosenPiece()
 	if err != nil {

@@ -98,7 +98,6 @@ func (t *Palette) Check() error {
 	return nil
 }
 
-// Refer implements Referrer.
 func (t *Palette) Refer(f func(uint) (uint, bool)) {
 	for i := range t.Entries {
 		if e := &t.Entries[i]; e.MaterialID != nil {
@@ -243,7 +242,6 @@ func (t *Torn) Check() error {
 	return nil
 }
 
-// Show implements Shower.
 func (t *Torn) Show(f func(hash string) bool) {
 	for i := range t.Scraps {
 		if h := t.Scraps[i].Photo; h != nil && !f(*h) {

@@ -21,7 +21,6 @@ type TearScrap struct {
 	Name  string
 }
 
-// Do makes the change.
 func (e TearScrap) Do(d *Draft) (string, error) {
 	m := material.Material{Name: e.Name, Colour: e.Taken.Colour}
 	if p := m.Tidy(); p != nil {
@@ -46,7 +45,6 @@ type TearPalette struct {
 	Colour []surface.Swatch
 }
 
-// Do makes the change.
 func (e TearPalette) Do(d *Draft) (string, error) {
 	if room := MaxScraps - len(d.Plan.Scraps); len(e.Colour) > room {
 		return "", words.Refuse("The photo has %d colours and the scrap page has room for %d: throw some out first.", len(e.Colour), room)

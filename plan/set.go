@@ -260,7 +260,6 @@ type AddPiece struct {
 	Pattern string `form:"pattern"`
 }
 
-// Do makes the change.
 func (e AddPiece) Do(d *Draft) (string, error) {
 	t, err := craft.Pattern(e.Pattern)
 	if err != nil {
@@ -292,7 +291,6 @@ type CopyPiece struct {
 	Key int `form:"key"`
 }
 
-// Do makes the change.
 func (e CopyPiece) Do(d *Draft) (string, error) {
 	m, err := d.member(e.Key)
 	if err != nil {
@@ -324,7 +322,6 @@ type WorkOn struct {
 	Key int `form:"key"`
 }
 
-// Do makes the change.
 func (e WorkOn) Do(d *Draft) (string, error) {
 	m, err := d.member(e.Key)
 	if err != nil || m.Held == nil {
@@ -340,7 +337,6 @@ type NamePiece struct {
 	Times int    `form:"times"`
 }
 
-// Do makes the change.
 func (e NamePiece) Do(d *Draft) (string, error) {
 	m, err := d.member(e.Key)
 	if err != nil {
@@ -369,7 +365,6 @@ type MovePiece struct {
 	To  int `form:"to"`
 }
 
-// Do makes the change.
 func (e MovePiece) Do(d *Draft) (string, error) {
 	m, err := d.member(e.Key)
 	if err != nil {
@@ -387,7 +382,6 @@ type LeaveOut struct {
 	Out bool `form:"out"`
 }
 
-// Do makes the change.
 func (e LeaveOut) Do(d *Draft) (string, error) {
 	m, err := d.member(e.Key)
 	if err != nil {
@@ -405,7 +399,6 @@ type DropPiece struct {
 	Key int `form:"key"`
 }
 
-// Do makes the change.
 func (e DropPiece) Do(d *Draft) (string, error) {
 	m, err := d.member(e.Key)
 	if err != nil {

@@ -62,7 +62,6 @@ type SplitPart struct {
 	Share float64 `form:"share,optional"`
 }
 
-// Do makes the change.
 func (e SplitPart) Do(d *Draft) (string, error) {
 	p, at, err := d.partOf(e.Part)
 	if err != nil {
@@ -113,7 +112,6 @@ type JoinPart struct {
 	Part string `form:"part"` // what was split off
 }
 
-// Do makes the change.
 func (e JoinPart) Do(d *Draft) (string, error) {
 	p, at, err := d.partOf(e.Part)
 	if err != nil {

@@ -88,7 +88,6 @@ type Want struct {
 	Name string `form:"name,optional"`
 }
 
-// Do makes the change.
 func (e Want) Do(d *Draft) (string, error) {
 	name, lab := strings.Join(strings.Fields(e.Name), " "), colour.Lab{}
 	switch hex := strings.TrimSpace(e.Hex); {

@@ -256,7 +256,6 @@ type Trouble struct {
 	Cause error
 }
 
-// Error implements error.
 func (t *Trouble) Error() string { return fmt.Sprintf("%s (%v)", t.Say, t.Cause) }
 
 // Unwrap is what the disk said.

@@ -277,8 +277,11 @@ func (r rule) each(name string) rule {
 }
 
 func (r rule) number(at string, raw any) (float64, *Fault) {
-	if n, is := raw.(float64); is && !math.IsNaN(n) && !math.IsInf(n, 0) {
-		return n, nil
+	switch n := raw.(type) {
+	case float64:
+		if !math.IsNaN(n) && !math.IsInf(n, 0) {
+			return n, nil
+		}
 	}
 	return 0, fault("not_a_number", at, "The %s must be a number; I read “%v”.", r.plain, raw)
 }

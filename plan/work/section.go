@@ -151,7 +151,6 @@ const (
 // Of is what is kept of the making of a plan.
 func Of(p *plan.Plan) *Section { return plan.Of[Section](p, Key) }
 
-// Check implements plan.Section.
 func (s *Section) Check() error {
 	for _, day := range []string{s.Due, s.Begin} {
 		if at, err := time.Parse(time.DateOnly, day); day != "" && (err != nil || at.Year() < 2000 || at.Year() > 2200) {

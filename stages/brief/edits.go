@@ -25,7 +25,6 @@ type SetBrief struct {
 	Limits  brief.Limits
 }
 
-// Read implements form.Reader.
 func (e *SetBrief) Read(f *form.Form) error {
 	e.Purpose = strings.TrimSpace(e.Purpose)
 	free := brief.Free()
@@ -49,7 +48,6 @@ func (e *SetBrief) Read(f *form.Form) error {
 	return nil
 }
 
-// Do makes the change.
 func (e SetBrief) Do(d *plan.Draft) (string, error) {
 	keepKinds(d, e.Craft, e.Kinds)
 	if _, err := (Describe{Name: e.Name, Craft: e.Craft, Purpose: e.Purpose}).Do(d); err != nil {
@@ -68,7 +66,6 @@ type SetMood struct {
 	Mood brief.Mood
 }
 
-// Do makes the change.
 func (e SetMood) Do(d *plan.Draft) (string, error) {
 	Of(d.Plan).Brief.Mood = e.Mood.Name
 	if e.Mood.Name == "" {
@@ -84,7 +81,6 @@ type TakeMood struct {
 	Mood string `form:"mood"`
 }
 
-// Do makes the change.
 func (e TakeMood) Do(d *plan.Draft) (string, error) {
 	m, err := plan.Mood(d.Ctx, d.Desk, e.Mood)
 	if err != nil {
@@ -136,7 +132,6 @@ type Describe struct {
 	Purpose string
 }
 
-// Do makes the change.
 func (e Describe) Do(d *plan.Draft) (string, error) {
 	if len([]rune(e.Purpose)) > material.MaxRemark {
 		return "", words.Refuse("The purpose is longer than %d characters: shorten it.", material.MaxRemark)

@@ -82,7 +82,6 @@ type KeepMood struct {
 	Words string `form:"words"`
 }
 
-// Act implements plan.Act.
 func (e KeepMood) Act(ctx context.Context, k *plan.Desk, p *plan.Plan) (string, error) {
 	return e.Mood + " is kept among your moods.", SaveMood(ctx, k, e.Mood, e.Words, p.Limits())
 }
@@ -92,7 +91,6 @@ type ForgetMood struct {
 	Mood string `form:"mood"`
 }
 
-// Act implements plan.Act.
 func (e ForgetMood) Act(ctx context.Context, k *plan.Desk, _ *plan.Plan) (string, error) {
 	return e.Mood + " is forgotten. It can be brought back below the moods.", DropMood(ctx, k, e.Mood)
 }
@@ -100,7 +98,6 @@ func (e ForgetMood) Act(ctx context.Context, k *plan.Desk, _ *plan.Plan) (string
 // UndoMoods takes back the last change of the maker's own moods.
 type UndoMoods struct{}
 
-// Act implements plan.Act.
 func (UndoMoods) Act(ctx context.Context, k *plan.Desk, _ *plan.Plan) (string, error) {
 	label, err := StepMoods(ctx, k, true)
 	return "Undone: " + label + ".", err

@@ -11,7 +11,6 @@ import (
 	"lampfern/plan"
 )
 
-// Key names the stage.
 const Key = "brief"
 
 // Section is what the stage keeps of a plan.
@@ -23,7 +22,6 @@ type Section struct {
 // Of is the stage's section of a plan.
 func Of(p *plan.Plan) *Section { return plan.Of[Section](p, Key) }
 
-// Check implements plan.Section.
 func (s *Section) Check() error {
 	if utf8.RuneCountInString(s.Purpose) > material.MaxRemark {
 		return words.Refuse("The purpose is longer than %d characters: shorten it.", material.MaxRemark)

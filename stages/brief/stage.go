@@ -2,7 +2,6 @@ package brief
 
 import "lampfern/plan"
 
-// Stage is the stage as a plan knows it.
 func Stage() plan.Stage {
 	return plan.Stage{Key: Key, Name: "Brief", Letter: "b", Hint: "Say what it is and what it asks of its colours. All of it may stay empty.",
 		New: func() plan.Section { return &Section{} },

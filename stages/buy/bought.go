@@ -27,7 +27,6 @@ type Bought struct {
 	With []uint // the other plans of the list
 }
 
-// Read implements form.Reader.
 func (e *Bought) Read(f *form.Form) error {
 	e.With = WithOf(f.Texts("with"))
 	return nil
@@ -43,9 +42,8 @@ func WithOf(texts []string) (out []uint) {
 	return out
 }
 
-// Act implements plan.Act.
 func (e Bought) Act(ctx context.Context, k *plan.Desk, p *plan.Plan) (string, error) {
-	v, err := View(ctx, k, p, e.With...)
+	v, err := Rows(ctx, k, p, e.With...)
 	if err != nil {
 		return "", err
 	}
@@ -119,7 +117,6 @@ type Unbought struct {
 	ID uint `form:"id"`
 }
 
-// Act implements plan.Act.
 func (e Unbought) Act(ctx context.Context, k *plan.Desk, p *plan.Plan) (string, error) {
 	all, err := k.Store.Read(ctx).Purchases(p.ID)
 	if err != nil {
@@ -192,9 +189,8 @@ func take(m *material.Material, amount float64, lot string) (taken float64) {
 // Used takes what the piece needs off the shelf, when the work is done.
 type Used struct{}
 
-// Act implements plan.Act.
 func (Used) Act(ctx context.Context, k *plan.Desk, p *plan.Plan) (string, error) {
-	v, err := View(ctx, k, p)
+	v, err := Rows(ctx, k, p)
 	if err != nil {
 		return "", err
 	}
@@ -231,9 +227,8 @@ type Count struct {
 	Empty string `form:"empty,optional"`
 }
 
-// Act implements plan.Act.
 func (e Count) Act(ctx context.Context, k *plan.Desk, p *plan.Plan) (string, error) {
-	v, err := View(ctx, k, p)
+	v, err := Rows(ctx, k, p)
 	if err != nil {
 		return "", err
 	}

@@ -20,7 +20,6 @@ type DropWish struct {
 	Key int `form:"key"`
 }
 
-// Do makes the change.
 func (e DropWish) Do(d *plan.Draft) (string, error) {
 	i := slices.IndexFunc(d.Plan.Wishes, func(w plan.Wish) bool { return w.Key == e.Key })
 	if i < 0 {
@@ -38,7 +37,6 @@ type Answer struct {
 	given map[string]string
 }
 
-// Read implements form.Reader.
 func (e *Answer) Read(f *form.Form) error {
 	e.given = map[string]string{}
 	for _, c := range craft.All() {
@@ -51,7 +49,6 @@ func (e *Answer) Read(f *form.Form) error {
 	return nil
 }
 
-// Do makes the change.
 func (e Answer) Do(d *plan.Draft) (string, error) {
 	s := Of(d.Plan)
 	of := craftOf(d.Plan)
@@ -96,7 +93,6 @@ type WriteList struct {
 	Text string `form:"text,optional"`
 }
 
-// Do makes the change.
 func (e WriteList) Do(d *plan.Draft) (string, error) {
 	of := craftOf(d.Plan)
 	at := slices.IndexFunc(of.Lists, func(l piece.List) bool { return l.Key == e.List })
@@ -126,10 +122,8 @@ type BringList struct {
 	file plan.File
 }
 
-// Take implements plan.Bring.
 func (e *BringList) Take(f plan.File) { e.file = f }
 
-// Do makes the change.
 func (e BringList) Do(d *plan.Draft) (string, error) {
 	if !utf8.Valid(e.file.Data) || len(bytes.TrimSpace(e.file.Data)) == 0 {
 		return "", words.Refuse("Nothing was brought in: the file holds no text. Save the list as CSV in UTF-8.")
@@ -140,13 +134,12 @@ func (e BringList) Do(d *plan.Draft) (string, error) {
 // Fit gives the piece the settings that the maker's own figures ask for.
 type Fit struct{}
 
-// Do makes the change.
 func (Fit) Do(d *plan.Draft) (string, error) {
 	p, err := d.View()
 	if err != nil {
 		return "", err
 	}
-	v, err := View(d.Ctx, d.Desk, p)
+	v, err := Rows(d.Ctx, d.Desk, p)
 	if err != nil {
 		return "", err
 	}
@@ -171,7 +164,6 @@ type Amount struct {
 	Much string `form:"much,optional"`
 }
 
-// Do makes the change.
 func (e Amount) Do(d *plan.Draft) (string, error) {
 	s := Of(d.Plan)
 	s.Amounts = maps.Clone(s.Amounts)
@@ -195,7 +187,6 @@ type Mixed struct {
 	Row string `form:"row"`
 }
 
-// Do makes the change.
 func (e Mixed) Do(d *plan.Draft) (string, error) {
 	s := Of(d.Plan)
 	if at := slices.Index(s.Mixed, e.Row); at >= 0 {
@@ -213,7 +204,6 @@ type AddLine struct {
 	Price float64 `form:"price,optional"`
 }
 
-// Do makes the change.
 func (e AddLine) Do(d *plan.Draft) (string, error) {
 	s := Of(d.Plan)
 	line := OwnLine{Key: 1, Name: strings.Join(strings.Fields(e.Name), " "), Much: strings.Join(strings.Fields(e.Much), " "), Price: e.Price}
@@ -232,7 +222,6 @@ type DropLine struct {
 	Key int `form:"key"`
 }
 
-// Do makes the change.
 func (e DropLine) Do(d *plan.Draft) (string, error) {
 	s := Of(d.Plan)
 	at := slices.IndexFunc(s.Own, func(o OwnLine) bool { return o.Key == e.Key })
@@ -248,7 +237,6 @@ func (e DropLine) Do(d *plan.Draft) (string, error) {
 // count on it; or lets it go.
 type KeepBack struct{}
 
-// Do makes the change.
 func (KeepBack) Do(d *plan.Draft) (string, error) {
 	s := Of(d.Plan)
 	if len(s.Kept) > 0 {
@@ -259,7 +247,7 @@ func (KeepBack) Do(d *plan.Draft) (string, error) {
 	if err != nil {
 		return "", err
 	}
-	v, err := View(d.Ctx, d.Desk, p)
+	v, err := Rows(d.Ctx, d.Desk, p)
 	if err != nil {
 		return "", err
 	}

@@ -277,7 +277,6 @@ func (r *Row) costAt(o store.Price) (cost float64, had bool) {
 // AskPrices asks the server of price lists and keeps what it answers.
 type AskPrices struct{}
 
-// Act implements plan.Act.
 func (AskPrices) Act(ctx context.Context, k *plan.Desk, _ *plan.Plan) (string, error) {
 	return k.FetchPrices(ctx)
 }
@@ -285,7 +284,6 @@ func (AskPrices) Act(ctx context.Context, k *plan.Desk, _ *plan.Plan) (string, e
 // BringPrices takes a seller's list from a file.
 type BringPrices struct{ File plan.File }
 
-// Take implements plan.Bring.
 func (e *BringPrices) Take(f plan.File) { e.File = f }
 
 // Do keeps the list; the plan stays as it is.
@@ -307,7 +305,6 @@ type DropPrices struct {
 	Seller string `form:"seller"`
 }
 
-// Act implements plan.Act.
 func (e DropPrices) Act(ctx context.Context, k *plan.Desk, _ *plan.Plan) (string, error) {
 	return "The prices of " + e.Seller + " are let go of.", k.Store.Write(ctx, func(tx store.Tx) error { return tx.DropPrices(e.Seller) })
 }

@@ -47,7 +47,6 @@ const (
 // Of is what buying keeps of a plan.
 func Of(p *plan.Plan) *Section { return plan.Of[Section](p, Key) }
 
-// Check implements plan.Section.
 func (s *Section) Check() error {
 	if s.Times < 0 || s.Times > mostTimes {
 		return words.Refuse("A piece is made 1 to %d times: write how often in figures.", mostTimes)
@@ -79,7 +78,6 @@ func (s *Section) Check() error {
 	return nil
 }
 
-// Refer implements plan.Referrer.
 func (s *Section) Refer(f func(id uint) (uint, bool)) {
 	s.Kept = slices.DeleteFunc(slices.Clone(s.Kept), func(k Kept) bool { _, ok := f(k.Material); return !ok })
 	for i := range s.Kept {

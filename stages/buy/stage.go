@@ -4,10 +4,8 @@ package buy
 
 import "lampfern/plan"
 
-// Key names the stage.
 const Key = "buy"
 
-// Stage is the stage as a plan knows it.
 func Stage() plan.Stage {
 	return plan.Stage{Key: Key, Name: "Buy", Letter: "y", Hint: "See what the piece takes, what is on hand, and what is to be bought.",
 		New: func() plan.Section { return &Section{} },

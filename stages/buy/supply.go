@@ -17,7 +17,7 @@ func supply(ctx context.Context, k *plan.Desk, p *plan.Plan) (out plan.Supply, e
 	if p.Piece == nil {
 		return out, words.Refuse("Choose a piece on Proportion first: the work follows from it.")
 	}
-	v, err := View(ctx, k, p)
+	v, err := Rows(ctx, k, p)
 	if err != nil {
 		return out, err
 	}

@@ -118,9 +118,28 @@ type Group struct {
 // dearFrom is the uncertainty of a colour from which a sample is bought first, in ΔE00.
 const dearFrom = 4.0
 
-// View works out what a plan needs, with what other plans need on the same list. What
-// several need of one material is added up before it is rounded.
+// View works out what a plan needs, with what other plans need on the same list, and what is to be
+// known before buying.
 func View(ctx context.Context, k *plan.Desk, p *plan.Plan, with ...uint) (*BuyView, error) {
+	v, err := Rows(ctx, k, p, with...)
+	if err != nil {
+		return nil, err
+	}
+	waits, err := k.Store.Read(ctx).Unanswered(p.ID)
+	if err != nil {
+		return nil, fmt.Errorf("reading the sheets: %w", err)
+	}
+	if waits > 0 {
+		v.Notes = append(v.Notes, note.Note{Aside: -1, Grade: note.Consider, About: "Sign-off",
+			Words: fmt.Sprintf(": sheet %d is not agreed yet. What is bought now may have to be bought again.", waits)})
+	}
+	v.sums(k, p, v.asked)
+	return v, nil
+}
+
+// Rows works out the rows of a list alone, which is all that acts on them read. What several plans
+// need of one material is added up before it is rounded.
+func Rows(ctx context.Context, k *plan.Desk, p *plan.Plan, with ...uint) (*BuyView, error) {
 	s := Of(p)
 	v := &BuyView{Own: s.Own, Times: s.times(), Budget: p.Asked().Budget, Kept: len(s.Kept) > 0}
 	prefs, err := work.PrefsOf(k.Store.Read(ctx))
@@ -164,15 +183,6 @@ func View(ctx context.Context, k *plan.Desk, p *plan.Plan, with ...uint) (*BuyVi
 		}
 		v.Rows = append(v.Rows, v.row(s, n, asked, kept, offers))
 	}
-	waits, err := k.Store.Read(ctx).Unanswered(p.ID)
-	if err != nil {
-		return nil, fmt.Errorf("reading the sheets: %w", err)
-	}
-	if waits > 0 {
-		v.Notes = append(v.Notes, note.Note{Aside: -1, Grade: note.Consider, About: "Sign-off",
-			Words: fmt.Sprintf(": sheet %d is not agreed yet. What is bought now may have to be bought again.", waits)})
-	}
-	v.sums(k, p, asked)
 	return v, nil
 }
 

@@ -9,7 +9,6 @@ import (
 	"lampfern/plan"
 )
 
-// Key names the stage.
 const Key = "cards"
 
 // Section is what the stage keeps of a plan.
@@ -22,7 +21,6 @@ type Section struct {
 // Of is the stage's section of a plan.
 func Of(p *plan.Plan) *Section { return plan.Of[Section](p, Key) }
 
-// Check implements plan.Section.
 func (s *Section) Check() error {
 	if len(s.Flagged) > MostFlags {
 		return words.Refuse("%d cards would be flagged: print %d at a time.", len(s.Flagged), MostFlags)

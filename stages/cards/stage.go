@@ -2,7 +2,6 @@ package cards
 
 import "lampfern/plan"
 
-// Stage is the stage as a plan knows it.
 func Stage() plan.Stage {
 	return plan.Stage{Key: Key, Name: "Cards", Letter: "c", Hint: "Lay the cards edge to edge: each is read beside its neighbour.",
 		New: func() plan.Section { return &Section{} },

@@ -237,7 +237,6 @@ type LayDown struct {
 	Token string `form:"token"`
 }
 
-// Do makes the change.
 func (e LayDown) Do(d *plan.Draft) (string, error) {
 	laid, p, err := laidNow(d)
 	if err != nil {
@@ -262,7 +261,6 @@ type PickUp struct {
 	Token string `form:"token"`
 }
 
-// Do makes the change.
 func (e PickUp) Do(d *plan.Draft) (string, error) {
 	laid, _, err := laidNow(d)
 	if err != nil {
@@ -285,7 +283,6 @@ type LayInstead struct {
 	Token string `form:"token"`
 }
 
-// Do makes the change.
 func (e LayInstead) Do(d *plan.Draft) (string, error) {
 	laid, p, err := laidNow(d)
 	if err != nil {
@@ -304,7 +301,6 @@ func (e LayInstead) Do(d *plan.Draft) (string, error) {
 // LayTray lays the first cards of the tray, by share or all the same.
 type LayTray struct{}
 
-// Do makes the change.
 func (LayTray) Do(d *plan.Draft) (string, error) {
 	Of(d.Plan).Laid = nil
 	return "lay the tray's cards", nil
@@ -316,7 +312,6 @@ type LayByShare struct {
 	On bool `form:"on"`
 }
 
-// Do makes the change.
 func (e LayByShare) Do(d *plan.Draft) (string, error) {
 	Of(d.Plan).LaidByShare = e.On
 	if e.On {
@@ -331,7 +326,6 @@ type Flag struct {
 	On       bool `form:"on"`
 }
 
-// Do makes the change.
 func (e Flag) Do(d *plan.Draft) (string, error) {
 	c, err := d.Shelf.Card(e.Material)
 	if err != nil || c.Removed {
@@ -346,7 +340,6 @@ type FlagDrawer struct {
 	On     bool   `form:"on"`
 }
 
-// Do makes the change.
 func (e FlagDrawer) Do(d *plan.Draft) (string, error) {
 	name := e.Family
 	if name == "" {

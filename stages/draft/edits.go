@@ -17,7 +17,6 @@ type SetOrders struct {
 	Weft string `form:"weft"`
 }
 
-// Do makes the change.
 func (e SetOrders) Do(d *plan.Draft) (string, error) {
 	return plan.InputEdit("order the threads", func(d *plan.Draft, in *weaving.Cloth) (err error) {
 		for _, o := range []struct {
@@ -37,7 +36,6 @@ type TurnOrder struct {
 	Weft bool
 }
 
-// Do makes the change.
 func (e TurnOrder) Do(d *plan.Draft) (string, error) {
 	return plan.InputEdit("turn the order of the threads round", func(_ *plan.Draft, in *weaving.Cloth) error {
 		in.Warp, in.Weft = in.Orders()
@@ -54,7 +52,6 @@ func (e TurnOrder) Do(d *plan.Draft) (string, error) {
 // WeaveAsWarped gives the weft the order of the warp.
 type WeaveAsWarped struct{}
 
-// Do makes the change.
 func (WeaveAsWarped) Do(d *plan.Draft) (string, error) {
 	return plan.InputEdit("weave as warped", func(_ *plan.Draft, in *weaving.Cloth) error {
 		in.Warp, in.Weft = in.Orders()
@@ -81,7 +78,6 @@ type SetDraft struct {
 	Treadling string `form:"treadling"`
 }
 
-// Do makes the change.
 func (e SetDraft) Do(d *plan.Draft) (string, error) {
 	return plan.InputEdit("write the draft", func(d *plan.Draft, in *weaving.Cloth) (err error) {
 		var w weave.Draft
@@ -122,7 +118,6 @@ type MarkDraft struct {
 	Down   int       `form:"down"`
 }
 
-// Do makes the change.
 func (e MarkDraft) Do(d *plan.Draft) (string, error) {
 	return plan.InputEdit("mark the "+string(e.Grid), func(d *plan.Draft, in *weaving.Cloth) error {
 		w := clothDraft(d, in)

@@ -4,10 +4,8 @@ package draft
 
 import "lampfern/plan"
 
-// Key names the stage.
 const Key = "draft"
 
-// Stage is the stage as a plan knows it.
 func Stage() plan.Stage {
 	return plan.Stage{Key: Key, Name: "Threads and draft", Pattern: "cloth", Press: "Threads and draft",
 		Edits: map[string]func() plan.Edit{

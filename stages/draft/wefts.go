@@ -169,7 +169,6 @@ type WeaveWith struct {
 	Key      int  `form:"key,optional"`
 }
 
-// Do makes the change.
 func (e WeaveWith) Do(d *plan.Draft) (string, error) {
 	if e.Key == 0 {
 		c, err := d.Shelf.Card(e.Material)

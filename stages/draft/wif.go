@@ -20,10 +20,8 @@ const usualSett = 5.0
 // It says what was mended.
 type BringWIF struct{ File plan.File }
 
-// Take implements plan.Bring.
 func (e *BringWIF) Take(f plan.File) { e.File = f }
 
-// Do makes the change.
 func (e BringWIF) Do(d *plan.Draft) (string, error) {
 	w, err := plan.Read(d, func() (exchange.Weaving, error) { return exchange.ReadWIF(bytes.NewReader(e.File.Data)) })
 	if err != nil {

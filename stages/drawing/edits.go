@@ -38,7 +38,6 @@ type SizeDrawing struct {
 	Down   int     `form:"down"`
 }
 
-// Do makes the change.
 func (e SizeDrawing) Do(d *plan.Draft) (string, error) {
 	return drawingEdit("size the drawing", func(d *other.Drawing) error {
 		if err := other.CheckSheet(e.Width, e.Height, e.Across, e.Down); err != nil {
@@ -92,7 +91,6 @@ func cornersOf(f *form.Form, field string) []piece.Point {
 	return out
 }
 
-// Do makes the change.
 func (e AddOutline) Do(d *plan.Draft) (string, error) {
 	if e.Follow {
 		var err error
@@ -142,7 +140,6 @@ type DropOutline struct {
 	At int `form:"at"`
 }
 
-// Do makes the change.
 func (e DropOutline) Do(d *plan.Draft) (string, error) {
 	return outlineEdit("take an outline away", e.At, func(d *other.Drawing) error {
 		if len(d.Outlines) == 1 && len(d.Unders) == 0 {
@@ -161,7 +158,6 @@ type MoveOutline struct {
 	DY float64 `form:"dy,optional"`
 }
 
-// Do makes the change.
 func (e MoveOutline) Do(d *plan.Draft) (string, error) {
 	return outlineEdit("move an outline", e.At, func(d *other.Drawing) error {
 		left, top, right, foot := d.Width, d.Height, 0.0, 0.0
@@ -183,7 +179,6 @@ type CopyOutline struct {
 	At int `form:"at"`
 }
 
-// Do makes the change.
 func (e CopyOutline) Do(d *plan.Draft) (string, error) {
 	return outlineEdit("copy an outline", e.At, func(d *other.Drawing) error {
 		o := d.Outlines[e.At]
@@ -204,7 +199,6 @@ type RaiseOutline struct {
 	Lower bool
 }
 
-// Do makes the change.
 func (e RaiseOutline) Do(d *plan.Draft) (string, error) {
 	return outlineEdit("raise or lower an outline", e.At, func(d *other.Drawing) error {
 		to := e.At + 1
@@ -225,7 +219,6 @@ type NameOutline struct {
 	Part string `form:"part"`
 }
 
-// Do makes the change.
 func (e NameOutline) Do(d *plan.Draft) (string, error) {
 	return outlineEdit("name an outline "+e.Part, e.At, func(d *other.Drawing) error {
 		parts, to, err := plan.PartNamed(d.Parts, e.Part)

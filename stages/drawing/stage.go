@@ -4,10 +4,8 @@ package drawing
 
 import "lampfern/plan"
 
-// Key names the stage.
 const Key = "drawing"
 
-// Stage is the stage as a plan knows it.
 func Stage() plan.Stage {
 	return plan.Stage{Key: Key, Name: "Drawing", Pattern: "drawn", Press: "Draw",
 		Edits: map[string]func() plan.Edit{

@@ -23,10 +23,8 @@ type BringSVG struct {
 	File plan.File
 }
 
-// Take implements plan.Bring.
 func (e *BringSVG) Take(f plan.File) { e.File = f }
 
-// Do makes the change.
 func (e BringSVG) Do(dr *plan.Draft) (string, error) {
 	in, err := plan.Read(dr, func() (exchange.SVGDrawing, error) { return exchange.ReadSVG(bytes.NewReader(e.File.Data)) })
 	if err != nil {

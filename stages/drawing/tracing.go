@@ -26,10 +26,8 @@ type LayPhoto struct {
 // usualWide is how wide a photo shows the thing until it is said, in mm.
 const usualWide = 100
 
-// Take implements plan.Bring.
 func (e *LayPhoto) Take(f plan.File) { e.File = f }
 
-// Do makes the change.
 func (e LayPhoto) Do(d *plan.Draft) (string, error) {
 	if e.Wide == 0 {
 		e.Wide = usualWide
@@ -99,7 +97,6 @@ type MakeBare struct {
 	Bare surface.Bare
 }
 
-// Read implements form.Reader.
 func (e *MakeBare) Read(f *form.Form) error {
 	e.Bare = BareOf(f.Number)
 	return nil
@@ -111,7 +108,6 @@ func BareOf(number func(field string, usual float64) float64) surface.Bare {
 		Turn: number("turn", 0), Even: number("even", 0) / 100, Sharpen: number("sharpen", 0) / 100}
 }
 
-// Do makes the change.
 func (e MakeBare) Do(d *plan.Draft) (string, error) {
 	if dr := plan.Input[other.Drawn](d.Plan).Drawing; dr != nil && e.At >= 0 && e.At < len(dr.Unders) {
 		u := dr.Unders[e.At]
@@ -137,7 +133,6 @@ type TakeUnder struct {
 	At int `form:"at"`
 }
 
-// Do makes the change.
 func (e TakeUnder) Do(d *plan.Draft) (string, error) {
 	return underEdit("take a photo from under the drawing", e.At, func(d *other.Drawing) error {
 		d.Unders = append(d.Unders[:e.At:e.At], d.Unders[e.At+1:]...)
@@ -176,7 +171,6 @@ type Grow struct {
 // usualTolerance is how far a part grows until it is said, in greys.
 const usualTolerance = 20
 
-// Read implements form.Reader.
 func (e *Grow) Read(f *form.Form) error {
 	e.At, e.Tolerance = piece.Point{X: f.Number("x", 0), Y: f.Number("y", 0)}, f.Number("tolerance", usualTolerance)
 	if typed := cornersOf(f, "corners"); len(typed) > 0 { // a place that was typed
@@ -185,7 +179,6 @@ func (e *Grow) Read(f *form.Form) error {
 	return nil
 }
 
-// Do makes the change.
 func (e Grow) Do(d *plan.Draft) (string, error) {
 	if !(e.Tolerance >= 1 && e.Tolerance <= 100) {
 		return "", words.Refuse("Choose how far to grow from 1 to 100, not %g.", e.Tolerance)
@@ -239,7 +232,6 @@ type SplitOutline struct {
 	Part string `form:"part"`
 }
 
-// Read implements form.Reader.
 func (e *SplitOutline) Read(f *form.Form) error {
 	line := cornersOf(f, "line")
 	if len(line) != 2 {
@@ -249,7 +241,6 @@ func (e *SplitOutline) Read(f *form.Form) error {
 	return nil
 }
 
-// Do makes the change.
 func (e SplitOutline) Do(d *plan.Draft) (string, error) {
 	return outlineEdit("split an outline", e.At, func(d *other.Drawing) error {
 		left, right := d.Outlines[e.At].Split(e.A, e.B)

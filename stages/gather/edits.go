@@ -16,7 +16,6 @@ type RenameScrap struct {
 	Much string `form:"much,optional"` // per cent of the whole; empty for none
 }
 
-// Do makes the change.
 func (e RenameScrap) Do(d *plan.Draft) (string, error) {
 	for i := range d.Plan.Scraps {
 		if d.Plan.Scraps[i].Key == e.Key {
@@ -40,7 +39,6 @@ type DropScrap struct {
 	Key int `form:"key"`
 }
 
-// Do makes the change.
 func (e DropScrap) Do(d *plan.Draft) (string, error) {
 	for i, sc := range d.Plan.Scraps {
 		if sc.Key == e.Key {

@@ -24,7 +24,6 @@ type Paste struct {
 // mostPasted bounds the text, in bytes.
 const mostPasted = 64 << 10
 
-// Do makes the change.
 func (e Paste) Do(d *plan.Draft) (string, error) {
 	if len(e.Text) > mostPasted {
 		return "", words.Refuse("The text is longer than %d kB: paste the colours alone.", mostPasted>>10)
@@ -68,7 +67,6 @@ func (e Paste) Do(d *plan.Draft) (string, error) {
 // PullBest pulls the card nearest to each scrap, each card once.
 type PullBest struct{}
 
-// Do makes the change.
 func (PullBest) Do(d *plan.Draft) (string, error) {
 	p, err := d.View()
 	if err != nil {
@@ -118,7 +116,6 @@ const sameScrap = 3.0
 // KeepFree puts every scrap into the tray as a free colour.
 type KeepFree struct{}
 
-// Do makes the change.
 func (KeepFree) Do(d *plan.Draft) (string, error) {
 	n := 0
 	for _, s := range d.Plan.Scraps {
@@ -142,7 +139,6 @@ func (KeepFree) Do(d *plan.Draft) (string, error) {
 // first kind; the shelf's undo takes them off.
 type Shelve struct{}
 
-// Act implements plan.Act.
 func (Shelve) Act(ctx context.Context, k *plan.Desk, p *plan.Plan) (string, error) {
 	if len(p.Scraps) == 0 {
 		return "", words.Refuse("No scrap is on the page yet.")

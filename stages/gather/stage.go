@@ -4,10 +4,8 @@ package gather
 
 import "lampfern/plan"
 
-// Key names the stage.
 const Key = "gather"
 
-// Stage is the stage as a plan knows it.
 func Stage() plan.Stage {
 	return plan.Stage{Key: Key, Name: "Gather", Letter: "g", Hint: "Pull cards from your shelf into the tray below, and choose one to lead.",
 		Edits: map[string]func() plan.Edit{

@@ -13,7 +13,6 @@ import (
 	"lampfern/store"
 )
 
-// Act implements plan.Act.
 func (e Hours) Act(ctx context.Context, k *plan.Desk, _ *plan.Plan) (string, error) {
 	said := ""
 	err := work.ChangePrefs(ctx, k, func(p *work.Prefs) error {
@@ -34,7 +33,6 @@ type GoesFirst struct {
 	ByDue bool `form:"by_due,optional"`
 }
 
-// Act implements plan.Act.
 func (e GoesFirst) Act(ctx context.Context, k *plan.Desk, p *plan.Plan) (string, error) {
 	a, err := work.Schedule(ctx, k, time.Now())
 	if err != nil {
@@ -74,7 +72,6 @@ func (e GoesFirst) Act(ctx context.Context, k *plan.Desk, p *plan.Plan) (string,
 // BringBusy takes the days of a calendar file on which the maker is busy.
 type BringBusy struct{ File plan.File }
 
-// Take implements plan.Bring.
 func (e *BringBusy) Take(f plan.File) { e.File = f }
 
 // mostBusy bounds what is kept of calendar files.
@@ -108,7 +105,6 @@ func (e BringBusy) Do(d *plan.Draft) (string, error) {
 // FreeAgain lets go of the busy times.
 type FreeAgain struct{}
 
-// Act implements plan.Act.
 func (FreeAgain) Act(ctx context.Context, k *plan.Desk, _ *plan.Plan) (string, error) {
 	return "The busy times are let go of; the calendar file can be brought in again.", work.ChangePrefs(ctx, k, func(p *work.Prefs) error {
 		p.Busy = nil
@@ -122,7 +118,6 @@ type DropEntry struct {
 	Back  bool `form:"back,optional"`
 }
 
-// Act implements plan.Act.
 func (e DropEntry) Act(ctx context.Context, k *plan.Desk, p *plan.Plan) (string, error) {
 	said := "The entry is thrown away. It can be brought back below the diary."
 	err := k.Store.Write(ctx, func(tx store.Tx) error {
@@ -146,7 +141,6 @@ type MoreHours struct {
 	Minutes int    `form:"minutes"`
 }
 
-// Act implements plan.Act.
 func (e MoreHours) Act(ctx context.Context, k *plan.Desk, _ *plan.Plan) (string, error) {
 	day, err := time.Parse(time.DateOnly, e.Day)
 	if err != nil || e.Minutes < -longestDay || e.Minutes > longestDay {
@@ -174,7 +168,6 @@ type Learn struct {
 	Do     string `form:"how"` // take, refuse or forget
 }
 
-// Act implements plan.Act.
 func (e Learn) Act(ctx context.Context, k *plan.Desk, p *plan.Plan) (string, error) {
 	all, err := work.Lessons(ctx, k, p)
 	if err != nil {

@@ -16,7 +16,6 @@ import (
 // OrderWork makes the order of work from the plan, or makes it anew.
 type OrderWork struct{}
 
-// Do makes the change.
 func (OrderWork) Do(d *plan.Draft) (string, error) {
 	s := work.Of(d.Plan)
 	fresh, err := freshOrder(d.Ctx, d.Desk, d.Plan)
@@ -34,7 +33,6 @@ type Wanted struct {
 	Alone bool   `form:"alone,optional"`
 }
 
-// Do makes the change.
 func (e Wanted) Do(d *plan.Draft) (string, error) {
 	s := work.Of(d.Plan)
 	s.Due, s.Begin, s.Alone = strings.TrimSpace(e.Due), strings.TrimSpace(e.Begin), e.Alone
@@ -78,7 +76,6 @@ type Tick struct {
 	Took string `form:"took,optional"`
 }
 
-// Do makes the change.
 func (e Tick) Do(d *plan.Draft) (string, error) {
 	st, err := stepOf(d, e.Step)
 	if err != nil {
@@ -109,7 +106,6 @@ type Begin struct {
 	Step string `form:"step"`
 }
 
-// Do makes the change.
 func (e Begin) Do(d *plan.Draft) (string, error) {
 	st, err := stepOf(d, e.Step)
 	if err != nil {
@@ -125,7 +121,6 @@ type Over struct {
 	Step string `form:"step"`
 }
 
-// Do makes the change.
 func (e Over) Do(d *plan.Draft) (string, error) {
 	st, err := stepOf(d, e.Step)
 	if err != nil {
@@ -157,13 +152,11 @@ type EditStep struct {
 	After []string
 }
 
-// Read implements form.Reader.
 func (e *EditStep) Read(f *form.Form) error {
 	e.After = f.Texts("after")
 	return nil
 }
 
-// Do makes the change.
 func (e EditStep) Do(d *plan.Draft) (string, error) {
 	st, err := stepOf(d, e.Step)
 	if err != nil {
@@ -195,7 +188,6 @@ type LeaveOut struct {
 	In   bool   `form:"in,optional"`
 }
 
-// Do makes the change.
 func (e LeaveOut) Do(d *plan.Draft) (string, error) {
 	st, err := stepOf(d, e.Step)
 	if err != nil {
@@ -221,7 +213,6 @@ type AddStep struct {
 	OneGo  bool   `form:"one_go,optional"`
 }
 
-// Do makes the change.
 func (e AddStep) Do(d *plan.Draft) (string, error) {
 	s := work.Of(d.Plan)
 	minutes, wait, err := lengths(e.Work, e.Wait)
@@ -250,7 +241,6 @@ type DropStep struct {
 	Step string `form:"step"`
 }
 
-// Do makes the change.
 func (e DropStep) Do(d *plan.Draft) (string, error) {
 	st, err := stepOf(d, e.Step)
 	if err != nil {
@@ -272,7 +262,6 @@ type Judge struct {
 	Otherwise string `form:"otherwise,optional"`
 }
 
-// Do makes the change.
 func (e Judge) Do(d *plan.Draft) (string, error) {
 	v := work.AsItIs(d.Plan)
 	v.Words, v.Again, v.Otherwise = strings.TrimSpace(e.Words), e.Again, strings.TrimSpace(e.Otherwise)
@@ -291,7 +280,6 @@ type Prove struct {
 	Unsay bool   `form:"unsay,optional"`
 }
 
-// Do makes the change.
 func (e Prove) Do(d *plan.Draft) (string, error) {
 	s := work.Of(d.Plan)
 	kept := map[string]bool{}
@@ -316,7 +304,6 @@ type Hours struct {
 	off  []string
 }
 
-// Read implements form.Reader.
 func (e *Hours) Read(f *form.Form) error {
 	for i := range e.week {
 		long, err := form.Minutes(f.Text(fmt.Sprintf("for%d", i)))
@@ -355,7 +342,6 @@ func (e *Hours) Read(f *form.Form) error {
 // OrderNow lets what is to be ordered wait for nothing.
 type OrderNow struct{}
 
-// Do makes the change.
 func (OrderNow) Do(d *plan.Draft) (string, error) {
 	s := work.Of(d.Plan)
 	s.Steps = slices.Clone(s.Steps)

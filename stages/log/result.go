@@ -33,7 +33,6 @@ func ReadColour(text string) (c colour.Lab, err error) {
 	return rgb.Lab(), nil
 }
 
-// Do makes the change.
 func (e KeepMade) Do(d *plan.Draft) (string, error) {
 	c, err := ReadColour(e.Colour)
 	if err != nil {
@@ -60,13 +59,11 @@ func (e KeepMade) Do(d *plan.Draft) (string, error) {
 // of the tray; none forgets them.
 type KeepShares struct{ shares map[string]float64 }
 
-// Read implements form.Reader.
 func (e *KeepShares) Read(f *form.Form) error {
 	e.shares = f.Numbers("share-")
 	return nil
 }
 
-// Do makes the change.
 func (e KeepShares) Do(d *plan.Draft) (string, error) {
 	kept := map[string]float64{}
 	for _, t := range d.Plan.Tray {
@@ -85,7 +82,6 @@ type KeepParts struct {
 	read   map[string]string
 }
 
-// Read implements form.Reader.
 func (e *KeepParts) Read(f *form.Form) error {
 	e.read = map[string]string{}
 	for _, one := range f.Texts("part") {
@@ -95,7 +91,6 @@ func (e *KeepParts) Read(f *form.Form) error {
 	return nil
 }
 
-// Do makes the change.
 func (e KeepParts) Do(d *plan.Draft) (string, error) {
 	p, err := d.View()
 	if err != nil {
@@ -145,7 +140,6 @@ type DropMade struct {
 	At int `form:"at"`
 }
 
-// Do makes the change.
 func (e DropMade) Do(d *plan.Draft) (string, error) {
 	s := work.Of(d.Plan)
 	if e.At < 0 || e.At >= len(s.Made) {
@@ -159,10 +153,8 @@ func (e DropMade) Do(d *plan.Draft) (string, error) {
 // BringShot keeps a photo of the finished thing.
 type BringShot struct{ File plan.File }
 
-// Take implements plan.Bring.
 func (e *BringShot) Take(f plan.File) { e.File = f }
 
-// Do makes the change.
 func (e BringShot) Do(d *plan.Draft) (string, error) {
 	s := work.Of(d.Plan)
 	if len(s.Shots) >= work.MostShots {
@@ -185,7 +177,6 @@ type DropShot struct {
 	Photo string `form:"photo"`
 }
 
-// Do makes the change.
 func (e DropShot) Do(d *plan.Draft) (string, error) {
 	s := work.Of(d.Plan)
 	s.Shots = slices.DeleteFunc(slices.Clone(s.Shots), func(h string) bool { return h == e.Photo })
@@ -246,7 +237,6 @@ type UsedUp struct {
 	Really float64 `form:"really,optional"` // 0 takes it back
 }
 
-// Do makes the change.
 func (e UsedUp) Do(d *plan.Draft) (string, error) {
 	sup, err := d.Desk.Supply(d.Ctx, d.Plan)
 	if err != nil {

@@ -7,10 +7,8 @@ import (
 	"lampfern/plan/work"
 )
 
-// Key names the stage.
 const Key = work.Key
 
-// Stage is the stage as a plan knows it.
 func Stage() plan.Stage {
 	return plan.Stage{Key: Key, Name: "Log", Letter: "l",
 		Hint: "Plan the hours, keep a diary, and see afterwards whether it came out as planned.",

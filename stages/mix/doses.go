@@ -19,7 +19,6 @@ type SetDose struct {
 	LimitBasis string  `form:"limit_basis,optional"`
 }
 
-// Act implements plan.Act.
 func (e SetDose) Act(ctx context.Context, k *plan.Desk, p *plan.Plan) (string, error) {
 	c, err := p.Shelf.Card(e.Material)
 	if err != nil || c.Removed {

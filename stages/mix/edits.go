@@ -17,7 +17,6 @@ type WorkOn struct {
 	Key int `form:"key"`
 }
 
-// Do makes the change.
 func (e WorkOn) Do(d *plan.Draft) (string, error) {
 	w, err := wantedOf(d.Plan, e.Key)
 	if err != nil {
@@ -40,7 +39,6 @@ type DropTarget struct {
 	Key int `form:"key"`
 }
 
-// Do makes the change.
 func (e DropTarget) Do(d *plan.Draft) (string, error) {
 	w, err := wantedOf(d.Plan, e.Key)
 	if err != nil {
@@ -66,7 +64,6 @@ type SetPaints struct {
 	Step   float64 `form:"step,optional"`
 }
 
-// Read implements form.Reader.
 func (e *SetPaints) Read(f *form.Form) error {
 	for _, t := range f.Texts("paint") {
 		id, err := strconv.ParseUint(t, 10, 32)
@@ -78,7 +75,6 @@ func (e *SetPaints) Read(f *form.Form) error {
 	return nil
 }
 
-// Do makes the change.
 func (e SetPaints) Do(d *plan.Draft) (string, error) {
 	s := Of(d.Plan)
 	s.Paints = nil
@@ -149,7 +145,6 @@ type Rule struct {
 	As       string `form:"as,optional"` // without, must, or nothing
 }
 
-// Do makes the change.
 func (e Rule) Do(d *plan.Draft) (string, error) {
 	c, err := d.Shelf.Card(e.Material)
 	if err != nil {
@@ -174,7 +169,6 @@ type AddPart struct {
 	Material uint `form:"material,optional"` // 0 for water
 }
 
-// Do makes the change.
 func (e AddPart) Do(d *plan.Draft) (string, error) {
 	c, b, err := onSlab(d, e.Material)
 	if err != nil {
@@ -189,7 +183,6 @@ type TakePart struct {
 	Material uint `form:"material,optional"` // 0 for water
 }
 
-// Do makes the change.
 func (e TakePart) Do(d *plan.Draft) (string, error) {
 	c, b, err := onSlab(d, e.Material)
 	if err != nil {
@@ -238,7 +231,6 @@ type LayOut struct {
 	Recipe string `form:"recipe,optional"` // material.parts with spaces between
 }
 
-// Do makes the change.
 func (e LayOut) Do(d *plan.Draft) (string, error) {
 	w, err := now(d.Plan)
 	if err != nil {
@@ -266,7 +258,6 @@ func (e LayOut) Do(d *plan.Draft) (string, error) {
 // WishPaint puts the paint that would close the gap on the wish list.
 type WishPaint struct{}
 
-// Do makes the change.
 func (WishPaint) Do(d *plan.Draft) (string, error) {
 	p, err := d.View()
 	if err != nil {
@@ -301,7 +292,6 @@ func wish(d *plan.Draft, name string, c colour.Lab) error {
 // WishTube puts the one more paint that would save most mixing on the wish list.
 type WishTube struct{}
 
-// Do makes the change.
 func (WishTube) Do(d *plan.Draft) (string, error) {
 	p, err := d.View()
 	if err != nil {
@@ -328,7 +318,6 @@ type ToTray struct {
 	Part string `form:"part,optional"`
 }
 
-// Do makes the change.
 func (e ToTray) Do(d *plan.Draft) (string, error) {
 	p, err := d.View()
 	if err != nil {
@@ -374,7 +363,6 @@ type SetBatch struct {
 	Additive string  `form:"additive,optional"`
 }
 
-// Do makes the change.
 func (e SetBatch) Do(d *plan.Draft) (string, error) {
 	s := Of(d.Plan)
 	s.Total, s.Least, s.Mould, s.Additive = e.Total, e.Least, e.Mould, strings.Join(strings.Fields(e.Additive), " ")

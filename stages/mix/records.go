@@ -82,7 +82,6 @@ type KeepRecord struct {
 	Reading
 }
 
-// Act implements plan.Act.
 func (e KeepRecord) Act(ctx context.Context, k *plan.Desk, p *plan.Plan) (string, error) {
 	v, err := OnSlab(ctx, k, p)
 	if err != nil {
@@ -140,7 +139,6 @@ type KeepChart struct {
 	Reading
 }
 
-// Read implements form.Reader.
 func (e *KeepChart) Read(f *form.Form) error {
 	e.Recipes, e.Results = f.Texts("recipe"), f.Texts("result")
 	if len(e.Recipes) != len(e.Results) {
@@ -149,7 +147,6 @@ func (e *KeepChart) Read(f *form.Form) error {
 	return nil
 }
 
-// Act implements plan.Act.
 func (e KeepChart) Act(ctx context.Context, k *plan.Desk, p *plan.Plan) (string, error) {
 	records, err := recordsOf(ctx, k)
 	if err != nil {
@@ -284,7 +281,6 @@ type EditRecord struct {
 	Reading
 }
 
-// Read implements form.Reader.
 func (e *EditRecord) Read(f *form.Form) error {
 	for _, t := range f.Texts("part") {
 		v, err := strconv.ParseFloat(strings.Replace(strings.TrimSpace(t), ",", ".", 1), 64)
@@ -296,7 +292,6 @@ func (e *EditRecord) Read(f *form.Form) error {
 	return nil
 }
 
-// Act implements plan.Act.
 func (e EditRecord) Act(ctx context.Context, k *plan.Desk, p *plan.Plan) (string, error) {
 	before, err := record(ctx, k, e.ID)
 	if err != nil {
@@ -351,7 +346,6 @@ type DropRecord struct {
 	ID uint `form:"id"`
 }
 
-// Act implements plan.Act.
 func (e DropRecord) Act(ctx context.Context, k *plan.Desk, _ *plan.Plan) (string, error) {
 	m, err := record(ctx, k, e.ID)
 	if err != nil {
@@ -364,7 +358,6 @@ func (e DropRecord) Act(ctx context.Context, k *plan.Desk, _ *plan.Plan) (string
 // UndoRecords takes back the last change of the records.
 type UndoRecords struct{}
 
-// Act implements plan.Act.
 func (UndoRecords) Act(ctx context.Context, k *plan.Desk, _ *plan.Plan) (string, error) {
 	var label string
 	err := k.Store.Write(ctx, func(tx store.Tx) (err error) {
@@ -381,7 +374,6 @@ type AsMaterial struct {
 	Name string `form:"name,optional"`
 }
 
-// Act implements plan.Act.
 func (e AsMaterial) Act(ctx context.Context, k *plan.Desk, p *plan.Plan) (string, error) {
 	r, err := record(ctx, k, e.ID)
 	if err != nil {

@@ -55,7 +55,6 @@ const (
 	mostStep   = 100
 )
 
-// Check implements plan.Section.
 func (s *Section) Check() error {
 	switch {
 	case max(len(s.Paints), len(s.Without), len(s.Must)) > mostPaints:
@@ -94,7 +93,6 @@ func (s *Section) Check() error {
 	return nil
 }
 
-// Refer implements plan.Referrer.
 func (s *Section) Refer(f func(id uint) (uint, bool)) {
 	for _, list := range []*[]uint{&s.Paints, &s.Without, &s.Must} {
 		*list = referred(*list, f)

@@ -4,10 +4,8 @@ package mix
 
 import "lampfern/plan"
 
-// Key names the stage.
 const Key = "mix"
 
-// Stage is the stage as a plan knows it.
 func Stage() plan.Stage {
 	return plan.Stage{Key: Key, Name: "Mix", Letter: "m", Hint: "Find how to mix, from what you own, a colour that you have not.",
 		New: func() plan.Section { return &Section{} },

@@ -27,7 +27,6 @@ type TakeShare struct {
 	Share float64 `form:"share,optional"`
 }
 
-// Do makes the change.
 func (e TakeShare) Do(d *plan.Draft) (string, error) {
 	label, err := takeShare(d, e.Key, e.Share/100)
 	if err == nil {

@@ -187,7 +187,6 @@ type TakeOut struct {
 	Material uint   `form:"material"`
 }
 
-// Do makes the change.
 func (e TakeOut) Do(d *plan.Draft) (string, error) {
 	p, err := d.ChosenPiece()
 	if err != nil {

@@ -12,7 +12,6 @@ type WriteInput struct {
 	Text string `form:"text,optional"`
 }
 
-// Do makes the change.
 func (e WriteInput) Do(d *plan.Draft) (string, error) {
 	in, is := d.Plan.Put().(piece.Written)
 	if !is {

@@ -15,10 +15,8 @@ const MaxReferences = 12
 // KeepReference keeps a picture beside the plan, to colour by.
 type KeepReference struct{ File plan.File }
 
-// Take implements plan.Bring.
 func (e *KeepReference) Take(f plan.File) { e.File = f }
 
-// Do makes the change.
 func (e KeepReference) Do(d *plan.Draft) (string, error) {
 	s := Of(d.Plan)
 	if len(s.References) >= MaxReferences {
@@ -42,7 +40,6 @@ type DropReference struct {
 	Photo string `form:"photo"`
 }
 
-// Do makes the change.
 func (e DropReference) Do(d *plan.Draft) (string, error) {
 	Of(d.Plan).References = slices.DeleteFunc(Of(d.Plan).References, func(h string) bool { return h == e.Photo })
 	return "take a reference picture away", nil
@@ -60,7 +57,6 @@ type PickReference struct {
 	Y     float64 `form:"y"`
 }
 
-// Do makes the change.
 func (e PickReference) Do(d *plan.Draft) (string, error) {
 	if !(e.X >= 0 && e.X <= 1 && e.Y >= 0 && e.Y <= 1) {
 		return "", words.Refuse("That place is not on the picture.")

@@ -11,7 +11,6 @@ import (
 	"lampfern/plan"
 )
 
-// Key names the stage.
 const Key = "proportion"
 
 // Section is what the stage keeps of a plan.
@@ -22,7 +21,6 @@ type Section struct {
 // Of is the stage's section of a plan.
 func Of(p *plan.Plan) *Section { return plan.Of[Section](p, Key) }
 
-// Check implements plan.Section.
 func (s *Section) Check() error {
 	if len(s.References) > MaxReferences {
 		return words.Refuse("A plan keeps at most %d reference pictures: take one away first.", MaxReferences)

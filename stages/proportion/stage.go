@@ -2,7 +2,6 @@ package proportion
 
 import "lampfern/plan"
 
-// Stage is the stage as a plan knows it.
 func Stage() plan.Stage {
 	return plan.Stage{Key: Key, Name: "Proportion", Letter: "p",
 		Hint: "Put the cards on a piece: see how much there is of each, and where the eye goes.",

@@ -177,13 +177,11 @@ type TakeWay struct {
 	Fills map[string]int
 }
 
-// Read implements form.Reader.
 func (e *TakeWay) Read(f *form.Form) error {
 	e.Fills = f.Keys("fills")
 	return nil
 }
 
-// Do makes the change.
 func (e TakeWay) Do(d *plan.Draft) (string, error) {
 	return "take a way", fillAs(d, e.Fills)
 }
@@ -218,13 +216,11 @@ type KeepColourway struct {
 	Fills map[string]int
 }
 
-// Read implements form.Reader.
 func (e *KeepColourway) Read(f *form.Form) error {
 	e.Fills = f.Keys("fills")
 	return nil
 }
 
-// Do makes the change.
 func (e KeepColourway) Do(d *plan.Draft) (string, error) {
 	if e.Fills == nil {
 		e.Fills = map[string]int{}
@@ -265,7 +261,6 @@ type NameColourway struct {
 	Mood   string `form:"mood,optional"`
 }
 
-// Do makes the change.
 func (e NameColourway) Do(d *plan.Draft) (string, error) {
 	c, err := colourway(d, e.Key)
 	if err != nil {
@@ -293,7 +288,6 @@ type FavourColourway struct {
 	On  bool `form:"on"`
 }
 
-// Do makes the change.
 func (e FavourColourway) Do(d *plan.Draft) (string, error) {
 	c, err := colourway(d, e.Key)
 	if err != nil {
@@ -313,7 +307,6 @@ type TakeColourway struct {
 	Key int `form:"key"`
 }
 
-// Do makes the change.
 func (e TakeColourway) Do(d *plan.Draft) (string, error) {
 	c, err := colourway(d, e.Key)
 	if err != nil {
@@ -335,7 +328,6 @@ type DropColourway struct {
 	Key int `form:"key"`
 }
 
-// Do makes the change.
 func (e DropColourway) Do(d *plan.Draft) (string, error) {
 	c, err := colourway(d, e.Key)
 	if err != nil {

@@ -169,7 +169,6 @@ type Paste struct {
 	Text string `form:"text"`
 }
 
-// Act implements plan.Act.
 func (e Paste) Act(ctx context.Context, k *plan.Desk, p *plan.Plan) (string, error) {
 	number, _, _, err := answered(e.Text)
 	if err != nil {
@@ -198,7 +197,6 @@ type Told struct {
 	Remark string `form:"remark,optional"`
 }
 
-// Act implements plan.Act.
 func (e Told) Act(ctx context.Context, k *plan.Desk, p *plan.Plan) (string, error) {
 	s, err := sheetOf(ctx, k, p, e.Sheet)
 	if err != nil {
@@ -217,7 +215,6 @@ type Withdraw struct {
 	Open  bool `form:"open,optional"`
 }
 
-// Act implements plan.Act.
 func (e Withdraw) Act(ctx context.Context, k *plan.Desk, p *plan.Plan) (string, error) {
 	s, err := sheetOf(ctx, k, p, e.Sheet)
 	if err != nil {
@@ -236,7 +233,6 @@ type Sent struct {
 	Sheet int `form:"sheet"`
 }
 
-// Act implements plan.Act.
 func (e Sent) Act(ctx context.Context, k *plan.Desk, p *plan.Plan) (string, error) {
 	s, err := sheetOf(ctx, k, p, e.Sheet)
 	if err != nil {

@@ -322,7 +322,6 @@ type Make struct {
 	ways []int
 }
 
-// Read implements form.Reader.
 func (e *Make) Read(f *form.Form) error {
 	for _, t := range f.Texts("way") {
 		if n, err := strconv.Atoi(t); err == nil {
@@ -332,7 +331,6 @@ func (e *Make) Read(f *form.Form) error {
 	return nil
 }
 
-// Act implements plan.Act.
 func (e Make) Act(ctx context.Context, k *plan.Desk, p *plan.Plan) (string, error) {
 	e.Maker, e.Price, e.Terms = oneLine(e.Maker), oneLine(e.Price), strings.TrimSpace(strings.ReplaceAll(e.Terms, "\r\n", "\n"))
 	switch {

@@ -4,10 +4,8 @@ package signoff
 
 import "lampfern/plan"
 
-// Key names the stage.
 const Key = "signoff"
 
-// Stage is the stage as a plan knows it.
 func Stage() plan.Stage {
 	return plan.Stage{Key: Key, Name: "Sign-off", Letter: "s", Hint: "Show a client a sheet, and keep what was agreed.",
 		Filled: func(p *plan.Plan) bool { return p.Shown },

@@ -37,7 +37,6 @@ type MoveBody struct {
 	RZ   float64 `form:"rz,optional"`
 }
 
-// Do makes the change.
 func (e MoveBody) Do(d *plan.Draft) (string, error) {
 	return plan.InputEdit("move a body", func(_ *plan.Draft, in *printed.Assembly) error {
 		if in.Solid == nil || e.Body < 0 || e.Body >= len(in.Solid.Of) {
@@ -66,7 +65,6 @@ type ColourFace struct {
 	Key int     `form:"key"`
 }
 
-// Do makes the change.
 func (e ColourFace) Do(d *plan.Draft) (string, error) {
 	_, c, err := d.Entry(e.Key)
 	if err != nil {
@@ -118,7 +116,6 @@ type DropFace struct {
 	Face int `form:"face"` // counted from 0
 }
 
-// Do makes the change.
 func (e DropFace) Do(d *plan.Draft) (string, error) {
 	return plan.InputEdit("take a face off", func(_ *plan.Draft, in *printed.Assembly) error {
 		if in.Solid == nil || e.Face < 0 || e.Face >= len(in.Solid.Faces) {

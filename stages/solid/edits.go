@@ -20,10 +20,8 @@ import (
 // they lie in, and the cards and groups of those.
 type BringMesh struct{ File plan.File }
 
-// Take implements plan.Bring.
 func (e *BringMesh) Take(f plan.File) { e.File = f }
 
-// Do makes the change.
 func (e BringMesh) Do(d *plan.Draft) (string, error) {
 	file, data := e.File.Name, e.File.Data
 	name := strings.TrimSuffix(filepath.Base(file), filepath.Ext(file))
@@ -125,7 +123,6 @@ type NameBody struct {
 	Part string `form:"part"`
 }
 
-// Do makes the change.
 func (e NameBody) Do(d *plan.Draft) (string, error) {
 	return plan.InputEdit("name a body "+e.Part, func(_ *plan.Draft, in *printed.Assembly) error {
 		if in.Solid == nil || e.Body < 0 || e.Body >= len(in.Solid.Of) {

@@ -4,10 +4,8 @@ package solid
 
 import "lampfern/plan"
 
-// Key names the stage.
 const Key = "solid"
 
-// Stage is the stage as a plan knows it.
 func Stage() plan.Stage {
 	return plan.Stage{Key: Key, Name: "Bodies", Pattern: "solid", Press: "Bodies and files",
 		Edits: map[string]func() plan.Edit{

@@ -16,13 +16,11 @@ type PaintChart struct {
 	Yarn     int `form:"yarn"`
 }
 
-// Read implements form.Reader.
 func (e *PaintChart) Read(f *form.Form) error {
 	e.Stitches = f.Cells("cells")
 	return nil
 }
 
-// Do makes the change.
 func (e PaintChart) Do(d *plan.Draft) (string, error) {
 	return plan.InputEdit("paint "+words.Plural(len(e.Stitches), "stitch", "stitches"), func(_ *plan.Draft, in *yarn.Stranded) error {
 		if e.Yarn < 0 || e.Yarn >= weave.MostYarns {
@@ -39,7 +37,6 @@ type SizeChart struct {
 	Down   int `form:"down"`
 }
 
-// Do makes the change.
 func (e SizeChart) Do(d *plan.Draft) (string, error) {
 	return plan.InputEdit("size the chart", func(_ *plan.Draft, in *yarn.Stranded) error {
 		c, err := in.Stitches().Resized(e.Across, e.Down)
@@ -56,7 +53,6 @@ type WriteChart struct {
 	Text string `form:"text"`
 }
 
-// Do makes the change.
 func (e WriteChart) Do(d *plan.Draft) (string, error) {
 	return plan.InputEdit("write the chart", func(_ *plan.Draft, in *yarn.Stranded) error {
 		in.Chart = yarn.Chart(strings.Fields(strings.ToUpper(e.Text)))
@@ -72,7 +68,6 @@ type MirrorChart struct {
 	Upright bool `form:"upright"`
 }
 
-// Do makes the change.
 func (e MirrorChart) Do(d *plan.Draft) (string, error) {
 	return plan.InputEdit("turn the chart over", func(_ *plan.Draft, in *yarn.Stranded) error {
 		in.Chart = in.Stitches().Mirrored(e.Upright)

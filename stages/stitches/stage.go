@@ -4,10 +4,8 @@ package stitches
 
 import "lampfern/plan"
 
-// Key names the stage.
 const Key = "stitches"
 
-// Stage is the stage as a plan knows it.
 func Stage() plan.Stage {
 	return plan.Stage{Key: Key, Name: "Chart", Pattern: "stranded", Press: "Edit the chart",
 		Edits: map[string]func() plan.Edit{

@@ -228,7 +228,6 @@ type TakeFewer struct {
 	N int `form:"n"`
 }
 
-// Do makes the change.
 func (e TakeFewer) Do(d *plan.Draft) (string, error) {
 	cards, fills, err := of(d, e.N)
 	if err != nil {
@@ -243,7 +242,6 @@ type KeepFewer struct {
 	N int `form:"n"`
 }
 
-// Do makes the change.
 func (e KeepFewer) Do(d *plan.Draft) (string, error) {
 	_, fills, err := of(d, e.N)
 	if err != nil {
@@ -257,7 +255,6 @@ type KeepSet struct {
 	Name string `form:"name,optional"`
 }
 
-// Do makes the change.
 func (e KeepSet) Do(d *plan.Draft) (string, error) {
 	p, err := d.View()
 	if err != nil {

@@ -160,7 +160,6 @@ func (v MediaView) Free() (out []plan.FillMedium) {
 // FillMedia fills the empty places of all kinds with what is free; the rest is left to be chosen.
 type FillMedia struct{}
 
-// Do makes the change.
 func (FillMedia) Do(d *plan.Draft) (string, error) {
 	p, err := d.View()
 	if err != nil {

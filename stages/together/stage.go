@@ -4,10 +4,8 @@ package together
 
 import "lampfern/plan"
 
-// Key names the stage.
 const Key = "together"
 
-// Stage is the stage as a plan knows it.
 func Stage() plan.Stage {
 	return plan.Stage{Key: Key, Name: "Together",
 		Edits: map[string]func() plan.Edit{

@@ -19,7 +19,6 @@ type RunFrom struct {
 	Text   string `form:"text"`
 }
 
-// Do makes the change.
 func (e RunFrom) Do(d *plan.Draft) (string, error) {
 	r := &Of(d.Plan).Run
 	r.Source, r.Family, r.Kind, r.Text = e.Source, "", "", ""
@@ -37,7 +36,6 @@ type RunSteps struct {
 	Seen  bool   `form:"seen"`
 }
 
-// Do makes the change.
 func (e RunSteps) Do(d *plan.Draft) (string, error) {
 	Of(d.Plan).Run.Steps, Of(d.Plan).Run.Start, Of(d.Plan).Run.Seen = e.Steps, e.Start, e.Seen
 	return "change the steps of the run", nil
@@ -50,7 +48,6 @@ type LeaveOut struct {
 	Reason string `form:"reason"`
 }
 
-// Do makes the change.
 func (e LeaveOut) Do(d *plan.Draft) (string, error) {
 	p, err := d.View()
 	if err != nil {
@@ -81,7 +78,6 @@ type PutBack struct {
 	Token string `form:"token"`
 }
 
-// Do makes the change.
 func (e PutBack) Do(d *plan.Draft) (string, error) {
 	at := slices.IndexFunc(Of(d.Plan).Run.Aside, func(a RunAside) bool { return a.Token == e.Token })
 	if at < 0 {
@@ -125,7 +121,6 @@ func (v RunView) MakesStrips() bool {
 // each, strays left out. Cards that are not in the tray come into it.
 type MakeStrips struct{}
 
-// Do makes the change.
 func (MakeStrips) Do(d *plan.Draft) (string, error) {
 	p, err := d.View()
 	if err != nil {

@@ -151,7 +151,6 @@ type StartRamp struct {
 	Recipe value.Recipe
 }
 
-// Do makes the change.
 func (e StartRamp) Do(d *plan.Draft) (string, error) {
 	_, c, err := d.Entry(e.Key)
 	if err != nil {
@@ -181,7 +180,6 @@ type SetRamp struct {
 	Change RampChange
 }
 
-// Read implements form.Reader.
 func (e *SetRamp) Read(f *form.Form) error {
 	rows := func(side, count string) []value.Row {
 		var out []value.Row
@@ -204,7 +202,6 @@ func (e *SetRamp) Read(f *form.Form) error {
 	return nil
 }
 
-// Do makes the change.
 func (e SetRamp) Do(d *plan.Draft) (string, error) {
 	r, err := ramp(d, e.Key)
 	if err != nil {
@@ -281,7 +278,6 @@ type UseRecipe struct {
 	Recipe value.Recipe
 }
 
-// Do makes the change.
 func (e UseRecipe) Do(d *plan.Draft) (string, error) {
 	r, err := ramp(d, e.Key)
 	if err != nil {
@@ -299,13 +295,11 @@ type AddStep struct {
 	Add  bool `form:"add"`
 }
 
-// Read implements form.Reader.
 func (e *AddStep) Read(f *form.Form) error {
 	e.Dark = f.Text("side") == "dark"
 	return nil
 }
 
-// Do makes the change.
 func (e AddStep) Do(d *plan.Draft) (string, error) {
 	r, err := ramp(d, e.Key)
 	if err != nil {
@@ -335,7 +329,6 @@ type CopyRamp struct {
 	Key int `form:"key"`
 }
 
-// Do makes the change.
 func (e CopyRamp) Do(d *plan.Draft) (string, error) {
 	r, err := ramp(d, e.Key)
 	if err != nil {
@@ -354,7 +347,6 @@ type DropRamp struct {
 	Key int `form:"key"`
 }
 
-// Do makes the change.
 func (e DropRamp) Do(d *plan.Draft) (string, error) {
 	r, err := ramp(d, e.Key)
 	if err != nil {
@@ -371,7 +363,6 @@ type MixStep struct {
 	Step int `form:"step"`
 }
 
-// Do makes the change.
 func (e MixStep) Do(d *plan.Draft) (string, error) {
 	p, err := d.View()
 	if err != nil {

@@ -115,7 +115,6 @@ type StartByRecipe struct {
 	Recipe string `form:"recipe"`
 }
 
-// Do makes the change.
 func (e StartByRecipe) Do(d *plan.Draft) (string, error) {
 	r, err := Recipe(d.Ctx, d.Desk, e.Recipe)
 	if err != nil {
@@ -130,7 +129,6 @@ type MakeByRecipe struct {
 	Recipe string `form:"recipe"`
 }
 
-// Do makes the change.
 func (e MakeByRecipe) Do(d *plan.Draft) (string, error) {
 	r, err := Recipe(d.Ctx, d.Desk, e.Recipe)
 	if err != nil {
@@ -145,7 +143,6 @@ type KeepRecipe struct {
 	Recipe string `form:"recipe"`
 }
 
-// Act implements plan.Act.
 func (e KeepRecipe) Act(ctx context.Context, k *plan.Desk, p *plan.Plan) (string, error) {
 	r, err := RampOf(p, e.Key)
 	if err != nil {
@@ -159,7 +156,6 @@ type ForgetRecipe struct {
 	Recipe string `form:"recipe"`
 }
 
-// Act implements plan.Act.
 func (e ForgetRecipe) Act(ctx context.Context, k *plan.Desk, _ *plan.Plan) (string, error) {
 	return e.Recipe + " is forgotten. It can be brought back below the recipes.", DropRecipe(ctx, k, e.Recipe)
 }
@@ -167,7 +163,6 @@ func (e ForgetRecipe) Act(ctx context.Context, k *plan.Desk, _ *plan.Plan) (stri
 // UndoRecipes takes back the last change of the maker's own recipes.
 type UndoRecipes struct{}
 
-// Act implements plan.Act.
 func (UndoRecipes) Act(ctx context.Context, k *plan.Desk, _ *plan.Plan) (string, error) {
 	label, err := StepRecipes(ctx, k, true)
 	return "Undone: " + label + ".", err

@@ -15,7 +15,6 @@ import (
 	"lampfern/plan"
 )
 
-// Key names the stage.
 const Key = "values"
 
 // Section is what the stage keeps of a plan.
@@ -27,7 +26,6 @@ type Section struct {
 // Of is the stage's section of a plan.
 func Of(p *plan.Plan) *Section { return plan.Of[Section](p, Key) }
 
-// Check implements plan.Section.
 func (s *Section) Check() error {
 	if err := soundRun(&s.Run); err != nil {
 		return err

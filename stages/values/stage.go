@@ -2,7 +2,6 @@ package values
 
 import "lampfern/plan"
 
-// Stage is the stage as a plan knows it.
 func Stage() plan.Stage {
 	return plan.Stage{Key: Key, Name: "Values", Letter: "v", Hint: "See the cards from dark to light, and whether they step evenly.",
 		New: func() plan.Section { return &Section{} },

@@ -61,7 +61,6 @@ func tried(sh *shelf.Shelf, k CombinationCard) *shelf.Card {
 // its hue.
 type KeepScheme struct{}
 
-// Do makes the change.
 func (KeepScheme) Do(d *plan.Draft) (string, error) {
 	p, v, err := view(d)
 	if err != nil {
@@ -123,7 +122,6 @@ func bestOf(p *plan.Plan, pl PlaceView, w wheel.Wheel, taken []*shelf.Card) *she
 // KeepTray keeps the tray's cards as a combination, under the scheme they make.
 type KeepTray struct{}
 
-// Do makes the change.
 func (KeepTray) Do(d *plan.Draft) (string, error) {
 	p, v, err := view(d)
 	if err != nil {
@@ -182,7 +180,6 @@ type RemarkCombination struct {
 	Remark string `form:"remark"`
 }
 
-// Do makes the change.
 func (e RemarkCombination) Do(d *plan.Draft) (string, error) {
 	i, err := combination(d, e.Key)
 	if err != nil {
@@ -201,7 +198,6 @@ type DropCombination struct {
 	Key int `form:"key"`
 }
 
-// Do makes the change.
 func (e DropCombination) Do(d *plan.Draft) (string, error) {
 	i, err := combination(d, e.Key)
 	if err != nil {
@@ -217,7 +213,6 @@ type TakeCombination struct {
 	Key int `form:"key"`
 }
 
-// Do makes the change.
 func (e TakeCombination) Do(d *plan.Draft) (string, error) {
 	i, err := combination(d, e.Key)
 	if err != nil {

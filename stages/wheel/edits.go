@@ -20,7 +20,6 @@ type TurnTo struct {
 	Places int `form:"places"`
 }
 
-// Do makes the change.
 func (e TurnTo) Do(d *plan.Draft) (string, error) {
 	Of(d.Plan).Turn = int(wheel.Turn(float64(e.Places), 0))
 	return "turn the light", nil
@@ -32,7 +31,6 @@ type Light struct {
 	Variant wheel.Variant
 }
 
-// Do makes the change.
 func (e Light) Do(d *plan.Draft) (string, error) {
 	p := d.Plan
 	if Of(p).Scheme != e.Scheme {
@@ -51,7 +49,6 @@ type LightForm struct {
 	wheel.Variant
 }
 
-// Read implements form.Reader.
 func (e *LightForm) Read(f *form.Form) error {
 	e.Variant = wheel.Variant{OneSided: f.Yes("one_sided"), Centred: f.Yes("centred"), Wide: f.Yes("wide")}
 	if f.Has("neighbours") {
@@ -64,7 +61,6 @@ func (e *LightForm) Read(f *form.Form) error {
 	return nil
 }
 
-// Do makes the change.
 func (e LightForm) Do(d *plan.Draft) (string, error) {
 	if e.Turn != nil {
 		return LightFrom{Scheme: e.Scheme, Variant: e.Variant, Turn: *e.Turn}.Do(d)
@@ -78,7 +74,6 @@ type ChooseWheel struct {
 	Wheel string `form:"wheel"`
 }
 
-// Do makes the change.
 func (e ChooseWheel) Do(d *plan.Draft) (string, error) {
 	w, err := wheel.Find(e.Wheel)
 	if err != nil {
@@ -93,7 +88,6 @@ type DivideBy struct {
 	School string `form:"school"`
 }
 
-// Do makes the change.
 func (e DivideBy) Do(d *plan.Draft) (string, error) {
 	s, err := wheel.FindSchool(e.School)
 	if err != nil {
@@ -109,7 +103,6 @@ type StartFrom struct {
 	Boldest bool `form:"boldest"`
 }
 
-// Do makes the change.
 func (e StartFrom) Do(d *plan.Draft) (string, error) {
 	Of(d.Plan).FromBoldest, Of(d.Plan).Turn = e.Boldest, 0
 	if e.Boldest {
@@ -123,7 +116,6 @@ type MatchBy struct {
 	Nearest bool `form:"nearest"`
 }
 
-// Do makes the change.
 func (e MatchBy) Do(d *plan.Draft) (string, error) {
 	Of(d.Plan).Nearest = e.Nearest
 	if e.Nearest {
@@ -139,7 +131,6 @@ type LightFrom struct {
 	Turn    int
 }
 
-// Do makes the change.
 func (e LightFrom) Do(d *plan.Draft) (string, error) {
 	label, err := Light{Scheme: e.Scheme, Variant: e.Variant}.Do(d)
 	if err == nil {
@@ -160,7 +151,6 @@ type AdjustPlace struct {
 	Nudge float64 `form:"nudge,optional"`
 }
 
-// Do makes the change.
 func (e AdjustPlace) Do(d *plan.Draft) (string, error) {
 	places, err := wheel.Pigment.Scheme(Of(d.Plan).Scheme, 0, Of(d.Plan).variant())
 	if err != nil || e.Index < 0 || e.Index >= len(places) {
@@ -191,7 +181,6 @@ type TakeFree struct {
 	Clear bool    `form:"clear"`
 }
 
-// Do makes the change.
 func (x TakeFree) Do(d *plan.Draft) (string, error) {
 	if !(x.Place >= 0 && x.Place < wheel.Places) || x.Step < 0 || x.Step >= shelf.ValueSteps {
 		return "", words.Refuse("The wheel has no such leaflet.")
@@ -216,7 +205,6 @@ type ChangeFree struct {
 	Clearness float64 `form:"clearness"`
 }
 
-// Do makes the change.
 func (x ChangeFree) Do(d *plan.Draft) (string, error) {
 	i, c, err := d.Entry(x.Key)
 	if err != nil {
@@ -253,7 +241,6 @@ type Wish struct {
 	Name string `form:"name"`
 }
 
-// Do makes the change.
 func (e Wish) Do(d *plan.Draft) (string, error) {
 	_, v, err := view(d)
 	if err != nil {

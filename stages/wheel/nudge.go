@@ -203,13 +203,11 @@ type TakeHand struct {
 	Instead bool   `form:"instead"`
 }
 
-// Read implements form.Reader.
 func (e *TakeHand) Read(f *form.Form) error {
 	e.Tokens = strings.Split(f.Text("cards"), ",")
 	return nil
 }
 
-// Do makes the change.
 func (e TakeHand) Do(d *plan.Draft) (string, error) {
 	if len(e.Tokens) == 0 || len(e.Tokens) > mostDealt {
 		return "", words.Refuse("A hand has %d to %d cards.", fewestDealt, mostDealt)
@@ -265,7 +263,6 @@ type OtherRoles struct {
 	Seed int `form:"seed"`
 }
 
-// Do makes the change.
 func (x OtherRoles) Do(d *plan.Draft) (string, error) {
 	var keys []int // cards that fill a part, in tray order
 	for _, e := range d.Plan.Entries {

@@ -12,7 +12,6 @@ import (
 	"lampfern/plan"
 )
 
-// Key names the stage.
 const Key = "wheel"
 
 // Section is what the stage keeps of a plan. Turn is how many whole places the
@@ -40,7 +39,6 @@ func (s *Section) variant() wheel.Variant {
 	return wheel.Variant{Neighbours: s.Neighbours, OneSided: s.OneSided, Centred: s.Centred, Wide: s.Wide}
 }
 
-// Check implements plan.Section.
 func (s *Section) Check() error {
 	if s.Scheme != "" {
 		places, err := wheel.Pigment.Scheme(s.Scheme, 0, s.variant())
@@ -93,7 +91,6 @@ func (s *Section) Led() {
 	}
 }
 
-// Refer implements plan.Referrer.
 func (s *Section) Refer(f func(uint) (uint, bool)) {
 	for _, c := range s.Combinations {
 		for i := range c.Cards {

@@ -2,7 +2,6 @@ package wheel
 
 import "lampfern/plan"
 
-// Stage is the stage as a plan knows it.
 func Stage() plan.Stage {
 	return plan.Stage{Key: Key, Name: "Wheel", Letter: "w",
 		Hint: "Light a scheme: it shows what goes with the lead colour, and what of that you own.",

@@ -16,10 +16,8 @@ import (
 //go:embed *.html _*.html *.js *.css
 var files embed.FS
 
-// pages are the pages of this room on a server.
 type pages struct{ *web.Server }
 
-// Room is this room of a server.
 func Room(s *web.Server) web.Room {
 	p := pages{s}
 	return web.Room{Dir: "workroom/shelf", Files: files, Routes: p.routes,

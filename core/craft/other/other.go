@@ -20,7 +20,6 @@ type Drawn struct {
 	Drawing *Drawing `json:"drawing,omitempty"`
 }
 
-// Check implements piece.Input.
 func (in *Drawn) Check() error {
 	if in.Drawing == nil {
 		return nil

@@ -22,7 +22,6 @@ type Assembly struct {
 	Solid *Solid `json:"solid,omitempty"`
 }
 
-// Check implements piece.Input.
 func (in *Assembly) Check() error {
 	if in.Solid == nil {
 		return nil

@@ -26,7 +26,6 @@ type Poured struct {
 	Pours []pour.Pour `json:"pours,omitempty"`
 }
 
-// Check implements piece.Input.
 func (in *Poured) Check() error {
 	if in.Pours == nil {
 		return nil

@@ -44,7 +44,6 @@ type Cloth struct {
 	Draft *weave.Draft   `json:"draft,omitempty"`
 }
 
-// Check implements piece.Input.
 func (in *Cloth) Check() error {
 	for _, order := range [][]weave.Stripe{in.Warp, in.Weft} {
 		if order != nil {

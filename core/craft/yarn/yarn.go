@@ -35,7 +35,6 @@ type Rows struct {
 	Rows []weave.Stripe `json:"rows,omitempty"`
 }
 
-// Check implements piece.Input.
 func (in *Rows) Check() error {
 	if in.Rows == nil {
 		return nil
@@ -100,7 +99,6 @@ type Stranded struct {
 	Chart Chart `json:"chart,omitempty"`
 }
 
-// Check implements piece.Input.
 func (in *Stranded) Check() error {
 	if in.Chart == nil {
 		return nil

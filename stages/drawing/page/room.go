@@ -15,10 +15,8 @@ import (
 //go:embed *.html *.js *.css
 var files embed.FS
 
-// pages are the pages of this room on a server.
 type pages struct{ *web.Server }
 
-// Room is this room of a server.
 func Room(s *web.Server) web.Room {
 	p := pages{s}
 	return web.Room{Stage: "proportion", Dir: "stages/drawing/page", Files: files,

@@ -18,13 +18,11 @@ import (
 //go:embed *.html *.css agree.style answer.script
 var files embed.FS
 
-// pages are the pages of this room on a server.
 type pages struct {
 	*web.Server
 	guesses *door.Slow // of links
 }
 
-// Room is this room of a server.
 func Room(s *web.Server) web.Room {
 	p := pages{s, door.NewSlow(time.Now)}
 	return web.Room{Stage: stage.Key, Dir: "stages/signoff/page", Files: files, Pages: []web.StagePage{{Key: stage.Key, Show: p.signoff}},

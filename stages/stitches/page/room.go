@@ -12,7 +12,6 @@ import (
 //go:embed *.html *.js *.css
 var files embed.FS
 
-// Room is this room of a server.
 func Room(*web.Server) web.Room {
 	return web.Room{Stage: "proportion", Dir: "stages/stitches/page", Files: files,
 		Pages: []web.StagePage{{Key: stage.Key, Name: "Chart", Show: stitchesStage}},
