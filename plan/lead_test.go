@@ -1,4 +1,4 @@
-package stages
+package plan_test
 
 import (
 	"testing"
@@ -7,13 +7,14 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"lampfern/plan"
+	"lampfern/stages"
 	"lampfern/stages/wheel"
 	"lampfern/testroom"
 )
 
 func TestTheLeadIsKeptRight(t *testing.T) {
 	t.Parallel()
-	s := testroom.Studio(t, All()...)
+	s := testroom.Studio(t, stages.All()...)
 	id, ids := testroom.Quilt(t, s)
 	more := testroom.Add(t, s, "Sixth=#00804a")
 
@@ -53,7 +54,7 @@ func TestTheLeadIsKeptRight(t *testing.T) {
 func TestBoundsOfAPlan(t *testing.T) {
 	testroom.Slow(t)
 	t.Parallel()
-	s := testroom.Studio(t, All()...)
+	s := testroom.Studio(t, stages.All()...)
 	id, _ := testroom.Quilt(t, s)
 	many := func(n int) plan.Doing {
 		return func(d *plan.Draft) (string, error) {

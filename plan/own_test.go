@@ -1,4 +1,4 @@
-package stages
+package plan_test
 
 import (
 	"regexp"
@@ -14,6 +14,7 @@ import (
 	"lampfern/core/piece"
 	"lampfern/exchange"
 	"lampfern/plan"
+	"lampfern/stages"
 	"lampfern/stages/brief"
 	"lampfern/stages/draft"
 	"lampfern/stages/drawing"
@@ -25,7 +26,7 @@ import (
 func TestPinnedAndGroupedPartsStayTogether(t *testing.T) {
 	testroom.Slow(t)
 	t.Parallel()
-	s := testroom.Studio(t, All()...)
+	s := testroom.Studio(t, stages.All()...)
 	id, _ := testroom.Quilt(t, s)
 	p := testroom.MustOpen(t, s, id)
 	ground, peak := testroom.FillOf(p, "ground"), testroom.FillOf(p, "peak")
@@ -61,7 +62,7 @@ func TestPinnedAndGroupedPartsStayTogether(t *testing.T) {
 
 func TestAClothIsOrderedAndDrafted(t *testing.T) {
 	t.Parallel()
-	s := testroom.Studio(t, All()...)
+	s := testroom.Studio(t, stages.All()...)
 	id, _ := testroom.Quilt(t, s)
 	testroom.Refused(t, s, id, draft.SetOrders{Warp: "8A", Weft: "8A"}, "changed in the meantime")
 	p := testroom.Do(t, s, id, plan.ChoosePiece{Pattern: "cloth", Settings: map[string]float64{"width": 100, "length": 200, "ends": 4,
@@ -126,7 +127,7 @@ func TestAClothIsOrderedAndDrafted(t *testing.T) {
 func TestABattenResizesTheStripesOfACloth(t *testing.T) {
 	testroom.Slow(t)
 	t.Parallel()
-	s := testroom.Studio(t, All()...)
+	s := testroom.Studio(t, stages.All()...)
 	id, _ := testroom.Quilt(t, s)
 	p := testroom.Do(t, s, id, plan.ChoosePiece{Pattern: "cloth", Settings: map[string]float64{"width": 200, "length": 400}})
 	words, err := takeShare(s, id, p.Revision, p.Tray[2].Key, .2)
@@ -139,7 +140,7 @@ func TestABattenResizesTheStripesOfACloth(t *testing.T) {
 func TestRowsAreOrdered(t *testing.T) {
 	testroom.Slow(t)
 	t.Parallel()
-	s := testroom.Studio(t, All()...)
+	s := testroom.Studio(t, stages.All()...)
 	id, _ := testroom.Quilt(t, s)
 	p := testroom.Do(t, s, id, plan.ChoosePiece{Pattern: "rows", Settings: map[string]float64{"colours": 3, "rows": 6, "order": 1, "row": 4}})
 	assert.Equal(t, "6A 2B 6C", testroom.Line(p))
@@ -157,7 +158,7 @@ func TestRowsAreOrdered(t *testing.T) {
 
 func TestAChartIsPaintedAndSized(t *testing.T) {
 	t.Parallel()
-	s := testroom.Studio(t, All()...)
+	s := testroom.Studio(t, stages.All()...)
 	id, _ := testroom.Quilt(t, s)
 	testroom.Do(t, s, id, plan.ChoosePiece{Pattern: "stranded", Settings: nil})
 	p := testroom.Do(t, s, id, stitches.WriteChart{Text: "aab\nabb"})
@@ -199,7 +200,7 @@ func TestAChartIsPaintedAndSized(t *testing.T) {
 
 func TestADrawingIsDrawn(t *testing.T) {
 	t.Parallel()
-	s := testroom.Studio(t, All()...)
+	s := testroom.Studio(t, stages.All()...)
 	id, _ := testroom.Quilt(t, s)
 	testroom.Do(t, s, id, plan.ChoosePiece{Pattern: "drawn", Settings: nil})
 	testroom.Do(t, s, id, drawing.SizeDrawing{Width: 100, Height: 50, Across: 2, Down: 1})
@@ -247,7 +248,7 @@ func TestADrawingIsDrawn(t *testing.T) {
 
 func TestOwnPiecesTravelInPlanFiles(t *testing.T) {
 	t.Parallel()
-	s := testroom.Studio(t, All()...)
+	s := testroom.Studio(t, stages.All()...)
 	id, _ := testroom.Quilt(t, s)
 	testroom.Do(t, s, id, plan.ChoosePiece{Pattern: "cloth", Settings: map[string]float64{"width": 100}})
 	testroom.Do(t, s, id, draft.SetDraft{Threading: "1 2", TieUp: "1, 2", Treadling: "1 2"})
@@ -256,7 +257,7 @@ func TestOwnPiecesTravelInPlanFiles(t *testing.T) {
 	p := testroom.Do(t, s, id, plan.Dismiss{Note: "flat", Remark: "by candle"})
 	_, out, err := s.Export(testroom.Ctx, id)
 	require.NoError(t, err)
-	other := testroom.Studio(t, All()...)
+	other := testroom.Studio(t, stages.All()...)
 	again, err := testroom.Import(other, out)
 	require.NoError(t, err)
 	q := testroom.MustOpen(t, other, again)
@@ -273,7 +274,7 @@ func TestOwnPiecesTravelInPlanFiles(t *testing.T) {
 
 func TestNotesSayWhatCouldBeDone(t *testing.T) {
 	t.Parallel()
-	s := testroom.Studio(t, All()...)
+	s := testroom.Studio(t, stages.All()...)
 	id, _ := testroom.Quilt(t, s)
 	testroom.Add(t, s, "Pale plum=#d9b8d4", "Bright sun=#ffd21e")
 	p := testroom.MustOpen(t, s, id)
@@ -309,7 +310,7 @@ func TestNotesSayWhatCouldBeDone(t *testing.T) {
 
 func TestSecondThreads(t *testing.T) {
 	t.Parallel()
-	s := testroom.Studio(t, All()...)
+	s := testroom.Studio(t, stages.All()...)
 	id, _ := testroom.Quilt(t, s)
 	p := testroom.MustOpen(t, s, id)
 	v, err := proportion.Seconds(p, p.Tray[1].Key, "rows")

@@ -1,4 +1,4 @@
-package stages
+package plan_test
 
 import (
 	"bytes"
@@ -16,6 +16,7 @@ import (
 	"lampfern/exchange"
 	"lampfern/plan"
 	"lampfern/shelf"
+	"lampfern/stages"
 	"lampfern/stages/brief"
 	"lampfern/stages/proportion"
 	"lampfern/stages/values"
@@ -25,7 +26,7 @@ import (
 
 func TestPulledCardsFillThePieceAndGetRoles(t *testing.T) {
 	t.Parallel()
-	s := testroom.Studio(t, All()...)
+	s := testroom.Studio(t, stages.All()...)
 	id, ids := testroom.Quilt(t, s)
 	p, err := s.Open(testroom.Ctx, id)
 	require.NoError(t, err)
@@ -45,7 +46,7 @@ func TestPulledCardsFillThePieceAndGetRoles(t *testing.T) {
 
 func TestEveryEditIsUndoneAndRedone(t *testing.T) {
 	t.Parallel()
-	s := testroom.Studio(t, All()...)
+	s := testroom.Studio(t, stages.All()...)
 	id, ids := testroom.Quilt(t, s)
 	more := testroom.Add(t, s, "Sixth=#00804a")
 	edits := []plan.Edit{
@@ -98,7 +99,7 @@ func TestEveryEditIsUndoneAndRedone(t *testing.T) {
 
 func TestLaterSaveOfAnOldPageIsTold(t *testing.T) {
 	t.Parallel()
-	s := testroom.Studio(t, All()...)
+	s := testroom.Studio(t, stages.All()...)
 	id, _ := testroom.Quilt(t, s)
 	p, err := s.Open(testroom.Ctx, id)
 	require.NoError(t, err)
@@ -114,7 +115,7 @@ func TestLaterSaveOfAnOldPageIsTold(t *testing.T) {
 
 func TestRefusals(t *testing.T) {
 	t.Parallel()
-	s := testroom.Studio(t, All()...)
+	s := testroom.Studio(t, stages.All()...)
 	id, _ := testroom.Quilt(t, s)
 	p, err := s.Open(testroom.Ctx, id)
 	require.NoError(t, err)
@@ -147,7 +148,7 @@ func TestRefusals(t *testing.T) {
 
 func TestWheelStage(t *testing.T) {
 	t.Parallel()
-	s := testroom.Studio(t, All()...)
+	s := testroom.Studio(t, stages.All()...)
 	id, ids := testroom.Quilt(t, s)
 	testroom.Add(t, s, "Gorse=#f1de4a", "Grass=#2faf5a", "Fir=#1f3b2d")
 	testroom.Do(t, s, id, plan.LeadWith{Material: ids["Heather rail"]})
@@ -190,7 +191,7 @@ func TestWheelStage(t *testing.T) {
 
 func TestGapNote(t *testing.T) {
 	t.Parallel()
-	s := testroom.Studio(t, All()...)
+	s := testroom.Studio(t, stages.All()...)
 	ids := testroom.Add(t, s, "Willow lining=#5c7a5a")
 	id, err := s.NewPlan(testroom.Ctx, "x", "garment")
 	require.NoError(t, err)
@@ -208,7 +209,7 @@ func TestGapNote(t *testing.T) {
 
 func TestValuesAndProportionStages(t *testing.T) {
 	t.Parallel()
-	s := testroom.Studio(t, All()...)
+	s := testroom.Studio(t, stages.All()...)
 	id, _ := testroom.Quilt(t, s)
 	p, err := s.Open(testroom.Ctx, id)
 	require.NoError(t, err)
@@ -242,7 +243,7 @@ func TestValuesAndProportionStages(t *testing.T) {
 
 func TestShelfEditsUndoAndTwoTabs(t *testing.T) {
 	t.Parallel()
-	s := testroom.Studio(t, All()...)
+	s := testroom.Studio(t, stages.All()...)
 	ids := testroom.Add(t, s, "Gorse=#f1de4a", "Fox=#b5651d")
 	sh, err := s.Shelf(testroom.Ctx)
 	require.NoError(t, err)
@@ -289,7 +290,7 @@ func TestShelfEditsUndoAndTwoTabs(t *testing.T) {
 
 func TestFindAndNearest(t *testing.T) {
 	t.Parallel()
-	s := testroom.Studio(t, All()...)
+	s := testroom.Studio(t, stages.All()...)
 	ids := testroom.Add(t, s, testroom.Five...)
 	sh, err := s.Shelf(testroom.Ctx)
 	require.NoError(t, err)
@@ -346,7 +347,7 @@ func TestFindAndNearest(t *testing.T) {
 
 func TestBringInAListIsOneStep(t *testing.T) {
 	t.Parallel()
-	s := testroom.Studio(t, All()...)
+	s := testroom.Studio(t, stages.All()...)
 	testroom.Add(t, s, "Gorse=#f1de4a")
 	_, err := s.Upload(testroom.Ctx, "x.csv", []byte("a,b\n1,2\n"))
 	assert.ErrorContains(t, err, "Nothing was brought in")
@@ -379,7 +380,7 @@ func TestBringInAListIsOneStep(t *testing.T) {
 
 func TestPlanGoesToAnEmptyShelfAndIsTheSame(t *testing.T) {
 	t.Parallel()
-	a, b := testroom.Studio(t, All()...), testroom.Studio(t, All()...)
+	a, b := testroom.Studio(t, stages.All()...), testroom.Studio(t, stages.All()...)
 	id, ids := testroom.Quilt(t, a)
 	testroom.Do(t, a, id, plan.LeadWith{Material: ids["Heather rail"]})
 	testroom.Do(t, a, id, wheelstage.TurnTo{Places: 2})

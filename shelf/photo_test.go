@@ -1,4 +1,4 @@
-package stages
+package shelf_test
 
 import (
 	"bytes"
@@ -14,6 +14,7 @@ import (
 	"lampfern/exchange"
 	"lampfern/plan"
 	"lampfern/shelf"
+	"lampfern/stages"
 	"lampfern/stages/gather"
 	"lampfern/testroom"
 )
@@ -25,7 +26,7 @@ var (
 
 func TestPhotoToShelfAndScrapPage(t *testing.T) {
 	t.Parallel()
-	s := testroom.Studio(t, All()...)
+	s := testroom.Studio(t, stages.All()...)
 	id, _ := testroom.Quilt(t, s)
 	hash, err := s.AddPhoto(testroom.Ctx, "heap.jpg", testroom.SwatchPhoto(t, 200))
 	require.NoError(t, err)
@@ -36,7 +37,7 @@ func TestPhotoToShelfAndScrapPage(t *testing.T) {
 	require.NoError(t, err)
 	require.Len(t, all, 1, "the same photo is kept once")
 
-	fresh := plan.NewDesk(shelf.New(s.Store), All()) // as after a restart: the photo comes from its file
+	fresh := plan.NewDesk(shelf.New(s.Store), stages.All()) // as after a restart: the photo comes from its file
 	photo, err := fresh.Photo(testroom.Ctx, hash)
 	require.NoError(t, err)
 	sh, err := s.Shelf(testroom.Ctx)
@@ -87,7 +88,7 @@ func TestPhotoToShelfAndScrapPage(t *testing.T) {
 	assert.Equal(t, "heather of the market", p.Scraps[0].Name)
 	_, out, err := s.Export(testroom.Ctx, id)
 	require.NoError(t, err)
-	other := testroom.Studio(t, All()...)
+	other := testroom.Studio(t, stages.All()...)
 	there, err := testroom.Import(other, out)
 	require.NoError(t, err)
 	_, back, err := other.Export(testroom.Ctx, there)
@@ -108,7 +109,7 @@ func TestPhotoToShelfAndScrapPage(t *testing.T) {
 
 func TestPhotosRefusedAndMissing(t *testing.T) {
 	t.Parallel()
-	s := testroom.Studio(t, All()...)
+	s := testroom.Studio(t, stages.All()...)
 	_, err := s.AddPhoto(testroom.Ctx, "x.tif", []byte("II*"))
 	assert.ErrorContains(t, err, "Nothing was kept")
 	_, err = s.Photo(testroom.Ctx, "abcd")
