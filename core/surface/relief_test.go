@@ -144,3 +144,12 @@ func BenchmarkGrow(b *testing.B) {
 		Grow(g, 20, 20, 40)
 	}
 }
+
+// A place just off the picture has no outline.
+func TestGrowOffThePicture(t *testing.T) {
+	g := image.NewGray(image.Rect(0, 0, 20, 10))
+	assert.NotNil(t, Grow(g, 19, 9, 10))
+	for _, at := range [][2]int{{20, 5}, {5, 10}, {-1, 5}, {5, -1}} {
+		assert.Nil(t, Grow(g, at[0], at[1], 10), at)
+	}
+}

@@ -92,3 +92,22 @@ func TestShiftsBandsAndBalance(t *testing.T) {
 	_, held = Shifted(colour.Lab{L: 50, A: 60, B: 60}, Shift{Clear: 100}, Balance{})
 	assert.Contains(t, held, "outside what a screen shows")
 }
+
+// A recipe's bounds are allowed themselves, and nothing beyond.
+func TestBoundsOfARecipe(t *testing.T) {
+	at := func(change func(*Row)) error {
+		r := Recipe{Name: "dusk", Columns: HSB, Dark: []Row{{}}}
+		change(&r.Dark[0])
+		return r.Check()
+	}
+	for _, v := range []float64{1, -1} {
+		assert.NoError(t, at(func(r *Row) { r.Hue = v * mostTurn }))
+		assert.NoError(t, at(func(r *Row) { r.Purity = v * mostStep }))
+		assert.NoError(t, at(func(r *Row) { r.Light = v * mostStep }))
+		assert.Error(t, at(func(r *Row) { r.Hue = v * (mostTurn + .1) }))
+		assert.Error(t, at(func(r *Row) { r.Purity = v * (mostStep + .1) }))
+		assert.Error(t, at(func(r *Row) { r.Light = v * (mostStep + .1) }))
+	}
+	assert.NoError(t, Recipe{Columns: LCh, Light: make([]Row, MaxRows)}.Check())
+	assert.Error(t, Recipe{Columns: LCh, Light: make([]Row, MaxRows+1)}.Check())
+}
