@@ -197,3 +197,17 @@ func TestLargestRemainder(t *testing.T) {
 	assert.Equal(t, 10.0, downInt(106/10.6), "exact fits fit")
 	assert.Equal(t, 2.5, near(2.25, .5))
 }
+
+// Nap takes more only where the envelope's table does not count it already.
+func TestNapOfAnEnvelope(t *testing.T) {
+	for _, tt := range []struct {
+		nap, counted bool
+		want         float64
+	}{{false, false, 200}, {false, true, 200}, {true, true, 200}, {true, false, 230}} {
+		out, err := ClothByTable(ClothByTableIn{Table: []EnvelopeRow{{Width: 115, Lengths: Amounts{{"12", 2}}}, {Width: 90, Lengths: Amounts{{"12", 3}}}},
+			Size: "12", FabricWidth: 115, Nap: tt.nap, TableHasNap: tt.counted, ShrinkPct: new(0.0)})
+		require.NoError(t, err)
+		assert.InDelta(t, tt.want, out.Exact.LengthToBuy, 1e-9, "%+v", tt)
+		assert.Equal(t, 115.0, out.Rounded.RowWidth, "a row as wide as the cloth is its own")
+	}
+}

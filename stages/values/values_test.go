@@ -98,9 +98,12 @@ func TestAHeapOfOneHueIsNeverTakenForAPalette(t *testing.T) {
 	v := Values(testroom.MustOpen(t, s, id), "")
 	assert.False(t, v.Mixed)
 	assert.Len(t, v.Run.Strays, 3)
+	assert.NotContains(t, saidOf(v), "flows", "one with strays does not")
 	s = testroom.Studio(t, Stage(), mix.Stage())
 	id, _ = testroom.Quilt(t, s)
-	assert.True(t, Values(testroom.MustOpen(t, s, id), "").Mixed)
+	v = Values(testroom.MustOpen(t, s, id), "")
+	assert.True(t, v.Mixed)
+	assert.NotContains(t, saidOf(v), "flows", "nor do several hues")
 }
 
 func TestGapsAreMendedFromTheShelfOrByAChit(t *testing.T) {
