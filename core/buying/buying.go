@@ -106,7 +106,10 @@ func Work(a Ask) (Order, error) {
 	o.Codes = without(res.Warnings, quantity.NotEnoughAvailable) // Short says it
 	if spread, buy, ok := spread(a); ok {
 		o.PartLots, o.Packs = spread, Packs(buy, o.Each)
-		if in.AvailablePacks != nil {
+		switch {
+		case a.Gone:
+			o.Short = o.Packs
+		case in.AvailablePacks != nil:
 			o.Short = math.Max(0, o.Packs-*in.AvailablePacks)
 		}
 		o.Codes = without(o.Codes, quantity.MixedLots)

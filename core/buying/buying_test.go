@@ -80,6 +80,10 @@ func TestWork(t *testing.T) {
 		"no longer made": {with(func(a *Ask) { a.Gone = true }),
 			Order{Packs: 21, Cost: 25.2, Short: 21, Codes: []quantity.Warning{quantity.Discontinued},
 				Steps: []string{"2.05 / 0.1, up to 21; left over 0.05"}}},
+		"no longer made, and one part without a lot": {with(func(a *Ask) {
+			a.Lots, a.Mixed, a.Parts, a.Gone = lots(1.1, 1), true, []Part{{"front", 3}, {"back", 3}}, true
+		}), Order{OnHand: 2.1, Level: 1, Packs: 11, Cost: 13.2, Short: 11, PartLots: []PartLot{{"front", "A"}, {"back", ""}},
+			Codes: []quantity.Warning{quantity.Discontinued}}},
 		"no longer made, and enough": {with(func(a *Ask) { a.Gone, a.Lots = true, lots(3) }), Order{OnHand: 3, Level: 1}},
 		"nothing needed":             {with(func(a *Ask) { a.Need = 0 }), Order{}},
 		"skeins of 50 g, sold as 100": {Ask{Need: 130, Each: 50, Price: 3, InLots: true, Offer: &Offer{Price: 5, Unit: 100}},
