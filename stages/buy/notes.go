@@ -112,9 +112,13 @@ func (v *BuyView) note(p *plan.Plan, r *Row) {
 		if len(r.Lots) > 1 {
 			in = fmt.Sprintf("in %s lots, none of them enough", words.Count(len(r.Lots)))
 		}
+		so := "So all is bought anew;"
+		if r.Short > 0 { // for it cannot be
+			so, way = "Not enough of it can be bought anew;", "taking several lots, each for parts of its own, needs less"
+		}
 		v.Notes = append(v.Notes, note.Note{Aside: -1, Grade: note.Consider, About: r.Name,
-			Words: fmt.Sprintf(": %s is on hand %s, and a second lot may differ. So all is bought anew; %s.", amountWords(r.OnHand, UnitOf(r.Kind)),
-				in, way),
+			Words: fmt.Sprintf(": %s is on hand %s, and a second lot may differ. %s %s.", amountWords(r.OnHand, UnitOf(r.Kind)),
+				in, so, way),
 			Offers: []note.Offer{{Do: "do=mixed&row=" + r.Key, Label: label}}})
 	}
 	if c := r.Card; c != nil && c.ID != 0 && r.Packs > 0 && c.Uncertainty >= dearFrom {
