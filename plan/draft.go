@@ -6,6 +6,7 @@ import (
 	"time"
 
 	"lampfern/core/mesh"
+	"lampfern/core/piece"
 	"lampfern/core/words"
 	"lampfern/shelf"
 	"lampfern/store"
@@ -25,7 +26,8 @@ type Stage struct {
 	Upcast []func(json.RawMessage) (json.RawMessage, error) // the first makes form 2 of the section of form 1
 	Filled func(*Plan) bool                                 // whether the plan has something there; nil for never
 
-	Supply func(ctx context.Context, k *Desk, p *Plan) (Supply, error) // of the stage that knows how much is needed; nil of any other
+	Told   func(ctx context.Context, k *Desk, p *Plan) (piece.Values, error) // of the stage that asks what the piece cannot know
+	Supply func(ctx context.Context, k *Desk, p *Plan) (Supply, error)       // of the stage that knows how much is needed; nil of any other
 }
 
 // Edit is one undoable act on a plan. Do changes the draft and says in a few

@@ -10,6 +10,7 @@ import (
 	"unicode/utf8"
 
 	"lampfern/core/brief"
+	"lampfern/core/colour"
 	"lampfern/core/craft"
 	"lampfern/core/material"
 	"lampfern/core/piece"
@@ -67,6 +68,10 @@ type (
 	}
 	// Mixer is the section in which one wanted colour at a time is mixed.
 	Mixer interface{ WorkOn(key int) }
+	// Baser is the section that says what colourants of a batch go into; ok where the maker chose it.
+	Baser interface {
+		Base() (c colour.Lab, ok bool)
+	}
 	// Follower is a section that changes when another colour leads.
 	Follower interface{ Led() }
 	// Referrer is a section that refers to materials. Refer calls f for each of them and

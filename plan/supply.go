@@ -20,6 +20,7 @@ type Made struct {
 	Name   string
 	Craft  piece.Craft // whose rules tell of it
 	Making piece.Making
+	Keys   []int // of the entries whose cards it takes
 }
 
 // Order is what is still to be had from a seller.
@@ -33,6 +34,16 @@ type Order struct {
 type Need struct {
 	Name, Unit string
 	Bare       float64
+}
+
+// Told is what the maker told of the plan's craft that its piece cannot know, or the usual.
+func (k *Desk) Told(ctx context.Context, p *Plan) (piece.Values, error) {
+	for _, st := range k.stages {
+		if st.Told != nil {
+			return st.Told(ctx, k, p)
+		}
+	}
+	return nil, nil
 }
 
 // Supply asks the stage that knows what is needed. A piece that cannot be made yet is

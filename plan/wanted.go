@@ -149,3 +149,15 @@ func (d *Draft) workOn(key int) {
 		}
 	}
 }
+
+// Base is the colour that the colourants of a batch go into: usual, until the maker chose another.
+func (p *Plan) Base(usual colour.Lab) colour.Lab {
+	for _, s := range p.sections {
+		if b, is := s.(Baser); is {
+			if c, chosen := b.Base(); chosen {
+				return c
+			}
+		}
+	}
+	return usual
+}

@@ -17,6 +17,7 @@ import (
 	"github.com/gin-gonic/gin"
 
 	"lampfern/core/colour"
+	"lampfern/core/material"
 	"lampfern/core/words"
 	"lampfern/draw"
 )
@@ -209,6 +210,7 @@ func (s *shop) funcs() template.FuncMap {
 		"div":      func(a, b float64) float64 { return a / b },
 		"mul100":   func(v float64) float64 { return 100 * v },
 		"lab":      func(l, a, b float64) colour.Lab { return colour.Lab{L: l, A: a, B: b} },
+		"amount":   material.AmountWords,
 		"figure":   func(v float64) words.Figure { return words.Figure(v) },
 		"figures":  func(c colour.Lab) string { return fmt.Sprintf("%.3f %.3f %.3f", c.L, c.A, c.B) },
 		"familyOf": colour.Family,

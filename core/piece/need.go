@@ -25,10 +25,20 @@ type Taken struct {
 	Name string  // unlike that of any other
 	Kind string  // of material; empty for a colour that no material has yet
 	Pack float64 // what one holds, 0 when not known
-	Dose float64 // % of batter at which its colour was tried, 0 when not known
 
+	Dose    float64 // at which its colour was tried, 0 when not known
+	DoseOf  string  // the basis of that, of material.DoseBases
 	Limit   float64 // that its supplier allows, 0 when not known
 	LimitOf string  // the basis of that
+	Plain   bool    // it is the colour of the bare batch: nothing goes into its part
+}
+
+// Portion is the part of a batch that one card colours.
+type Portion struct {
+	Mould  float64 // g that go into the mould of the piece
+	Second float64 // g beyond that, which fill a second mould
+	Dose   float64 // of all that colours it, in g per kg of oils
+	Told   bool    // the dose is the card's own; else the usual one
 }
 
 // Need is how much of one card a thing takes, or of something that has no card.
@@ -46,6 +56,7 @@ type Need struct {
 	Cuts     []Cut    // on the width of the bolt
 	Wide     float64  // of the bolt in cm; 0 where nothing is cut from one
 	Sizes    []Size   // ready-made parts that it is made up of
+	Portion  *Portion // of the batch that it colours; nil where nothing is made in a batch
 }
 
 // Fit is a change of a piece's settings that the maker's own figures ask for, and why:

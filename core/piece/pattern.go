@@ -43,11 +43,17 @@ type Craft struct {
 	Inside  []string // keys of parts from the inside out, where that is its order
 	// Work is its order of work, from what is drawn; nil where that cannot be told.
 	Work func(m Making) []Task
-	// Batch says that a mix is a share of the whole batch, as of batter, and a need is of all that
-	// colours it together.
-	Batch bool
+	// Batch is how colourants go into what is made in one batch, as into batter, by what was asked:
+	// a mix is a share of the batch, and a need is of all that colours it together. nil in any other.
+	Batch func(asked Values) Batch
 	// OwnOnly says that Needs knows the patterns of this craft alone.
 	OwnOnly bool
+}
+
+// Batch is how colourants go into a batch.
+type Batch struct {
+	Oils float64 // % of the batch that is oils
+	Dose float64 // of a colourant whose own is not known, in g per kg of oils
 }
 
 // Owns reports whether a pattern is one of the craft's.

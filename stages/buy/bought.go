@@ -76,7 +76,7 @@ func (e Bought) Act(ctx context.Context, k *plan.Desk, p *plan.Plan) (string, er
 		return "", err
 	}
 	b.Name = r.Name
-	b.Much = amountWords(b.Amount, UnitOf(r.Kind))
+	b.Much = material.AmountWords(b.Amount, UnitOf(r.Kind))
 	if r.Card == nil || r.Card.ID == 0 {
 		return r.Name + " is bought.", k.Store.Write(ctx, func(tx store.Tx) error { return tx.PutPurchase(&b) })
 	}
@@ -212,7 +212,7 @@ func (Used) Act(ctx context.Context, k *plan.Desk, p *plan.Plan) (string, error)
 	err = k.ChangeMaterials(ctx, "use up for "+p.Name, ids, func(m *material.Material) error {
 		taken := take(m, need[ids[at]], "")
 		at++
-		said = append(said, fmt.Sprintf("%s of %s", amountWords(taken, UnitOf(m.Kind)), m.Name))
+		said = append(said, fmt.Sprintf("%s of %s", material.AmountWords(taken, UnitOf(m.Kind)), m.Name))
 		return nil
 	}, func(store.Tx) error { return nil })
 	return "Taken off the shelf: " + words.All(said) + ". The shelf’s own undo puts it back.", err
@@ -268,7 +268,7 @@ func (e Count) Act(ctx context.Context, k *plan.Desk, p *plan.Plan) (string, err
 		}
 		return nil
 	}, func(store.Tx) error { return nil })
-	return fmt.Sprintf("%s of %s is there. The shelf’s own undo puts it back.", amountWords(much, unit), r.Name), err
+	return fmt.Sprintf("%s of %s is there. The shelf’s own undo puts it back.", material.AmountWords(much, unit), r.Name), err
 }
 
 // figureOf reads a figure that is written; empty is otherwise.

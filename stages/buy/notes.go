@@ -9,6 +9,7 @@ import (
 
 	"lampfern/core/buying"
 	"lampfern/core/colour"
+	"lampfern/core/material"
 	"lampfern/core/note"
 	"lampfern/core/piece"
 	"lampfern/core/words"
@@ -117,7 +118,7 @@ func (v *BuyView) note(p *plan.Plan, r *Row) {
 			so, way = "Not enough of it can be bought anew;", "taking several lots, each for parts of its own, needs less"
 		}
 		v.Notes = append(v.Notes, note.Note{Aside: -1, Grade: note.Consider, About: r.Name,
-			Words: fmt.Sprintf(": %s is on hand %s, and a second lot may differ. %s %s.", amountWords(r.OnHand, UnitOf(r.Kind)),
+			Words: fmt.Sprintf(": %s is on hand %s, and a second lot may differ. %s %s.", material.AmountWords(r.OnHand, UnitOf(r.Kind)),
 				in, so, way),
 			Offers: []note.Offer{{Do: "do=mixed&row=" + r.Key, Label: label}}})
 	}

@@ -164,9 +164,9 @@ const tried = 12
 
 // instead says that a card cannot be had in full, and which near one can.
 func (v *BuyView) instead(p *plan.Plan, r *Row) {
-	said := fmt.Sprintf(" cannot be had: %s short at %s.", amountWords(r.Short*r.Each, UnitOf(r.Kind)), or(r.Supplier, "the shop"))
+	said := fmt.Sprintf(" cannot be had: %s short at %s.", material.AmountWords(r.Short*r.Each, UnitOf(r.Kind)), or(r.Supplier, "the shop"))
 	if r.Short < r.Packs {
-		said = fmt.Sprintf(" is %s short at %s.", amountWords(r.Short*r.Each, UnitOf(r.Kind)), or(r.Supplier, "the shop"))
+		said = fmt.Sprintf(" is %s short at %s.", material.AmountWords(r.Short*r.Each, UnitOf(r.Kind)), or(r.Supplier, "the shop"))
 	}
 	if len(r.Offers) > 0 && r.Offers[0].Vanished {
 		said = fmt.Sprintf(" is no longer in the newest list of %s.", r.Supplier)

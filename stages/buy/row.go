@@ -51,27 +51,6 @@ type Row struct {
 	pack string  // what one unit is called
 }
 
-// amountWords are an amount with its unit.
-func amountWords(v float64, unit string) string {
-	switch {
-	case unit == "m" && v >= 0.995:
-		return fmt.Sprintf("%.2f m", v)
-	case unit == "m":
-		return fmt.Sprintf("%.0f cm", math.Ceil(100*v-1e-9))
-	case unit == "pieces" && v > 0 && v < 0.01:
-		return "less than 1% of one"
-	case unit == "pieces" && v > 0 && v < 1-1e-9:
-		return fmt.Sprintf("%.0f%% of one", 100*v)
-	case unit == "pieces" && v < 100 && math.Abs(v-math.Round(v)) > 0.05:
-		return fmt.Sprintf("%.1f pieces", v)
-	case unit == "pieces" || unit == "sheets":
-		return words.Plural(int(math.Ceil(v-1e-9)), strings.TrimSuffix(unit, "s"), unit)
-	case v >= 100:
-		return fmt.Sprintf("%.0f %s", v, unit)
-	}
-	return fmt.Sprintf("%.3g %s", v, unit)
-}
-
 // yards are an amount of eighths of a yard as they are read.
 func yards(eighths float64) string {
 	whole, rest := math.Floor(eighths/8), int(eighths)%8
@@ -139,7 +118,7 @@ func (v *BuyView) row(s *Section, n needed, asked piece.Values, held map[uint]ke
 		r.Cuts, r.Sizes, n.Spare = nil, nil, 0
 	}
 	unit := UnitOf(r.Kind)
-	r.spare, r.NeedWords, r.Got = n.Spare, amountWords(r.Need, unit), v.Got(n.key)
+	r.spare, r.NeedWords, r.Got = n.Spare, material.AmountWords(r.Need, unit), v.Got(n.key)
 	if r.Problem == "" {
 		r.Spare = spareWords(n.Spare, unit)
 	}
@@ -193,7 +172,7 @@ func spareWords(spare float64, unit string) string {
 	case unit == "pieces":
 		return fmt.Sprintf("%.0f of them spare", spare)
 	case unit == "m" || spare >= 99:
-		return amountWords(spare, unit) + " of it waste"
+		return material.AmountWords(spare, unit) + " of it waste"
 	}
 	return fmt.Sprintf("%.2g %s of it waste", spare, unit)
 }
@@ -216,7 +195,7 @@ func (r *Row) onHand(s *Section, held map[uint]kept) {
 		if err != nil || amount <= 0 || l.State == material.UsedUp {
 			continue
 		}
-		said, name := amountWords(amount, unit), "no lot"
+		said, name := material.AmountWords(amount, unit), "no lot"
 		if l.Name != "" {
 			said, name = said+" of lot "+l.Name, l.Name
 		}
@@ -263,7 +242,7 @@ func (r *Row) said(unit string) {
 		r.Working = append(slices.Clone(r.Working), "shared by the areas of its parts: "+words.List(spread))
 	}
 	if r.Raised {
-		r.Warnings = append(r.Warnings, fmt.Sprintf("%s sells no less than %s.", r.Supplier, amountWords(r.ask.Offer.Least, unit)))
+		r.Warnings = append(r.Warnings, fmt.Sprintf("%s sells no less than %s.", r.Supplier, material.AmountWords(r.ask.Offer.Least, unit)))
 	}
 	for _, w := range r.Codes {
 		r.Warnings = append(r.Warnings, w.Words())
@@ -271,7 +250,7 @@ func (r *Row) said(unit string) {
 	switch {
 	case r.Packs == 0:
 		if r.Need > 0 && r.OnHand > r.Need {
-			r.Left = amountWords(r.OnHand-r.Need, unit) + " left afterwards"
+			r.Left = material.AmountWords(r.OnHand-r.Need, unit) + " left afterwards"
 			if r.Kind == "marker or pencil" {
 				r.Left = "enough left, for it takes " + r.NeedWords
 			}
@@ -283,7 +262,7 @@ func (r *Row) said(unit string) {
 	case r.step > 0:
 		r.Buy = fmt.Sprintf("%.1f m", r.Packs*r.step)
 	case r.Each == 1:
-		r.Buy = amountWords(r.Packs, unit)
+		r.Buy = material.AmountWords(r.Packs, unit)
 	default:
 		r.Buy = words.Plural(int(r.Packs), r.pack, r.pack+"s") + fmt.Sprintf(" of %g %s", r.Each, unit)
 	}

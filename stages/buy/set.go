@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"slices"
 
+	"lampfern/core/material"
 	"lampfern/core/note"
 	"lampfern/core/piece"
 	"lampfern/core/words"
@@ -31,7 +32,7 @@ func (v *BuyView) ofSet(k *plan.Desk, p *plan.Plan, of piece.Craft, s *Section, 
 			called += fmt.Sprintf(" × %d", w.sec.Times)
 		}
 		for _, n := range more {
-			n.Working = append([]string{called + ": " + amountWords(n.Amount, UnitOf(n.Kind))}, n.Working...)
+			n.Working = append([]string{called + ": " + material.AmountWords(n.Amount, UnitOf(n.Kind))}, n.Working...)
 			n.parts = slices.Clone(n.parts)
 			for i := range n.parts {
 				n.parts[i] += " of the " + w.Name

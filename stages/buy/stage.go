@@ -33,6 +33,7 @@ func Stage() plan.Stage {
 			"prices":  func() plan.Bring { return &BringPrices{} },
 			"written": func() plan.Bring { return &BringList{} },
 		},
+		Told:   told,
 		Supply: supply,
 		Filled: func(p *plan.Plan) bool { return len(p.Wishes)+len(Of(p).Own)+len(Of(p).Kept) > 0 },
 	}

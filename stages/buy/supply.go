@@ -5,6 +5,7 @@ import (
 	"fmt"
 	"slices"
 
+	"lampfern/core/colour"
 	"lampfern/core/craft"
 	"lampfern/core/material"
 	"lampfern/core/piece"
@@ -35,11 +36,12 @@ func supply(ctx context.Context, k *plan.Desk, p *plan.Plan) (out plan.Supply, e
 		if m.Input, _, err = k.InputOf(one.Plan, pattern); err != nil {
 			return out, err
 		}
+		var keys []int
 		for _, c := range cards {
-			used[c.Name] = true
+			used[c.Name], keys = true, append(keys, c.Key)
 		}
 		if len(cards) > 0 || len(pieces) == 1 { // a piece without a card is not made yet
-			out.Pieces = append(out.Pieces, plan.Made{Key: one.Key, Name: one.Name, Craft: one.of, Making: m})
+			out.Pieces = append(out.Pieces, plan.Made{Key: one.Key, Name: one.Name, Craft: one.of, Making: m, Keys: keys})
 		}
 	}
 	out.Cards = len(used)
@@ -63,6 +65,13 @@ func supply(ctx context.Context, k *plan.Desk, p *plan.Plan) (out plan.Supply, e
 	}
 	return out, nil
 }
+
+// plainWithin is how near to the base of a batch a colour of no material has to be for its part to
+// stay plain, in ΔE00.
+const plainWithin = 3.0
+
+// plainBatch is the colour of a batch until the maker says otherwise.
+var plainBatch = colour.Lab{L: 90, A: 0, B: 8}
 
 // making is the piece as it is to be made, without what was put into its pattern, which is
 // costly to read: the cards that parts take, the pattern, and what was written down.
@@ -97,18 +106,23 @@ func making(p *plan.Plan, of piece.Craft, s *Section, asked piece.Values) (m pie
 			for n := 2; slices.ContainsFunc(m.Cards, func(t piece.Taken) bool { return t.Name == name }); n++ {
 				name = fmt.Sprintf("%s (%d)", c.Name, n)
 			}
-			taken := piece.Taken{Name: name, Pack: c.Pack, Limit: c.Dose.Limit, LimitOf: c.Dose.LimitBasis}
+			taken := piece.Taken{Name: name, Pack: c.Pack, Dose: c.Dose.Tried, DoseOf: c.Dose.TriedBasis,
+				Limit: c.Dose.Limit, LimitOf: c.Dose.LimitBasis}
 			if c.ID != 0 {
 				taken.Kind = c.Kind
 			}
-			if c.Dose.TriedBasis == material.DoseBases()[0] {
-				taken.Dose = c.Dose.Tried
-			}
-			if mix := mixOf(p, c.Key); len(mix) > 0 {
+			mix := mixOf(p, c.Key)
+			if taken.DoseOf == material.DoseBases()[2] { // of fibre, which says nothing of a batch
 				taken.Dose = 0
+			}
+			if len(mix) > 0 {
+				taken.Dose, taken.DoseOf = 0, material.DoseBases()[0]
 				for _, part := range mix {
 					taken.Dose += 100 * part.Share
 				}
+			}
+			if of.Batch != nil && c.ID == 0 && len(mix) == 0 {
+				taken.Plain = colour.DeltaE2000(p.Base(plainBatch), c.Colour) <= plainWithin
 			}
 			m.Cards, cards = append(m.Cards, taken), append(cards, c)
 		}

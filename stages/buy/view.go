@@ -102,18 +102,11 @@ func View(ctx context.Context, k *plan.Desk, p *plan.Plan, with ...uint) (*BuyVi
 func Rows(ctx context.Context, k *plan.Desk, p *plan.Plan, with ...uint) (*BuyView, error) {
 	s := Of(p)
 	v := &BuyView{Own: s.Own, Times: s.times(), Budget: p.Asked().Budget, Kept: len(s.Kept) > 0}
-	prefs, err := work.PrefsOf(k.Store.Read(ctx))
+	others, err := v.ask(ctx, k, p)
 	if err != nil {
 		return nil, err
 	}
-	v.waste = prefs.Waste
-	others, err := plan.EverySection[Section](ctx, k, Key)
-	if err != nil {
-		return nil, err
-	}
-	of := craftOf(p)
-	asked := v.asks(of, s, p.ID, others)
-	v.asked = asked
+	of, asked := craftOf(p), v.asked
 	for _, l := range of.Lists {
 		v.Lists = append(v.Lists, OwnList{l, s.Lists[l.Key]})
 	}
@@ -144,6 +137,27 @@ func Rows(ctx context.Context, k *plan.Desk, p *plan.Plan, with ...uint) (*BuyVi
 		v.Rows = append(v.Rows, v.row(s, n, asked, kept, offers))
 	}
 	return v, nil
+}
+
+// ask asks what the piece cannot know; others are what buying keeps of every plan.
+func (v *BuyView) ask(ctx context.Context, k *plan.Desk, p *plan.Plan) (others map[uint]*Section, err error) {
+	prefs, err := work.PrefsOf(k.Store.Read(ctx))
+	if err != nil {
+		return nil, err
+	}
+	v.waste = prefs.Waste
+	if others, err = plan.EverySection[Section](ctx, k, Key); err != nil {
+		return nil, err
+	}
+	v.asked = v.asks(craftOf(p), Of(p), p.ID, others)
+	return others, nil
+}
+
+// told implements plan.Stage's Told.
+func told(ctx context.Context, k *plan.Desk, p *plan.Plan) (piece.Values, error) {
+	var v BuyView
+	_, err := v.ask(ctx, k, p)
+	return v.asked, err
 }
 
 // craftOf is the craft whose rules tell how much a plan's piece takes.
@@ -206,7 +220,7 @@ func (v *BuyView) beside(ctx context.Context, k *plan.Desk, id uint, others map[
 		if amount, there := Of(q).Amounts[n.key]; there {
 			n.Amount, n.Working = amount, []string{"as you wrote"}
 		}
-		n.Working = append([]string{"For " + q.Name + ": " + amountWords(n.Amount, UnitOf(n.Kind))}, n.Working...)
+		n.Working = append([]string{"For " + q.Name + ": " + material.AmountWords(n.Amount, UnitOf(n.Kind))}, n.Working...)
 		same := -1
 		if n.card != nil && n.card.ID != 0 {
 			same = slices.IndexFunc(needs, func(o needed) bool { return o.card != nil && o.card.ID == n.card.ID && o.Kind == n.Kind })
@@ -257,7 +271,7 @@ func (v *BuyView) keptBack(ctx context.Context, k *plan.Desk, p *plan.Plan, othe
 			if c, err := p.Shelf.Card(one.Material); err == nil {
 				stock = material.StockOf(c.Kind).Units[0].Name
 			}
-			held.plans = append(held.plans, fmt.Sprintf("%s kept for %s", amountWords(one.Amount, stock), other.Name))
+			held.plans = append(held.plans, fmt.Sprintf("%s kept for %s", material.AmountWords(one.Amount, stock), other.Name))
 			out[one.Material] = held
 		}
 	}
@@ -350,12 +364,12 @@ func (v *BuyView) needs(k *plan.Desk, p *plan.Plan, of piece.Craft, s *Section, 
 			}
 			one := n
 			share := part.Share
-			if of.Batch { // shares of the whole; the need is of the colourants together
+			if of.Batch != nil { // shares of the whole; the need is of the colourants together
 				share /= sum
 			}
 			one.Amount, one.Spare = n.Amount*share, n.Spare*share
 			one.Working = append(slices.Clone(n.Working), fmt.Sprintf("%.3g of it in the mix %s: %s", share, c.Name,
-				amountWords(one.Amount, material.StockOf(in.Kind).Units[0].Name)))
+				material.AmountWords(one.Amount, material.StockOf(in.Kind).Units[0].Name)))
 			if at, there := mixed[in.ID]; there {
 				out[at].Amount += one.Amount
 				out[at].Spare += one.Spare

@@ -1,11 +1,13 @@
 package mix
 
 import (
+	"context"
 	"fmt"
 	"slices"
 	"strings"
 
 	"lampfern/core/colour"
+	"lampfern/core/craft"
 	"lampfern/core/material"
 	"lampfern/core/mix"
 	"lampfern/core/words"
@@ -126,6 +128,7 @@ func water(g *Ground) *shelf.Card { return shelf.FreeCard("Water", g.Colour()) }
 // bench are the paints of a plan ready to be mixed, with what was learned of them. In a
 // wash the last of them is water.
 type bench struct {
+	s        *Section
 	cards    []*shelf.Card
 	ready    []mix.Paint
 	strength []float64
@@ -164,10 +167,28 @@ const mostLeftOut = 40
 // record to be learned from, in ΔE00.
 const sameGround = 4.0
 
+// settings are the section with what the craft was told of its batch.
+func settings(ctx context.Context, k *plan.Desk, p *plan.Plan) (*Section, error) {
+	s := *Of(p)
+	of, _ := craft.Named(p.Craft)
+	if of.Batch == nil {
+		return &s, nil
+	}
+	asked, err := k.Told(ctx, p)
+	if err != nil || asked == nil {
+		return &s, err
+	}
+	s.told = new(of.Batch(asked))
+	return &s, nil
+}
+
 // benchOf makes the paints of a plan ready.
-func benchOf(k *plan.Desk, p *plan.Plan, cards []*shelf.Card, records []store.Mix) bench {
-	s := Of(p)
-	b := bench{cards: cards, as: s.together("", ""), shelf: p.Shelf}
+func benchOf(ctx context.Context, k *plan.Desk, p *plan.Plan, cards []*shelf.Card, records []store.Mix) (bench, error) {
+	s, err := settings(ctx, k, p)
+	if err != nil {
+		return bench{}, err
+	}
+	b := bench{s: s, cards: cards, as: s.together("", ""), shelf: p.Shelf}
 	if len(cards) > 0 {
 		b.as = s.together(cards[0].Kind, p.Craft)
 	}
@@ -182,11 +203,11 @@ func benchOf(k *plan.Desk, p *plan.Plan, cards []*shelf.Card, records []store.Mi
 	}
 	b.tried = make([]bool, len(b.cards))
 	logs, of := b.read(records)
-	key := fmt.Sprint("mix-learn ", b.as.Key, " ", b.basis, " ", b.step, s.Coats, s.Oils)
+	key := fmt.Sprint("mix-learn ", b.as.Key, " ", b.basis, " ", b.step, s.Coats, s.oils())
 	if b.ground != nil {
 		key += fmt.Sprint(*b.ground)
 	}
-	b.makeReady(k, s, logs)
+	b.makeReady(k, logs)
 	var start []float64
 	oneHeld := false
 	for i, c := range b.cards {
@@ -223,7 +244,7 @@ func benchOf(k *plan.Desk, p *plan.Plan, cards []*shelf.Card, records []store.Mi
 	})
 	b.strength = b.learned.strength
 	b.additive = b.shiftOf(s.Additive, records)
-	return b
+	return b, nil
 }
 
 // logOf is a record as a mix of these paints; not ok when it holds others, or was made
@@ -298,7 +319,8 @@ func layersOf(c *shelf.Card) []colour.Spectrum {
 }
 
 // makeReady makes the paints ready, and says how many parts each may have.
-func (b *bench) makeReady(k *plan.Desk, s *Section, logs []mix.Log) {
+func (b *bench) makeReady(k *plan.Desk, logs []mix.Log) {
+	s := b.s
 	for at, c := range b.cards {
 		key := fmt.Sprint("mix-paint ", b.as.Key, " ", c.ID, ".", c.Revision, c.Colour)
 		most, parts := -1, 1.0

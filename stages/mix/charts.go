@@ -100,7 +100,11 @@ func Charted(ctx context.Context, k *plan.Desk, p *plan.Plan, kind string, a, b 
 			v.Kind = one
 		}
 	}
-	c := &charting{v: v, b: benchOf(k, p, v.Paints, records), of: -1, wheel: p.OnWheel(), school: p.School()}
+	paints, err := benchOf(ctx, k, p, v.Paints, records)
+	if err != nil {
+		return nil, err
+	}
+	c := &charting{v: v, b: paints, of: -1, wheel: p.OnWheel(), school: p.School()}
 	v.Trust, v.Basis, v.States, v.Layers = c.b.trust(), c.b.basis, States(), c.b.as.Way == mix.Layers
 	if c.b.as.Way == mix.Doses || c.b.as.Way == mix.Wash {
 		v.Kinds = nil

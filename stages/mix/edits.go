@@ -359,12 +359,11 @@ type SetBatch struct {
 	Total float64 `form:"total,optional"`
 	Least float64 `form:"least,optional"`
 
-	Mould    float64 `form:"mould,optional"`
-	Additive string  `form:"additive,optional"`
+	Additive string `form:"additive,optional"`
 }
 
 func (e SetBatch) Do(d *plan.Draft) (string, error) {
 	s := Of(d.Plan)
-	s.Total, s.Least, s.Mould, s.Additive = e.Total, e.Least, e.Mould, strings.Join(strings.Fields(e.Additive), " ")
+	s.Total, s.Least, s.Additive = e.Total, e.Least, strings.Join(strings.Fields(e.Additive), " ")
 	return "set the batch", nil
 }

@@ -1,117 +1,128 @@
 package mix
 
 import (
+	"context"
+	"errors"
+	"fmt"
 	"slices"
 
 	"lampfern/core/colour"
-	"lampfern/core/mix"
+	"lampfern/core/material"
+	"lampfern/core/piece"
+	"lampfern/core/words"
 	"lampfern/plan"
-	"lampfern/shelf"
 )
 
 // PourView is the batter of a piece split by the shares of its parts.
 type PourView struct {
-	Batter float64 // g in all
-	Mould  float64 // g that are poured into the mould of the piece
-	Rows   []PourRow
-	Left   float64 // g that the mould does not hold
-	Lacks  float64 // g that the mould would hold beyond the batch
+	Batter, Second float64 // g that the moulds take, and that are left over for others
+	Rows           []PourRow
 }
 
 // PourRow is the batter of one part.
 type PourRow struct {
-	Part   string
-	Share  float64
-	Card   string // that the part takes; empty for none
-	Colour colour.Lab
-	Batter float64 // g in the mould
-	Second float64 // g of what is left over, for a second mould
-	Batch  *Batch  // its colourants; nil where nothing is added
-	Words  string  // what is to be known: no recipe, plain, how far off
-	Over   []string
+	Part    string
+	Share   float64
+	Card    string // that the part takes; empty for none
+	Colour  colour.Lab
+	Batter  float64  // g in the mould
+	Second  float64  // g of what is left over, for a second mould
+	Amounts []Amount // of each colourant, for both
+	Words   string   // what is to be known: no recipe, plain, a dose that is the usual one
+	Problem string
 }
 
-// plainWithin is how near to the base a card has to be for its batter to stay plain.
-const plainWithin = 3.0
-
-// pour splits the batter of a soap by the parts of the piece, each with its colourants:
-// those on the slab for its card's colour, else those of the best recipe for it.
-func (v *MixView) pour(k *plan.Desk, p *plan.Plan, b bench, s *Section) {
-	if p.Craft != "soap" || b.as.Way != mix.Doses || p.Piece == nil || s.Total == 0 {
-		return
+// pour splits the batter of what is made in a batch by the parts of the piece, as the craft reckons
+// it for buying: by the doses of the cards themselves, and of the mixes that lie in the tray.
+func (v *MixView) pour(ctx context.Context, k *plan.Desk, p *plan.Plan, b bench) error {
+	if b.s.told == nil || p.Piece == nil {
+		return nil
 	}
-	out := &PourView{Batter: s.Total, Mould: s.Total}
-	if s.Mould > 0 {
-		out.Mould = min(s.Mould, s.Total)
-		out.Left, out.Lacks = max(0, s.Total-s.Mould), max(0, s.Mould-s.Total)
+	sup, err := k.Supply(ctx, p)
+	if refusal := words.Refusal(""); errors.As(err, &refusal) {
+		return nil // Buy says why it cannot be made
+	} else if err != nil {
+		return err
 	}
-	shares, fill := p.Piece.Shares, p.Fill()
-	for i, part := range p.Piece.Parts {
-		row := PourRow{Part: part.Name, Share: shares[i], Batter: out.Mould * shares[i], Second: out.Left * shares[i], Colour: b.ground.Colour()}
-		if fill[i] < 0 {
-			row.Words = "no card yet, so it stays plain"
-			out.Rows = append(out.Rows, row)
+	out := &PourView{}
+	for _, made := range sup.Pieces {
+		m := made.Making
+		if made.Craft.Batch == nil {
 			continue
 		}
-		card := p.Tray[fill[i]]
-		row.Card, row.Colour = card.Name, card.Colour
-		parts, words := b.forCard(k, p, s, card)
-		row.Words = words
-		if parts != nil {
-			row.Batch = b.batchOf(s, parts, row.Batter+row.Second)
-			for at, n := range parts {
-				if over := b.over(at, float64(n)*b.step); over != "" {
-					row.Over = append(row.Over, over)
-				}
+		needs, areas := made.Craft.Needs(m), m.AreasOf()
+		whole, perArea := m.Piece.Area(), [2]float64{} // g a mm², in the mould and beyond
+		for i, n := range needs {
+			if n.Portion != nil && areas[i] > 0 {
+				perArea = [2]float64{n.Portion.Mould / areas[i], n.Portion.Second / areas[i]}
 			}
 		}
-		out.Rows = append(out.Rows, row)
+		for i, area := range m.Piece.Areas() {
+			row := PourRow{Part: m.Piece.Parts[i].Name, Share: area / whole, Colour: b.ground.Colour(),
+				Batter: area * perArea[0], Second: area * perArea[1]}
+			if len(sup.Pieces) > 1 {
+				row.Part = made.Name + ": " + row.Part
+			}
+			if m.Of[i] < 0 {
+				row.Words = "no card yet, so it stays plain"
+			} else if n := needs[m.Of[i]]; n.Problem != "" {
+				row.Card, row.Problem = m.Cards[m.Of[i]].Name, n.Problem
+			} else {
+				n.Amount *= area / areas[m.Of[i]]
+				row.fill(k, p, b, made.Keys[m.Of[i]], n)
+			}
+			out.Batter, out.Second = out.Batter+row.Batter, out.Second+row.Second
+			out.Rows = append(out.Rows, row)
+		}
 	}
 	v.Pour = out
+	return nil
 }
 
-// forCard are the parts of each colourant for the colour of a card; nil for none, and
-// what is to be known.
-func (b bench) forCard(k *plan.Desk, p *plan.Plan, s *Section, card plan.TrayCard) (parts []int, words string) {
-	parts = make([]int, len(b.cards))
-	for _, w := range p.Targets {
-		steps := s.slabOf(w.Key)
-		if w.Colour() != card.Colour || len(steps) == 0 {
-			continue
+// fill takes in the card of an entry, which colours the row with so much.
+func (r *PourRow) fill(k *plan.Desk, p *plan.Plan, b bench, key int, n piece.Need) {
+	at := slices.IndexFunc(p.Entries, func(e plan.Entry) bool { return e.Key == key })
+	if at < 0 {
+		return
+	}
+	card, parts := p.Tray[at], p.Entries[at].Mix
+	dose, _ := b.s.inBasis(n.Portion.Dose, material.DoseBases()[1], b.basis)
+	r.Card, r.Colour = card.Name, card.Colour
+	switch {
+	case card.Given:
+		r.Words = "it is there already"
+	case n.Portion.Dose == 0:
+		r.Words = "plain"
+	case card.ID == 0 && len(parts) > 0:
+		sum := 0.0
+		for _, part := range parts {
+			sum += part.Share
 		}
-		for _, id := range steps {
-			for at, c := range b.cards {
-				if c.ID == id {
-					parts[at]++
-				}
+		for _, part := range parts {
+			if in, err := p.Shelf.Card(part.MaterialID); err == nil {
+				each, _ := b.s.inBasis(100*part.Share, material.DoseBases()[0], b.basis)
+				r.Amounts = append(r.Amounts, Amount{Name: in.Name, Of: n.Amount * part.Share / sum, Dose: shortDose(each, b.basis)})
 			}
 		}
-		if slices.Max(parts) > 0 {
-			return parts, "as on the slab, " + ApartWords(colour.DeltaE2000(card.Colour, b.mixed(parts)))
+		r.Words = "as it was mixed"
+	default:
+		r.Amounts = []Amount{{Name: card.Name, Of: n.Amount, Dose: shortDose(dose, b.basis)}}
+		switch {
+		case n.Portion.Told:
+			r.Words = "as its colour was tried"
+		case card.ID != 0:
+			r.Words = "the usual dose, for none is known of it"
+		default:
+			r.Words = "no colourant is chosen for it yet, so one at the usual dose is reckoned"
+			if found := b.search(k, b.s, card.Colour, b.limits(b.s)); len(found.Recipes) > 0 {
+				best := recipeView(b, found.Recipes[0], card.Colour)
+				r.Words += fmt.Sprintf("; the nearest mix is %s, %s", best.Words, ApartWords(best.Apart))
+			}
 		}
 	}
-	if colour.DeltaE2000(b.ground.Colour(), card.Colour) <= plainWithin {
-		return nil, "plain"
-	}
-	// The card of a colourant is coloured with that, as it was tried.
-	if at := slices.IndexFunc(b.cards, func(c *shelf.Card) bool { return c.ID == card.ID && card.ID != 0 }); at >= 0 {
-		dose, told := s.tried(b.cards[at].Dose, b.basis)
-		parts[at] = max(1, int(dose/b.step+.5))
-		if b.most[at] >= 0 {
-			parts[at] = min(parts[at], b.most[at])
-		}
-		if parts[at] > 0 && told {
-			return parts, "as its colour was tried"
+	for _, a := range r.Amounts {
+		if b.s.Least > 0 && a.Of < b.s.Least/2 {
+			r.Words += ", too little to weigh"
 		}
 	}
-	found := b.search(k, s, card.Colour, b.limits(s))
-	if len(found.Recipes) == 0 {
-		return nil, "no recipe among what is chosen"
-	}
-	best := found.Recipes[0]
-	parts = make([]int, len(b.cards))
-	for i, at := range best.Of {
-		parts[at] = best.Parts[i]
-	}
-	return parts, "best recipe, " + ApartWords(best.Apart)
 }

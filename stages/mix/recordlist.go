@@ -26,7 +26,11 @@ func Records(ctx context.Context, k *plan.Desk, p *plan.Plan, text string) (*Rec
 		return nil, fmt.Errorf("reading the records of mixes: %w", err)
 	}
 	view := &MixView{}
-	view.records(benchOf(k, p, chosen(p), all), all)
+	b, err := benchOf(ctx, k, p, chosen(p), all)
+	if err != nil {
+		return nil, err
+	}
+	view.records(b, all)
 	v := &RecordsView{All: len(all), Text: strings.TrimSpace(text), States: States()}
 	for _, r := range view.Records {
 		said := strings.ToLower(strings.Join([]string{r.Name, r.Words, r.Basis, r.ReadAs, r.Light, r.Additive, r.Remark, r.Day}, "\n"))

@@ -152,7 +152,10 @@ func (e KeepChart) Act(ctx context.Context, k *plan.Desk, p *plan.Plan) (string,
 	if err != nil {
 		return "", err
 	}
-	b := benchOf(k, p, chosen(p), records)
+	b, err := benchOf(ctx, k, p, chosen(p), records)
+	if err != nil {
+		return "", err
+	}
 	v := &MixView{As: b.as, Basis: b.basis, Ground: b.ground}
 	var fresh []store.Mix
 	var logs []mix.Log
@@ -218,7 +221,10 @@ func (e KeepChart) Act(ctx context.Context, k *plan.Desk, p *plan.Plan) (string,
 	if records, err = k.Store.Read(ctx).Mixes(); err != nil {
 		return said, err
 	}
-	then := benchOf(k, p, chosen(p), records)
+	then, err := benchOf(ctx, k, p, chosen(p), records)
+	if err != nil {
+		return said, err
+	}
 	for _, l := range logs {
 		after += colour.DeltaE2000(l.Measured, then.blend(l.Parts))
 	}
@@ -330,7 +336,10 @@ func (e EditRecord) Act(ctx context.Context, k *plan.Desk, p *plan.Plan) (string
 	if err != nil {
 		return "", err
 	}
-	b := benchOf(k, p, chosen(p), slices.DeleteFunc(records, func(r store.Mix) bool { return r.ID == m.ID }))
+	b, err := benchOf(ctx, k, p, chosen(p), slices.DeleteFunc(records, func(r store.Mix) bool { return r.ID == m.ID }))
+	if err != nil {
+		return "", err
+	}
 	if log, ok := b.logOf(m); ok {
 		off := colour.DeltaE2000(b.blend(log.Parts), colourOf(m))
 		if off > anotherOne && !e.Sure {

@@ -3,8 +3,10 @@ package mix
 import (
 	"slices"
 
+	"lampfern/core/colour"
 	"lampfern/core/material"
 	"lampfern/core/mix"
+	"lampfern/core/piece"
 	"lampfern/core/words"
 	"lampfern/plan"
 )
@@ -27,14 +29,23 @@ type Section struct {
 
 	Ground   *Ground `json:"ground,omitempty"`   // what is added to; nil for the usual one of the way
 	Coats    int     `json:"coats,omitempty"`    // of a wash; 0 for one
-	Oils     float64 `json:"oils,omitempty"`     // of the batter in per cent; 0 for the usual
+	Oils     float64 `json:"oils,omitempty"`     // of the batter in per cent, where no craft is told of them; 0 for the usual
 	Step     float64 `json:"step,omitempty"`     // the dose of one part in the basis; 0 for the usual
-	Mould    float64 `json:"mould,omitempty"`    // g that the mould holds; 0 for the whole batch
 	Additive string  `json:"additive,omitempty"` // scent or other additive of the batch
+
+	told *piece.Batch // by the craft's own recipe; nil where none is made in a batch
 }
 
 // WorkOn implements plan.Mixer.
 func (s *Section) WorkOn(key int) { s.Now = key }
+
+// Base implements plan.Baser.
+func (s *Section) Base() (colour.Lab, bool) {
+	if s.Ground == nil {
+		return colour.Lab{}, false
+	}
+	return s.Ground.Colour(), true
+}
 
 // waterID stands in steps and records for water, which is no material.
 const waterID = 0
@@ -73,8 +84,6 @@ func (s *Section) Check() error {
 		return words.Refuse("Oils are 1 to 100%% of the batter: write how much in figures, or nothing for the usual %g%%.", usualOils)
 	case !(s.Step >= 0 && s.Step <= mostStep):
 		return words.Refuse("A step of the dose is more than 0 and at most %d: write it in figures.", mostStep)
-	case !(s.Mould >= 0 && s.Mould <= mostTotal):
-		return words.Refuse("A mould holds from nothing to %g g: write how much in figures.", mostTotal)
 	case len([]rune(s.Additive)) > material.MaxField:
 		return words.Refuse("The scent or additive has at most %d characters: shorten it.", material.MaxField)
 	case !(s.Total >= 0 && s.Total <= mostTotal) || !(s.Least >= 0 && s.Least <= mostTotal):

@@ -147,7 +147,7 @@ func (s *Section) ground(t Together) *Ground {
 }
 
 // Doses of one part until the maker says otherwise, by basis, and what a colour is
-// taken to have been tried at.
+// taken to have been tried at where no craft says.
 const (
 	usualOils = 70.0 // % of the batter
 	stepOf    = 0.25 // % of batter or of fibre
@@ -155,6 +155,9 @@ const (
 )
 
 func (s *Section) oils() float64 {
+	if s.told != nil {
+		return s.told.Oils
+	}
 	if s.Oils > 0 {
 		return s.Oils
 	}
@@ -201,6 +204,10 @@ func (s *Section) tried(d material.Dose, basis string) (float64, bool) {
 		if dose, ok := s.inBasis(d.Tried, d.TriedBasis, basis); ok {
 			return dose, true
 		}
+	}
+	if s.told != nil && basis != material.DoseBases()[2] {
+		dose, _ := s.inBasis(s.told.Dose, material.DoseBases()[1], basis)
+		return dose, false
 	}
 	dose, _ := s.inBasis(triedAt, map[bool]string{true: basis, false: material.DoseBases()[0]}[basis == material.DoseBases()[2]], basis)
 	return dose, false

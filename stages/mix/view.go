@@ -25,6 +25,7 @@ type MixView struct {
 	Chosen    int
 	Basis     string
 	Step      float64 // dose of one part; 0 where parts are no doses
+	Oils      float64 // % of the batter that is oils, by the recipe that the craft was told; 0 for none
 	Ground    *Ground // what is added to; nil for none
 	Parts     int     // of a recipe at most
 	NoneHere  bool    // nothing of what is chosen is on hand, and only that is asked for
@@ -212,22 +213,29 @@ func partOf(ctx context.Context, k *plan.Desk, p *plan.Plan, fill func(*MixView,
 		return nil, err
 	}
 	v := &MixView{Now: &WantedView{Wish: w, Colour: w.Colour(), On: true}}
-	if b := v.bench(k, p, records); v.Chosen > 0 {
-		fill(v, b, Of(p))
+	b, err := v.bench(ctx, k, p, records)
+	if err == nil && v.Chosen > 0 {
+		fill(v, b, b.s)
 	}
-	return v, nil
+	return v, err
 }
 
 // bench makes the chosen paints ready, and takes in what they are mixed as.
-func (v *MixView) bench(k *plan.Desk, p *plan.Plan, records []store.Mix) bench {
-	s, cards := Of(p), chosen(p)
-	b := benchOf(k, p, cards, records)
+func (v *MixView) bench(ctx context.Context, k *plan.Desk, p *plan.Plan, records []store.Mix) (bench, error) {
+	cards := chosen(p)
+	b, err := benchOf(ctx, k, p, cards, records)
+	if err != nil {
+		return b, err
+	}
 	v.Chosen, v.As, v.Noun, v.Basis, v.Ground, v.Parts = len(cards), b.as, noun(b.as, cards), b.basis, b.ground, b.parts
 	if b.as.Way == mix.Doses {
 		v.Step = b.step
+		if b.s.told != nil {
+			v.Oils = b.s.told.Oils
+		}
 	}
-	v.inBatter = func(dose float64) (float64, bool) { return s.perBatter(dose, b.basis, b.basis) }
-	return b
+	v.inBatter = func(dose float64) (float64, bool) { return b.s.perBatter(dose, b.basis, b.basis) }
+	return b, nil
 }
 
 // View works out the page of mixing; few asks for the fewest paints for all as well,
@@ -237,9 +245,12 @@ func View(ctx context.Context, k *plan.Desk, p *plan.Plan, few bool) (*MixView, 
 	if err != nil {
 		return nil, err
 	}
-	s, v := Of(p), &MixView{Others: p.Wantables()}
-	cards := chosen(p)
-	b := v.bench(k, p, records)
+	v := &MixView{Others: p.Wantables()}
+	b, err := v.bench(ctx, k, p, records)
+	if err != nil {
+		return nil, err
+	}
+	s, cards := b.s, chosen(p)
 	v.NoneHere = s.OnHand && len(cards) > 0 && !slices.ContainsFunc(cards, func(c *shelf.Card) bool { return c.OnHand() > 0 })
 	if len(cards) > 0 {
 		v.Ways = waysOf(cards[0].Kind, p.Craft)
@@ -264,6 +275,9 @@ func View(ctx context.Context, k *plan.Desk, p *plan.Plan, few bool) (*MixView, 
 	v.Trust = b.trust()
 	v.Learned, v.Before, v.After = b.learned.n, b.learned.before, b.learned.after
 	v.records(b, records)
+	if err := v.pour(ctx, k, p, b); err != nil {
+		return nil, err
+	}
 	if v.UndoLabel, err = shelf.MixSteps(k.Store.Read(ctx)); err != nil {
 		return nil, err
 	}
@@ -291,7 +305,6 @@ func View(ctx context.Context, k *plan.Desk, p *plan.Plan, few bool) (*MixView, 
 	}
 	v.slab(b, s.slabOf(current.Key))
 	v.batch(b, s)
-	v.pour(k, p, b, s)
 	v.teach(k, p, b, s)
 	v.Shift = shiftWords(s.Additive, b)
 	return v, nil

@@ -18,11 +18,20 @@ var asks = []piece.Setting{
 	piece.Setting{Key: "m_high", Name: "filled so high", Unit: "cm", Min: 0.5, Max: 100, Default: 6.5}.If("mould", 1, 2),
 	piece.Setting{Key: "m_ml", Name: "one cavity holds, to the fill line", Unit: "ml", Min: 1, Max: 1e6, Default: 100}.If("mould", 3),
 	piece.Whole("m_many", "moulds or cavities alike", 1, 1000, 1).If("mould", 1, 2, 3),
-	{Key: "oils", Name: "oils of your own recipe", Unit: "g", Min: 1, Max: 1e6, Default: 700},
-	{Key: "total", Name: "whole batter of that recipe", Unit: "g", Min: 1, Max: 1e6, Default: 1000},
-	{Key: "rate", Name: "colourant, where the shelf does not say", Unit: "g per kg of oils", Min: 0, Max: 100, Default: 6},
+	{Key: "oils", Name: "oils in your own recipe", Unit: "g", Min: 1, Max: 1e6, Default: 700},
+	{Key: "total", Name: "all of that recipe (its share of oils counts; the mould says how much is made)", Unit: "g", Min: 1, Max: 1e6, Default: 1000},
+	{Key: "batch", Name: "batter made at once, where it is more than the mould takes", Unit: "g", Min: 0, Max: 1e6},
+	{Key: "rate", Name: "usual dose of a colourant, where the shelf does not say", Unit: "g per kg of oils", Min: 0, Max: 100, Default: 6},
 	{Key: "spare", Name: "batter left in jugs", Unit: "%", Min: 0, Max: 25, Default: 3},
 }
+
+// batch is the oils of the maker's own recipe and the usual dose.
+func batch(asked piece.Values) piece.Batch {
+	return piece.Batch{Oils: 100 * asked["oils"] / asked["total"], Dose: asked["rate"]}
+}
+
+// percentOfBatter is the basis of doses that are not by the oils, of material.DoseBases.
+const percentOfBatter = "% of batter"
 
 // needs are the colourant of each card, in its share of the batter.
 func needs(m piece.Making) []piece.Need {
@@ -44,14 +53,28 @@ func needs(m piece.Making) []piece.Need {
 		in.Shares = append(in.Shares, quantity.Amount{Name: "plain", N: rest})
 	}
 	split, err := quantity.Batter(in)
+	made := m.Asked["batch"]
 	for i, c := range m.Cards {
 		n := piece.Need{Card: i, Kind: "soap colourant", Working: []string{said}}
 		if err != nil {
 			n.Fail(err)
-		} else {
-			n.Share(split.Notes, c.Name)
-			colourant(&n, m, split.Exact.OilsByColour[c.Name])
+			out[i] = n
+			continue
 		}
+		x := split.Exact
+		n.Share(split.Notes, c.Name)
+		n.Portion = &piece.Portion{Mould: x.ByColour[c.Name], Dose: m.Asked["rate"]}
+		oils := x.OilsByColour[c.Name]
+		switch {
+		case made > x.Batter:
+			oils *= made / x.Batter
+			n.Portion.Second = n.Portion.Mould * (made/x.Batter - 1)
+			n.Working = append(n.Working, fmt.Sprintf("%g g are made at once, %.4g × what the mould takes: oils in its part %.4f g; the rest fills a second mould",
+				made, made/x.Batter, oils))
+		case made > 0:
+			n.Warnings = append(n.Warnings, fmt.Sprintf("The mould takes %.0f g of batter and %g g are to be made: it is reckoned full.", x.Batter, made))
+		}
+		colourant(&n, m, oils)
 		out[i] = n
 	}
 	return out
@@ -59,18 +82,28 @@ func needs(m piece.Making) []piece.Need {
 
 // colourant works out the colourant of a card, by the oils in its part of the batter in g.
 func colourant(n *piece.Need, m piece.Making, oils float64) {
-	c, rate, perKg := m.Cards[n.Card], m.Asked["rate"], 10*m.Asked["total"]/m.Asked["oils"]
-	if c.Dose > 0 { // % of batter is so many g per kg of oils
-		rate = c.Dose * perKg
-		n.Working = append(n.Working, fmt.Sprintf("tried at %g%% of the batter, which is %.4g g per kg of oils", c.Dose, rate))
-	}
-	in := quantity.ColourantIn{Kind: "mica", PartOils: oils, Rate: &rate, Disperse: "none"}
-	if c.Limit > 0 {
-		limit := c.Limit
-		if c.LimitOf == "% of batter" {
-			limit *= perKg
+	c := m.Cards[n.Card]
+	perKg := func(dose float64, of string) float64 { // % of batter is so many g per kg of oils
+		if of == percentOfBatter {
+			return dose * 10 * m.Asked["total"] / m.Asked["oils"]
 		}
-		in.MaxGPerKgOils = new(min(200, limit))
+		return dose
+	}
+	switch {
+	case c.Plain:
+		n.Portion.Dose = 0
+		n.Working = append(n.Working, "it is the colour of the plain batter, so nothing goes into it")
+	case c.Dose > 0:
+		n.Portion.Dose, n.Portion.Told = perKg(c.Dose, c.DoseOf), true
+		if c.DoseOf == percentOfBatter {
+			n.Working = append(n.Working, fmt.Sprintf("its dose is %.4g%% of the batter, which is %.4g g per kg of oils", c.Dose, n.Portion.Dose))
+		}
+	default:
+		n.Working = append(n.Working, fmt.Sprintf("no dose is known for it, so the usual one is taken: %g g per kg of oils", n.Portion.Dose))
+	}
+	in := quantity.ColourantIn{Kind: "mica", PartOils: oils, Rate: &n.Portion.Dose, Disperse: "none"}
+	if c.Limit > 0 {
+		in.MaxGPerKgOils = new(min(200, perKg(c.Limit, c.LimitOf)))
 	}
 	if got, ok := piece.Work(n, quantity.Colourant, in); ok {
 		n.Amount = got.Exact.Grams

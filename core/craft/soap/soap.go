@@ -13,7 +13,7 @@ import (
 
 // Craft is soap making.
 func Craft() piece.Craft {
-	return piece.Craft{Name: "soap", Batch: true, Kinds: []string{"soap colourant", "pigment or dye"}, From: 2, To: 4,
+	return piece.Craft{Name: "soap", Batch: batch, Kinds: []string{"soap colourant", "pigment or dye"}, From: 2, To: 4,
 		Care:     "raw soap is hot and burns skin and eyes, and fine mica and pigment are dust not to be breathed.",
 		Cautions: cautions,
 		Patterns: []piece.Pattern{loafPattern, pouredPattern},
