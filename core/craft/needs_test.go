@@ -114,17 +114,12 @@ func TestWhatIsTakenByHand(t *testing.T) {
 	n = needOf(t, of.Needs(m), m, "first triangles")
 	assert.Contains(t, n.Working[0], "8 half-square triangles: cut 12.6 × 12.6 cm, 4 cut pieces")
 
-	// A cloth 22 cm wide and 150 cm long at 4 ends in 10 mm: 22 / .87 = 25.29 cm in the reed,
-	// 102 ends; (150 / .87 + 90) cm wound as 270: the warp of yarn A alone is 16 of 30 ends.
+	// A cloth of about 22 × 150 cm at 4 threads in 10 mm: three orders of 30 ends, 14 of 44 picks,
+	// which are 154 cm; (154 × .95 / .87 + 90) cm wound as 260: yarn A has 16 of 30 ends.
 	of, m = making(t, "weaving", "cloth", nil, "yarn")
 	n = needOf(t, of.Needs(m), m, "yarn A")
-	ends := 3*16 + 12.0 // of 102 ends three whole orders and 12 of the fourth
-	warp := ends * 2.7 * 1.05 / 5000 * 1000
-	picks := math.Ceil(150 / .95 * 4)
-	pick := .255 * 1.05
-	whole := math.Floor(picks / 44)
-	a := whole*40 + math.Min(40, picks-44*whole)
-	weft := (a*pick + (whole+1)*.1) * 1.05 / 5000 * 1000
+	warp := 3 * 16 * 2.6 * 1.05 / 5000 * 1000
+	weft := (14*40*.225*1.05 + 14*.1) * 1.05 / 5000 * 1000
 	assert.InDelta(t, warp+weft, n.Amount, .01)
 
 	// Rows: 4 repeats of 6 rows of 110 stitches, of a swatch of 30 × 40 stitches that weighs

@@ -93,13 +93,13 @@ func TestOrderOfWorkByHand(t *testing.T) {
 	assert.InDelta(t, 240*wide*high, taskOf(t, all, "quilting").Work(), 1e-9, "four hours a square metre")
 	assert.InDelta(t, 24*(wide+high), taskOf(t, all, "bind").Work(), 1e-9)
 
-	// A scarf: as wide and long as Buy reckons; 6 s a pick.
+	// A scarf of the ends and picks that are drawn, its warp as long as Buy winds it; 6 s a pick.
 	all, _ = work("weaving", "cloth", piece.Values{"width": 300, "length": 1800, "ends": 8, "picks": 7}, "yarn")
-	picks := 7 * 180 / .95
-	assert.InDelta(t, picks, taskOf(t, all, "weave").Count, 1e-6)
-	ends := 8 * 30 / .95 / .92
+	assert.EqualValues(t, 29*44, taskOf(t, all, "weave").Count)
+	ends := 8 * 30.0
 	assert.InDelta(t, ends+45, taskOf(t, all, "dress").Work(), 1e-6, "a minute an end")
-	assert.InDelta(t, ends*(180/.95/.92+70+20)/100, taskOf(t, all, "warp").Count, 1e-6, "metres of end")
+	// 29 orders of 44 picks at 7 are 182.3 cm; × .95 / .87 + 90 = 289.05 cm
+	assert.InDelta(t, ends*2.9, taskOf(t, all, "warp").Count, 1e-6, "metres of end")
 	assert.Equal(t, "off", taskOf(t, all, "dress").Until, "one loom holds one warp")
 
 	// Stranded: every stitch of the chart as often as it repeats, 2.4 s × 1.4.

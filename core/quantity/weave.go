@@ -133,7 +133,12 @@ func Warp(in WarpIn) (out WarpOut, err error) {
 	items := *in.Items
 	long := loss((in.FinishedLength+2*in.Hem)*items, *in.TakeUpPct, *in.LengthShrinkPct) + 2*in.Fringe*items + *in.LoomWaste + *in.Sampling
 	wound := up(long, 10)
-	out.say("warp length = %s cm, wound as %s cm", long, wound)
+	how := "%s × (%s + 2 × %s hem) / (1 − %s%% − %s%%)"
+	if in.LossModel == "multiply" {
+		how = "%s × (%s + 2 × %s hem) / ((1 − %s%%) × (1 − %s%%))"
+	}
+	out.say("warp length = "+how+" + %s × 2 × %s fringe + %s on the loom + %s for samples = %s cm, wound as %s cm", items, in.FinishedLength,
+		in.Hem, in.TakeUpPct, in.LengthShrinkPct, items, in.Fringe, in.LoomWaste, in.Sampling, long, wound)
 	colours, by, _ := expand(order, base)
 	by[order[0].colour] += in.ExtraEnds
 	x, r := &out.Exact, &out.Rounded

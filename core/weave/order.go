@@ -167,6 +167,26 @@ func Letters() string {
 	return out
 }
 
+// Count is how many threads an order has.
+func Count(order []Stripe) (n int) {
+	for _, s := range order {
+		n += s.Threads
+	}
+	return n
+}
+
+// Stripes is the order of threads by yarn, as Expand lays it out.
+func Stripes(threads []int16) (out []Stripe) {
+	for _, y := range threads {
+		if last := len(out) - 1; last >= 0 && out[last].Yarn == int(y) {
+			out[last].Threads++
+			continue
+		}
+		out = append(out, Stripe{Yarn: int(y), Threads: 1})
+	}
+	return out
+}
+
 // Scaled are stripes with those of some yarns made wider or narrower, never
 // thinner than a thread.
 func Scaled(order []Stripe, yarns [MostYarns]bool, scale float64) []Stripe {

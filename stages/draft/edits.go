@@ -1,6 +1,7 @@
 package draft
 
 import (
+	"fmt"
 	"slices"
 	"strings"
 
@@ -56,6 +57,25 @@ func (WeaveAsWarped) Do(d *plan.Draft) (string, error) {
 	return plan.InputEdit("weave as warped", func(_ *plan.Draft, in *weaving.Cloth) error {
 		in.Warp, in.Weft = in.Orders()
 		in.Weft = in.Warp
+		return nil
+	})(d)
+}
+
+// FitStripes widens the stripes of the warp in proportion, or narrows them, until its ends come
+// nearest to the width that is set.
+type FitStripes struct{}
+
+func (FitStripes) Do(d *plan.Draft) (string, error) {
+	return plan.InputEdit("fit the stripes to the width", func(d *plan.Draft, in *weaving.Cloth) error {
+		in.Warp, in.Weft = in.Orders()
+		v := d.Plan.Values()
+		var every [weave.MostYarns]bool
+		for i := range every {
+			every[i] = true
+		}
+		want := v["width"] / 10 * v["ends"]
+		in.Warp = weave.Scaled(in.Warp, every, want/float64(weave.Count(in.Warp)))
+		d.Say(fmt.Sprintf("The warp is %s: %d ends.", weave.OrderText(in.Warp), weave.Count(in.Warp)))
 		return nil
 	})(d)
 }

@@ -2,6 +2,7 @@ package draft
 
 import (
 	"fmt"
+	"math"
 	"slices"
 	"strings"
 
@@ -21,6 +22,8 @@ type ClothView struct {
 	Threading, TieUp, Treadling string
 	Structure                   string
 	Ends, Picks                 int          // of the whole cloth
+	Wide, Long                  float64      // cm on the loom
+	Asked                       float64      // cm of width that the settings ask for, where whole orders come to another; else 0
 	WarpColours, WeftColours    []colour.Lab // of all its threads
 	WarpShare                   float64      // of the face
 	Yarns                       []plan.YarnView
@@ -47,6 +50,10 @@ func Cloth(p *plan.Plan) (*ClothView, error) {
 		Structure: t.Settings[slices.IndexFunc(t.Settings,
 			func(s piece.Setting) bool { return s.Key == "structure" })].Choices[int(set["structure"])],
 		Ends: len(warp), Picks: len(weft), WarpShare: d.WarpShare(), Yarns: p.Yarns(), Floats: d.Floats()}
+	v.Wide, v.Long = float64(v.Ends)/set["ends"], float64(v.Picks)/set["picks"]
+	if asked := set["width"] / 10; math.Abs(asked-v.Wide) > 1/set["ends"] {
+		v.Asked = asked
+	}
 	var ties []string
 	for _, t := range d.TieUp {
 		ties = append(ties, strings.ReplaceAll(numbers(t), " ", "+"))

@@ -39,7 +39,7 @@ func (e BringWIF) Do(d *plan.Draft) (string, error) {
 	}
 	in := plan.Input[weaving.Cloth](d.Plan)
 	in.Draft = &weave.Draft{Threading: period(w.Draft.Threading), TieUp: w.Draft.TieUp, Treadling: period(w.Draft.Treadling)}
-	in.Warp, in.Weft = exchange.Stripes(period(w.Warp)), exchange.Stripes(period(w.Weft))
+	in.Warp, in.Weft = exchange.Stripes(repeated(w.Warp)), exchange.Stripes(repeated(w.Weft))
 	if err := in.Check(); err != nil {
 		return "", words.Refuse("Nothing was brought in: %s.", err)
 	}
@@ -79,6 +79,14 @@ func period(all []int) []int {
 		if !slices.ContainsFunc(indices(len(all)-n), func(i int) bool { return all[i] != all[i+n] }) {
 			return all[:n]
 		}
+	}
+	return all
+}
+
+// repeated is period of what is repeated whole, and else all of it.
+func repeated(all []int) []int {
+	if one := period(all); len(all)%len(one) == 0 {
+		return one
 	}
 	return all
 }

@@ -20,7 +20,7 @@ func structureNames() []string {
 
 var clothPattern = piece.Pattern{Key: "cloth", Name: "Woven cloth",
 	Words: "a scarf, towel or length in its true threads: stripes across the warp, stripes along the weft, and a structure",
-	Settings: []piece.Setting{piece.MM("width", "width", 10, 3000, 220), piece.MM("length", "length", 10, 10_000, 1500),
+	Settings: []piece.Setting{piece.MM("width", "width on the loom", 10, 3000, 220), piece.MM("length", "length on the loom", 10, 10_000, 1500),
 		per10("ends", "ends in 10 mm", 0.2, 40, 4), per10("picks", "picks in 10 mm", 0.2, 40, 4),
 		piece.Choice("structure", "structure", structureNames()...)},
 	Input: func() piece.Input { return &Cloth{} }, Make: piece.MakeWith(cloth), Resize: piece.ResizeWith(restripe),
@@ -30,25 +30,30 @@ func per10(key, name string, from, to, usual float64) piece.Setting {
 	return piece.Setting{Key: key, Name: name, Min: from, Max: to, Default: usual}
 }
 
-// Threads are the draft of a cloth by its settings, and its threads: warp and weft
-// in order over the whole cloth, by yarn.
+// Threads are the draft of a cloth by its settings, and its threads: warp and weft in order over the
+// whole cloth, by yarn. An order is never cut off: of its whole repeats as many are laid as come
+// nearest to the width or the length.
 func (in *Cloth) Threads(v piece.Values) (d weave.Draft, warp, weft []int16, err error) {
 	d = in.Drafted(v["structure"])
 	if err = d.Check(); err != nil {
 		return d, nil, nil, err
 	}
-	ends, picks := int(math.Round(v["width"]/10*v["ends"])), int(math.Round(v["length"]/10*v["picks"]))
+	warpOrder, weftOrder := in.Orders()
+	ends, picks := wholeRepeats(warpOrder, v["width"]/10*v["ends"]), wholeRepeats(weftOrder, v["length"]/10*v["picks"])
 	switch {
-	case ends < 1 || picks < 1:
-		return d, nil, nil, fmt.Errorf("a cloth of %g × %g mm at this sett has no thread in one direction: make it larger or its threads closer",
-			v["width"], v["length"])
 	case ends*picks > piece.MostCells:
 		return d, nil, nil,
 			fmt.Errorf("a cloth of %d ends and %d picks is more than can be drawn thread by thread: plan a part of it, of %d crossings or fewer",
 				ends, picks, piece.MostCells)
 	}
-	warpOrder, weftOrder := in.Orders()
 	return d, weave.Expand(warpOrder, ends), weave.Expand(weftOrder, picks), nil
+}
+
+// wholeRepeats are the threads of as many whole repeats of an order as come nearest to so many, one
+// at least.
+func wholeRepeats(order []weave.Stripe, threads float64) int {
+	n := weave.Count(order)
+	return n * max(1, int(math.Round(threads/float64(n))))
 }
 
 // cloth is a part a yarn; a yarn's area is the area of the crossings where it is
@@ -65,7 +70,7 @@ func cloth(v piece.Values, in *Cloth) (piece.Piece, error) {
 		}
 	}
 	parts, of := piece.YarnParts(used)
-	p := piece.OfCells(piece.Woven, len(warp), len(weft), v["width"]/float64(len(warp)), v["length"]/float64(len(weft)), parts)
+	p := piece.OfCells(piece.Woven, len(warp), len(weft), 10/v["ends"], 10/v["picks"], parts)
 	for i, y := range d.Drawdown(warp, weft) {
 		p.Cells.Part[i] = of[y]
 	}

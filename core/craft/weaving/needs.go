@@ -36,54 +36,84 @@ func needs(m piece.Making) []piece.Need {
 	for i := range out {
 		out[i] = piece.Need{Card: i, Kind: "yarn"}
 	}
+	long, err := wind(m, cloth)
+	if err != nil {
+		for i := range out {
+			out[i].Fail(err)
+		}
+		return out
+	}
+	waste := m.Asked["waste"]
+	share(out, m, "Warp", long.warp.Notes, long.warp.Exact.Grams, long.bare, waste)
+	share(out, m, "Weft", long.weft.Notes, long.weft.Exact.Grams, 1, waste)
+	face := cover(m, cloth)
+	for i := range out {
+		out[i].Working = append([]string{long.said}, append(out[i].Working, face...)...)
+	}
+	return out
+}
+
+// wound is a warp as it is wound and its weft, thread for thread as the cloth is drawn.
+type wound struct {
+	warp quantity.WarpOut
+	weft quantity.WeftOut
+	bare float64 // the part of the warp's length that is woven or fringe; the rest stays on the loom
+	said string  // what it comes to once it is finished
+}
+
+// wind works out the threads of a cloth. Its ends and picks are those that are drawn, and what the
+// cloth measures once it is off the loom follows from them.
+func wind(m piece.Making, cloth *Cloth) (out wound, err error) {
+	_, ends, picks, err := cloth.Threads(m.Values)
+	if err != nil {
+		return out, err
+	}
 	name := func(yarn int) string {
 		if at := m.CardOf(piece.YarnKey(yarn)); at >= 0 {
 			return m.Cards[at].Name
 		}
 		return "no card"
 	}
-	ends, picks := cloth.Orders()
 	var order []quantity.Ends
-	for _, s := range ends {
+	for _, s := range weave.Stripes(ends) {
 		order = append(order, quantity.Ends{Colour: name(s.Yarn), Ends: float64(s.Threads)})
 	}
-	long, items, shrink, waste := m.Values["length"]/10, float64(m.Times), m.Asked["shrink"], m.Asked["waste"]
-	warp, err := quantity.Warp(quantity.WarpIn{FinishedWidth: m.Values["width"] / 10, FinishedLength: long, Items: &items,
-		SettEPC:   m.Values["ends"],
-		DrawInPct: new(m.Asked["draw_in"]), WidthShrinkPct: &shrink, TakeUpPct: new(m.Asked["take_up"]), LengthShrinkPct: &shrink,
-		Fringe: m.Asked["fringe"], Hem: m.Asked["hem"], LoomWaste: new(m.Asked["loom"]), Sampling: new(m.Asked["sample"]),
-		StripeOrder: order, ReedWidth: m.Asked["reed"], WastePct: &waste, Grist: m.Asked["grist"], PackageG: m.Asked["skein"]})
-	share(out, m, "Warp", warp.Notes, warp.Exact.Grams, err)
-	if err != nil {
-		return out
-	}
 	var weftOrder []quantity.Picks
-	for _, s := range picks {
+	for _, s := range weave.Stripes(picks) {
 		weftOrder = append(weftOrder, quantity.Picks{Colour: name(s.Yarn), Picks: float64(s.Threads)})
 	}
-	weft, err := quantity.Weft(quantity.WeftIn{FinishedLength: long, Items: &items, Hem: m.Asked["hem"], LengthShrinkPct: &shrink,
-		PPC:      m.Values["picks"],
-		ReedUsed: warp.Rounded.ReedUsed, WeftOrder: weftOrder, WastePct: &waste, Grist: m.Asked["grist"], PackageG: m.Asked["skein"]})
-	share(out, m, "Weft", weft.Notes, weft.Exact.Grams, err)
-	face := cover(m, cloth)
-	for i := range out {
-		out[i].Working = append(out[i].Working, face...)
-		out[i].Allow(waste)
+	ask := m.Asked
+	reed, woven := float64(len(ends))/m.Values["ends"], float64(len(picks))/m.Values["picks"]
+	wide, long := reed*(1-(ask["draw_in"]+ask["shrink"])/100), woven*(1-ask["shrink"]/100)
+	out.said = fmt.Sprintf("%d ends at %g in a cm are %.4g cm in the reed, finished %.4g × (1 − %g%% − %g%%) = %.4g cm wide; "+
+		"%d picks at %g in a cm are %.4g cm on the loom, finished %.4g × (1 − %g%%) = %.4g cm long",
+		len(ends), m.Values["ends"], reed, reed, ask["draw_in"], ask["shrink"], wide,
+		len(picks), m.Values["picks"], woven, woven, ask["shrink"], long)
+	items, shrink, waste := float64(m.Times), ask["shrink"], ask["waste"]
+	out.warp, err = quantity.Warp(quantity.WarpIn{FinishedWidth: wide, FinishedLength: long, Items: &items, SettEPC: m.Values["ends"],
+		DrawInPct: new(ask["draw_in"]), WidthShrinkPct: &shrink, TakeUpPct: new(ask["take_up"]), LengthShrinkPct: &shrink,
+		Fringe: ask["fringe"], Hem: ask["hem"], LoomWaste: new(ask["loom"]), Sampling: new(ask["sample"]),
+		StripeOrder: order, ReedWidth: ask["reed"], WastePct: &waste, Grist: ask["grist"], PackageG: ask["skein"]})
+	if err != nil {
+		return out, err
 	}
-	return out
+	out.bare = (out.warp.Exact.WarpLength - ask["loom"] - ask["sample"]) / out.warp.Rounded.WarpLength
+	out.weft, err = quantity.Weft(quantity.WeftIn{FinishedLength: long, Items: &items, Hem: ask["hem"], LengthShrinkPct: &shrink,
+		PPC: m.Values["picks"], ReedUsed: out.warp.Rounded.ReedUsed, WeftOrder: weftOrder, WastePct: &waste, Grist: ask["grist"],
+		PackageG: ask["skein"]})
+	return out, err
 }
 
-// share gives each card its yarn of the warp or the weft.
-func share(out []piece.Need, m piece.Making, what string, notes quantity.Notes, grams quantity.ByColour, err error) {
+// share gives each card its yarn of the warp or the weft, of which a part is in the cloth and the
+// rest, with what is spared for knots, is waste.
+func share(out []piece.Need, m piece.Making, what string, notes quantity.Notes, grams quantity.ByColour, bare, waste float64) {
 	for i := range out {
 		n := &out[i]
 		n.Working = append(n.Working, what)
-		if err != nil {
-			n.Fail(err)
-			continue
-		}
 		n.Share(notes, m.Cards[i].Name)
-		n.Amount += grams[m.Cards[i].Name]
+		g := grams[m.Cards[i].Name]
+		n.Amount += g
+		n.Spare += g * (1 - bare/(1+waste/100))
 	}
 }
 

@@ -14,7 +14,7 @@ import (
 func TestClothAreasByHand(t *testing.T) {
 	// Plain weave of 8 ends and 8 picks on 20 × 40 mm, warp 2A 2B, weft all A: B is
 	// on top at half the crossings of half the ends.
-	own := &Cloth{Warp: []weave.Stripe{{Yarn: 0, Threads: 2}, {Yarn: 1, Threads: 2}}, Weft: []weave.Stripe{{Yarn: 0, Threads: 5}}}
+	own := &Cloth{Warp: []weave.Stripe{{Yarn: 0, Threads: 2}, {Yarn: 1, Threads: 2}}, Weft: []weave.Stripe{{Yarn: 0, Threads: 4}}}
 	set := piece.Values{"width": 20, "length": 40, "ends": 4, "picks": 2, "structure": 0}
 	p, err := clothPattern.Build(set, own)
 	require.NoError(t, err)
@@ -52,6 +52,53 @@ func TestClothAreasByHand(t *testing.T) {
 	assert.Len(t, grid, 800)
 }
 
+// An order is kept whole: 125 ends stay 125 on whatever width, and are wound, woven and told so.
+func TestEndsAsWritten(t *testing.T) {
+	warp, err := weave.ParseOrder("40A 45B 40A", 5)
+	require.NoError(t, err)
+	in := &Cloth{Warp: warp}
+	for _, width := range []float64{100, 220, 250, 300} {
+		v, err := clothPattern.Values(piece.Values{"width": width, "length": 500, "ends": 5, "picks": 5})
+		require.NoError(t, err)
+		p, err := clothPattern.Build(v, in)
+		require.NoError(t, err)
+		assert.InDelta(t, 250, p.Width, 1e-9)
+		m := piece.Making{Piece: p, Values: v, Input: in, Asked: piece.Usual(asks, nil), Times: 2, Of: []int{0, 1, 2},
+			Cards: []piece.Taken{{Name: "Loch"}, {Name: "Storm"}, {Name: "Ice"}}}
+		all := needs(m)
+		require.Empty(t, all[0].Problem)
+		assert.Contains(t, all[0].Working[0], "125 ends at 5 in a cm are 25 cm in the reed, finished 25 × (1 − 8% − 5%) = 21.75 cm wide")
+		for _, task := range work(m) {
+			switch task.Key {
+			case "dress":
+				assert.EqualValues(t, 125, task.Count)
+			case "weave":
+				assert.EqualValues(t, 2*6*44, task.Count, "two of 264 picks")
+			}
+		}
+	}
+	v, _ := clothPattern.Values(piece.Values{"width": 520, "ends": 5})
+	_, ends, _, err := in.Threads(v)
+	require.NoError(t, err)
+	assert.Len(t, ends, 250, "twice is nearest to 260")
+}
+
+// What stays on the loom is waste too.
+func TestWasteOfAWarp(t *testing.T) {
+	of, in := Craft(), &Cloth{Warp: []weave.Stripe{{Yarn: 0, Threads: 100}}, Weft: []weave.Stripe{{Yarn: 0, Threads: 500}}}
+	v, err := clothPattern.Values(piece.Values{"width": 200, "length": 1000, "ends": 5, "picks": 5, "structure": 0})
+	require.NoError(t, err)
+	p, err := clothPattern.Build(v, in)
+	require.NoError(t, err)
+	m := piece.Making{Piece: p, Values: v, Input: in, Asked: piece.Usual(of.Asks, nil), Times: 1, Of: []int{0}, Cards: []piece.Taken{{Name: "Loch"}}}
+	n := needs(m)[0]
+	require.Empty(t, n.Problem)
+	// 95 / .87 = 109.2 cm of warp in the cloth, 70 + 20 on the loom: 199.2, wound as 200.
+	grams := func(metres float64) float64 { return metres / 5000 * 1000 }
+	weft := n.Amount - grams(100*2*1.05)
+	assert.InDelta(t, grams(100*2*1.05)-grams(100*1.0919540)+weft*(1-1/1.05), n.Spare, 1e-4)
+}
+
 func TestStripesOfAClothAreResized(t *testing.T) {
 	got, ok := piece.Resize(clothPattern, piece.Values{"width": 200, "length": 400}, nil, func(part string) bool { return part == "yarn3" },
 		.2)
@@ -69,9 +116,8 @@ func TestClothRefuses(t *testing.T) {
 		in    *Cloth
 		words string
 	}{
-		{piece.Values{"width": 10, "ends": .2}, &Cloth{}, "no thread in one direction"},
 		{piece.Values{"width": 3000, "length": 10_000, "ends": 20, "picks": 20}, &Cloth{}, "more than can be drawn"},
-		{piece.Values{"length": 1e6}, &Cloth{}, "length: choose a number from 10 to 10000"},
+		{piece.Values{"length": 1e6}, &Cloth{}, "length on the loom: choose a number from 10 to 10000"},
 		{piece.Values{"structure": 7}, &Cloth{Draft: &weave.Draft{Threading: []int{1, 2}, TieUp: [][]int{{1}, {}}, Treadling: []int{1, 2}}},
 			"pick 2 lifts no shaft"},
 		{nil, &Cloth{Warp: []weave.Stripe{{Yarn: 99, Threads: 1}}}, "yarn"},

@@ -2,6 +2,7 @@ package weaving
 
 import (
 	"lampfern/core/piece"
+	"lampfern/core/weave"
 )
 
 // work is the order of work of a cloth, by its ends and picks.
@@ -10,50 +11,14 @@ func work(m piece.Making) []piece.Task {
 	if !is {
 		return nil
 	}
-	warp, weft := cloth.Orders()
-	changes := func(all []int) (n float64) {
-		for i := 1; i < len(all); i++ {
-			if all[i] != all[i-1] {
-				n++
-			}
-		}
-		return n
+	got, err := wind(m, cloth)
+	if err != nil {
+		return nil
 	}
-	var w, f []int
-	for _, s := range warp {
-		w = append(w, s.Yarn)
-	}
-	for _, s := range weft {
-		f = append(f, s.Yarn)
-	}
-	grow := 1 / (1 - m.Asked["shrink"]/100)
-	ends := m.Values["ends"] * m.Values["width"] / 10 * grow / (1 - m.Asked["draw_in"]/100)
-	long := (m.Values["length"]/10*grow/(1-m.Asked["take_up"]/100)*float64(m.Times) + m.Asked["loom"] + m.Asked["sample"]) / 100
-	picks := m.Values["picks"] * m.Values["length"] / 10 * grow * float64(m.Times)
-	repeats := func(all []int, threads float64, stripes int) float64 { // the order goes on over the whole
-		if stripes == 0 {
-			return 0
-		}
-		return (changes(all) + 1) * threads / float64(stripes)
-	}
-	sum := func(weft bool) (n int) {
-		all := warp
-		if weft {
-			_, all = cloth.Orders()
-		}
-		for _, s := range all {
-			n += s.Threads
-		}
-		return n
-	}
-	turns := 0.0
-	if len(weft) > 1 {
-		turns = repeats(f, picks, sum(true))
-	}
-	stripes := 0.0
-	if len(warp) > 1 {
-		stripes = repeats(w, ends, sum(false))
-	}
+	_, warp, weft, _ := cloth.Threads(m.Values)
+	changes := func(threads []int16) float64 { return float64(len(weave.Stripes(threads)) - 1) }
+	ends, long, picks := got.warp.Rounded.Ends, got.warp.Rounded.WarpLength/100, got.weft.Rounded.Picks
+	turns, stripes := changes(weft)*float64(m.Times), changes(warp)
 	return []piece.Task{
 		piece.Do("warp", "Wind the warp", piece.There, piece.Agreed).Takes(.1, .067, .167).For(ends*long, "metres of end").And(2 * stripes),
 		piece.Do("dress", "Dress the loom", "warp").Takes(1, .5, 2).For(ends, "ends").And(45).With("loom", "off"),
