@@ -53,6 +53,32 @@ func (p Piece) Cutouts() []Cutout {
 	return out
 }
 
+// Wholes are the shapes of a piece as they are cut of cloth: what runs under others is cut whole, and
+// what is wholly covered is not cut. Where outlines are not known they are the Cutouts.
+func (p Piece) Wholes() []Cutout {
+	if p.Laid == nil {
+		return p.Cutouts()
+	}
+	each := make([]Outline, len(p.Laid))
+	for i, o := range p.Laid {
+		each[i] = Outline{i, o.Corners}
+	}
+	seen := make([]float64, len(each))
+	for _, r := range Overlay(each) {
+		seen[r.Part] += r.Area()
+	}
+	var out []Cutout
+	for i, o := range p.Laid {
+		if r := (Region{o.Part, o.Corners}); seen[i] > leastSeen {
+			out = append(out, Cutout{r, r.Area(), false})
+		}
+	}
+	return out
+}
+
+// leastSeen is the area in mm² of an outline that is seen; less is the rounding of sums.
+const leastSeen = 1e-3
+
 // clockwise reports which way round an outline runs, seen with y downward.
 func (r Region) clockwise() bool {
 	twice := 0.0

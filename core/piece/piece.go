@@ -34,6 +34,7 @@ type Piece struct {
 	Parts         []Part
 	Regions       []Region
 	Sliced        bool       // regions are slices of outlines laid over one another
+	Laid          []Outline  // these outlines whole, where they are known
 	Unders        []Under    // photos whose light and shade show through
 	Cells         *Cells     // in place of regions, when the piece is made of cells
 	Shown         *Cells     // what a small or printed picture shows of a solid: two views of it, large

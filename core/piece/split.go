@@ -121,7 +121,7 @@ func (p Piece) Divided(all []Split) Piece {
 	if p.Cells != nil || len(all) == 0 {
 		return p
 	}
-	p.Parts, p.Regions = slices.Clone(p.Parts), slices.Clone(p.Regions)
+	p.Parts, p.Regions, p.Laid = slices.Clone(p.Parts), slices.Clone(p.Regions), nil
 	// A light is cut off first, so that a shade has its share of the whole still.
 	for _, kind := range slices.Concat([]SplitKind{Stitching, Light, Shade, Fade}, Sides) {
 		for _, s := range all {

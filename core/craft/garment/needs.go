@@ -225,8 +225,8 @@ func drawn(m piece.Making, cloths []*cloth) {
 	}
 }
 
-// byParts works the length out by the areas of parts. Those of the maker's own are laid
-// on the cloth too.
+// byParts works the length out by the areas of parts. Those of the maker's own are laid on the cloth
+// too, and the longer of the two is bought.
 func (c *cloth) byParts(n *piece.Need, m piece.Making) {
 	var parts []quantity.PatternPart
 	for _, p := range c.parts {
@@ -241,37 +241,35 @@ func (c *cloth) byParts(n *piece.Need, m piece.Making) {
 		return
 	}
 	n.Amount = res.Exact.LengthToBuy / 100
-	n.Spare = n.Amount - res.Exact.Area/(m.Asked["width"]-2*selvedge)/100
 	if c.own {
-		long := lay(n, c.parts, m)
-		n.Working = append(n.Working, fmt.Sprintf("laid one beside the other as they are drawn here, each in its box: %.0f cm before washing",
-			long))
-	}
-}
-
-// mostCuts bounds the cuts that are drawn.
-const mostCuts = 400
-
-// lay lays parts on the cloth in rows, the longest first, none of them turned, and
-// returns the length that they take in cm.
-func lay(n *piece.Need, parts []cut, m piece.Making) float64 {
-	usable := m.Asked["width"] - 2*selvedge
-	all := slices.Clone(parts)
-	slices.SortStableFunc(all, func(a, b cut) int { return int(math.Copysign(1, b.long-a.long)) })
-	x, y, row := 0.0, 0.0, 0.0
-	n.Wide = m.Asked["width"]
-	for _, p := range all {
-		for range min(int(p.count)*m.Times, mostCuts) {
-			if x+p.wide > usable+1e-9 {
-				x, y, row = 0, y+row, 0
-			}
-			if len(n.Cuts) < mostCuts {
-				n.Cuts = append(n.Cuts, piece.Cut{X: selvedge + x, Y: y, W: p.wide, H: p.long})
-			}
-			x, row = x+p.wide, math.Max(row, p.long)
+		long := c.lay(n, m)
+		match := m.Asked["match"] * m.Asked["repeat"]
+		whole := (long + match) / (1 - m.Asked["shrink"]/100)
+		said := fmt.Sprintf("laid one beside the other along the grain, each in its box: %.4g cm", long)
+		if match > 0 {
+			said += fmt.Sprintf(", and %.4g cm for matching", match)
+		}
+		if n.Working = append(n.Working, fmt.Sprintf("%s / (1 − %g/100) = %.4g cm", said, m.Asked["shrink"], whole)); whole > res.Exact.LengthToBuy {
+			n.Amount = whole / 100
+			n.Working = append(n.Working, "that is longer than the areas ask for, so that is bought")
 		}
 	}
-	return y + row
+	n.Spare = n.Amount - res.Exact.Area/(m.Asked["width"]-2*selvedge)/100
+}
+
+// lay lays the parts on the cloth, none of them turned, and returns the length that they take in cm.
+func (c *cloth) lay(n *piece.Need, m piece.Making) float64 {
+	var boxes []piece.Bundle
+	for _, p := range c.parts {
+		boxes = append(boxes, piece.Bundle{W: p.wide, H: p.long, Count: int(p.count) * m.Times})
+	}
+	cuts, long := piece.LayOut(boxes, m.Asked["width"]-2*selvedge)
+	for _, cut := range cuts {
+		cut.X += selvedge
+		n.Cuts = append(n.Cuts, cut)
+	}
+	n.Wide = m.Asked["width"]
+	return long
 }
 
 // byTable takes the length of the envelope's table.
@@ -289,6 +287,20 @@ func (c *cloth) byTable(n *piece.Need, m piece.Making) {
 			n.Working = append(n.Working, fmt.Sprintf("× %d = %.4g m", m.Times, n.Amount))
 		}
 	}
+}
+
+// biasWaste is what bias binding of a length in cm takes more for its joins and for trimming, in %,
+// and how many joins there are: a square gives as many strips as its diagonal holds, and each join,
+// sewn at 45°, takes the two seam allowances from the length.
+func biasWaste(long float64) (percent, joins float64) {
+	const strip, seam, usual = 4.0, .75, 10.0
+	percent = usual
+	for range 4 { // more cloth gives more strips, so until it settles
+		side := math.Sqrt(long * strip * (1 + percent/100))
+		joins = math.Floor(side*math.Sqrt2/strip) - 1
+		percent = math.Min(50, math.Max(usual, 100*max(0, joins)*2*seam*math.Sqrt2/long))
+	}
+	return percent, max(0, joins)
 }
 
 // lines are what has no card: lining and interfacing where nothing is written of them,
@@ -320,8 +332,11 @@ func lines(m piece.Making, cloths []piece.Need, whole float64) []piece.Need {
 	}
 	if long := m.Asked["bias"]; long > 0 {
 		if n, ok := cloth("Cloth for bias binding"); ok {
-			if res, ok := piece.Work(n, quantity.Bias, quantity.BiasIn{Length: long * float64(m.Times), FabricWidth: m.Asked["width"],
+			long *= float64(m.Times)
+			waste, joins := biasWaste(long)
+			if res, ok := piece.Work(n, quantity.Bias, quantity.BiasIn{Length: long, WastePct: &waste, FabricWidth: m.Asked["width"],
 				Selvedge: new(selvedge)}); ok {
+				n.Working = append(n.Working, fmt.Sprintf("%.3g%% more is for %.0f joins of the strips and for trimming", waste, joins))
 				n.Amount = res.Rounded.Length / 100
 			}
 		}

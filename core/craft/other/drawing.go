@@ -118,12 +118,18 @@ func (d Drawing) Made() (piece.Piece, error) {
 	for down := range d.Down {
 		for across := range d.Across {
 			dx, dy := d.Width*float64(across), d.Height*float64(down)
-			for _, r := range one {
-				moved := piece.Region{Part: r.Part, Outline: make([]piece.Point, len(r.Outline))}
-				for i, q := range r.Outline {
-					moved.Outline[i] = piece.At(q.X+dx, q.Y+dy)
+			moved := func(corners []piece.Point) []piece.Point {
+				out := make([]piece.Point, len(corners))
+				for i, q := range corners {
+					out[i] = piece.At(q.X+dx, q.Y+dy)
 				}
-				p.Regions = append(p.Regions, moved)
+				return out
+			}
+			for _, r := range one {
+				p.Regions = append(p.Regions, piece.Region{Part: r.Part, Outline: moved(r.Outline)})
+			}
+			for _, o := range d.Outlines {
+				p.Laid = append(p.Laid, piece.Lay(o.Part, moved(o.Corners)...))
 			}
 		}
 	}

@@ -5,6 +5,7 @@ import (
 	"fmt"
 	"math"
 	"slices"
+	"strings"
 
 	"lampfern/core/piece"
 	"lampfern/core/quantity"
@@ -19,7 +20,7 @@ var asks = []piece.Setting{
 	piece.Choice("print", "prints", "may be turned", "have a right way up"),
 	{Key: "motif", Name: "motif to cut to, its height", Unit: "cm", Min: 0, Max: 150, Default: 0},
 	{Key: "strip", Name: "binding, cut width", Unit: "cm", Min: 2, Max: 15, Default: 6.5},
-	{Key: "overhang", Name: "backing, beyond each edge", Unit: "cm", Min: 0, Max: 30, Default: 10},
+	{Key: "overhang", Name: "backing beyond each edge, 0 for what suits its size", Unit: "cm", Min: 0, Max: 30, Default: 0},
 	piece.Choice("sold", "cloth sold by", "0.1 m", "1/8 yd", "fat quarters"),
 }
 
@@ -49,11 +50,15 @@ func needs(m piece.Making) []piece.Need {
 	for i := range counts {
 		counts[i] = map[cutShape]int{}
 	}
-	longest := m.Asked["wof"] - 2*m.Asked["seam"]
-	for _, r := range m.Piece.Cutouts() {
+	sheet := m.Asked["wof"]
+	for _, r := range m.Piece.Wholes() {
 		card := m.Of[r.Part]
-		if card < 0 || isBinding(m.Piece.Parts[r.Part].Key) {
+		if card < 0 || isBinding(m.Piece.Parts[r.Part]) {
 			continue
+		}
+		longest := sheet - 2*m.Asked["seam"]
+		if soldAs(m, bound[card]) == piece.FatQuarter {
+			longest = quarterWide - 2*m.Asked["seam"]
 		}
 		s, ruler := shapeOf(r.Region)
 		switch own := m.Piece.Sliced || m.Piece.Cells != nil; {
@@ -79,16 +84,14 @@ func needs(m piece.Making) []piece.Need {
 	}
 	var out []piece.Need
 	for card := range m.Cards {
-		n := piece.Need{Card: card, Kind: "fabric", Step: m.ClothStep(), Wide: m.Asked["wof"]}
-		if m.Asked["sold"] == 2 && bound[card] == 0 {
-			n.Step = piece.FatQuarter
-		}
+		n := piece.Need{Card: card, Kind: "fabric", Step: soldAs(m, bound[card]), Wide: sheet}
 		lines := ordered(counts[card])
 		if len(lines) > 0 {
 			lay(&n, m, lines, counts[card])
 		}
 		if joined[card] {
-			n.Working = append(n.Working, "what is longer than the cloth is wide is joined of equal lengths")
+			n.Working = append(n.Working, fmt.Sprintf("what is longer than %s is joined of equal lengths",
+				map[bool]string{true: "a fat quarter", false: "the cloth is wide"}[n.Step == piece.FatQuarter]))
 		}
 		if boxed[card] {
 			n.Working = append(n.Working, "shapes that are no squares or triangles are cut by a template, each from its box")
@@ -96,7 +99,7 @@ func needs(m piece.Making) []piece.Need {
 		templates[card].lay(&n, m)
 		if along := bound[card]; along > 0 {
 			in := quantity.BindingIn{Unit: "cm", Seam: new(m.Asked["seam"]), WOF: new(m.Asked["wof"]), QuiltW: wide, QuiltH: high,
-				Strip: new(m.Asked["strip"])}
+				Strip: new(m.Asked["strip"]), WastePct: new(m.Asked["waste"])}
 			if along < 2*(wide+high)-1e-6 {
 				in.Along = &along
 			}
@@ -105,16 +108,21 @@ func needs(m piece.Making) []piece.Need {
 				n.Spare += (res.Exact.WithWaste - res.Exact.Length) / 100 * float64(m.Times)
 			}
 		}
+		if n.Amount > 0 && n.Amount < leastCut && n.Step != piece.FatQuarter {
+			n.Working = append(n.Working, fmt.Sprintf("a shop cuts %g cm at least", 100*leastCut))
+			n.Amount, n.Spare = leastCut, n.Spare+leastCut-n.Amount
+		}
 		out = append(out, n)
 	}
+	overhang := overhangOf(m)
 	backing := piece.Need{Card: -1, Name: "Backing", Kind: "fabric", Step: m.ClothStep()}
 	if res, ok := piece.Work(&backing, quantity.Backing, quantity.BackingIn{Unit: "cm", QuiltW: wide, QuiltH: high,
-		Overhang: new(m.Asked["overhang"]), WOF: new(m.Asked["wof"])}); ok {
+		Overhang: &overhang, WOF: new(m.Asked["wof"])}); ok {
 		backing.Amount = res.Exact.WithWaste / 100 * float64(m.Times)
 	}
-	over := 2 * m.Asked["overhang"]
+	over := 2 * overhang
 	wadding := piece.Need{Card: -1, Name: "Wadding", Kind: "fabric", Step: m.ClothStep(), Amount: (high + over) / 100 * float64(m.Times),
-		Working: []string{fmt.Sprintf("one piece %.0f × %.0f cm, the quilt and %g cm beyond each edge: take wadding as wide as that, or join two", wide+over, high+over, m.Asked["overhang"])}}
+		Working: []string{fmt.Sprintf("one piece %.0f × %.0f cm, the quilt and %g cm beyond each edge: take wadding as wide as that, or join two", wide+over, high+over, overhang)}}
 	out = append(out, backing, wadding)
 	if m.Piece.Cells == nil {
 		out = append(out, thread(m))
@@ -122,16 +130,42 @@ func needs(m piece.Making) []piece.Need {
 	return out
 }
 
-// isBinding reports whether a part is the binding, or a side of it.
-func isBinding(part string) bool {
-	base, _ := piece.SplitOff(part)
-	return base == bindingKey
+// leastCut is the shortest length in m that cloth is cut to.
+const leastCut = 0.05
+
+// Size of a fat quarter in cm.
+const quarterWide, quarterHigh = 53.0, 50.0
+
+// soldAs is the step in m by which the cloth of a card is sold; what binds is cut across the whole width.
+func soldAs(m piece.Making, bound float64) float64 {
+	if m.Asked["sold"] == 2 && bound == 0 {
+		return piece.FatQuarter
+	}
+	return m.ClothStep()
+}
+
+// overhangOf is how far the backing goes beyond each edge in cm: as asked, or by the size of the
+// piece, a twelfth of its longer side from 2.5 to 10 cm.
+func overhangOf(m piece.Making) float64 {
+	if asked := m.Asked["overhang"]; asked > 0 {
+		return asked
+	}
+	return math.Round(2*min(10, max(2.5, max(m.Piece.Width, m.Piece.Height)/120))) / 2
+}
+
+// isBinding reports whether a part is the binding, a side of it, or drawn and called so.
+func isBinding(part piece.Part) bool {
+	base, _ := piece.SplitOff(part.Key)
+	return base == bindingKey || strings.EqualFold(strings.TrimSpace(part.Name), bindingKey)
 }
 
 // boundBy is the length in cm of the sides that each card binds.
 func boundBy(m piece.Making, wide, high float64) []float64 {
 	out := make([]float64, len(m.Cards))
 	base := m.CardOf(bindingKey)
+	if at := slices.IndexFunc(m.Piece.Parts, isBinding); at >= 0 && base < 0 {
+		base = m.Of[at]
+	}
 	for _, side := range piece.Sides {
 		card, long := base, high
 		if side == piece.Top || side == piece.Bottom {
@@ -199,36 +233,85 @@ func shapeOf(r piece.Region) (s cutShape, ruler bool) {
 	return cutShape{}, false
 }
 
-// template are shapes of an own drawing that no ruler cuts: how many, their area in cm² and the length of
-// their outlines in cm.
+// template are shapes that no ruler cuts: their area in cm², the length of their outlines in cm, and
+// the boxes that they are cut of, with a seam round each.
 type template struct {
-	count       int
 	area, round float64
+	boxes       []piece.Bundle
+	count       int
 }
 
 func (t *template) add(w piece.Cutout, m piece.Making) {
 	t.count += m.Times
 	t.area += w.Area / 100 * float64(m.Times)
 	t.round += w.Round() / 10 * float64(m.Times)
+	wide, high := w.Boxed()
+	seam := 2 * m.Asked["seam"]
+	t.boxes = append(t.boxes, piece.Bundle{W: wide/10 + seam, H: high/10 + seam, Count: m.Times, Turn: m.Asked["print"] == 0})
 }
 
 // templateUse is the part of the cloth that becomes shapes cut by a template, as with
 // pattern parts of clothes.
 const templateUse = 0.75
 
-// lay adds the cloth of shapes cut by a template: their area with a seam all round.
+// lay adds the cloth of shapes cut by a template: their area with a seam all round, or what they take
+// laid beside one another, whichever is more.
 func (t template) lay(n *piece.Need, m piece.Making) {
 	if t.count == 0 || n.Problem != "" {
 		return
 	}
 	seamed := t.area + t.round*m.Asked["seam"]
+	said := words.Plural(t.count, "shape", "shapes") + " cut by a template"
+	if n.Step == piece.FatQuarter {
+		quarters, ok := piece.Quarters(joinedTo(t.boxes, quarterWide, quarterHigh, m.Asked["seam"]), quarterWide, quarterHigh)
+		if !ok {
+			n.Problem = fmt.Sprintf("A shape is larger than a fat quarter (%g × %g cm): buy its cloth by length instead.", quarterWide, quarterHigh)
+			return
+		}
+		quarters = math.Ceil(quarters*(1+m.Asked["waste"]/100) - 1e-9)
+		n.Working = append(n.Working, fmt.Sprintf("%s, each from its box: %g fat quarters, with %g%% more", said, quarters, m.Asked["waste"]))
+		n.Amount += quarters * piece.FatQuarter
+		n.Spare += quarters*piece.FatQuarter - t.area/100/m.Asked["wof"]
+		return
+	}
 	bare := seamed / (m.Asked["wof"] * templateUse) / 100
+	n.Working = append(n.Working, fmt.Sprintf("%s: %v cm² and a seam round each, %v cm² / (%g cm × %g%%) = %v cm",
+		said, words.Figure(t.area), words.Figure(seamed), m.Asked["wof"], 100*templateUse, words.Figure(100*bare)))
+	cuts, long := piece.LayOut(joinedTo(t.boxes, m.Asked["wof"], math.Inf(1), m.Asked["seam"]), m.Asked["wof"])
+	n.Working = append(n.Working, fmt.Sprintf("laid beside one another, each in its box: %v cm", words.Figure(long)))
+	bare = max(bare, long/100)
 	more := bare * (1 + m.Asked["waste"]/100)
-	n.Working = append(n.Working,
-		fmt.Sprintf("%s cut by a template: %v cm² and a seam round each, %v cm² / (%g cm × %g%%) = %v cm; with %g%% more %v cm",
-			words.Plural(t.count, "shape", "shapes"), words.Figure(t.area), words.Figure(seamed), m.Asked["wof"], 100*templateUse,
-			words.Figure(100*bare), m.Asked["waste"], words.Figure(100*more)))
+	n.Working = append(n.Working, fmt.Sprintf("the longer of the two with %g%% more %v cm", m.Asked["waste"], words.Figure(100*more)))
+	top := 0.0
+	for _, c := range n.Cuts {
+		top = max(top, c.Y+c.H)
+	}
+	for _, c := range cuts {
+		c.Y += top
+		n.Cuts = append(n.Cuts, c)
+	}
 	n.Amount, n.Spare = n.Amount+more, n.Spare+more-t.area/100/m.Asked["wof"]
+}
+
+// joinedTo are boxes of which none is larger than a room: those that are, are joined of equal pieces,
+// with a seam at each join.
+func joinedTo(all []piece.Bundle, wide, high, seam float64) (out []piece.Bundle) {
+	pieces := func(long, room float64) (int, float64) {
+		if long <= room+1e-9 {
+			return 1, long
+		}
+		n := math.Ceil((long-2*seam)/(room-2*seam) - 1e-9)
+		return int(n), (long-2*seam)/n + 2*seam
+	}
+	for _, b := range all {
+		if b.W > wide && b.Turn && b.H <= wide && b.W <= high {
+			b.W, b.H = b.H, b.W
+		}
+		across, w := pieces(b.W, wide)
+		down, h := pieces(b.H, high)
+		out = append(out, piece.Bundle{W: w, H: h, Count: b.Count * across * down, Turn: b.Turn})
+	}
+	return out
 }
 
 // seams are hypotenuses by their ends, and the regions on either side.

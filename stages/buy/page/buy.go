@@ -156,7 +156,7 @@ func money(v float64) string {
 // Size of the picture of a bolt, in px of its own for a cm, and how much of it is shown.
 const (
 	boltScale = 6.0
-	boltMost  = 60.0 // cm along the bolt
+	boltMost  = 900.0 // units of the picture along the bolt
 )
 
 // bolt draws cuts on the width of the bolt, in the colour of the cloth.
@@ -168,7 +168,7 @@ func bolt(look web.View, r stage.Row) template.HTML {
 	for _, c := range r.Cuts {
 		high = max(high, c.Y+c.H)
 	}
-	shown := min(high, boltMost)
+	scale := min(boltScale, boltMost/high)
 	var b strings.Builder
 	rgb, _ := look.Show(r.Card.Colour)
 	ink := "#141414"
@@ -176,18 +176,13 @@ func bolt(look web.View, r stage.Row) template.HTML {
 		ink = "#f6f6f6"
 	}
 	fmt.Fprintf(&b,
-		`<svg class="bolt" viewBox="0 0 %.0f %.0f" role="img" aria-label="The cuts on %.0f cm of cloth"><rect width="%.0f" height="%.0f" fill="%s"/>`,
-		r.Wide*boltScale, shown*boltScale, r.Wide, r.Wide*boltScale, shown*boltScale, rgb.Hex())
+		`<svg class="bolt" viewBox="0 0 %.0f %.0f" role="img" aria-label="%s on %.0f cm of cloth"><rect width="%.0f" height="%.0f" fill="%s"/>`,
+		r.Wide*scale, high*scale, words.Plural(len(r.Cuts), "cut", "cuts"), high, r.Wide*scale, high*scale, rgb.Hex())
 	for _, c := range r.Cuts {
-		if c.Y < shown {
-			fmt.Fprintf(&b, `<rect x="%.1f" y="%.1f" width="%.1f" height="%.1f" fill="none" stroke="%s" stroke-width="1.5"/>`, c.X*boltScale,
-				c.Y*boltScale, c.W*boltScale, c.H*boltScale, ink)
-		}
+		fmt.Fprintf(&b, `<rect x="%.1f" y="%.1f" width="%.1f" height="%.1f" fill="none" stroke="%s" stroke-width="1.5"/>`, c.X*scale,
+			c.Y*scale, c.W*scale, c.H*scale, ink)
 	}
 	b.WriteString("</svg>")
-	if high > shown {
-		fmt.Fprintf(&b, `<p class="quiet">The first %.0f of %.0f cm.</p>`, shown, high)
-	}
 	return template.HTML(b.String())
 }
 
