@@ -72,10 +72,10 @@ func TestAClothIsOrderedAndDrafted(t *testing.T) {
 	v, err := draft.Cloth(p)
 	require.NoError(t, err)
 	assert.Equal(t, []string{"12A 4B", "8A 2C", "plain"}, []string{v.Warp, v.Weft, v.Structure})
-	assert.Equal(t, []int{40, 80}, []int{v.Ends, v.Picks})
+	assert.Equal(t, []int{48, 80}, []int{v.Ends, v.Picks})
 	assert.Equal(t, "A", v.Yarns[0].Letter)
-	// 40 ends hold 12A 4B twice and 8A more; 80 picks 8A 2C eight times.
-	assert.Equal(t, []int{32 + 64, 8, 16}, []int{v.Yarns[0].Count, v.Yarns[1].Count, v.Yarns[2].Count})
+	// Three whole orders of 12A 4B come nearest to 40 ends (2.5 of them); 80 picks are 8A 2C eight times.
+	assert.Equal(t, []int{36 + 64, 12, 16}, []int{v.Yarns[0].Count, v.Yarns[1].Count, v.Yarns[2].Count})
 	assert.InDelta(t, .5, v.WarpShare, 1e-12)
 	testroom.Refused(t, s, id, draft.SetOrders{Warp: "1mm A", Weft: "8A"},
 		"The order of the warp cannot be read: a stripe of 1 mm is thinner than one thread")

@@ -350,8 +350,8 @@ func TestSlicesAreCutWhole(t *testing.T) {
 	m.Asked = piece.Usual(quilts.Asks, nil)
 	n := needOf(t, quilts.Needs(m), m, "buttons")
 	assert.Contains(t, n.Working[0], "5 shapes cut by a template")
-	// Discs of 18 mm with a seam of 0.75 cm round: a row of 3.3 cm, with 10% 3.63 cm, and 5 cm are cut at least.
-	assert.Contains(t, n.Working[2], "3.63 cm")
+	// Discs of 18 mm with a seam of 0.75 cm round: a row of 3.305 cm, with 10% 3.636 cm, and 5 cm are cut at least.
+	assert.Contains(t, n.Working[2], "3.636 cm")
 	assert.Equal(t, .05, n.Amount)
 	back := 0.0
 	for _, c := range m.Piece.Cutouts() {

@@ -27,7 +27,7 @@ func boxesOf(all []Bundle) (boxes []nest.Box, stacked []int) {
 			stacked = append(stacked, k)
 		}
 	}
-	return boxes, of, stacked
+	return boxes, stacked
 }
 
 // LayOut lays bundles on a cloth of a usable width in cm, and returns every cut and the length they

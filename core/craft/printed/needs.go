@@ -39,6 +39,7 @@ func (in *Assembly) Bodies() []piece.Bulk {
 	if s.Plate != nil {
 		plate = s.Plate.Bodies
 	}
+	faces := s.facesOnPlate(plate)
 	for i, b := range s.Mesh.Bodies {
 		one := piece.Bulk{Name: b.Name, Part: s.Of[i], Surface: b.Surface() / 100}
 		if i < len(plate) {
@@ -46,8 +47,32 @@ func (in *Assembly) Bodies() []piece.Bulk {
 			one.Volume, one.From, one.To = math.Abs(plate[i].Volume())/1000, low.Z, high.Z
 		} else {
 			one.Name = "a face of " + b.Name
+			if at := i - len(plate); at < len(faces) {
+				one.From, one.To = faces[at][0], faces[at][1]
+			}
 		}
 		out = append(out, one)
+	}
+	return out
+}
+
+// facesOnPlate are from which height in mm to which the faces lie as their bodies are printed, in the
+// order of the bodies that they are taken out as.
+func (s Solid) facesOnPlate(plate []mesh.Body) (out [][2]float64) {
+	for i, f := range s.Faces {
+		of, known := s.OfFace[f.Body]
+		if !known || f.Triangle >= len(of) || f.Body >= len(plate) {
+			continue
+		}
+		from, to := math.Inf(1), math.Inf(-1)
+		for t, corners := range plate[f.Body].Triangles {
+			for _, c := range corners {
+				if t < len(of) && of[t] == i {
+					from, to = min(from, plate[f.Body].Vertices[c].Z), max(to, plate[f.Body].Vertices[c].Z)
+				}
+			}
+		}
+		out = append(out, [2]float64{from, to})
 	}
 	return out
 }
@@ -64,9 +89,15 @@ func turned(p piece.Piece) []piece.Bulk {
 	return out
 }
 
-// needs are the filament of each card by the bodies it prints: of a mesh by its own
-// volume and surface, of a pot as solids turned about its middle.
+// needs are the filament of each card.
 func needs(m piece.Making) []piece.Need {
+	out, _ := counted(m)
+	return out
+}
+
+// counted is the filament of each card by the bodies it prints: of a mesh by its own volume and
+// surface, of a pot as solids turned about its middle; and how often a print changes its colour.
+func counted(m piece.Making) (all []piece.Need, changes float64) {
 	var bodies []piece.Bulk
 	if in, is := m.Input.(piece.Bodied); is {
 		bodies = in.Bodies()
@@ -101,9 +132,9 @@ func needs(m piece.Making) []piece.Need {
 		bare[card] = n.Amount - n.Spare
 	}
 	if m.Asked["apart"] == 1 {
-		flush(m, bodies, bare, out)
+		changes = flush(m, bodies, bare, out)
 	}
-	return out
+	return out, changes
 }
 
 // printed is the filament in g of a body of a volume in cm³ and a surface in cm².
@@ -134,10 +165,17 @@ func face(n *piece.Need, m piece.Making, b piece.Bulk) {
 }
 
 // flush adds what is flushed where several colours are printed in one go, layer by layer
-// from the bed up.
-func flush(m piece.Making, bodies []piece.Bulk, bare []float64, out []piece.Need) {
+// from the bed up, and returns how often a print changes its colour. A coloured face changes it in
+// every layer that it reaches over.
+func flush(m piece.Making, bodies []piece.Bulk, bare []float64, out []piece.Need) (changes float64) {
 	var heights []float64
-	for _, b := range bodies {
+	for i, b := range bodies {
+		if b.To-b.From < m.Asked["layer"] { // a level face is as thick as a wall
+			thick := max(m.Asked["wall"], m.Asked["layer"])
+			b.From = max(0, b.From-thick)
+			b.To = b.From + thick
+			bodies[i] = b
+		}
 		heights = append(heights, b.From, b.To)
 	}
 	slices.Sort(heights)
@@ -160,7 +198,7 @@ func flush(m piece.Making, bodies []piece.Bulk, bare []float64, out []piece.Need
 		}
 	}
 	if len(in.Layers) == 0 {
-		return
+		return 0
 	}
 	// One print is flushed as often as there are copies.
 	flushed, err := quantity.PrintColours(in)
@@ -180,4 +218,5 @@ func flush(m piece.Making, bodies []piece.Bulk, bare []float64, out []piece.Need
 		n.Warn(flushed.Notes)
 		n.Working = append(n.Working, fmt.Sprintf("%s in a print; flushed into %s %.4g g × %d", flushed.Working[0], c.Name, by, m.Times))
 	}
+	return flushed.Rounded.Changes
 }

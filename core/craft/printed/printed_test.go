@@ -52,3 +52,32 @@ func TestASolidIsSharedByWhatIsSeen(t *testing.T) {
 	_, err = solidPattern.Build(nil, nil)
 	require.NoError(t, err)
 }
+
+// A coloured upright face of 60 layers costs 60 changes and their flush.
+func TestAColouredFaceIsChangedForInEveryLayer(t *testing.T) {
+	m := mesh.Mesh{Bodies: []mesh.Body{mesh.Box("block", mesh.Vec{}, mesh.Vec{X: 20, Y: 20, Z: 12})}}
+	upright := -1
+	for i, tri := range m.Bodies[0].Triangles {
+		front := true
+		for _, c := range tri {
+			front = front && m.Bodies[0].Vertices[c].Y == 0
+		}
+		if front {
+			upright = i
+		}
+	}
+	require.GreaterOrEqual(t, upright, 0)
+	s := Solid{File: "f", Parts: piece.Parts("a", "block", "b", "front"), Of: []int{0}, Faces: []Face{{Body: 0, Triangle: upright, Part: 1}}}
+	in := &Assembly{s.given(&m)}
+	p, err := solidPattern.Build(nil, in)
+	require.NoError(t, err)
+	making := piece.Making{Piece: p, Input: in, Asked: piece.Usual(asks, piece.Values{"apart": 1}), Times: 1, Of: []int{0, 1},
+		Cards: []piece.Taken{{Name: "White", Kind: "filament"}, {Name: "Red", Kind: "filament"}}}
+	all, changes := counted(making)
+	assert.EqualValues(t, 60, changes)
+	making.Asked["apart"] = 0
+	alone, none := counted(making)
+	assert.Zero(t, none)
+	flushed := all[0].Amount + all[1].Amount - alone[0].Amount - alone[1].Amount
+	assert.InDelta(t, 60*200*1.24/1000, flushed, 1e-9, "60 flushes of 200 mm³")
+}

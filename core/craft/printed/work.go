@@ -17,7 +17,8 @@ const mostPlates = 12
 func work(m piece.Making) []piece.Task {
 	grams := make([]float64, 0, len(m.Cards))
 	names := []string{}
-	for _, n := range needs(m) {
+	all, changes := counted(m)
+	for _, n := range all {
 		if n.Card >= 0 && n.Amount > 0 {
 			grams, names = append(grams, n.Amount), append(names, m.Cards[n.Card].Name)
 		}
@@ -37,7 +38,7 @@ func work(m piece.Making) []piece.Task {
 		for _, g := range grams {
 			sum += g
 		}
-		out, last = append(out, print("print", "Print", sum, float64(len(grams)))), []string{"print"}
+		out, last = append(out, print("print", "Print", sum, changes*float64(m.Times))), []string{"print"}
 	} else {
 		for i, g := range grams {
 			key := fmt.Sprintf("print%d", i+1)
