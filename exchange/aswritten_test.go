@@ -51,7 +51,10 @@ func TestListsAsTheyAreWritten(t *testing.T) {
 		"name,colour,kind\nPlum,#4b2346,feathers\n":                                    "line 2: ",
 		"name,colour\nPlum,\"hsl(400, 30%, 20%)\"\n":                                   "line 2: \"hsl(400, 30%, 20%)\" is no colour",
 		"name,colour\nPlum,\"rgb(300,1,1)\"\n":                                         "line 2: \"rgb(300,1,1)\" is no colour",
-		"sep=;\nname;colour\nPlum;purple\n":                                            "line 3: ",
+		"sep=;\nname;colour\nPlum;purple\n":                                            "Plum #643080 fabric",
+		"sep=;\nname;colour\nPlum;purplish\n":                                          "line 3: ",
+		"name,kind,colour,on hand,pack\nPlum,thread,#4b2346,1 spool,500\n":             "Plum #4b2346 thread 1 at 0",
+		"name,kind,colour,on hand,price\nPlum,yarn,#4b2346,250 grams,2\n":              "Plum #4b2346 yarn 250 at 2",
 		"A title\n\nname,colour\nPlum,#4b2346\nReed,mud\n":                             "line 5: ",
 		"name,colour\nPlum\u00a0& co,#4b2346\n":                                        "Plum & co #4b2346 fabric",
 		strings.Repeat("a title,\n", headingsWithin-1) + "name,colour\nPlum,#4b2346\n": "Plum #4b2346 fabric",
@@ -92,4 +95,22 @@ func TestAListOnAnotherSheet(t *testing.T) {
 	require.Len(t, list.Good, 1)
 	assert.Equal(t, "Plum", list.Good[0].Material.Name)
 	assert.Equal(t, 4, list.Good[0].Line)
+}
+
+// Words that lists shorten are understood, and what cannot be counted is kept in words.
+func TestListsInTheWordsOfMakers(t *testing.T) {
+	list, err := ReadList([]byte("name,kind,colour,finish,on hand,remark\nA,paint,navy,matt,3 tubes,old\nB,yarn,#4b2346,metal,1 spool,\nC,yarn,#4b2347,fuzz,12,\n"))
+	require.NoError(t, err)
+	require.Empty(t, list.Bad)
+	var said []string
+	for _, l := range list.Good {
+		said = append(said, l.Material.Finish+": "+l.Material.Remark)
+	}
+	assert.Equal(t, []string{"matte: old; 3 tubes on hand", "metallic: 1 spool on hand", "fuzzy: "}, said)
+	assert.Equal(t, 12.0, list.Good[0].Material.Uncertainty)
+	list, err = ReadList([]byte("name,kind,colour,on hand,unit\nA,yarn,#4b2346,3,sheets\n"))
+	require.NoError(t, err)
+	require.Len(t, list.Bad, 1)
+	assert.NotContains(t, list.Bad[0].Reason, `Lot ""`)
+	assert.False(t, strings.HasSuffix(list.Bad[0].Reason, "."), "the page ends the sentence")
 }

@@ -78,7 +78,7 @@ type collector struct {
 func newCollector() *collector { return &collector{seen: map[string]int{}} }
 
 func (c *collector) refuse(line int, text, reason string) {
-	c.list.Bad = append(c.list.Bad, BadLine{line, shorten(text), reason})
+	c.list.Bad = append(c.list.Bad, BadLine{line, shorten(text), strings.TrimSuffix(reason, ".")})
 }
 
 // take keeps a material that is sound and whose name is not there yet, or says

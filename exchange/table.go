@@ -209,7 +209,7 @@ func (t table) material(row []string) (m material.Material, gives material.Given
 		return v
 	}
 	m = material.Material{Name: field("name"), Kind: field("kind"), Reference: field("reference"), Supplier: field("supplier"),
-		Lot: field("lot"), Finish: field("finish"), Source: field("source"), Remark: field("remark")}
+		Lot: field("lot"), Finish: material.FinishOf(field("finish")), Source: field("source"), Remark: field("remark")}
 	if kind, known := material.KindOf(m.Kind); known {
 		m.Kind = kind
 	}
@@ -224,6 +224,10 @@ func (t table) material(row []string) (m material.Material, gives material.Given
 		return m, gives, "it has no colour"
 	default:
 		rgb, err := colour.Parse(field("colour"))
+		if plain, known := colour.Plain(field("colour")); err != nil && known {
+			rgb, err = plain, nil
+			m.Source, m.Uncertainty = "estimated", colour.PlainDoubt
+		}
 		if err != nil {
 			return m, gives, err.Error()
 		}
@@ -235,7 +239,10 @@ func (t table) material(row []string) (m material.Material, gives material.Given
 		}
 		return number(c)
 	}
-	m.Uncertainty, m.Pack, m.Repeat, m.Size = optional("uncertainty"), optional("pack"), optional("repeat"), field("size")
+	if v := optional("uncertainty"); v > 0 {
+		m.Uncertainty = v
+	}
+	m.Pack, m.Repeat, m.Size = optional("pack"), optional("repeat"), field("size")
 	if field("flash") != "" {
 		rgb, err := colour.ParseHex(field("flash"))
 		if err != nil {
@@ -244,7 +251,17 @@ func (t table) material(row []string) (m material.Material, gives material.Given
 		m.Further = []material.Further{{Role: material.Flash, Colour: rgb.Lab()}}
 	}
 	if field("on hand")+field("price")+field("place") != "" {
-		m.Lots = []material.Lot{{Name: m.Lot, OnHand: optional("on hand"), Unit: field("unit"), Price: optional("price"), Place: field("place")}}
+		lot, remark := material.Lot{Unit: field("unit")}, ""
+		if n, unit, counted := t.counted(field("on hand")); counted {
+			lot, remark = material.Said(m.Kind, n, unit, m.Pack)
+		} else {
+			lot.OnHand = optional("on hand")
+		}
+		if remark != "" {
+			m.Remark = strings.TrimPrefix(m.Remark+"; "+remark, "; ")
+		}
+		lot.Name, lot.Price, lot.Place = m.Lot, optional("price"), field("place")
+		m.Lots = []material.Lot{lot}
 	}
 	if reason != "" {
 		return m, gives, reason
@@ -257,6 +274,16 @@ func (t table) material(row []string) (m material.Material, gives material.Given
 		return m, gives, fmt.Sprintf("discontinued is %q: write yes or no", field("discontinued"))
 	}
 	return m, gives, ""
+}
+
+// counted parts a stock such as 1 spool or 250 g into its number and its unit; not ok for a number alone.
+func (t table) counted(text string) (n float64, unit string, ok bool) {
+	at := strings.IndexFunc(text, unicode.IsLetter)
+	if at <= 0 {
+		return 0, "", false
+	}
+	n, err := strconv.ParseFloat(t.plainNumber(text[:at]), 64)
+	return n, strings.TrimSpace(text[at:]), err == nil
 }
 
 // plainNumber is a number without what stands about it in lists: a sign of money, and marks

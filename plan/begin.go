@@ -28,10 +28,12 @@ func (k *Desk) Begin(ctx context.Context, text, kind string) (id uint, err error
 	if len(text) > MostBegun {
 		return 0, words.Refuse("The text is longer than %d kB: paste the colours alone.", MostBegun>>10)
 	}
-	all, err := colour.ParseList(text)
+	all, unread, err := colour.ParseList(text)
 	switch {
 	case err != nil:
 		return 0, words.Refuse("%s. Nothing was taken.", words.Capital(err.Error()))
+	case len(unread) > 0:
+		return 0, Unread(unread)
 	case len(all) == 0:
 		return 0,
 			words.Refuse("No colour is in the text: write # and six digits, rgb(…) or hsb(…), one a line, with a name beside it if you like.")
@@ -85,6 +87,30 @@ func (k *Desk) Begin(ctx context.Context, text, kind string) (id uint, err error
 	return p.ID, err
 }
 
+// Unread are the lines of a pasted text that hold no colour: nothing is taken until each has one, or
+// is left out.
+type Unread []string
+
+func (u Unread) Error() string {
+	return words.Plural(len(u), "line holds", "lines hold") + " no colour"
+}
+
+// Pasted is a colour of a list as a material of a kind, with how much there is of it: on hand where
+// the kind is counted so, else as a remark.
+func Pasted(l colour.Listed, name, kind string) material.Material {
+	m := material.Material{Name: name, Kind: kind, Colour: l.RGB.Lab()}
+	if l.Plain {
+		m.Source, m.Uncertainty = "estimated", colour.PlainDoubt
+	}
+	if l.Count > 0 {
+		lot, remark := material.Said(kind, l.Count, l.Unit, 0)
+		if m.Remark = remark; remark == "" {
+			m.Lots = []material.Lot{lot}
+		}
+	}
+	return m
+}
+
 // begin is one colour that a plan begins with: a material of the shelf, or the nth new one.
 type begin struct {
 	known uint
@@ -112,7 +138,7 @@ func begun(sh *shelf.Shelf, all []colour.Listed, kind string) (fresh []material.
 		if slices.ContainsFunc(fresh, func(m material.Material) bool { return strings.EqualFold(m.Name, name) && m.Colour == c }) {
 			continue
 		}
-		m := material.Material{Name: shelf.FreeName(name, "another", taken), Kind: kind, Colour: c}
+		m := Pasted(l, shelf.FreeName(name, "another", taken), kind)
 		if p := m.Tidy(); p != nil {
 			return nil, nil, words.Refuse("%s Nothing was taken.", p.Error())
 		}

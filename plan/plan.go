@@ -236,13 +236,17 @@ func (w *Wanted) Check() error {
 
 // Torn are the colours torn from photos.
 type Torn struct {
-	Scraps []Scrap `json:"scraps,omitempty"`
+	Scraps []Scrap  `json:"scraps,omitempty"`
+	Unread []string `json:"unread,omitempty"` // lines that were pasted and hold no colour yet
 }
 
 // Check refuses more scraps than the page holds.
 func (t *Torn) Check() error {
 	if len(t.Scraps) > MaxScraps {
 		return words.Refuse("The scrap page holds %d scraps and is full: throw one out first.", MaxScraps)
+	}
+	if len(t.Unread) > MaxScraps {
+		return words.Refuse("%d lines wait for a colour: choose one for some of them, or throw some out.", len(t.Unread))
 	}
 	return nil
 }

@@ -116,4 +116,6 @@ type Scrap struct {
 	H           float64 `json:"h"`
 	Position    int     `json:"position"`
 	Amount      float64 `json:"amount,omitempty"` // of the whole that is asked for, 0 to 1; 0 where that is not said
+	Count       float64 `json:"count,omitempty"`  // of Unit that is there, such as 3 balls; 0 where that is not said
+	Unit        string  `json:"unit,omitempty"`
 }

@@ -160,7 +160,7 @@ func preview(u store.Upload, list exchange.List, sh *Shelf) Preview {
 	p := Preview{ID: u.ID, Name: u.Name, List: exchange.List{Bad: list.Bad, Unused: list.Unused, Photos: list.Photos, Mixes: list.Mixes,
 		Note: list.Note}}
 	out := func(g exchange.Line, reason string) {
-		p.Bad = append(p.Bad, exchange.BadLine{Line: g.Line, Text: g.Material.Name, Reason: reason})
+		p.Bad = append(p.Bad, exchange.BadLine{Line: g.Line, Text: g.Material.Name, Reason: strings.TrimSuffix(reason, ".")})
 	}
 	for _, g := range slices.Concat(list.Good, list.Stock) {
 		c := onShelf[strings.ToLower(g.Material.Name)]

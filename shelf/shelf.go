@@ -290,7 +290,7 @@ func (q Query) Wanted() (colour.Lab, bool) {
 	if !strings.ContainsAny(q.Text, "#(") {
 		return colour.Lab{}, false
 	}
-	all, err := colour.ParseList(q.Text)
+	all, _, err := colour.ParseList(q.Text)
 	if err != nil || len(all) != 1 || all[0].Name != "" {
 		return colour.Lab{}, false
 	}

@@ -49,7 +49,8 @@ func TestAFirstPlanFromPastedColours(t *testing.T) {
 	require.NoError(t, err)
 	assert.Len(t, sh.Cards, 6)
 	for text, want := range map[string]string{
-		"nothing here":                         "No colour is in the text",
+		" , ":                                  "No colour is in the text",
+		"nothing here":                         "1 line holds no colour: choose one beside it, or leave it out.",
 		"Plum #5a2":                            "",
 		"Plum #5a2x4e":                         "is no colour",
 		strings.Repeat("#102030 #112233 ", 30): "The text holds 60 colours and a palette 40",
@@ -64,6 +65,19 @@ func TestAFirstPlanFromPastedColours(t *testing.T) {
 		assert.Contains(t, plain(body), want)
 		assert.Contains(t, body, `<option selected>fabric</option>`, "what was typed is kept")
 	}
+	code, body = m.post("/begin", url.Values{"colours": {"Barn #884422\nnavy\nOld door\nTitle line\n3 balls Moss #4f5a34"}, "kind": {"yarn"},
+		"line": {"Old door", "Title line"}, "pick": {"#336699", "#808080"}, "leave": {"1"}})
+	assert.Equal(t, http.StatusOK, code)
+	assert.Contains(t, plain(body), "Your colours are on the shelf")
+	sh, err = m.work.Shelf(t.Context())
+	require.NoError(t, err)
+	for name, hex := range map[string]string{"Barn": "#884422", "Navy": "#1e2a4e", "Old door": "#336699", "Moss": "#4f5a34"} {
+		require.NotNil(t, sh.Named(name), name)
+		assert.Equal(t, hex, sh.Named(name).Colour.Hex(), name)
+	}
+	assert.Equal(t, 12.0, sh.Named("Navy").Uncertainty, "by its name alone")
+	assert.Equal(t, "3 balls on hand", sh.Named("Moss").Remark, "it is not known what a ball holds")
+	assert.Nil(t, sh.Named("Title line"))
 	code, body = m.post("/begin", url.Values{"colours": {"#123456"}, "kind": {"feathers"}})
 	assert.Equal(t, http.StatusUnprocessableEntity, code)
 	assert.Contains(t, plain(body), `"feathers" is no kind of material`)

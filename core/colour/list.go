@@ -9,11 +9,15 @@ import (
 )
 
 // Listed is a colour of a list, with the name that stands beside it, often none, and how
-// much of it is asked for, 0 to 1, 0 where that is not said.
+// much of it is asked for, 0 to 1, 0 where that is not said. Count and Unit are how much of it there
+// is, such as 3 balls. Plain says that it is known by a plain name only, which is good to PlainDoubt.
 type Listed struct {
 	Name   string
 	RGB    RGB
 	Amount float64
+	Count  float64
+	Unit   string
+	Plain  bool
 }
 
 // written are the ways in which a colour is written in a list: # and six or three digits,
@@ -58,9 +62,9 @@ var halfWritten = regexp.MustCompile(`(?i)#\w+|\b(?:rgba?|hs[bv])\([^)]*\)?`)
 
 // ParseList reads colours with or without names and amounts, one a line or several in a row.
 // Names and amounts stand before the colours of a line, or behind where nothing stands before
-// the first. Lines without a colour are left out. The error names the first thing that looks
-// like a colour and is none.
-func ParseList(text string) (out []Listed, err error) {
+// the first. In a line without a colour plain names are read, such as navy; what is left is returned
+// as unread. The error names the first thing that looks like a colour and is none.
+func ParseList(text string) (out []Listed, unread []string, err error) {
 	for _, line := range strings.FieldsFunc(text, func(r rune) bool { return r == '\n' || r == '\r' || r == ';' }) {
 		var found []Listed
 		var beside []string // before the first, between, behind the last
@@ -78,14 +82,19 @@ func ParseList(text string) (out []Listed, err error) {
 			}
 			rgb, err := oneWritten(word, group)
 			if err != nil {
-				return nil, err
+				return nil, nil, err
 			}
 			found, beside = append(found, Listed{RGB: rgb}), append(beside, line[at:m[0]])
 			at = m[1]
 		}
 		beside = append(beside, line[at:])
 		if bad := halfWritten.FindString(strings.Join(beside, " ")); bad != "" {
-			return nil, fmt.Errorf("%q is no colour: write # and six digits, rgb(…) or hsb(…)", bad)
+			return nil, nil, fmt.Errorf("%q is no colour: write # and six digits, rgb(…) or hsb(…)", bad)
+		}
+		if len(found) == 0 {
+			plain, rest := named(line)
+			out, unread = append(out, plain...), append(unread, rest...)
+			continue
 		}
 		if name, much := tidied(beside[0]); name == "" && much == 0 {
 			beside = beside[1:]
@@ -101,9 +110,60 @@ func ParseList(text string) (out []Listed, err error) {
 				found[i].Amount, beside[i+1] = much, next
 			}
 		}
+		for i := range found {
+			found[i].count(beside[min(i+1, len(beside)-1)])
+		}
 		out = append(out, found...)
 	}
-	return out, nil
+	return out, unread, nil
+}
+
+// named are the plain names of a line without a colour, parted by commas, and what is none.
+func named(line string) (out []Listed, unread []string) {
+	for _, part := range strings.Split(line, ",") {
+		l := Listed{Plain: true}
+		if l.Name, l.Amount = tidied(part); l.Name == "" {
+			continue
+		}
+		l.count()
+		rgb, known := Plain(l.Name)
+		if !known {
+			unread = append(unread, strings.TrimSpace(part))
+			continue
+		}
+		l.RGB, l.Name = rgb, strings.ToUpper(l.Name[:1])+l.Name[1:]
+		out = append(out, l)
+	}
+	return out, unread
+}
+
+// counts are how much there is of a thing, as makers write it.
+var counts = regexp.MustCompile(`(?i)^(\d+(?:[.,]\d+)?)\s*(?:×|x\s)?\s*(balls?|skeins?|hanks?|cones?|spools?|reels?|jars?|pots?|tubes?|sheets?|packs?|fat quarters?|kg|g|grams?|ml|yds?|yards?|m|metres?|cm)\b\.?(?:\s+of\b)?|\(?\b(\d+(?:[.,]\d+)?)\s*(balls?|skeins?|hanks?|cones?|spools?|reels?|jars?|pots?|tubes?|sheets?|packs?|fat quarters?|kg|g|grams?|ml|yds?|yards?|m|metres?|cm)\)?$`)
+
+// counted parts how much there is of a thing, such as 3 balls, from the rest of a text.
+func counted(text string) (n float64, unit, rest string, ok bool) {
+	m := counts.FindStringSubmatch(text)
+	if m == nil {
+		return 0, "", text, false
+	}
+	v, err := strconv.ParseFloat(strings.Replace(m[1]+m[3], ",", ".", 1), 64)
+	rest, _ = tidied(strings.Replace(text, m[0], " ", 1))
+	return v, strings.ToLower(m[2] + m[4]), rest, err == nil
+}
+
+// count takes how much there is out of the name, or out of what stands behind.
+func (l *Listed) count(behind ...string) {
+	if n, unit, rest, ok := counted(l.Name); ok {
+		l.Count, l.Unit, l.Name = n, unit, rest
+		return
+	}
+	for _, text := range behind {
+		text, _ = tidied(text)
+		if n, unit, rest, ok := counted(text); ok && rest == "" {
+			l.Count, l.Unit = n, unit
+			return
+		}
+	}
 }
 
 // amounts are words for how much, as shares of the whole.

@@ -23,7 +23,7 @@ func TestListsOfColours(t *testing.T) {
 		"a lot of 40% Ochre = #c98a24":                                  {"Ochre #c98a24"},
 		"#4b2346 Plum, #d9cbb0 Moth":                                    {"Plum #4b2346", "Moth #d9cbb0"},
 	} {
-		got, err := ParseList(text)
+		got, _, err := ParseList(text)
 		require.NoError(t, err, text)
 		said := []string{}
 		for _, l := range got {
@@ -32,10 +32,10 @@ func TestListsOfColours(t *testing.T) {
 		assert.Equal(t, want, said, text)
 	}
 	for _, text := range []string{"#4b23", "Plum #4b2346\nMoth #d9cb", "rgb(300, 0, 0)", "rgb(1,2)", "hsb(400, 10, 10)", "#zzz"} {
-		_, err := ParseList(text)
+		_, _, err := ParseList(text)
 		assert.ErrorContains(t, err, "is no colour", text)
 	}
-	with,
+	with, _,
 		err := ParseList("Plum #4b2346 40%, Moth #d9cbb0\na lot of Ochre #c98a24; #8a5a86 a touch\n12,5 % Moss #4f5a34\n#102030 25 % #405060 75%")
 	require.NoError(t, err)
 	var much []float64
@@ -43,15 +43,50 @@ func TestListsOfColours(t *testing.T) {
 		much = append(much, l.Amount)
 	}
 	assert.Equal(t, []float64{.4, 0, .4, .03, .125, .25, .75}, much)
-	many, err := ParseList(strings.Repeat("#4b2346\n", 200))
+	many, _, err := ParseList(strings.Repeat("#4b2346\n", 200))
 	require.NoError(t, err)
 	assert.Len(t, many, 200)
+}
+
+// Five lines pasted, of which one has a code, one a plain name, and two amounts: none is dropped.
+func TestEveryLineOfAListIsReadOrTold(t *testing.T) {
+	all, unread, err := ParseList("3 balls Heather #8a5a86\nnavy\nOld barn door\n2 × 50 g pale pink\nMoss #4f5a34 (200 g)\noff-white, Auntie's mix, rust 40%")
+	require.NoError(t, err)
+	assert.Equal(t, []string{"Old barn door", "2 × 50 g pale pink", "Auntie's mix"}, unread, "two times fifty grams is no amount of one thing")
+	var said []string
+	for _, l := range all {
+		said = append(said, strings.TrimSpace(fmt.Sprintf("%s %g %s %t %g", l.Name, l.Count, l.Unit, l.Plain, l.Amount)))
+	}
+	assert.Equal(t, []string{"Heather 3 balls false 0", "Navy 0  true 0", "Moss 200 g false 0", "Off-white 0  true 0", "Rust 0  true 0.4"}, said)
+}
+
+// A plain name is where people who say it look, in the family that it is of, and its light and dark are.
+func TestPlainNames(t *testing.T) {
+	for name, want := range map[string]FamilyName{"Navy": Blue, "navy blue": Blue, "mustard": Yellow, "Off-White": White, "pale pink": Pink,
+		"dark green": Green, "gray": Grey, "black": Black, "teal": BlueGreen, "lemon": Yellow, "plum": Violet, "chocolate": Brown, "red": Red} {
+		c, ok := Plain(name)
+		require.True(t, ok, name)
+		assert.Equal(t, want, Family(c.Lab()), name)
+	}
+	light, _ := Plain("light blue")
+	dark, _ := Plain("dark blue")
+	assert.Greater(t, light.Lab().L, dark.Lab().L+15)
+	for _, none := range []string{"", "barn door", "very red", "red barn", "light", "palette"} {
+		_, ok := Plain(none)
+		assert.False(t, ok, none)
+	}
+	for name := range plainNames {
+		c, ok := Plain(name)
+		assert.True(t, ok, name)
+		assert.Contains(t, Families(), Family(c.Lab()))
+	}
+	assert.GreaterOrEqual(t, len(plainNames), 100)
 }
 
 func FuzzParseList(f *testing.F) {
 	f.Add("Plum #4b2346\nrgb(1,2,3) x; hsb(1 2 3)")
 	f.Fuzz(func(t *testing.T, text string) {
-		all, err := ParseList(text)
+		all, _, err := ParseList(text)
 		if err == nil {
 			for _, l := range all {
 				_, err := ParseHex(l.RGB.Hex())

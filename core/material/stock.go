@@ -109,6 +109,48 @@ func (s Stock) Names() []string {
 	return out
 }
 
+// spellings are other words for units and packs, in the singular.
+var spellings = map[string][]string{"m": {"metre", "meter"}, "yd": {"yard"}, "g": {"gram", "gramme"}, "kg": {"kilo"}, "ml": {"millilitre"},
+	"l": {"litre"}, "in": {"inch"}, "pieces": {"piece", "pc", "pcs"}, "sheets": {"sheet"}, "ball": {"skein", "hank", "cone"},
+	"spool": {"reel", "cone"}, "pot": {"tube", "bottle"}, "jar": {"pot", "tub", "bag"}, "oz": {"ounce"}, "lb": {"pound"}}
+
+// UnitOf is the unit or pack of a kind that a word stands for, such as balls or metres; empty for none.
+func UnitOf(kind, word string) string {
+	word = strings.ToLower(strings.TrimSpace(word))
+	one := strings.TrimSuffix(word, "s")
+	for _, name := range StockOf(kind).Names() {
+		if word == name || one == name || one == strings.TrimSuffix(name, "s") || slices.Contains(spellings[name], word) ||
+			slices.Contains(spellings[name], one) {
+			return name
+		}
+	}
+	return ""
+}
+
+// Said is what a list says is there of a kind, such as 1 spool: a lot, or words for the remark where
+// the kind is not counted so or it is not known what a pack holds.
+func Said(kind string, n float64, unit string, pack float64) (lot Lot, remark string) {
+	name := UnitOf(kind, unit)
+	if _, err := StockOf(kind).base(name, pack); name == "" && unit != "" || err != nil {
+		return Lot{}, fmt.Sprintf("%g %s on hand", n, unit)
+	}
+	return Lot{OnHand: n, Unit: name}, ""
+}
+
+// finishes are other words for finishes, and what lists shorten them to.
+var finishes = map[string]string{"matt": "matte", "mat": "matte", "flat": "matte", "dull": "matte", "semi-gloss": "satin", "semigloss": "satin",
+	"eggshell": "satin", "silk": "satin", "glossy": "gloss", "shiny": "gloss", "metal": "metallic", "foil": "metallic", "pearl": "shimmer",
+	"pearlescent": "shimmer", "glitter": "shimmer", "iridescent": "shimmer", "clear": "translucent", "transparent": "translucent",
+	"fuzz": "fuzzy", "brushed": "fuzzy", "hairy": "fuzzy", "mohair": "fuzzy"}
+
+// FinishOf is the finish that a word stands for, or the word itself.
+func FinishOf(word string) string {
+	if name, known := finishes[strings.ToLower(strings.TrimSpace(word))]; known {
+		return name
+	}
+	return word
+}
+
 // The states a lot can be in. A lot set aside as a mistake still counts as on
 // hand: what is wrong for one plan may be right for another.
 const (
@@ -224,7 +266,11 @@ func (m *Material) tidyStock(p Problems) {
 		l := &m.Lots[i]
 		l.Name, l.Place = strings.Join(strings.Fields(words.Clean(l.Name)), " "), strings.Join(strings.Fields(words.Clean(l.Place)), " ")
 		say := func(format string, args ...any) {
-			p["lots"] = fmt.Sprintf("Lot %q: ", l.Name) + fmt.Sprintf(format, args...)
+			which := fmt.Sprintf("Lot %q: ", l.Name)
+			if l.Name == "" {
+				which = "The lot without a name: "
+			}
+			p["lots"] = which + fmt.Sprintf(format, args...)
 		}
 		if l.Unit == "" {
 			l.Unit = stock.Units[0].Name

@@ -75,7 +75,7 @@ func TestAPaletteIsPastedInOneGo(t *testing.T) {
 func TestPastedTextThatCannotBe(t *testing.T) {
 	k, id := pasted(t)
 	for want, text := range map[string]string{
-		"No colour is in the text":    "plum and milk",
+		"No colour is in the text":    " , ",
 		"is no colour":                "#4b23 half",
 		"holds 200 colours":           strings.Repeat("#4b2346\n", 200),
 		"room for 57":                 strings.Repeat("#4b2346 ", 58),
@@ -97,6 +97,22 @@ func TestPastedTextThatCannotBe(t *testing.T) {
 	}
 	testroom.Do(t, k, id, &gather.Paste{Text: many.String()})
 	assert.Len(t, testroom.MustOpen(t, k, id).Scraps, plan.MaxScraps)
+}
+
+// Of five lines none vanishes: what holds no colour waits with its own picker.
+func TestPastedLinesWithoutAColourWait(t *testing.T) {
+	k, id := pasted(t)
+	p := testroom.Do(t, k, id, &gather.Paste{Text: "Dusk #4b2447\nnavy\nAuntie's mix\n2 balls Barn door\n120 g Fir #22503c"})
+	assert.Len(t, p.Scraps, 6)
+	assert.Equal(t, 12.0, p.Scraps[4].Uncertainty, "navy by its name alone")
+	assert.Equal(t, []any{120.0, "g"}, []any{p.Scraps[5].Count, p.Scraps[5].Unit})
+	assert.Equal(t, []string{"Auntie's mix", "2 balls Barn door"}, p.Unread)
+	p = testroom.Do(t, k, id, gather.ReadLine{Line: "2 balls Barn door", Colour: "#7a2c24"})
+	assert.Equal(t, []any{"Barn door", 2.0, "balls"}, []any{p.Scraps[6].Name, p.Scraps[6].Count, p.Scraps[6].Unit})
+	testroom.Refused(t, k, id, gather.ReadLine{Line: "Auntie's mix", Colour: "grue"}, "is no colour")
+	p = testroom.Do(t, k, id, gather.ReadLine{Line: "Auntie's mix"})
+	assert.Empty(t, p.Unread)
+	testroom.Refused(t, k, id, gather.ReadLine{Line: "Auntie's mix"}, "no longer waits")
 }
 
 // Amounts come with the palette, are kept with a scrap, and wait on the cards that stand for it.

@@ -28,40 +28,79 @@ func (e Paste) Do(d *plan.Draft) (string, error) {
 	if len(e.Text) > mostPasted {
 		return "", words.Refuse("The text is longer than %d kB: paste the colours alone.", mostPasted>>10)
 	}
-	all, err := colour.ParseList(e.Text)
+	all, unread, err := colour.ParseList(e.Text)
 	if err != nil {
 		return "", words.Refuse("%s. Nothing was taken.", words.Capital(err.Error()))
 	}
-	if len(all) == 0 {
-		return "", words.Refuse("No colour is in the text: write # and six digits, rgb(…) or hsb(…), with a name beside it if you like.")
+	if len(all)+len(unread) == 0 {
+		return "", words.Refuse("No colour is in the text: write # and six digits, rgb(…), hsb(…) or a plain name such as navy, with a name beside it if you like.")
 	}
 	if room := plan.MaxScraps - len(d.Plan.Scraps); len(all) > room {
 		return "", words.Refuse("The text holds %d colours and the scrap page has room for %d: paste fewer, or throw some out.", len(all), room)
 	}
+	for _, l := range all {
+		if err := lay(d, l); err != nil {
+			return "", err
+		}
+	}
+	d.Plan.Unread = append(slices.Clone(d.Plan.Unread), unread...)
+	var said []string
+	if len(all) > 0 {
+		said = append(said, fmt.Sprintf("%s on the scrap page, each with the nearest cards you own.",
+			words.Capital(words.Plural(len(all), "colour lies", "colours lie"))))
+	}
+	if plain := len(slices.DeleteFunc(all, func(l colour.Listed) bool { return !l.Plain })); plain > 0 {
+		said = append(said, fmt.Sprintf("%s known by name only, good to about %g.", words.Capital(words.Plural(plain, "is", "are")), colour.PlainDoubt))
+	}
+	if len(unread) > 0 {
+		said = append(said, words.Capital(words.Plural(len(unread), "line holds", "lines hold"))+" no colour: choose one beside it.")
+	}
+	d.Say(strings.Join(said, " "))
+	return "paste " + words.Plural(len(all)+len(unread), "line", "lines"), nil
+}
+
+// lay puts a colour of a list onto the scrap page.
+func lay(d *plan.Draft, l colour.Listed) error {
 	key := 1
 	for _, sc := range d.Plan.Scraps {
 		key = max(key, sc.Key+1)
 	}
-	scraps := slices.Clone(d.Plan.Scraps)
-	for _, l := range all {
-		c := l.RGB.Lab()
-		name := l.Name
-		if name == "" {
-			name = shelf.FreeName(words.Capital(string(colour.Family(c))), "again", func(n string) bool {
-				return slices.ContainsFunc(scraps, func(s plan.Scrap) bool { return strings.EqualFold(s.Name, n) })
-			})
-		}
-		m := material.Material{Name: name, Colour: c}
-		if p := m.Tidy(); p != nil {
-			return "", words.Refuse("%s Nothing was taken.", p.Error())
-		}
-		scraps = append(scraps, plan.Scrap{Key: key, Name: m.Name, L: c.L, A: c.A, B: c.B, Uncertainty: typedDoubt, Amount: l.Amount})
-		key++
+	c := l.RGB.Lab()
+	name := l.Name
+	if name == "" {
+		name = shelf.FreeName(words.Capital(string(colour.Family(c))), "again", func(n string) bool {
+			return slices.ContainsFunc(d.Plan.Scraps, func(s plan.Scrap) bool { return strings.EqualFold(s.Name, n) })
+		})
 	}
-	d.Plan.Scraps = scraps
-	d.Say(fmt.Sprintf("%s on the scrap page, each with the nearest cards you own.",
-		words.Capital(words.Plural(len(all), "colour lies", "colours lie"))))
-	return "paste " + words.Plural(len(all), "colour", "colours"), nil
+	m := plan.Pasted(l, name, d.Plan.MadeOf()[0])
+	if p := m.Tidy(); p != nil {
+		return words.Refuse("%s Nothing was taken.", p.Error())
+	}
+	d.Plan.Scraps = append(slices.Clone(d.Plan.Scraps), plan.Scrap{Key: key, Name: m.Name, L: c.L, A: c.A, B: c.B,
+		Uncertainty: max(typedDoubt, m.Uncertainty), Amount: l.Amount, Count: l.Count, Unit: l.Unit})
+	return nil
+}
+
+// ReadLine gives a line that was pasted its colour; without one the line is thrown out.
+type ReadLine struct {
+	Line   string `form:"line"`
+	Colour string `form:"colour,optional"`
+}
+
+func (e ReadLine) Do(d *plan.Draft) (string, error) {
+	at := slices.Index(d.Plan.Unread, e.Line)
+	if at < 0 {
+		return "", words.Refuse("That line no longer waits for a colour.")
+	}
+	d.Plan.Unread = slices.Delete(slices.Clone(d.Plan.Unread), at, at+1)
+	if e.Colour == "" {
+		return "throw out " + e.Line, nil
+	}
+	all, _, err := colour.ParseList(e.Line + " " + e.Colour)
+	if err != nil || len(all) != 1 {
+		return "", words.Refuse("%q is no colour: write # and six digits.", e.Colour)
+	}
+	return "give " + e.Line + " a colour", lay(d, all[0])
 }
 
 // PullBest pulls the card nearest to each scrap, each card once.
@@ -150,6 +189,10 @@ func (Shelve) Act(ctx context.Context, k *plan.Desk, p *plan.Plan) (string, erro
 	for _, s := range p.Scraps {
 		m := material.Material{Name: shelf.FreeName(s.Name, "again", there), Kind: p.MadeOf()[0], Colour: colour.Lab{L: s.L, A: s.A, B: s.B},
 			Source: "typed", Uncertainty: max(1, s.Uncertainty)}
+		if s.Count > 0 {
+			as := plan.Pasted(colour.Listed{Count: s.Count, Unit: s.Unit}, s.Name, m.Kind)
+			m.Lots, m.Remark = as.Lots, as.Remark
+		}
 		if s.Photo != nil {
 			m.Source = "photo"
 		}

@@ -11,6 +11,7 @@ func Stage() plan.Stage {
 		Edits: map[string]func() plan.Edit{
 			"name-scrap": func() plan.Edit { return &RenameScrap{} },
 			"drop-scrap": func() plan.Edit { return &DropScrap{} },
+			"read-line":  func() plan.Edit { return &ReadLine{} },
 			"paste":      func() plan.Edit { return &Paste{} },
 			"pull-best":  func() plan.Edit { return &PullBest{} },
 			"keep-free":  func() plan.Edit { return &KeepFree{} },

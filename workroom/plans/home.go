@@ -5,6 +5,8 @@ import (
 	"fmt"
 	"net/http"
 	"slices"
+	"strconv"
+	"strings"
 	"time"
 
 	"github.com/gin-gonic/gin"
@@ -24,14 +26,22 @@ import (
 type beginForm struct {
 	Text, Kind, Problem string
 	Kinds               []string
+	Unread              []string // lines of the text that hold no colour
 }
 
 // begin puts typed colours on the shelf and into a first plan.
 func (s pages) begin(c *gin.Context) {
-	id, err := s.Desk.Begin(c.Request.Context(), c.PostForm("colours"), c.PostForm("kind"))
+	text := picked(c.PostForm("colours"), c.PostFormArray("line"), c.PostFormArray("pick"), c.PostFormArray("leave"))
+	id, err := s.Desk.Begin(c.Request.Context(), text, c.PostForm("kind"))
+	var unread plan.Unread
+	if errors.As(err, &unread) {
+		s.showHome(c, http.StatusUnprocessableEntity, beginForm{Text: text, Kind: c.PostForm("kind"), Unread: unread,
+			Problem: words.Capital(unread.Error()) + ": choose one beside it, or leave it out."})
+		return
+	}
 	var refused words.Refusal
 	if errors.As(err, &refused) {
-		s.showHome(c, http.StatusUnprocessableEntity, beginForm{Text: c.PostForm("colours"), Kind: c.PostForm("kind"), Problem: string(refused)})
+		s.showHome(c, http.StatusUnprocessableEntity, beginForm{Text: text, Kind: c.PostForm("kind"), Problem: string(refused)})
 		return
 	}
 	if s.Trouble(c, err, "") {
@@ -39,6 +49,21 @@ func (s pages) begin(c *gin.Context) {
 	}
 	web.GoTo(c, fmt.Sprintf("/plans/%d/wheel", id),
 		"Your colours are on the shelf, and in the tray of a first plan. Light a scheme here; Proportion, at the left, shows them on a piece.")
+}
+
+// picked is a text with the colours that were chosen for lines that held none, each on a line of its
+// own, and without those that are left out.
+func picked(text string, lines, picks, leave []string) string {
+	for i, line := range lines {
+		if i >= len(picks) || !strings.Contains(text, line) {
+			continue
+		}
+		text = strings.Replace(text, line, "", 1)
+		if !slices.Contains(leave, strconv.Itoa(i)) {
+			text += "\n" + line + " " + picks[i]
+		}
+	}
+	return strings.TrimSpace(text)
 }
 
 // home shows the workroom: the whole shelf on the wheel, and the plans.
