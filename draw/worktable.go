@@ -7,6 +7,7 @@ import (
 
 	"lampfern/core/colour"
 	"lampfern/core/piece"
+	"lampfern/core/words"
 )
 
 // WorkRow is one card of a plan as the worktable sheet lists it.
@@ -67,7 +68,7 @@ func WorktableSheet(title, purpose string, p piece.Piece, unders []*image.Gray, 
 			Text{At: Point{margin + name, y + 4}, Words: fit(r.Name, 3.8, true, source-name-2), Size: 3.8, Bold: true, Paint: Ink},
 			Text{At: Point{margin + name, y + 8.4}, Words: fit(r.Parts, 3, false, source-name-2), Size: 3, Paint: Ink},
 			Text{At: Point{margin + source, y + 4}, Words: fit(r.Source, 3, false, remark-source-margin-2), Size: 3, Paint: Ink},
-			Text{At: Point{margin + source, y + 8.4}, Words: fmt.Sprintf("%.0f%% of the piece", 100*r.Share), Size: 3, Paint: Ink},
+			Text{At: Point{margin + source, y + 8.4}, Words: words.PerCent(r.Share) + " of the piece", Size: 3, Paint: Ink},
 			Shape{Path: Line(Point{remark, y + rowHigh - 2.6}, Point{wide - margin, y + rowHigh - 2.6}), Style: Style{Stroke: Ink, Width: 0.15}})
 		y += rowHigh
 	}

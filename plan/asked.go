@@ -35,8 +35,8 @@ func (p *Plan) BriefNotes() []note.Note {
 		warm, cool, _, _ := p.Temperatures()
 		if l.Warm && warm < cool || l.Cool && cool < warm {
 			want := map[bool]string{true: "warm", false: "cool"}[l.Warm]
-			add("brief-warmth", note.Consider, words.Capital(p.briefName()), fmt.Sprintf(" wants it %s: %.0f%% is warm and %.0f%% cool.", want,
-				100*warm, 100*cool), -1)
+			add("brief-warmth", note.Consider, words.Capital(p.briefName()), fmt.Sprintf(" wants it %s: %s is warm and %s cool.", want,
+				words.PerCent(warm), words.PerCent(cool)), -1)
 		}
 	}
 	if p.Lit() != "" && len(l.Schemes) > 0 && !slices.Contains(l.Schemes, p.Lit()) {

@@ -37,7 +37,7 @@ func (p *Plan) Reads(tray []TrayCard, l balance.Layout) string {
 	}
 	t := balance.Temperatures(l, labs, p.School())
 	read := value.CheckShares(labs, l.Share)
-	return said + fmt.Sprintf(" Warm %.0f%%, cool %.0f%%, neutral %.0f%%. The key is %s, in %s.", 100*t[wheel.Warm], 100*t[wheel.Cool],
-		100*t[wheel.Neutral],
+	return said + fmt.Sprintf(" Warm %s, cool %s, neutral %s. The key is %s, in %s.", words.PerCent(t[wheel.Warm]), words.PerCent(t[wheel.Cool]),
+		words.PerCent(t[wheel.Neutral]),
 		read.Key, words.Plural(read.Groups, "value group", "value groups"))
 }

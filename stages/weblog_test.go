@@ -22,6 +22,7 @@ import (
 
 	corebrief "lampfern/core/brief"
 	"lampfern/core/colour"
+	"lampfern/core/words"
 	"lampfern/plan"
 	"lampfern/plan/work"
 	"lampfern/stages/brief"
@@ -413,7 +414,7 @@ func TestSentencesHoldBesideTheirCase(t *testing.T) {
 		}
 		return strings.Join(out, "\n")
 	}
-	assert.Contains(t, said(), fmt.Sprintf("%d parts and 2 cards placed: some cards take several parts.", len(p.Piece.Parts)),
+	assert.Contains(t, said(), words.Capital(words.Count(len(p.Piece.Parts)))+" parts have two cards: some cards take several parts.",
 		"the three that lie unused are not counted")
 
 	first := proportion.Proportion(testroom.MustOpen(t, k, id)).Pulls[0].Name

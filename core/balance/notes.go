@@ -8,6 +8,7 @@ import (
 
 	"lampfern/core/colour"
 	"lampfern/core/note"
+	"lampfern/core/words"
 )
 
 // Thresholds of the notes, in L* and ΔE00.
@@ -166,8 +167,8 @@ func focus(l Layout, cs []Colour) (note.Note, bool) {
 		return n, true
 	}
 	n.ID, n.Grade = "focus:"+cs[first.Part].Key, note.Fine
-	n.Words = fmt.Sprintf(" is %.0f%% of the face and takes the first look, %.1f times the pull of %s.",
-		100*l.Share[first.Part], ratio(first.Pull, second.Pull), cs[second.Part].Name)
+	n.Words = fmt.Sprintf(" is %s of the face and takes the first look, %.1f times the pull of %s.",
+		words.PerCent(l.Share[first.Part]), ratio(first.Pull, second.Pull), cs[second.Part].Name)
 	return n, true
 }
 

@@ -10,6 +10,7 @@ import (
 	"lampfern/core/note"
 	"lampfern/core/value"
 	"lampfern/core/wheel"
+	"lampfern/core/words"
 )
 
 // Asked is what the maker wants of the whole. The zero value with Focus −1
@@ -131,7 +132,7 @@ func oneTemperature(l Layout, labs []colour.Lab, school wheel.School) (note.Note
 	for _, pair := range [][2]wheel.Temperature{{wheel.Warm, wheel.Cool}, {wheel.Cool, wheel.Warm}} {
 		if t[pair[0]] > touchBelow && t[pair[1]] < touchBelow*(t[pair[0]]+t[pair[1]]) {
 			return note.Note{ID: "temperature", Warm: pair[0] == wheel.Warm, Grade: note.Consider, Aside: -1, About: "All that has a hue",
-				Words: fmt.Sprintf(" is %s, %.0f%% of the piece. A touch of something %s would set it off.", pair[0], 100*t[pair[0]], pair[1])}, true
+				Words: fmt.Sprintf(" is %s, %s of the piece. A touch of something %s would set it off.", pair[0], words.PerCent(t[pair[0]]), pair[1])}, true
 		}
 	}
 	return note.Note{}, false

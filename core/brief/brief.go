@@ -119,7 +119,7 @@ func (l Limits) OutsideAs(c colour.Lab, clearness float64, family colour.FamilyN
 		}
 	}
 	if slices.Contains(l.Out, family) {
-		why = append(why, string(family)+" is ruled out")
+		why = append(why, string(family)+", which is ruled out")
 	}
 	return strings.Join(why, " and ")
 }

@@ -5,6 +5,7 @@ package words
 import (
 	"fmt"
 	"math"
+	"slices"
 	"strconv"
 	"strings"
 	"unicode/utf8"
@@ -193,4 +194,30 @@ func Ordinal(n int) string {
 		}
 	}
 	return fmt.Sprintf("%d%s", n, end)
+}
+
+// singular are nouns that end as many do and are one.
+var singular = []string{"canvas", "iris", "cosmos", "chaos", "gas", "lens", "atlas", "christmas", "cactus", "citrus"}
+
+// Many reports whether the name of a part is of several things, such as buttons or points of the star.
+func Many(name string) bool {
+	name = strings.ToLower(strings.TrimSpace(name))
+	for _, of := range []string{" in ", " of ", " on ", " at ", " with ", ", ", " ("} {
+		name, _, _ = strings.Cut(name, of)
+	}
+	last := name[strings.LastIndex(name, " ")+1:]
+	for _, end := range []string{"ss", "us", "is"} {
+		if strings.HasSuffix(last, end) {
+			return false
+		}
+	}
+	return strings.HasSuffix(last, "s") && !slices.Contains(singular, last) || last == "teeth" || last == "feet" || last == "men"
+}
+
+// Agree is the verb that goes with the name of a part: one for one thing, many for several.
+func Agree(name, one, many string) string {
+	if Many(name) {
+		return many
+	}
+	return one
 }

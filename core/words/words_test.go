@@ -22,3 +22,13 @@ func TestWords(t *testing.T) {
 	}
 	assert.EqualError(t, Refuse("Choose %d.", 3), "Choose 3.")
 }
+
+func TestManyOrOne(t *testing.T) {
+	for _, name := range []string{"fronts", "Buttons", "squares in fives", "points of the star", "sides, left", "lapels (both)", "teeth"} {
+		assert.True(t, Many(name), name)
+		assert.Equal(t, "recede", Agree(name, "recedes", "recede"), name)
+	}
+	for _, name := range []string{"front", "dress", "canvas", "border of leaves", "ground", "mast", "iris", "Yarn A", ""} {
+		assert.False(t, Many(name), name)
+	}
+}

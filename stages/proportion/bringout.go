@@ -159,17 +159,23 @@ func broughtWords(p *plan.Plan, r balance.Candidate, focus, open int, part strin
 	if focus != open {
 		who = p.Tray[focus].Name
 	}
-	said := fmt.Sprintf("%s leads, %.1f times the next", who, r.Times)
+	many := func(one, more string) string {
+		if focus != open {
+			return one
+		}
+		return words.Agree(part, one, more)
+	}
+	said := fmt.Sprintf("%s %s, %.1f times the next", who, many("leads", "lead"), r.Times)
 	switch {
 	case math.Abs(r.Times-1) < .005: // as far as the figures below tell
-		said = fmt.Sprintf("%s does not lead alone: another part pulls as strongly", who)
+		said = fmt.Sprintf("%s %s not lead alone: another part pulls as strongly", who, many("does", "do"))
 	case r.Times < 1:
-		said = fmt.Sprintf("%s does not lead: it pulls %.0f%% as strongly as what does", who, 100*r.Times)
+		said = fmt.Sprintf("%s %s not lead: %s as strongly as what does", who, many("does", "do"), many("it pulls ", "they pull ")+words.PerCent(r.Times))
 	case r.Times < balance.FocusClear:
-		said = fmt.Sprintf("%s hardly leads, %.2f times the next", who, r.Times)
+		said = fmt.Sprintf("%s hardly %s, %.2f times the next", who, many("leads", "lead"), r.Times)
 	}
 	if focus != open && r.Strong < balance.RecedesBelow {
-		said += fmt.Sprintf("; the %s recedes", part)
+		said += fmt.Sprintf("; the %s %s", part, words.Agree(part, "recedes", "recede"))
 	}
 	said += "."
 	switch {

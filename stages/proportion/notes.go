@@ -70,16 +70,22 @@ func pieceNotes(p *plan.Plan) []note.Note {
 		add("idle:"+fmt.Sprint(n), note.Fine, words.Capital(words.Count(n))+" card"+verb,
 			fmt.Sprintf(" no part in this piece (%s): %s.", words.List(idle), mend))
 	}
-	switch parts := len(p.Piece.Parts); {
-	case placed == 1 && parts > 1:
-		add("shared", note.Fine, fmt.Sprintf("%d parts", parts), " and 1 card placed: it takes them all, and no edge is seen. Pull another.")
-	case placed > 1 && parts > placed:
-		add("shared", note.Fine, fmt.Sprintf("%d parts", parts), fmt.Sprintf(" and %d cards placed: some cards take several parts.", placed))
+	filled := 0
+	for _, at := range p.Fill() {
+		if at >= 0 {
+			filled++
+		}
+	}
+	switch {
+	case placed == 1 && filled > 1:
+		add("shared", note.Fine, words.Capital(words.Count(filled))+" parts", " have the same card, and no edge is seen between them. Pull another.")
+	case placed > 1 && filled > placed:
+		add("shared", note.Fine, words.Capital(words.Count(filled))+" parts", fmt.Sprintf(" have %s cards: some cards take several parts.", words.Count(placed)))
 	}
 	notes = append(notes, stockNotes(p)...)
 	if lost, at := lostParts(p); len(lost) > 0 && placed > 1 {
 		said := " lies beside a part of the same card, so that it is no longer seen. Give it another card, or group the two if it is meant so."
-		if len(lost) > 1 {
+		if len(lost) > 1 || words.Many(lost[0]) {
 			said = " lie beside parts of the same card, so that they are no longer seen. Give them other cards, or group them with their neighbours if it is meant so."
 		}
 		about := words.Capital(words.List(lost))

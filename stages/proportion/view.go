@@ -8,6 +8,7 @@ import (
 	"lampfern/core/balance"
 	"lampfern/core/note"
 	"lampfern/core/wheel"
+	"lampfern/core/words"
 	"lampfern/plan"
 )
 
@@ -25,6 +26,11 @@ func focusNotes(p *plan.Plan, pulls []PullView) []note.Note {
 		}
 		return fmt.Sprintf(" (%s)", words)
 	}
+	if at := named(pulls, p.Asked().Focus); at >= 0 && at == named(pulls, p.Asked().Quiet) {
+		return []note.Note{{ID: "brief-both", Grade: note.Fix, Aside: -1, About: pulls[at].Name, Cards: []int{pulls[at].Index},
+			Words: fmt.Sprintf(" lies on what should lead (%s) and on what should stay quiet (%s): give one of the two another card.",
+				p.Asked().Focus, p.Asked().Quiet)}}
+	}
 	if at := named(pulls, p.Asked().Focus); at > 0 {
 		said := called(p.Asked().Focus, pulls[at])
 		n := note.Note{ID: "brief-focus", Grade: note.Fix, Aside: -1, About: pulls[at].Name, Cards: []int{pulls[at].Index},
@@ -36,13 +42,13 @@ func focusNotes(p *plan.Plan, pulls []PullView) []note.Note {
 		notes = append(notes, n)
 	} else if at == 0 && pulls[1].Strong*balance.FocusClear <= 1 {
 		notes = append(notes, note.Note{ID: "brief-focus-met", Grade: note.Fine, Aside: -1, About: first.Name,
-			Words: fmt.Sprintf(" takes the first look, as the brief wants%s: %.0f%% of the face, %.1f times the pull of %s.",
-				called(p.Asked().Focus, first), 100*first.Share, 1/pulls[1].Strong, pulls[1].Name)})
+			Words: fmt.Sprintf(" takes the first look, as the brief wants%s: %s of the face, %.1f times the pull of %s.",
+				called(p.Asked().Focus, first), words.PerCent(first.Share), 1/pulls[1].Strong, pulls[1].Name)})
 	}
 	if at := named(pulls, p.Asked().Quiet); at >= 0 && pulls[at].Strong >= balance.RecedesBelow {
 		said := called(p.Asked().Quiet, pulls[at])
 		n := note.Note{ID: "brief-quiet", Grade: note.Consider, Aside: -1, About: pulls[at].Name, Cards: []int{pulls[at].Index},
-			Words: fmt.Sprintf(" should stay quiet%s and pulls %.0f%% as strongly as %s.", said, 100*pulls[at].Strong, first.Name)}
+			Words: fmt.Sprintf(" should stay quiet%s and pulls %s as strongly as %s.", said, words.PerCent(pulls[at].Strong), first.Name)}
 		if at == 0 {
 			n.Words = fmt.Sprintf(" should stay quiet%s and takes the first look.", said)
 		}

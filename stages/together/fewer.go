@@ -99,14 +99,18 @@ func fewWords(p *plan.Plan, pieces []plan.Whole, few balance.Few) (said, gone []
 		if was, now := firstOf(p, pieces[i], pieces[i].Plan.Fill()), firstOf(p, pieces[i], few.Fill[i]); was != now {
 			out = append(out, fmt.Sprintf("In the %s the first look goes from the %s to the %s.", pieces[i].Name, was, now))
 		} else {
-			out = append(out, fmt.Sprintf("In the %s the %s leads no longer by much.", pieces[i].Name, was))
+			out = append(out, fmt.Sprintf("In the %s the %s no longer %s by much.", pieces[i].Name, was, words.Agree(was, "leads", "lead")))
 		}
 	}
 	if more := len(few.Focus) - namedAtMost; more > 0 {
 		out = append(out, fmt.Sprintf("It goes elsewhere in %s.", words.Plural(more, "more piece", "more pieces")))
 	}
 	if len(few.Focus) == 0 {
-		out = append(out, "The same parts lead.")
+		leads := slices.ContainsFunc(pieces, func(w plan.Whole) bool {
+			pulls := balance.FirstLook(w.Plan.Layout(), w.Plan.Labs())
+			return len(pulls) > 1 && pulls[1].Pull > 0 && pulls[0].Pull >= balance.FocusClear*pulls[1].Pull
+		})
+		out = append(out, map[bool]string{true: "The same parts lead.", false: "Nothing leads, as before."}[leads])
 	}
 	return append(out, fmt.Sprintf("The face changes by %.0f ΔE on the whole.", few.Moved)), gone
 }

@@ -334,7 +334,7 @@ func TestBriefsAndMoods(t *testing.T) {
 	for _, n := range append(notes, proportion.Proportion(p).Notes...) {
 		said += n.About + n.Words + "\n"
 	}
-	assert.Contains(t, said, "violet is ruled out")
+	assert.Contains(t, said, "violet, which is ruled out")
 	assert.Contains(t, said, "5 cards lie in the tray and the brief asks for 3.")
 	assert.Contains(t, said, "spark", "the focus is answered on Proportion")
 

@@ -146,7 +146,7 @@ func wanted(p *plan.Plan) string {
 	var out []string
 	for i, share := range p.Amounts() {
 		if share > 0 {
-			out = append(out, fmt.Sprintf("%s %.0f%%", p.Tray[i].Name, 100*share))
+			out = append(out, p.Tray[i].Name+" "+words.PerCent(share))
 		}
 	}
 	return words.All(out)
