@@ -371,6 +371,15 @@ func (p *Plan) Offers() *shelf.Offer {
 	return p.offer()
 }
 
+// Nothing begins a sentence that says that nothing was found: by the kinds that were searched.
+func (p *Plan) Nothing() string {
+	kinds := p.MadeOf()
+	if p.others || len(kinds) == 0 || len(kinds) == len(material.Kinds()) {
+		return "Nothing on the shelf"
+	}
+	return "Nothing on the shelf (" + strings.Join(kinds, ", ") + ")"
+}
+
 // OfferAll offers what is of other kinds too, for as long as the plan is open.
 func (p *Plan) OfferAll() { p.others = true }
 

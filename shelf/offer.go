@@ -2,10 +2,12 @@ package shelf
 
 import (
 	"cmp"
+	"fmt"
+	"hash/fnv"
 	"slices"
+	"strings"
 
 	"lampfern/core/colour"
-	"lampfern/core/material"
 	"lampfern/core/wheel"
 )
 
@@ -22,15 +24,12 @@ type Offer struct {
 const outsideCosts = 12.0
 
 // Offer is what is offered of the shelf's cards of some kinds, all where there are none, and
-// of those that are of no kind in particular; all, too, where none is of these. inside tells which
-// are to come first, nil for no matter which.
+// none where nothing is of these. inside tells which are to come first, nil for no matter which.
 func (sh *Shelf) Offer(kinds []string, inside func(*Card) bool) *Offer {
 	o := &Offer{sh: sh, inside: inside}
 	if len(kinds) > 0 {
-		o.sh = sh.only(func(c *Card) bool { return slices.Contains(kinds, c.Kind) || c.Kind == material.AnyKind })
-	}
-	if !slices.ContainsFunc(o.sh.Cards, func(c *Card) bool { return slices.Contains(kinds, c.Kind) }) {
-		o.sh = sh // nothing of these kinds yet: what there is is better than nothing
+		o.sh = sh.only(func(c *Card) bool { return slices.Contains(kinds, c.Kind) })
+		o.sh.part = fmt.Sprintf("-%x", fnv.New32a().Sum([]byte(strings.Join(kinds, "|"))))
 	}
 	o.Left = len(sh.Cards) - len(o.sh.Cards)
 	o.within = o.sh
@@ -61,6 +60,9 @@ func (o *Offer) Only(keep func(*Card) bool) *Offer {
 	}
 	return out
 }
+
+// Shelf is the part of the shelf that is offered; every card can still be found by its number.
+func (o *Offer) Shelf() *Shelf { return o.sh }
 
 // Cards are the cards that are offered, in filing order.
 func (o *Offer) Cards() []*Card { return o.sh.Cards }

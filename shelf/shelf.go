@@ -49,6 +49,7 @@ type Shelf struct {
 	Cards   []*Card // on the shelf, in filing order
 	version int64
 	read    int64   // when, in nanoseconds, so that shelves of two data folders differ
+	part    string  // the kinds of which it is a part of a shelf; empty for a whole one
 	byID    []*Card // by their number, removed ones too; nil for none
 	fronds  [Wheels]func() [wheel.Places]Frond
 	round   [Wheels]func() []*Card // cards with a hue, clockwise round each wheel
@@ -217,7 +218,7 @@ func (c *Card) Face() []material.Portion {
 }
 
 // Key names the shelf as it is: two shelves with one key are the same.
-func (sh *Shelf) Key() string { return fmt.Sprintf("%d-%d", sh.version, sh.read) }
+func (sh *Shelf) Key() string { return fmt.Sprintf("%d-%d%s", sh.version, sh.read, sh.part) }
 
 // Materials returns the records of what is on the shelf, in filing order.
 func (sh *Shelf) Materials() []material.Material {

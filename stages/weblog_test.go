@@ -325,13 +325,13 @@ func TestJudgedPlansAreKnownElsewhere(t *testing.T) {
 	assert.Contains(t, plain(body), "Worked with Prompter's scarf , again: yes.")
 	_, body = m.get("/plans/9/combinations")
 	assert.Contains(t, plain(body), "What worked Prompter's scarf again: yes")
-	_, body = m.get("/plans/9/deck.json")
+	_, body = m.get("/plans/6/deck.json")
 	assert.Contains(t, body, "worked in Prompter's scarf", "the deck")
 	_, body = m.get("/search?q=stalls")
 	assert.Contains(t, plain(body), "1 place answers")
 	_, err := m.work.Change(t.Context(), 6, scarf.Revision, log.Judge{Words: "Never.", Again: "no"})
 	require.NoError(t, err)
-	_, body = m.get("/plans/9/deck.json")
+	_, body = m.get("/plans/6/deck.json")
 	assert.NotContains(t, body, "worked in")
 }
 

@@ -80,6 +80,10 @@ func Heap(t *testing.T, s *plan.Desk, cards ...string) (uint, map[string]uint) {
 	ids := Add(t, s, cards...)
 	id, err := s.NewPlan(Ctx, "Scarf", "weaving")
 	require.NoError(t, err)
+	Do(t, s, id, plan.Doing(func(d *plan.Draft) (string, error) {
+		d.Plan.Kinds = []string{"fabric", "yarn"}
+		return "weave with cloth", nil
+	}))
 	for _, c := range cards {
 		Do(t, s, id, plan.Pull{Material: ids[c[:len(c)-8]]})
 	}

@@ -19,7 +19,7 @@ func wheelKey(p *Page, l brief.Limits) string {
 	if p.Plan.Lead != nil {
 		lead = p.Plan.Lead.ID
 	}
-	return fmt.Sprintf("%s.%s.%s.%d.%v", p.Plan.Shelf.Key(), p.View.Cookie(), p.Plan.OnWheel().Key, lead, l)
+	return fmt.Sprintf("%s.%s.%s.%d.%v", p.Plan.Offers().Shelf().Key(), p.View.Cookie(), p.Plan.OnWheel().Key, lead, l)
 }
 
 // PlanWheel hands a plan's wheel to draw, without a light; fronds that the asking

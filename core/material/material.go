@@ -95,11 +95,8 @@ type Picture struct {
 // Kinds lists the kinds of material; the first is the default.
 func Kinds() []string {
 	return []string{"fabric", "yarn", "thread", "soap colourant", "paint", "marker or pencil", "filament",
-		"building part", "paper", "notion", "pigment or dye", AnyKind}
+		"building part", "paper", "notion", "pigment or dye", "other"}
 }
-
-// AnyKind is the kind of what is of no kind in particular.
-const AnyKind = "other"
 
 // Finishes lists the surfaces; the first is the default.
 func Finishes() []string {

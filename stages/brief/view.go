@@ -24,17 +24,17 @@ type BriefView struct {
 
 // View works out the brief stage.
 func View(p *plan.Plan) BriefView {
-	v := BriefView{Limits: p.Limits(), Fronds: p.Shelf.Fronds(p.OnWheel()), All: len(p.Shelf.Cards)}
+	v := BriefView{Limits: p.Limits(), Fronds: p.Offers().Shelf().Fronds(p.OnWheel()), All: len(p.Offers().Cards())}
 	of, _ := craft.Named(p.Craft)
 	v.From, v.To = of.From, of.To
-	for _, c := range p.Shelf.Cards {
+	for _, c := range p.Offers().Cards() {
 		if plan.Outside(v.Limits, c) == "" {
 			v.Inside++
 		}
 	}
 	var notes []note.Note
 	if v.Inside == 0 && v.All > 0 {
-		notes = append(notes, note.Note{ID: "brief-nothing", Grade: note.Fix, Aside: -1, About: "Nothing on the shelf",
+		notes = append(notes, note.Note{ID: "brief-nothing", Grade: note.Fix, Aside: -1, About: p.Nothing(),
 			Words: " lies within these limits. " + widen(p, v.Limits)})
 	}
 	if Of(p).Brief.Count == 0 {
@@ -59,7 +59,7 @@ func widen(p *plan.Plan, l brief.Limits) string {
 	} {
 		wider, n := l, 0
 		try.let(&wider)
-		for _, c := range p.Shelf.Cards {
+		for _, c := range p.Offers().Cards() {
 			if plan.Outside(wider, c) == "" {
 				n++
 			}

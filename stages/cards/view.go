@@ -345,7 +345,7 @@ func (e FlagDrawer) Do(d *plan.Draft) (string, error) {
 	if name == "" {
 		name = "the whole shelf"
 	}
-	return flag(d, d.Shelf.Drawer(e.Family, false), e.On, name)
+	return flag(d, d.Plan.Offers().Shelf().Drawer(e.Family, false), e.On, name)
 }
 
 func flag(d *plan.Draft, cards []*shelf.Card, on bool, what string) (string, error) {

@@ -242,7 +242,7 @@ func partInValue(p *plan.Plan, a, b int) *Mend {
 			q.Kind = ""
 		}
 		n := 0
-		for at, many := range p.Shelf.Counts() {
+		for at, many := range p.Offers().Shelf().Counts() {
 			if at.Family == ca.Family && at.Step == i && (q.Kind == "" || at.Kind == q.Kind) {
 				n += many
 			}

@@ -182,7 +182,7 @@ func runCards(p *plan.Plan) (cards []RunCard, left int) {
 		}
 	case FromShelf:
 		keep := runQuery(p).Keep()
-		for _, c := range p.Shelf.Cards {
+		for _, c := range offers(p).Cards() {
 			if keep(c) {
 				add(c, shelf.TokenOf(c))
 			}
@@ -209,7 +209,7 @@ func runQuery(p *plan.Plan) shelf.Query {
 // another what is offered to the plan.
 func offers(p *plan.Plan) *shelf.Offer {
 	q := runQuery(p)
-	if Of(p).Run.Source != FromShelf || q.Family+q.Kind+q.Text == "" {
+	if Of(p).Run.Source != FromShelf {
 		return p.Offers()
 	}
 	keep := q.Keep()

@@ -79,7 +79,7 @@ type Made struct {
 // to bring together; zeros leave the choice to the program.
 func Wheel(p *plan.Plan, bridge [2]int) (WheelView, error) {
 	w := p.OnWheel()
-	v := WheelView{Wheel: w, School: p.School(), Fronds: p.Shelf.Fronds(w), Scheme: Of(p).Scheme}
+	v := WheelView{Wheel: w, School: p.School(), Fronds: p.Offers().Shelf().Fronds(w), Scheme: Of(p).Scheme}
 	v.LeadPlace = float64(Of(p).Turn)
 	boldest := boldest(p)
 	v.Start = p.Lead
@@ -113,7 +113,7 @@ func Wheel(p *plan.Plan, bridge [2]int) (WheelView, error) {
 		v.Lit = append(v.Lit, place(p, pl, wheel.Turn(at, pl.Nudge/degreesPerPlace)))
 	}
 	if len(places) == 0 {
-		for _, c := range p.Shelf.Cards {
+		for _, c := range p.Offers().Cards() {
 			if c.Neutral {
 				v.Neutrals = append(v.Neutrals, c)
 			}
@@ -194,7 +194,7 @@ func wheelNotes(p *plan.Plan, v WheelView) []note.Note {
 		}
 		whole = false
 		l := pl.Lacks[0]
-		notes = append(notes, note.Note{ID: "gap:" + l.Name, Grade: note.Consider, Aside: -1, About: "Nothing on the shelf",
+		notes = append(notes, note.Note{ID: "gap:" + l.Name, Grade: note.Consider, Aside: -1, About: p.Nothing(),
 			Words: " is " + l.Name + "." + l.Words})
 	}
 	if lit > 0 && whole {

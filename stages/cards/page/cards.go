@@ -67,7 +67,7 @@ func (s pages) cardsStage(c *gin.Context, p *web.Page) error {
 	b := cardsBody{LaidView: stage.Lay(p.Plan, try), Flags: stage.Of(p.Plan).Flagged, ByHue: byHue, Family: family, Sizes: card.Sizes(),
 		Papers: card.Papers(), Flagged: len(stage.ToPrint(p.Plan)),
 		DeckFrom: fmt.Sprintf("/plans/%d/deck.json?%s", p.Plan.ID, q.Encode()), Kinds: material.ChartKinds()}
-	for _, d := range p.Plan.Shelf.Drawers() {
+	for _, d := range p.Plan.Offers().Shelf().Drawers() {
 		to := url.Values{"family": {string(d.Family)}}
 		if byHue {
 			to.Set("sort", "hue")
@@ -75,7 +75,7 @@ func (s pages) cardsStage(c *gin.Context, p *web.Page) error {
 		b.Drawers = append(b.Drawers, web.Choice{Key: p.Path + "?" + to.Encode(), Name: string(d.Family), On: family == string(d.Family),
 			Count: d.Count})
 	}
-	drawer := p.Plan.Shelf.Drawer(family, byHue)
+	drawer := p.Plan.Offers().Shelf().Drawer(family, byHue)
 	b.All = len(drawer)
 	for _, k := range drawer[:min(len(drawer), deckAtFirst)] {
 		b.Deck = append(b.Deck, deckOf(p, k, liked))
@@ -126,7 +126,7 @@ func (s pages) deckJSON(c *gin.Context) {
 		return
 	}
 	p := s.PlanPage(c, plan, "cards")
-	drawer := plan.Shelf.Drawer(c.Query("family"), c.Query("sort") == "hue")
+	drawer := plan.Offers().Shelf().Drawer(c.Query("family"), c.Query("sort") == "hue")
 	out := make([]deckCard, len(drawer))
 	for i, k := range drawer {
 		out[i] = deckOf(p, k, liked)
@@ -170,7 +170,7 @@ func toPrint(plan *plan.Plan, pieces []plan.Whole, of string) ([]draw.SheetCard,
 			return nil, words.Refusal("No card is flagged to be printed. Flag some in the deck first.")
 		}
 	case isDrawer:
-		for i, c := range plan.Shelf.Drawer(family, false) {
+		for i, c := range plan.Offers().Shelf().Drawer(family, false) {
 			out = append(out, web.SheetCard(c, i+1))
 		}
 		if len(out) == 0 {

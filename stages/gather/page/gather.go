@@ -13,7 +13,7 @@ import (
 )
 
 func (s pages) gatherStage(c *gin.Context, p *web.Page) error {
-	b := s.Finder(c, p.Plan.Shelf, p.Path)
+	b := s.Finder(c, p.Plan.Offers().Shelf(), p.Path)
 	b.InTray = map[uint]bool{}
 	for _, t := range p.Plan.Tray {
 		b.InTray[t.ID] = true
