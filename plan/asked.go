@@ -25,8 +25,8 @@ func (p *Plan) BriefNotes() []note.Note {
 			add(fmt.Sprintf("brief:%d", t.Key), note.Consider, t.Name, fmt.Sprintf(" is %s for %s.", why, p.briefName()), i)
 		}
 	}
-	if n := p.Asked().Count; n > 0 && len(p.Tray) > n {
-		add("brief-many", note.Consider, fmt.Sprintf("%d cards", len(p.Tray)), fmt.Sprintf(" lie in the tray and the brief asks for %d.", n), -1)
+	if n, of := p.Asked().Count, len(p.InScheme()); n > 0 && of > n {
+		add("brief-many", note.Consider, fmt.Sprintf("%d cards", of), fmt.Sprintf(" lie in the tray and the brief asks for %d.", n), -1)
 	}
 	if n, ok := p.ContrastNote(); ok {
 		notes = append(notes, n)

@@ -31,10 +31,10 @@ func (p *Plan) Competing() []Competing {
 			if a.Share > b.Share || a.Share == b.Share && bold[i] > bold[j] {
 				c.Lesser, c.Other = b, a
 			}
-			if c.Lesser.Given { // it stays, so the other gives way
+			if !c.Lesser.Movable() { // it stays, so the other gives way
 				c.Lesser, c.Other = c.Other, c.Lesser
 			}
-			if c.Lesser.Given {
+			if !c.Lesser.Movable() {
 				continue
 			}
 			remedies := balance.Soften(c.Lesser.Colour, c.Other.Colour)

@@ -366,7 +366,7 @@ func (k *Desk) furnish(p *Plan) error {
 		if err != nil {
 			return fmt.Errorf("the card %d of plan %d: %w", e.Key, p.ID, err)
 		}
-		p.Tray = append(p.Tray, TrayCard{Card: c, Key: e.Key, Given: e.Given, Role: balance.Unused, Stand: c.ID != 0 &&
+		p.Tray = append(p.Tray, TrayCard{Card: c, Key: e.Key, Given: e.Given, Apart: e.Apart, Role: balance.Unused, Stand: c.ID != 0 &&
 			(e.MaterialID == nil || *e.MaterialID != c.ID)})
 	}
 	if p.LeadID != nil {

@@ -178,8 +178,9 @@ func (e Swap) Do(d *Draft) (string, error) {
 		return "", err
 	}
 	for at, name := range map[int]string{i: ca.Name, j: cb.Name} {
-		if d.Plan.Entries[at].Given {
-			return "", words.Refuse("%s is there already and keeps its place: choose another card to swap.", name)
+		if e := d.Plan.Entries[at]; !e.Movable() {
+			return "", words.Refuse("%s %s and keeps its place: choose another card to swap.", name,
+				map[bool]string{true: "is there already", false: "is outside the scheme"}[e.Given])
 		}
 	}
 	d.Plan.Entries[i], d.Plan.Entries[j] = d.Plan.Entries[j], d.Plan.Entries[i]
@@ -281,9 +282,9 @@ func (d *Draft) fillRest() {
 		return
 	}
 	var free []int
-	var all []int // what is there already is placed by hand
+	var all []int // what is fixed is placed by hand
 	for _, e := range d.Plan.Entries {
-		if e.Given {
+		if !e.Movable() {
 			continue
 		}
 		all = append(all, e.Key)
@@ -453,6 +454,6 @@ func (e Replace) Do(d *Draft) (string, error) {
 		d.Plan.layAside(*id)
 	}
 	d.Plan.backFromAside(e.Material)
-	d.Plan.Entries[i] = Entry{Key: e.Key, MaterialID: &e.Material, Given: d.Plan.Entries[i].Given, Also: d.Plan.Entries[i].Also}
+	d.Plan.Entries[i] = Entry{Key: e.Key, MaterialID: &e.Material, Given: d.Plan.Entries[i].Given, Apart: d.Plan.Entries[i].Apart, Also: d.Plan.Entries[i].Also}
 	return fmt.Sprintf("put %s in the place of %s", c.Name, old.Name), nil
 }

@@ -57,15 +57,35 @@ func (e SetGiven) Do(d *Draft) (string, error) {
 		return "", err
 	}
 	if d.Plan.Entries[i].Given = e.On; e.On {
+		d.Plan.Entries[i].Apart = false
 		return "take " + c.Name + " as given", nil
 	}
 	return c.Name + " is to be bought", nil
 }
 
+// SetApart says that a card is outside the scheme, as painted skin, wood or leather are, or no longer.
+// It is bought and mixed as any, and left out of scheme, count and ways.
+type SetApart struct {
+	Key int  `form:"key"`
+	On  bool `form:"on"`
+}
+
+func (e SetApart) Do(d *Draft) (string, error) {
+	i, c, err := d.Entry(e.Key)
+	if err != nil {
+		return "", err
+	}
+	if d.Plan.Entries[i].Apart = e.On; e.On {
+		d.Plan.Entries[i].Given = false
+		return "leave " + c.Name + " out of the scheme", nil
+	}
+	return "take " + c.Name + " into the scheme", nil
+}
+
 // Stays reports whether nothing but the maker's hand gives a part another card: it is pinned, or
-// what it has is there already.
+// what it has is fixed.
 func (d *Draft) Stays(part string) bool {
 	return d.Pinned(part) || slices.ContainsFunc(d.Plan.Fills, func(f Fill) bool {
-		return f.Part == part && slices.ContainsFunc(d.Plan.Entries, func(e Entry) bool { return e.Key == f.EntryKey && e.Given })
+		return f.Part == part && slices.ContainsFunc(d.Plan.Entries, func(e Entry) bool { return e.Key == f.EntryKey && !e.Movable() })
 	})
 }

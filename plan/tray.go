@@ -1,6 +1,8 @@
 package plan
 
 import (
+	"slices"
+
 	"lampfern/core/balance"
 	"lampfern/core/colour"
 	"lampfern/shelf"
@@ -16,9 +18,27 @@ type TrayCard struct {
 	Key   int
 	Parts []string // names of the parts it fills
 	Given bool     // it is there already, and is not bought
+	Apart bool     // it is outside the scheme: bought and mixed, but not of the palette
 	Stand bool     // it stands for the place's own card, in a kind of this piece
 	Share float64
 	Role  balance.Role
+}
+
+// Movable reports whether a card may be exchanged and offered as a free one: it is neither there
+// already nor outside the scheme.
+func (t TrayCard) Movable() bool { return !t.Given && !t.Apart }
+
+// Movable is that of an entry.
+func (e Entry) Movable() bool { return !e.Given && !e.Apart }
+
+// Fixed are the cards of the tray that are there already or outside the scheme.
+func (p *Plan) Fixed() []TrayCard {
+	return slices.DeleteFunc(slices.Clone(p.Tray), TrayCard.Movable)
+}
+
+// InScheme are the cards of the tray that the scheme and the count are of.
+func (p *Plan) InScheme() []TrayCard {
+	return slices.DeleteFunc(slices.Clone(p.Tray), func(t TrayCard) bool { return t.Apart })
 }
 
 // CardOf is the card of an entry: a material, or a free colour, whose ID is 0.
@@ -53,6 +73,7 @@ type Entry struct {
 	Mix        []InMix `json:"mix,omitempty"`    // and what it is mixed of
 	Layers     int     `json:"layers,omitempty"` // of the one material it is mixed of, 2 and more; 0 for what is not layered
 	Given      bool    `json:"given,omitempty"`  // it is there already: it stands in the readings and is not bought
+	Apart      bool    `json:"apart,omitempty"`  // it is outside the scheme: bought and mixed, and left out of scheme, count and ways
 	Position   int     `json:"position"`
 
 	Also []Medium `json:"also,omitempty"` // what takes its place in other kinds

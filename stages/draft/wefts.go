@@ -80,7 +80,7 @@ func Wefts(p *plan.Plan) (*WeftsView, error) {
 		v.Sections = append(v.Sections, s)
 	}
 	for _, t := range p.Tray {
-		if !t.Given {
+		if t.Movable() {
 			section(t.Card, t.Key)
 		}
 	}

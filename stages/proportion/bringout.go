@@ -90,7 +90,7 @@ func BringOut(k *plan.Desk, p *plan.Plan, part string) (*BringOutView, error) {
 				break
 			}
 			why := p.Outside(c)
-			if at := slices.IndexFunc(p.Tray, func(t plan.TrayCard) bool { return t.Key == keys[r.Index] }); at >= 0 && p.Tray[at].Given {
+			if at := slices.IndexFunc(p.Tray, func(t plan.TrayCard) bool { return t.Key == keys[r.Index] }); at >= 0 && !p.Tray[at].Movable() {
 				continue
 			}
 			if c.Discontinued || (why == "") != inside || slices.ContainsFunc(v.Cards,

@@ -128,7 +128,7 @@ func swaps(p *plan.Plan, f func(l balance.Layout, cs []balance.Colour) bool) boo
 	l, cs := p.Layout(), p.Colours()
 	pinned := map[int]bool{}
 	for i, at := range p.Fill() {
-		pinned[at] = pinned[at] || slices.Contains(p.Pinned, p.Piece.Parts[i].Key) || at >= 0 && p.Tray[at].Given
+		pinned[at] = pinned[at] || slices.Contains(p.Pinned, p.Piece.Parts[i].Key) || at >= 0 && !p.Tray[at].Movable()
 	}
 	var placed []int
 	for i := range cs {
@@ -195,7 +195,7 @@ func otherCard(p *plan.Plan, n note.Note) *Mend {
 	const looked, least = 60, 6.0
 	l, labs := p.Layout(), p.Labs()
 	for _, at := range n.Cards {
-		if p.Tray[at].Given {
+		if !p.Tray[at].Movable() {
 			continue
 		}
 		was := labs[at]

@@ -53,7 +53,7 @@ func pieceNotes(p *plan.Plan) []note.Note {
 	var idle []string
 	placed := 0
 	for _, t := range p.Tray {
-		if len(t.Parts) == 0 && t.Given {
+		if len(t.Parts) == 0 && !t.Movable() {
 			continue
 		}
 		if len(t.Parts) == 0 {

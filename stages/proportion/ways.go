@@ -46,7 +46,7 @@ func Ways(ctx context.Context, k *plan.Desk, p *plan.Plan, asked WaysAsked) (Way
 	}
 	var kept []int
 	for i, t := range p.Tray {
-		if t.Given {
+		if !t.Movable() {
 			kept = append(kept, i)
 		}
 	}
@@ -81,7 +81,7 @@ func Ways(ctx context.Context, k *plan.Desk, p *plan.Plan, asked WaysAsked) (Way
 		}
 	}
 	for at, part := range p.Piece.Parts { // a shade goes with its part, and what is there already stays
-		if now[at] >= 0 && (piece.IsTone(part.Key) || p.Tray[now[at]].Given) {
+		if now[at] >= 0 && (piece.IsTone(part.Key) || !p.Tray[now[at]].Movable()) {
 			a.Pinned[of[at]] = now[at]
 		}
 	}

@@ -43,7 +43,7 @@ func fewer(ctx context.Context, p *plan.Plan, pieces []plan.Whole, n int) (balan
 	}
 	var must []int
 	for i, t := range p.Tray {
-		if t.Given {
+		if !t.Movable() {
 			must = append(must, i)
 		}
 	}

@@ -16,6 +16,7 @@ func Stage() plan.Stage {
 			"drop-piece": func() plan.Edit { return &plan.DropPiece{} },
 			"add-given":  func() plan.Edit { return &plan.AddGiven{} },
 			"given":      func() plan.Edit { return &plan.SetGiven{} },
+			"apart":      func() plan.Edit { return &plan.SetApart{} },
 			"keep-fewer": func() plan.Edit { return &KeepFewer{} },
 			"take-fewer": func() plan.Edit { return &TakeFewer{} },
 			"keep-set":   func() plan.Edit { return &KeepSet{} },

@@ -77,7 +77,7 @@ func (KeepScheme) Do(d *plan.Draft) (string, error) {
 		}
 	}
 	if Of(p).Scheme != "" && len(v.Lit) == 0 { // achromatic
-		for _, t := range p.Tray {
+		for _, t := range p.InScheme() {
 			if t.Neutral {
 				cards = append(cards, t.Card)
 			}
@@ -93,7 +93,7 @@ func (KeepScheme) Do(d *plan.Draft) (string, error) {
 func bestOf(p *plan.Plan, pl PlaceView, w wheel.Wheel, taken []*shelf.Card) *shelf.Card {
 	var best *shelf.Card
 	least := shelf.MatchWithin
-	for _, t := range p.Tray {
+	for _, t := range p.InScheme() {
 		if t.Neutral || slices.Contains(taken, t.Card) {
 			continue
 		}
@@ -131,7 +131,7 @@ func (KeepTray) Do(d *plan.Draft) (string, error) {
 		return "", words.Refuse("The tray is empty: pull cards first.")
 	}
 	var cards []*shelf.Card
-	for _, t := range p.Tray {
+	for _, t := range p.InScheme() {
 		cards = append(cards, t.Card)
 	}
 	return keepCombination(d, v.Made.Scheme, cards)

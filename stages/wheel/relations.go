@@ -42,13 +42,13 @@ func relations(p *plan.Plan, v *WheelView, asked [2]int) {
 	}
 	v.Made = made(p, *v)
 	v.Warm, v.Cool, v.Grey, v.ByArea = p.Temperatures()
-	v.Warmest = slices.Clone(p.Tray)
+	v.Warmest = p.InScheme()
 	slices.SortStableFunc(v.Warmest, func(a, b plan.TrayCard) int {
 		return int(math.Copysign(1, wheel.Warmth(b.Colour)-wheel.Warmth(a.Colour)))
 	})
 	v.Competing = p.Competing()
-	for _, t := range p.Tray {
-		if t.ID == 0 {
+	for _, t := range p.InScheme() {
+		if t.ID == 0 && t.Movable() {
 			v.Free = append(v.Free, free(p, t))
 		}
 		if !t.Neutral {
@@ -67,14 +67,14 @@ func made(p *plan.Plan, v WheelView) *Made {
 	w := v.Wheel
 	var places []float64
 	var names []string
-	for _, t := range p.Tray {
+	for _, t := range p.InScheme() {
 		if !t.Neutral {
 			places, names = append(places, t.Place(w)), append(names, t.Name)
 		}
 	}
 	l, ok := wheel.Recognise(places)
 	switch {
-	case !ok && len(p.Tray) == 1:
+	case !ok && len(p.InScheme()) == 1:
 		return &Made{Words: "One neutral makes no scheme yet."}
 	case !ok:
 		return &Made{Likeness: wheel.Likeness{Scheme: "achromatic"}, Words: "These cards are achromatic: they are told apart by value alone."}

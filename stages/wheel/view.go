@@ -166,7 +166,7 @@ func boldest(p *plan.Plan) *shelf.Card {
 	var best *shelf.Card
 	most := math.Inf(-1)
 	for i, b := range balance.Boldness(p.Labs()) {
-		if t := p.Tray[i]; !t.Neutral && b > most {
+		if t := p.Tray[i]; !t.Neutral && !t.Apart && b > most {
 			best, most = t.Card, b
 		}
 	}

@@ -75,9 +75,14 @@ func (b togetherBody) KeptNow() bool {
 	return slices.ContainsFunc(b.Kept, func(k kept) bool { return k.Now })
 }
 
-// ToGive are the cards that are not there already, so far.
-func (b togetherBody) ToGive() []stage.Row {
-	return slices.DeleteFunc(slices.Clone(b.Rows), func(r stage.Row) bool { return r.Given })
+// ToFix are the cards that are neither there already nor outside the scheme, so far.
+func (b togetherBody) ToFix() []stage.Row {
+	return slices.DeleteFunc(slices.Clone(b.Rows), func(r stage.Row) bool { return !r.Movable() })
+}
+
+// Outside are the cards outside the scheme.
+func (b togetherBody) Outside() []stage.Row {
+	return slices.DeleteFunc(slices.Clone(b.Rows), func(r stage.Row) bool { return !r.Apart })
 }
 
 // member is a piece in the list of pieces.
