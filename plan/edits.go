@@ -111,8 +111,8 @@ func (d *Draft) emptyParts() []string {
 		return nil
 	}
 	var empty []string
-	for _, part := range p.Parts {
-		if !slices.ContainsFunc(d.Plan.Fills, func(f Fill) bool { return f.Part == part.Key }) {
+	for i, part := range p.Parts {
+		if !p.Covered(i) && !slices.ContainsFunc(d.Plan.Fills, func(f Fill) bool { return f.Part == part.Key }) {
 			empty = append(empty, part.Key)
 		}
 	}

@@ -113,3 +113,6 @@ func (k *Desk) InputOf(p *Plan, t piece.Pattern) (in piece.Input, missing bool, 
 	}
 	return in, false, nil
 }
+
+// Covered reports whether nothing is seen of a part.
+func (p *Piece) Covered(part int) bool { return part < len(p.Shares) && p.Shares[part] == 0 }

@@ -94,8 +94,9 @@ func making(p *plan.Plan, of piece.Craft, s *Section, asked piece.Values) (m pie
 		}
 	}
 	at := map[int]int{}
-	for _, entry := range p.Fill() {
-		if entry < 0 {
+	_, solid := p.Put().(piece.Bodied) // of which what is hidden is printed all the same
+	for part, entry := range p.Fill() {
+		if entry < 0 || p.Piece.Covered(part) && !solid {
 			m.Of = append(m.Of, -1)
 			continue
 		}

@@ -45,6 +45,12 @@ func BringOut(k *plan.Desk, p *plan.Plan, part string) (*BringOutView, error) {
 	}
 	at := max(0, p.Piece.Part(part))
 	names, of := slots(p)
+	if part == "" { // the first that is seen
+		at = max(0, slices.IndexFunc(of, func(slot int) bool { return slot >= 0 }))
+	}
+	if of[at] < 0 {
+		return nil, words.Refuse("The %s is wholly covered, so that no card on it is seen: choose another part.", p.Piece.Parts[at].Name)
+	}
 	v := &BringOutView{Part: p.Piece.Parts[at].Key, Name: names[of[at]]}
 	fill := p.Fill()
 	now := fill[at]

@@ -105,8 +105,8 @@ type ProportionView struct {
 // Proportion works out the proportion stage; the plan must have a piece.
 func Proportion(p *plan.Plan) ProportionView {
 	v := ProportionView{Fill: p.Fill()}
-	for _, at := range v.Fill {
-		if at < 0 {
+	for i, at := range v.Fill {
+		if at < 0 && !p.Piece.Covered(i) {
 			v.Empty++
 		}
 	}

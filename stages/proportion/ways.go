@@ -64,10 +64,13 @@ func Ways(ctx context.Context, k *plan.Desk, p *plan.Plan, asked WaysAsked) (Way
 		if at < 0 {
 			return WaysView{}, words.Refuse("This piece has no part called %q to be the focus.", asked.Focus)
 		}
+		if of[at] < 0 {
+			return WaysView{}, words.Refuse("The %s is wholly covered and cannot be the focus: choose another part.", p.Piece.Parts[at].Name)
+		}
 		a.Focus = of[at]
 	}
 	for _, q := range asked.Quiet {
-		if at := p.Piece.Part(q); at >= 0 && of[at] != a.Focus {
+		if at := p.Piece.Part(q); at >= 0 && of[at] >= 0 && of[at] != a.Focus {
 			a.Quiet = append(a.Quiet, of[at])
 		}
 	}
@@ -76,12 +79,12 @@ func Ways(ctx context.Context, k *plan.Desk, p *plan.Plan, asked WaysAsked) (Way
 	}
 	now := p.Fill()
 	for _, q := range p.Pinned {
-		if at := p.Piece.Part(q); at >= 0 && now[at] >= 0 {
+		if at := p.Piece.Part(q); at >= 0 && of[at] >= 0 && now[at] >= 0 {
 			a.Pinned[of[at]] = now[at]
 		}
 	}
 	for at, part := range p.Piece.Parts { // a shade goes with its part, and what is there already stays
-		if now[at] >= 0 && (piece.IsTone(part.Key) || !p.Tray[now[at]].Movable()) {
+		if of[at] >= 0 && now[at] >= 0 && (piece.IsTone(part.Key) || !p.Tray[now[at]].Movable()) {
 			a.Pinned[of[at]] = now[at]
 		}
 	}
@@ -91,7 +94,14 @@ func Ways(ctx context.Context, k *plan.Desk, p *plan.Plan, asked WaysAsked) (Way
 	for _, w := range found.Ways {
 		v := WayView{Fills: map[string]int{}, Now: true}
 		for i, slot := range of {
-			at := w.Fill[slot]
+			at := now[i] // what is wholly covered keeps what it has
+			if slot >= 0 {
+				at = w.Fill[slot]
+			}
+			if at < 0 {
+				v.Cards = append(v.Cards, nil)
+				continue
+			}
 			v.Fills[p.Piece.Parts[i].Key] = p.Tray[at].Key
 			v.Cards = append(v.Cards, &p.Tray[at])
 			v.Now = v.Now && at == now[i]
@@ -150,13 +160,15 @@ func waysWords(f balance.Found) string {
 func slots(p *plan.Plan) (names []string, of []int) {
 	of = make([]int, len(p.Piece.Parts))
 	for i, part := range p.Piece.Parts {
-		of[i] = -1
+		if of[i] = -1; p.Piece.Covered(i) {
+			continue // what is not seen has no way round
+		}
 		for _, g := range p.Groups {
 			if !slices.Contains(g, part.Key) {
 				continue
 			}
 			for j, other := range p.Piece.Parts[:i] {
-				if slices.Contains(g, other.Key) {
+				if slices.Contains(g, other.Key) && of[j] >= 0 {
 					of[i] = of[j]
 					break
 				}

@@ -10,9 +10,13 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"lampfern/core/craft/other"
 	"lampfern/core/note"
+	"lampfern/core/piece"
 	"lampfern/plan"
 	"lampfern/stages/brief"
+	"lampfern/stages/buy"
+	"lampfern/stages/drawing"
 	"lampfern/testroom"
 )
 
@@ -165,5 +169,42 @@ func TestAPlanStartsWithAPieceOfItsCraft(t *testing.T) {
 		id, err := s.NewPlan(testroom.Ctx, "New", name)
 		require.NoError(t, err)
 		assert.Equal(t, want, testroom.MustOpen(t, s, id).Pattern, name)
+	}
+}
+
+// A ground under everything is seen nowhere: it is in no way round, no list of what may lead, no trade,
+// not counted as empty, and not bought.
+func TestWhatIsWhollyCovered(t *testing.T) {
+	s := testroom.Studio(t, Stage(), buy.Stage(), drawing.Stage())
+	id, _ := testroom.Heap(t, s, "Red=#c0392b", "Blue=#2c5faa", "Sand=#d8c08a")
+	testroom.Do(t, s, id, plan.ChoosePiece{Pattern: "drawn"})
+	p := testroom.Do(t, s, id, plan.Doing(plan.InputEdit("draw", func(_ *plan.Draft, in *other.Drawn) error {
+		in.Drawing = other.NewDrawing(200, 100)
+		in.Drawing.Parts = piece.Parts("part1", "ground", "left", "left", "right", "right")
+		for i := range 2 {
+			x := 100 * float64(i)
+			in.Drawing.Outlines = append(in.Drawing.Outlines, piece.Lay(i+1, piece.At(x, 0), piece.At(x+100, 0), piece.At(x+100, 100), piece.At(x, 100)))
+		}
+		return nil
+	})))
+	require.True(t, p.Piece.Covered(0))
+	assert.Zero(t, Proportion(testroom.Do(t, s, id, plan.FillPart{Part: "part1"})).Empty, "it wants no card")
+	testroom.Do(t, s, id, plan.FillPart{Part: "part1", Key: p.Tray[0].Key})
+	p = testroom.Do(t, s, id, plan.FillPart{Part: "left", Key: p.Tray[1].Key})
+	p = testroom.Do(t, s, id, plan.FillPart{Part: "right", Key: p.Tray[2].Key})
+	v, err := Ways(testroom.Ctx, s, p, WaysAsked{})
+	require.NoError(t, err)
+	for _, w := range v.Ways {
+		assert.Equal(t, "Red", w.Cards[0].Name, "it keeps what it has")
+		assert.NotContains(t, w.Words, "ground")
+	}
+	_, err = Ways(testroom.Ctx, s, p, WaysAsked{Focus: "part1"})
+	assert.ErrorContains(t, err, "wholly covered")
+	_, err = BringOut(s, p, "part1")
+	assert.ErrorContains(t, err, "wholly covered")
+	b, err := buy.View(testroom.Ctx, s, p)
+	require.NoError(t, err)
+	for _, r := range b.Rows {
+		assert.NotEqual(t, "Red", r.Name)
 	}
 }

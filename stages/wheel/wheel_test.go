@@ -192,8 +192,12 @@ func TestWhatTheTrayMakes(t *testing.T) {
 func TestCompetingCardsAreSoftened(t *testing.T) {
 	s := testroom.Studio(t, Stage(), briefstage.Stage(), buy.Stage(), proportion.Stage())
 	ids := testroom.Add(t, s, "Orange=#e4681c", "Emerald=#1f9e4c", "Sage=#5f8f6c", "Soot=#232226")
-	id, err := s.NewPlan(testroom.Ctx, "Boats", "quilt")
+	id, err := s.NewPlan(testroom.Ctx, "Boats", "painted models")
 	require.NoError(t, err)
+	testroom.Do(t, s, id, plan.Doing(func(d *plan.Draft) (string, error) {
+		d.Plan.Kinds = []string{"fabric"}
+		return "sew the boats", nil
+	}))
 	testroom.Do(t, s, id, plan.Pull{Material: ids["Orange"]})
 	v := wheelOf(t, testroom.Do(t, s, id, plan.Pull{Material: ids["Emerald"]}))
 	require.Len(t, v.Competing, 1)

@@ -67,7 +67,10 @@ func (s pages) briefStage(c *gin.Context, p *web.Page) error {
 		b.Families = append(b.Families, web.Choice{Key: string(f), Name: string(f), On: slices.Contains(b.Limits.Out, f)})
 	}
 	if p.Plan.Piece != nil {
-		for _, part := range p.Plan.Piece.Parts {
+		for i, part := range p.Plan.Piece.Parts {
+			if p.Plan.Piece.Covered(i) {
+				continue
+			}
 			b.Parts = append(b.Parts, part.Name)
 		}
 	}

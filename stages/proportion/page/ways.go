@@ -92,7 +92,10 @@ func (s pages) waysStage(c *gin.Context, p *web.Page) error {
 	for _, f := range p.Plan.Fills {
 		filled[f.Part] = true
 	}
-	for _, part := range pc.Parts {
+	for i, part := range pc.Parts {
+		if p.Plan.Piece.Covered(i) {
+			continue
+		}
 		b.Parts = append(b.Parts, wayPart{Key: part.Key, Name: part.Name, Focus: part.Key == asked.Focus,
 			Quiet:  slices.Contains(asked.Quiet, part.Key),
 			Pinned: slices.Contains(p.Plan.Pinned, part.Key), Filled: filled[part.Key]})
