@@ -87,7 +87,7 @@ func TestMixSoapReaderRecordsAndCharts(t *testing.T) {
 	b.press(input.Enter)
 	assert.Contains(t, b.text("#left-over"), "300 g are left over")
 	assert.Len(t, b.MustElements("#pour tbody tr"), 4)
-	assert.Contains(t, b.text("#care"), "raw soap is hot")
+	assert.Contains(t, b.text("#care"), "Raw soap is hot")
 
 	// A limit of the supplier is kept to, by name.
 	b.click("#doses summary")

@@ -5,8 +5,10 @@ import (
 	"encoding/json"
 	"fmt"
 	"slices"
+	"strings"
 
 	"lampfern/core/craft"
+	"lampfern/core/material"
 	"lampfern/core/piece"
 	"lampfern/core/words"
 )
@@ -116,3 +118,33 @@ func (k *Desk) InputOf(p *Plan, t piece.Pattern) (in piece.Input, missing bool, 
 
 // Covered reports whether nothing is seen of a part.
 func (p *Piece) Covered(part int) bool { return part < len(p.Shares) && p.Shares[part] == 0 }
+
+// KindsUsed are the kinds of material that the piece is made of as it is coloured now, and those that
+// its mixes hold.
+func (p *Plan) KindsUsed() (out []string) {
+	for i, t := range p.Tray {
+		if t.Share == 0 || t.Given {
+			continue
+		}
+		if t.ID != 0 {
+			out = append(out, t.Kind)
+		}
+		for _, part := range p.Entries[i].Mix {
+			if c, err := p.Shelf.Card(part.MaterialID); err == nil {
+				out = append(out, c.Kind)
+			}
+		}
+	}
+	return out
+}
+
+// Care is what can hurt, in a few sentences, and what is read before one begins: of the craft's steps,
+// and of the kinds that are used, in any craft.
+func (p *Plan) Care() (said string, cautions []string) {
+	of, _ := craft.Named(p.Craft)
+	words, more := material.CareOf(p.KindsUsed())
+	if of.Care != "" {
+		words = append([]string{of.Care}, words...)
+	}
+	return strings.Join(words, " "), slices.Concat(of.Cautions, more)
+}

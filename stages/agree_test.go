@@ -1,6 +1,7 @@
 package stages
 
 import (
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -80,4 +81,37 @@ func TestOneDoseForOneBatch(t *testing.T) {
 	grams()
 	ask("rate", 3)
 	grams()
+}
+
+// Cautions are of the kinds and steps that are used, in any craft: no dye pot on undyed weaving, paint
+// on whatever is painted, and Mix says only what is mixed there.
+func TestCautionsFollowWhatIsUsed(t *testing.T) {
+	k := testroom.Studio(t, All()...)
+	ids := map[string]uint{}
+	for name, kind := range map[string]string{"Wool": "yarn", "Gouache": "paint", "Madder": "pigment or dye"} {
+		id, err := k.SaveMaterial(testroom.Ctx, 0, 0, material.Material{Name: name, Kind: kind, Colour: testroom.Hex(t, "#aa4433").Lab()})
+		require.NoError(t, err)
+		ids[name] = id
+	}
+	said := func(craft, pattern string, cards ...string) string {
+		id, err := k.NewPlan(testroom.Ctx, craft, craft)
+		require.NoError(t, err)
+		testroom.Do(t, k, id, plan.ChoosePiece{Pattern: pattern})
+		for _, c := range cards {
+			testroom.Do(t, k, id, plan.Pull{Material: ids[c]})
+		}
+		words, more := testroom.MustOpen(t, k, id).Care()
+		return words + strings.Join(more, " ")
+	}
+	assert.Empty(t, said("weaving", "cloth", "Wool"))
+	assert.Contains(t, said("weaving", "cloth", "Madder"), "mordants")
+	for _, of := range [][2]string{{"other", "drawn"}, {"cards", "scene"}, {"garment", "dress"}, {"printed parts", "pot"}} {
+		assert.Contains(t, said(of[0], of[1], "Gouache"), "lick the brush", of[0])
+	}
+	assert.NotContains(t, said("garment", "dress", "Wool"), "mordants")
+	assert.Contains(t, said("quilt", "ninepatch"), "Irons are hot")
+	assert.Contains(t, said("garment", "dress"), "irons are hot")
+	assert.Contains(t, said("soap", "soap"), "unmoulded")
+	assert.Contains(t, said("printed parts", "pot"), "Sand prints wet")
+	assert.Contains(t, said("cards", "scene"), "airbrush")
 }

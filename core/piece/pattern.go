@@ -15,8 +15,8 @@ type Craft struct {
 	Name     string    // as the maker reads it, and as plans keep it
 	Kinds    []string  // of material that its things are usually made of, of material.Kinds
 	From, To int       // a sensible number of colours to begin with
-	Care     string    // what can hurt, as one sentence without its first capital; empty for nothing
-	Cautions []string  // what is kept with its list, in sentences; nil where Care says all
+	Care     string    // what can hurt in its steps, in sentences; empty for nothing. What its materials do is of their kinds
+	Cautions []string  // what is read of that before one begins, in sentences; nil where Care says all
 	Patterns []Pattern // its pieces, in the order they are offered
 
 	// Together are the ways two threads come together in a craft worked in threads, the

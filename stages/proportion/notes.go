@@ -14,14 +14,14 @@ import (
 	"lampfern/plan"
 )
 
-// care is the usual caution of a craft that can hurt, shown until it is hidden.
+// care is what can hurt in the craft's steps and in the kinds used, shown until it is hidden.
 func care(p *plan.Plan) []note.Note {
-	of, _ := craft.Named(p.Craft)
-	if of.Care == "" {
+	said, _ := p.Care()
+	if said == "" {
 		return nil
 	}
 	return []note.Note{{ID: "caution:" + p.Craft, Grade: note.Fine, Aside: -1, About: "With care",
-		Words: ": " + of.Care + " Supplier data sheets, local rules and licensed practice decide."}}
+		Words: ". " + said + " Supplier data sheets, local rules and licensed practice decide."}}
 }
 
 // cautions are what the pattern says of the piece as it is.

@@ -118,9 +118,3 @@ func needs(m piece.Making) []piece.Need {
 	}
 	return out
 }
-
-// cautions are kept with every list of paint.
-var cautions = []string{
-	"Solvent paints, thinners and aerosols: air, and no flame. Airbrush even with water-based paint: a respirator for particles and vapour, and a booth with extraction.",
-	"Dust of resin, putty and plastic: sand wet, and wear a mask. Some pigments are harmful: do not lick the brush.",
-}

@@ -143,7 +143,5 @@ var cautions = []string{
 	"Sodium hydroxide burns skin and eyes: goggles, gloves, long sleeves, no children or animals near. Vinegar is no first aid; rinse with much water.",
 	"Add lye to water, never water to lye; it becomes very hot and fumes, so work with air. No aluminium.",
 	"Some fragrances and essential oils speed up trace, seize the batter or turn it brown: test small, and have the colours ready before pouring.",
-	"Use only colourants stated for soap at high pH and permitted for skin contact, at or below the supplier's highest rate; craft glitter and food dyes are not such.",
-	"Do not breathe fine powder: open bags slowly, and wear a dust mask.",
-	"Batter stays caustic until it is saponified; cure for 4 to 6 weeks. Selling or giving away falls under local cosmetics rules.",
+	"Batter stays caustic until it is saponified: wear gloves when dividers are pulled, bars unmoulded, cut and planed. Cure for 4 to 6 weeks. Selling or giving away falls under local cosmetics rules.",
 }

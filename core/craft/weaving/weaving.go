@@ -13,7 +13,6 @@ import (
 // Craft is weaving.
 func Craft() piece.Craft {
 	return piece.Craft{Name: "weaving", Kinds: []string{"yarn", "thread", "pigment or dye"}, From: 2, To: 4,
-		Care:     "dyes and mordants are not for the kitchen's pots, and their dust is not to be breathed.",
 		Patterns: []piece.Pattern{clothPattern}, Together: together, Asks: asks, Needs: needs, Work: work, Sitting: piece.LintFirst, Fit: fit,
 		OwnOnly: true}
 }

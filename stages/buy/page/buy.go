@@ -15,7 +15,6 @@ import (
 
 	"lampfern/core/card"
 	"lampfern/core/colour"
-	"lampfern/core/craft"
 	"lampfern/core/material"
 	"lampfern/core/piece"
 	"lampfern/core/words"
@@ -27,7 +26,7 @@ import (
 
 type buyBody struct {
 	*stage.BuyView
-	Care string // of the craft, where something can hurt
+	Care string // in the craft and its materials, where something can hurt
 
 	Cautions []string
 	Papers   []card.Paper
@@ -46,9 +45,7 @@ func (s pages) body(c *gin.Context, p *web.Page, with ...uint) (buyBody, error) 
 		return buyBody{}, err
 	}
 	b := buyBody{BuyView: v, Papers: card.Papers()}
-	if of, known := craft.Named(p.Plan.Craft); known {
-		b.Care, b.Cautions = of.Care, of.Cautions
-	}
+	b.Care, b.Cautions = p.Plan.Care()
 	if all := v.Sum + v.Spent + v.Postage; v.Budget > 0 {
 		b.Over, b.Under = max(0, all-v.Budget), max(0, v.Budget-all)
 	}

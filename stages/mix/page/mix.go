@@ -7,6 +7,7 @@ import (
 	"net/http"
 	"net/url"
 	"slices"
+	"strings"
 	"time"
 
 	"github.com/gin-gonic/gin"
@@ -41,7 +42,7 @@ type mixBody struct {
 	One       string // a part, as it is added
 	Grounds   []string
 	Additives string // what could be added, empty for nothing
-	Care      string // of the craft
+	Care      string // of what is mixed
 	Papers    []card.Paper
 	Most      []web.Choice // colourants at most
 	PartsMost int
@@ -126,9 +127,17 @@ func (s pages) mixStage(c *gin.Context, p *web.Page) error {
 			}
 		}
 	}
-	if of, known := craft.Named(p.Plan.Craft); known {
-		b.Care = of.Care
+	var kinds []string // what is mixed here, whatever the craft
+	for _, one := range v.Paints {
+		if one.On {
+			kinds = append(kinds, one.Kind)
+		}
 	}
+	care, _ := material.CareOf(kinds)
+	if of, _ := craft.Named(p.Plan.Craft); of.Batch != nil && b.Soap {
+		care = append([]string{of.Care}, care...)
+	}
+	b.Care = strings.Join(care, " ")
 	if p.Plan.Piece != nil {
 		for _, part := range p.Plan.Piece.Parts {
 			b.Parts = append(b.Parts, partChoice{part.Key, part.Name})
