@@ -25,7 +25,7 @@ func TestABriefByMouse(t *testing.T) {
 	require.Zero(t, b.MustEval(`() => document.querySelectorAll('#fern .shaded').length`).Int(), "no limits yet")
 	b.clickText(".moods button", "^Velvet")
 	assert.Positive(t, shaded())
-	assert.Contains(t, b.text(".brief-wheel figcaption"), "of 164 materials lie within")
+	assert.Contains(t, b.text(".brief-wheel figcaption"), "of 74 materials lie within")
 	assert.Equal(t, "5", b.attr("#value-to", "value"))
 	before := shaded()
 	b.click("#out-violet")

@@ -83,7 +83,7 @@ func TestARunByMouse(t *testing.T) {
 	b.click("#run-shelf")
 	b.MustElement("#run-family").MustSelect("brown")
 	b.settle()
-	assert.Contains(t, b.text("#stage .heading p"), "25 colours of the shelf")
+	assert.Contains(t, b.text("#stage .heading p"), "10 colours of the shelf")
 	b.MustElement("#run-kind").MustSelect("fabric")
 	b.settle()
 	b.MustElement("#run-steps").MustSelectAllText().MustInput("many")
