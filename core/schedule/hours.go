@@ -41,6 +41,9 @@ func (h Hours) Sittings(from time.Time, days int, busy []Span) []Span {
 		}
 		begin := At(time.Date(y, m, d+i, 0, of.From, 0, 0, from.Location()))
 		left := Span{begin, begin + of.Minutes}
+		if last := len(out) - 1; last >= 0 { // what goes on past midnight is counted once
+			left.From = max(left.From, out[last].To)
+		}
 		for next < len(busy) && busy[next].To <= left.From-24*60 {
 			next++
 		}
@@ -51,7 +54,7 @@ func (h Hours) Sittings(from time.Time, days int, busy []Span) []Span {
 			if b.To <= left.From {
 				continue
 			}
-			if b.From > left.From {
+			if b.From > left.From && left.From < left.To {
 				out = append(out, Span{left.From, b.From})
 			}
 			left.From = b.To

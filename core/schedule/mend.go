@@ -29,6 +29,9 @@ type Change struct {
 	Job  Job
 }
 
+// mendOrders is how many orders are tried with each of the many small changes.
+const mendOrders = 10
+
 // mostSittings bounds how many sittings are tried longer.
 const mostSittings = 60
 
@@ -42,7 +45,7 @@ func Mends(jobs []Job, at int, sittings []Span, now int, changes []Change) (out 
 	}
 	job := jobs[at]
 	in := func(sittings []Span, longer func(k int) int, j Job) (Result, bool) {
-		u := &table{sittings: slices.Clone(sittings), free: slices.Clone(t.free), tools: t.tools, rare: t.rare, longest: t.longest}
+		u := &table{sittings: slices.Clone(sittings), free: slices.Clone(t.free), tools: t.tools, rare: t.rare, longest: t.longest, orders: mendOrders}
 		for k := range u.sittings {
 			if more := longer(k); more > 0 {
 				end := u.sittings[k].To

@@ -57,6 +57,7 @@ func (p Placed) Slack() int { return p.Latest - p.Start }
 type Result struct {
 	Steps []Placed
 	End   int
+	Tried int   // orders of its steps; many where it is late all the same
 	Err   error // of a ring, or of hours that do not hold it; the steps are empty then
 }
 

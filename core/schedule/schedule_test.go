@@ -280,3 +280,83 @@ func BenchmarkPlan50(b *testing.B) {
 		}
 	}
 }
+
+// A sitting is booked once: sittings that meet past midnight, and steps longer than any sitting.
+func TestNoMinuteIsBookedTwice(t *testing.T) {
+	h := Hours{}
+	h.Week[time.Sunday], h.Week[time.Monday] = Day{From: 23 * 60, Minutes: 180}, Day{From: 60, Minutes: 60}
+	all := h.Sittings(time.Date(2026, 11, 29, 0, 0, 0, 0, time.UTC), 3, nil) // a Sunday
+	sum := 0
+	for i, s := range all {
+		sum += s.To - s.From
+		if i > 0 {
+			assert.GreaterOrEqual(t, s.From, all[i-1].To)
+		}
+	}
+	assert.Equal(t, 180, sum, "from 23 to 2; the hour from 1 is in it")
+
+	r := rand.New(rand.NewPCG(31, 31))
+	for range 60 {
+		var sittings []Span
+		for d := range 60 {
+			for _, from := range []int{9, 14, 19}[:1+r.IntN(3)] {
+				sittings = append(sittings, Span{at(d, from), at(d, from+1+r.IntN(2))})
+			}
+		}
+		var jobs []Job
+		for range 4 {
+			j := Job{Due: at(5+r.IntN(20), 0)}
+			for i := range 5 {
+				s := Step{Name: fmt.Sprint("step ", i), Work: 15 * (1 + r.IntN(24)), OneGo: r.IntN(3) == 0, Wait: day * r.IntN(2)}
+				if i > 0 {
+					s.Needs = []int{r.IntN(i)}
+				}
+				j.Steps = append(j.Steps, s)
+			}
+			jobs = append(jobs, j)
+		}
+		var parts []Span
+		for _, res := range Plan(jobs, sittings, 0) {
+			require.NoError(t, res.Err)
+			for _, p := range res.Steps {
+				parts = append(parts, p.Parts...)
+			}
+		}
+		for i, a := range parts {
+			for _, b := range parts[:i] {
+				require.True(t, a.To <= b.From || b.To <= a.From, "%v %v", a, b)
+			}
+		}
+	}
+}
+
+// Late is said only after 200 orders, and an order that is in time is found among them.
+func TestLateIsTriedFirst(t *testing.T) {
+	r := rand.New(rand.NewPCG(5, 5))
+	late, found := 0, 0
+	for range 200 {
+		j := Job{}
+		for i := range 7 {
+			s := Step{Name: fmt.Sprint(i), Work: 30 * (1 + r.IntN(5)), Wait: day * r.IntN(4), OneGo: r.IntN(2) == 0}
+			if i > 1 && r.IntN(2) == 0 {
+				s.Needs = []int{r.IntN(i)}
+			}
+			j.Steps = append(j.Steps, s)
+		}
+		free := Plan([]Job{j}, evenings(80, 3), 0)[0]
+		require.NoError(t, free.Err)
+		j.Due = free.End - 1 // sooner than the two usual orders
+		got := Plan([]Job{j}, evenings(80, 3), 0)[0]
+		require.NoError(t, got.Err)
+		if got.Late(j) > 0 {
+			late++
+			assert.GreaterOrEqual(t, got.Tried, 200)
+			assert.LessOrEqual(t, got.End, free.End, "no worse than before")
+		} else if got.Tried > 2 {
+			found++
+		}
+	}
+	assert.Positive(t, late)
+	assert.Positive(t, found, "some were not late at all")
+	t.Logf("%d of 200 are late after 200 orders, %d were found in time by the others", late, found)
+}

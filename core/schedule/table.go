@@ -3,6 +3,7 @@ package schedule
 import (
 	"fmt"
 	"maps"
+	"math/rand/v2"
 	"slices"
 )
 
@@ -13,10 +14,11 @@ type table struct {
 	tools    map[string][]Span
 	rare     float64 // minutes of the calendar to one of the sittings
 	longest  int     // sitting, in minutes
+	orders   int     // that are tried before a job is late
 }
 
 func newTable(sittings []Span) *table {
-	t := &table{sittings: sittings, tools: map[string][]Span{}, rare: shares(sittings)}
+	t := &table{sittings: sittings, tools: map[string][]Span{}, rare: shares(sittings), orders: ordersTried}
 	for i := range sittings {
 		t.free = append(t.free, sittings[i:i+1:i+1])
 		t.longest = max(t.longest, sittings[i].To-sittings[i].From)
@@ -50,18 +52,18 @@ func (t *table) plan(j Job, now int) Result {
 	var last []Placed
 	var urgent []float64 // what must begin first by the due moment
 	if j.Due != 0 {
-		if placed, err := t.mirror().place(backwards(j), nil, 0); err == nil {
+		if placed, _, err := t.mirror().place(backwards(j), nil, 0); err == nil {
 			last = placed
 			for _, p := range placed {
 				urgent = append(urgent, float64(p.End))
 			}
 		}
 	}
-	placed, err := t.place(forwards(j, now), urgent, j.Due)
+	placed, tried, err := t.place(forwards(j, now), urgent, j.Due)
 	if err != nil {
 		return Result{Err: err}
 	}
-	r := Result{Steps: placed, End: max(now, end(problem{steps: j.Steps}, placed))}
+	r := Result{Steps: placed, Tried: tried, End: max(now, end(problem{steps: j.Steps}, placed))}
 	late := 0
 	if j.Due != 0 {
 		late = j.Due - r.End
@@ -83,12 +85,17 @@ func (t *table) plan(j Job, now int) Result {
 // taken.
 const mostTries = 200
 
-// place places all steps of a problem, forwards in the better of two orders unless the
-// first is in time, and takes what they use; of a failure nothing.
-func (t *table) place(p problem, urgent []float64, due int) ([]Placed, error) {
+// ordersTried is how many orders of its steps are tried before a job is said to be late.
+const ordersTried = 200
+
+// place places all steps of a problem, forwards in the better of two orders unless the first is in
+// time, and takes what they use; of a failure nothing. Where the better one is late, others are tried:
+// by random priorities, and by trades of two around the best so far (Kolisch 1996 calls it adaptive
+// sampling). tried is how many orders there were.
+func (t *table) place(p problem, urgent []float64, due int) (best []Placed, tried int, err error) {
 	free, tools := t.free, t.tools
-	var best []Placed
 	var taken *table
+	var lead []float64 // priorities of the best
 	orders := [][]float64{p.tails(t.rare), urgent}
 	switch {
 	case p.back:
@@ -96,25 +103,46 @@ func (t *table) place(p problem, urgent []float64, due int) ([]Placed, error) {
 	case urgent == nil:
 		orders[1] = make([]float64, len(p.steps)) // as they are listed
 	}
-	for _, first := range orders {
+	try := func(first []float64) error {
 		order, err := order(len(p.steps), p.edges, first, func(i int) string { return p.steps[i].Name })
 		if err != nil {
-			return nil, err
+			return err
 		}
 		placed, err := t.settle(p, order, free, tools)
 		if err != nil {
 			t.free, t.tools = free, tools
-			return nil, err
+			return err
 		}
-		if best == nil || end(p, placed) < end(p, best) {
-			best, taken = placed, &table{free: t.free, tools: t.tools}
+		if tried++; best == nil || end(p, placed) < end(p, best) {
+			best, taken, lead = placed, &table{free: t.free, tools: t.tools}, first
 		}
-		if due != 0 && end(p, best) <= due {
+		return nil
+	}
+	inTime := func() bool { return due != 0 && best != nil && end(p, best) <= due }
+	for _, first := range orders {
+		if err := try(first); err != nil {
+			return nil, tried, err
+		}
+		if inTime() {
 			break
 		}
 	}
+	r := rand.New(rand.NewPCG(uint64(len(p.steps)), ordersTried)) // the same at each look
+	for n := len(p.steps); due != 0 && !p.back && n > 1 && !inTime() && tried < t.orders; {
+		first := slices.Clone(lead)
+		if i, j := r.IntN(n), r.IntN(n); tried%2 == 0 {
+			first[i], first[j] = first[j], first[i]
+		} else {
+			for i := range first {
+				first[i] = r.Float64()
+			}
+		}
+		if err := try(first); err != nil {
+			break // what was found stands
+		}
+	}
 	t.free, t.tools = taken.free, taken.tools
-	return best, nil
+	return best, tried, nil
 }
 
 // end is when the last wait is over.
@@ -251,6 +279,8 @@ func (t *table) find(s Step, from, before, after int) (Placed, bool) {
 				// it takes a sitting from its start, and goes on beyond it
 				case misfit != "" && (f.To-begin < min(s.Work, least) || f.From != x.From && s.Present):
 					continue
+				case misfit != "" && !t.clear(Span{begin, begin + need}):
+					continue // what goes on beyond its sitting does not run into another's
 				case misfit == "" && f.To-begin < s.Work:
 					continue
 				case misfit == "" && s.Present && (begin-before < x.From || begin+s.Work+after > x.To):
@@ -281,6 +311,22 @@ func (t *table) find(s Step, from, before, after int) (Placed, bool) {
 		}
 	}
 	return out, false
+}
+
+// clear reports whether all of the sittings within a span is free.
+func (t *table) clear(span Span) bool {
+	within := func(x Span) int { return max(0, min(x.To, span.To)-max(x.From, span.From)) }
+	first, _ := slices.BinarySearchFunc(t.sittings, span.From+1, func(x Span, at int) int { return x.To - at })
+	for k := first; k < len(t.sittings) && t.sittings[k].From < span.To; k++ {
+		free := 0
+		for _, f := range t.free[k] {
+			free += within(f)
+		}
+		if free < within(t.sittings[k]) {
+			return false
+		}
+	}
+	return true
 }
 
 // take takes a span off what is free.

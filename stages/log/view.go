@@ -275,7 +275,8 @@ func (v *View) onTime() {
 		if when == "" {
 			when = "hours"
 		}
-		say(note.Fix, "", fmt.Sprintf("At these hours it is finished on %s, %s late.", dayWords(end, a.Now), when))
+		say(note.Fix, "", fmt.Sprintf("At these hours it is finished on %s, %s late; %s of its steps were tried.", dayWords(end, a.Now), when,
+			words.Plural(p.Result.Tried, "order", "orders")))
 		mends := a.Mends(p.ID)
 		if len(mends) == 1 { // another day is always offered
 			say(note.Consider, "", "No one change would bring it in time; several together might.")

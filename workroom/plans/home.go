@@ -147,7 +147,8 @@ func weekOf(a *work.Agenda) *week {
 			w.Short = append(w.Short, lateness{p.ID, fmt.Sprintf("%s: %s", p.Name, p.Result.Err)})
 			continue
 		case late > 0:
-			w.Short = append(w.Short, lateness{p.ID, fmt.Sprintf("%s will be %s late", p.Name, words.Wait(float64((late+1439)/1440*1440)))})
+			w.Short = append(w.Short, lateness{p.ID, fmt.Sprintf("%s will be %s late, by the best of %s of its steps", p.Name,
+				words.Wait(float64((late+1439)/1440*1440)), words.Plural(p.Result.Tried, "order", "orders"))})
 		}
 		for i, st := range p.Result.Steps {
 			if free := a.Moment(st.Free); p.Job.Steps[i].Ended && free.After(a.Now) && free.Before(end) && p.Job.Steps[i].Wait > 0 {
