@@ -185,8 +185,22 @@ func here(address string) bool {
 // Paint is the style that fills an element with a material's colour as seen.
 func (v View) Paint(c colour.Lab) template.CSS {
 	rgb, _ := v.Show(c)
-	return template.CSS("background:" + rgb.Hex())
+	style := "background:" + rgb.Hex()
+	for _, ground := range grounds[v.Surround] {
+		if colour.DeltaE2000(rgb.Lab(), ground) < likeTheGround {
+			return template.CSS(style + ";box-shadow:inset 0 0 0 1px #5a5a5a")
+		}
+	}
+	return template.CSS(style)
 }
+
+// likeTheGround is how near to what it lies on a colour has a hairline round it, in ΔE00.
+const likeTheGround = 4.0
+
+// grounds are what colours lie on by surround: the bench and the tray, as the sheet has them.
+var grounds = map[string][]colour.Lab{"bench": {grey(0x9b), grey(0x85)}, "white": {grey(0xff)}, "dark": {grey(0x2b)}}
+
+func grey(v float64) colour.Lab { return colour.RGB{R: v / 255, G: v / 255, B: v / 255}.Lab() }
 
 // Coat is the style that shows a whole material: its picture in plain daylight
 // where it has one, else its colours side by side.

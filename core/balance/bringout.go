@@ -14,14 +14,10 @@ type Candidate struct {
 	Times  float64 // the focus's pull over the strongest other's
 	Strong float64 // the candidate's own pull as a share of the strongest, 0 to 1
 	Lost   int     // of its edges
-	score  float64
 }
 
-// ownWeight is what a candidate loses for drawing the eye itself, where it is not the focus.
-const ownWeight = 0.1
-
-// BringOut ranks candidates for one colour of a layout that is left open by how far they let
-// the focus lead, less for edges that are lost. c holds a colour each, that of open does not
+// BringOut ranks candidates for one colour of a layout that is left open: those that lose fewer edges
+// first, of these those that let the focus lead by most. c holds a colour each, that of open does not
 // count; same is the colour of c that a candidate is, −1 for a new one, and one that would
 // hide what is open beside its own is left out. focus may be open itself.
 func BringOut(l Layout, c []colour.Lab, open, focus int, candidates []colour.Lab, same []int) []Candidate {
@@ -83,16 +79,10 @@ func BringOut(l Layout, c []colour.Lab, open, focus int, candidates []colour.Lab
 		}
 		one.Times = max(of, 1e-9) / max(top, 1e-9)
 		one.Strong = own / max(of, top, 1e-9)
-		one.score = math.Log(one.Times)
-		if one.score >= leadEnough {
-			one.score = leadEnough
-		}
-		one.score -= lostCost * float64(one.Lost)
-		if lead != at {
-			one.score -= ownWeight * one.Strong
-		}
 		out = append(out, one)
 	}
-	slices.SortStableFunc(out, func(a, b Candidate) int { return cmp.Compare(b.score, a.score) })
+	slices.SortStableFunc(out, func(a, b Candidate) int {
+		return cmp.Or(cmp.Compare(a.Lost, b.Lost), cmp.Compare(b.Times, a.Times), cmp.Compare(a.Strong, b.Strong))
+	})
 	return out
 }

@@ -110,7 +110,12 @@ func (t Task) Reckoned() string {
 	if t.Per == "" || t.Count == 0 {
 		return ""
 	}
-	said := fmt.Sprintf("%s %s × %s", Count(t.Count), t.Per, perWords(t.Each.Usual))
+	of := t.Per
+	if t.Count == 1 { // 1 model, 1 metre of end
+		first, rest, _ := strings.Cut(of, " ")
+		of = strings.TrimSpace(strings.TrimSuffix(first, "s") + " " + rest)
+	}
+	said := fmt.Sprintf("%s %s × %s", Count(t.Count), of, perWords(t.Each.Usual))
 	if t.Fixed > 0 {
 		said += " + " + words.Minutes(t.Fixed)
 	}

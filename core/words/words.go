@@ -156,6 +156,8 @@ func Grouped(x float64) string {
 func Minutes(n float64) string {
 	m := int(math.Round(n))
 	switch h := m / 60; {
+	case m == 0 && n > 0:
+		return "under 1 min"
 	case h == 0:
 		return fmt.Sprintf("%d min", m)
 	case m%60 == 0 || h >= 10:

@@ -97,7 +97,7 @@ func TestWhatIsNeededLessWhatIsThere(t *testing.T) {
 	for _, a := range buyOf(t, s, next).Asks {
 		if a.Key == "wof" {
 			assert.Equal(t, 112.0, a.Value)
-			assert.Equal(t, "yours, as before", a.Whence)
+			assert.Equal(t, "yours before:", a.Whence)
 		}
 	}
 	testroom.Do(t, s, id, &Answer{})

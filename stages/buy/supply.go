@@ -47,7 +47,13 @@ func supply(ctx context.Context, k *plan.Desk, p *plan.Plan) (out plan.Supply, e
 	out.Cards = len(used)
 	for _, r := range v.Rows {
 		if r.Card != nil && !r.Own && r.Problem == "" && r.Need > 0 {
-			out.Needs = append(out.Needs, plan.Need{Name: r.Name, Unit: UnitOf(r.Kind), Bare: r.Need - r.spare})
+			need := plan.Need{Name: r.Name, Unit: UnitOf(r.Kind), Bare: r.Need - r.spare}
+			// a card by itself and in a mix is one
+			if at := slices.IndexFunc(out.Needs, func(n plan.Need) bool { return n.Name == need.Name && n.Unit == need.Unit }); at >= 0 {
+				out.Needs[at].Bare += need.Bare
+			} else {
+				out.Needs = append(out.Needs, need)
+			}
 		}
 		if r.Buy == "" || v.Got(r.Key) != nil {
 			continue

@@ -178,12 +178,12 @@ func (v *BuyView) asks(of piece.Craft, s *Section, id uint, others map[uint]*Sec
 	}
 	values := piece.Usual(of.Asks, before)
 	for _, a := range of.Asks {
-		one := Ask{Setting: a, Value: values[a.Key], Usual: true, Whence: "usual"}
+		one := Ask{Setting: a, Value: values[a.Key], Usual: true, Whence: "usually"}
 		if _, there := before[a.Key]; there && values[a.Key] != a.Default {
-			one.Whence = "yours, as before"
+			one.Whence = "yours before:"
 		}
 		if x, taught := v.waste[of.Name]; taught && slices.Contains(spares, a.Key) && x >= a.Min && x <= a.Max {
-			one.Value, one.Whence, values[a.Key] = x, "as your work taught", x
+			one.Value, one.Whence, values[a.Key] = x, "learned from your work:", x
 		}
 		if x, there := own[a.Key]; there && x >= a.Min && x <= a.Max {
 			one.Value, one.Usual, one.Whence = x, false, ""

@@ -162,8 +162,14 @@ func (v *View) rows() {
 	work := 0
 	for i, st := range v.Steps {
 		r := Row{Step: st, At: i, Work: words.Minutes(st.Work()), How: reckoned(st), Mine: true}
+		if st.Work() == 0 { // nothing for the hands
+			r.Work = ""
+		}
+		if st.Run > 0 && r.Work != "" {
+			r.Work += ", then "
+		}
 		if st.Run > 0 {
-			r.Work += ", then " + words.Minutes(float64(st.Run)) + " by itself"
+			r.Work += words.Minutes(float64(st.Run)) + " by itself"
 		}
 		if st.Wait > 0 && !st.Left {
 			r.Wait = waitWords(st)
@@ -275,8 +281,8 @@ func (v *View) onTime() {
 		if when == "" {
 			when = "hours"
 		}
-		say(note.Fix, "", fmt.Sprintf("At these hours it is finished on %s, %s late; %s of its steps were tried.", dayWords(end, a.Now), when,
-			words.Plural(p.Result.Tried, "order", "orders")))
+		say(note.Fix, "", fmt.Sprintf("At these hours it is finished on %s, %s late; %s.", dayWords(end, a.Now), when,
+			words.Plural(p.Result.Tried, "order of its steps was tried", "orders of its steps were tried")))
 		mends := a.Mends(p.ID)
 		if len(mends) == 1 { // another day is always offered
 			say(note.Consider, "", "No one change would bring it in time; several together might.")

@@ -143,18 +143,18 @@ func leading(p *plan.Plan, v *BringOutView, layout balance.Layout, labs []colour
 		own[0].Parts = append(own[0].Parts, p.Tray[now].Name)
 	}
 	if named(own, p.Asked().Focus) >= 0 {
-		v.Words = fmt.Sprintf("The brief wants the %s as the focus: the cards with which it leads by most come first.", v.Name)
+		v.Words = fmt.Sprintf("The brief wants the %s as the focus: cards that lose no edge come first, and of these those with which it leads by most.", v.Name)
 		return open
 	}
 	if i := named(pulls, p.Asked().Focus); i >= 0 {
-		v.Words = fmt.Sprintf("%s is to lead, as the brief wants: the cards that let it lead by most come first.", pulls[i].Name)
+		v.Words = fmt.Sprintf("%s is to lead, as the brief wants: cards that lose no edge come first, and of these those that let it lead by most.", pulls[i].Name)
 		return pulls[i].Index
 	}
 	rest := layout
 	rest.Share = slices.Clone(layout.Share)
 	rest.Share[open] = 0
 	first := balance.FirstLook(rest, labs)[0].Part
-	v.Words = fmt.Sprintf("%s leads among the other parts: the cards that let it lead by most come first. The brief can name another focus.",
+	v.Words = fmt.Sprintf("%s leads among the other parts: cards that lose no edge come first, and of these those that let it lead by most. The brief can name another focus.",
 		p.Tray[first].Name)
 	return first
 }
