@@ -5,6 +5,7 @@ import (
 	"math"
 	"slices"
 	"strconv"
+	"strings"
 )
 
 // quiltUnit is sizes of quilting, in inches or in centimetres.
@@ -23,6 +24,20 @@ var shapeNames = map[string]string{"square": "squares", "rectangle": "rectangles
 	"qst":  "quarter-square triangles", "goose": "flying geese", "sky": "sky triangles", "goose_flip": "flying geese, flipped",
 	"sky_flip":     "sky squares, flipped",
 	"setting_side": "side setting triangles", "setting_corner": "corner setting triangles"}
+
+// called is what so many of the shape are called.
+func (s QuiltShape) called() string {
+	name := shapeNames[s.Shape]
+	if s.Count != 1 {
+		return name
+	}
+	first, rest, _ := strings.Cut(name, ",")
+	first = strings.TrimSuffix(strings.Replace(first, "geese", "goose", 1), "s")
+	if rest != "" {
+		first += "," + rest
+	}
+	return first
+}
 
 // cloth is a length of fabric as it is bought, and its unit.
 func cloth(length float64, unit string) (buy float64, sold string) {
@@ -246,7 +261,7 @@ func Strips(in StripsIn) (out StripsOut, err error) {
 		total += best.length()
 		out.Rounded.Strips += best.Strips
 		out.Rounded.Lines = append(out.Rounded.Lines, best)
-		out.say("%s %s: cut %s × %s %s, %s; %s per strip (%s along the strip in %s); %s of %s = %s", v.Count, shapeNames[v.Shape], p.w, p.h,
+		out.say("%s %s: cut %s × %s %s, %s; %s per strip (%s along the strip in %s); %s of %s = %s", v.Count, v.called(), p.w, p.h,
 			in.Unit,
 			many(best.Pieces, "cut piece"), best.PerStrip, best.Along, u.wof, many(best.Strips, "strip"), best.High, best.length())
 	}
@@ -357,7 +372,7 @@ func FatQuarters(in FatQuartersIn) (out FatQuartersOut, err error) {
 		grid += alone
 		out.Rounded.Lines = append(out.Rounded.Lines, FatQuarterLine{n, per, alone})
 		out.say("%s %s: cut %s × %s %s, %s cut pieces; at best %s per fat quarter; %s alone",
-			v.Count, shapeNames[v.Shape], p.w, p.h, in.Unit, n, per, many(alone, "fat quarter"))
+			v.Count, v.called(), p.w, p.h, in.Unit, n, per, many(alone, "fat quarter"))
 		rows = append(rows, rowsOf(p, n, !in.Directional, u)...)
 	}
 	total := grid
