@@ -827,3 +827,22 @@ func TestTwoDosesBendTheCurve(t *testing.T) {
 	assert.Less(t, colour.DeltaE2000(came, v.Mixed.Colour), colour.DeltaE2000(came, straight)/2)
 	assert.Equal(t, 2, v.Learned)
 }
+
+// What came out of a batch is kept as its colourants together, at the dose of all, in the basis it was
+// mixed in.
+func TestAMixOfColourantsKeepsItsDose(t *testing.T) {
+	s, id, ids := kitchen(t)
+	testroom.Do(t, s, id, plan.Want{Hex: "#8a5a80", Name: "Dusk soap"})
+	testroom.Do(t, s, id, LayOut{Recipe: fmt.Sprintf("%d.3 %d.1", ids["Rose"], ids["Tide"])})
+	testroom.Do(t, s, id, SetBatch{Total: 500})
+	v := viewLeanOf(t, s, id)
+	_, err := act(t, s, id, KeepRecord{Result: v.Mixed.Colour.Hex()})
+	require.NoError(t, err)
+	_, err = act(t, s, id, AsMaterial{ID: viewLeanOf(t, s, id).Records[0].ID})
+	require.NoError(t, err)
+	c := testroom.MustOpen(t, s, id).Shelf.Named("Dusk soap")
+	require.NotNil(t, c)
+	assert.Equal(t, "soap colourant", c.Kind)
+	assert.Equal(t, material.Dose{Tried: 1, TriedBasis: "% of batter"}, c.Dose, "0.75% and 0.25%")
+	assert.Empty(t, c.Lots, "what was weighed is the batter")
+}

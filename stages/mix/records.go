@@ -422,8 +422,14 @@ func (e AsMaterial) Act(ctx context.Context, k *plan.Desk, p *plan.Plan) (string
 	if slices.ContainsFunc(material.StockOf(kind).Units, func(u material.Unit) bool { return u.Name == r.Unit }) {
 		lot.OnHand, lot.Unit = r.Amount, r.Unit
 	}
-	_, err = k.SaveMaterial(ctx, 0, 0, material.Material{Name: name, Kind: kind, Colour: colourOf(r), Source: "mixed", Remark: remark,
-		Lots: []material.Lot{lot}})
+	m := material.Material{Name: name, Kind: kind, Colour: colourOf(r), Source: "mixed", Remark: remark, Lots: []material.Lot{lot}}
+	if r.Way == "soap" { // the colourants together, at the dose of all; what was weighed is the batter
+		m.Lots, m.Dose = nil, material.Dose{TriedBasis: r.Basis}
+		for _, part := range r.Parts {
+			m.Dose.Tried += part.Parts
+		}
+	}
+	_, err = k.SaveMaterial(ctx, 0, 0, m)
 	return name + " lies on the shelf, with its recipe.", err
 }
 
@@ -432,7 +438,7 @@ func (e AsMaterial) Act(ctx context.Context, k *plan.Desk, p *plan.Plan) (string
 func becomes(r store.Mix, kind string, p *plan.Plan) string {
 	switch r.Way {
 	case "soap":
-		return "other"
+		return "soap colourant"
 	case "bath":
 		if made := p.MadeOf(); slices.Contains([]string{"fabric", "yarn"}, made[0]) {
 			return made[0]
