@@ -59,6 +59,8 @@ const (
 	maxCalendarEvents = 20_000
 	maxRepeats        = 2_000 // of one event
 	maxBusyTimes      = 20_000
+	maxTries          = 1_000_000 // repeats looked at in a whole file
+	maxInADay         = 24        // times of one day that a rule names
 )
 
 // ReadBusy reads the busy times between two moments off an iCalendar file: events that are
@@ -79,6 +81,7 @@ func ReadBusy(data []byte, from, to time.Time, here *time.Location) ([]BusyTime,
 	if len(events) > maxCalendarEvents {
 		return nil, fmt.Errorf("the calendar file holds more than %d events: save a shorter stretch of it", maxCalendarEvents)
 	}
+	left := maxTries
 	moved := map[string][]time.Time{} // single ones of a row that are elsewhere
 	for _, e := range events {
 		if p := e.GetProperty(ics.ComponentPropertyRecurrenceId); p != nil {
@@ -139,11 +142,14 @@ func ReadBusy(data []byte, from, to time.Time, here *time.Location) ([]BusyTime,
 					}
 				}
 			}
-			for _, at := range repeats(rule, begin, from.Add(begin.Sub(end)), to) {
+			for _, at := range repeats(rule, begin, from.Add(begin.Sub(end)), to, &left) {
 				if !gone[at.Unix()] {
 					put(at)
 				}
 			}
+		}
+		if left <= 0 {
+			return nil, errors.New("the calendar file repeats its events far too often: save a shorter stretch of it")
 		}
 		if len(out) > maxBusyTimes {
 			return nil, fmt.Errorf("the calendar file holds more than %d busy times: save a shorter stretch of it", maxBusyTimes)
@@ -166,12 +172,13 @@ func durationOf(text string) (d time.Duration) {
 	return d
 }
 
-// repeats are the moments of a rule between two others, of one that repeats for ever as of
-// any other; one that cannot be read repeats not at all, and one finer than a day is taken
-// for its first time.
-func repeats(rule string, begin, from, to time.Time) (out []time.Time) {
+// repeats are the moments of a rule between two others, of one that repeats for ever as of any other;
+// one that cannot be read repeats not at all, and one finer than a day, or of very many times a day, is
+// taken for its first time. left is how many may still be looked at.
+func repeats(rule string, begin, from, to time.Time, left *int) (out []time.Time) {
 	o, err := rrule.StrToROptionInLocation(rule, begin.Location())
-	if err != nil || o.Freq > rrule.DAILY {
+	if err != nil || o.Freq > rrule.DAILY || len(o.Byminute) > 1 || len(o.Bysecond) > 1 || len(o.Byhour) > maxInADay ||
+		max(len(o.Bymonth), len(o.Byweekno), len(o.Byyearday), len(o.Bymonthday), len(o.Byweekday), len(o.Bysetpos)) > 366 {
 		return []time.Time{begin}
 	}
 	o.Dtstart = begin
@@ -183,7 +190,8 @@ func repeats(rule string, begin, from, to time.Time) (out []time.Time) {
 		return []time.Time{begin}
 	}
 	next := r.Iterator()
-	for tried := 0; tried < 40*366 && len(out) < maxRepeats; tried++ {
+	for tried := 0; tried < 40*366 && len(out) < maxRepeats && *left > 0; tried++ {
+		*left--
 		at, more := next()
 		if !more || at.After(to) {
 			break

@@ -264,6 +264,35 @@ func hostiles(t testing.TB) []hostile {
 			wholeText("BEGIN:VCALENDAR\r\nVERSION:2.0\r\nPRODID:x\r\nBEGIN:VEVENT\r\nUID:1\r\nDTSTAMP:20200101T000000Z\r\nDTSTART:20200101T000000Z\r\nDTEND:20200101T000001Z\r\nRRULE:FREQ=SECONDLY\r\nEND:VEVENT\r\nEND:VCALENDAR\r\n")},
 		{"a calendar of a 30th of February, yearly", busy,
 			wholeText("BEGIN:VCALENDAR\r\nVERSION:2.0\r\nPRODID:x\r\nBEGIN:VEVENT\r\nUID:1\r\nDTSTAMP:20200101T000000Z\r\nDTSTART:20200101T000000Z\r\nDTEND:20200101T000001Z\r\nRRULE:FREQ=YEARLY;BYMONTH=2;BYMONTHDAY=30\r\nEND:VEVENT\r\nEND:VCALENDAR\r\n")},
+		{"a calendar of every second of every day, yearly", busy, func() []byte {
+			list := func(from, to int) string {
+				var all []string
+				for i := from; i <= to; i++ {
+					all = append(all, fmt.Sprint(i))
+				}
+				return strings.Join(all, ",")
+			}
+			return []byte("BEGIN:VCALENDAR\r\nVERSION:2.0\r\nPRODID:x\r\nBEGIN:VEVENT\r\nUID:1\r\nDTSTAMP:20200101T000000Z\r\nDTSTART:20200101T000000Z\r\nDTEND:20200101T000001Z\r\nRRULE:FREQ=YEARLY;BYMONTH=" +
+				list(1, 12) + ";BYMONTHDAY=" + list(1, 31) + ";BYHOUR=" + list(0, 23) + ";BYMINUTE=" + list(0, 59) + ";BYSECOND=" + list(0, 59) +
+				"\r\nEND:VEVENT\r\nEND:VCALENDAR\r\n")
+		}},
+		{"a calendar of 15,000 events that repeat daily since 1900", busy, func() []byte {
+			return []byte("BEGIN:VCALENDAR\r\nVERSION:2.0\r\nPRODID:x\r\n" + many(
+				"BEGIN:VEVENT\r\nUID:1\r\nDTSTAMP:20200101T000000Z\r\nDTSTART:19900101T000000Z\r\nDTEND:19900101T000001Z\r\nRRULE:FREQ=DAILY;BYHOUR=0,1,2,3,4,5,6,7\r\nEND:VEVENT\r\n",
+				15_000) + "END:VCALENDAR\r\n")
+		}},
+		{"160 cells that share 10 MB of text", list, func() []byte {
+			return rawSheet(t, `<row r="1">`+many(`<c t="s"><v>0</v></c>`, 160)+`</row>`, `<si><t>`+many("x", 10<<20)+`</t></si>`)
+		}},
+		{"3,000 rows that share 40 MB of text in runs", list, func() []byte {
+			return rawSheet(t, many(`<row><c t="s"><v>0</v></c></row>`, 3000), `<si>`+many(`<r><t>`+many("x", 1<<20)+`</t></r>`, 40)+`</si>`)
+		}},
+		{"rows of 16,000 cells that share a long text", list, func() []byte {
+			return rawSheet(t, many(`<row>`+many(`<c t="s"><v>0</v></c>`, 16_000)+`</row>`, 5), `<si><t>`+many("x", 32_000)+`</t></si>`)
+		}},
+		{"20,000 rows of ten long texts", list, func() []byte {
+			return rawSheet(t, many(`<row>`+many(`<c t="s"><v>0</v></c>`, 10)+`</row>`, 20_000), `<si><t>`+many("x", 30_000)+`</t></si>`)
+		}},
 		{"a calendar of half a million events", busy, func() []byte {
 			return []byte("BEGIN:VCALENDAR\r\nVERSION:2.0\r\nPRODID:x\r\n" + many("BEGIN:VEVENT\r\nUID:1\r\nEND:VEVENT\r\n",
 				100_000) + "END:VCALENDAR\r\n")

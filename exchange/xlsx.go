@@ -7,6 +7,7 @@ import (
 	"errors"
 	"fmt"
 	"io"
+	"os"
 	"slices"
 	"strings"
 
@@ -22,23 +23,63 @@ const (
 // mostSheetDeep is how deep elements of a spreadsheet lie in one another.
 const mostSheetDeep = 64
 
-// tooDeep reports whether the elements of a part of a spreadsheet lie in one another deeper
-// than any real one's, which would cost far more to read than the file is large.
-func tooDeep(f *zip.File) bool {
+// Bounds of text: a cell of a real spreadsheet holds 32,767 characters, and every cell that refers to
+// a shared text gets a copy of it.
+const (
+	mostCellBytes  = 4 * 32_767
+	mostRowBytes   = 16 << 20 // of all copies in one row
+	mostSheetBytes = 48 << 20 // of what is kept of a sheet
+)
+
+// costs is what a part of a spreadsheet shows of what it would cost to read.
+type costs struct {
+	deep    bool // its elements lie in one another deeper than any real one's
+	longest int  // text of one cell, in bytes
+	cells   int  // of the row with most
+}
+
+// costOf looks a part of a spreadsheet through without keeping any of it.
+func costOf(f *zip.File) (out costs) {
 	if !strings.HasSuffix(f.Name, ".xml") && !strings.HasSuffix(f.Name, ".rels") {
-		return false
+		return out
 	}
 	in, err := f.Open()
 	if err != nil {
-		return false // said by what reads it
+		return out // said by what reads it
 	}
 	defer in.Close()
 	r := bufio.NewReaderSize(io.LimitReader(in, maxSheetUnpacked), 64<<10)
-	deep, last := 0, byte(0)
+	deep, last, tag := 0, byte(0), false
+	text, cells := 0, 0
+	begins := func(names ...string) bool {
+		next, _ := r.Peek(4)
+		return slices.ContainsFunc(names, func(name string) bool {
+			rest, is := bytes.CutPrefix(next, []byte(name))
+			return is && (len(rest) == 0 || strings.IndexByte(" >/\t\r\n", rest[0]) >= 0)
+		})
+	}
 	for {
 		c, err := r.ReadByte()
 		if err != nil {
-			return false
+			return out
+		}
+		switch {
+		case c == '<':
+			tag = true
+			switch {
+			case begins("si"), begins("c"):
+				if text = 0; begins("c") {
+					cells++
+					out.cells = max(out.cells, cells)
+				}
+			case begins("row"):
+				cells = 0
+			}
+		case c == '>':
+			tag = false
+		case !tag:
+			text++
+			out.longest = max(out.longest, text)
 		}
 		switch {
 		case c == '<':
@@ -54,7 +95,8 @@ func tooDeep(f *zip.File) bool {
 			deep--
 		}
 		if last = c; deep > mostSheetDeep {
-			return true
+			out.deep = true
+			return out
 		}
 	}
 }
@@ -64,14 +106,28 @@ func tooDeep(f *zip.File) bool {
 // sentence about the whole file.
 func ReadSpreadsheet(data []byte) (List, error) {
 	if z, err := zip.NewReader(bytes.NewReader(data), int64(len(data))); err == nil {
+		var most costs
 		for _, f := range z.File {
-			if tooDeep(f) {
+			one := costOf(f)
+			if one.deep {
 				return List{}, errors.New("the file is not a whole spreadsheet: save it again as .xlsx, or as CSV")
 			}
+			most.longest, most.cells = max(most.longest, one.longest), max(most.cells, one.cells)
+		}
+		if most.longest > mostCellBytes {
+			return List{}, errors.New("a cell of the spreadsheet holds more text than a cell can: shorten it and save it anew")
+		}
+		if most.longest*most.cells > mostRowBytes {
+			return List{}, fmt.Errorf("a row of the spreadsheet has %d cells and may hold more text than can be read: keep to the columns that are needed", most.cells)
 		}
 	}
+	dir, err := os.MkdirTemp("", "lampfern-sheet-")
+	if err != nil {
+		return List{}, errors.New("there is no room to unpack the spreadsheet: make some, or save it as CSV")
+	}
+	defer os.RemoveAll(dir) // what the package leaves there when it fails as well
 	f, err := excelize.OpenReader(bytes.NewReader(data), excelize.Options{UnzipSizeLimit: maxSheetUnpacked,
-		UnzipXMLSizeLimit: maxSheetInMemory, RawCellValue: true})
+		UnzipXMLSizeLimit: maxSheetInMemory, RawCellValue: true, TmpDir: dir})
 	switch {
 	case err != nil && strings.Contains(err.Error(), "unzip size exceeds"):
 		return List{}, fmt.Errorf("the spreadsheet is far larger than it looks: keep %d rows at most and save it anew", MaxListLines)
@@ -111,6 +167,7 @@ func readSheet(f *excelize.File, sheet string) (List, error) {
 	defer in.Close()
 	var rows [][]string
 	var lines []int
+	kept := 0
 	for line := 1; in.Next(); line++ {
 		if line > MaxListLines+1 {
 			return List{}, fmt.Errorf("the sheet has more than %d rows: split it and bring in the parts one after another", MaxListLines)
@@ -118,6 +175,12 @@ func readSheet(f *excelize.File, sheet string) (List, error) {
 		row, err := in.Columns()
 		if err != nil {
 			return List{}, fmt.Errorf("the sheet cannot be read from row %d on: save it again as .xlsx, or as CSV", line)
+		}
+		for _, cell := range row[:min(len(row), mostColumns)] {
+			kept += len(cell)
+		}
+		if kept > mostSheetBytes {
+			return List{}, fmt.Errorf("the sheet holds more than %d MB of text: keep the columns that are needed", mostSheetBytes>>20)
 		}
 		if strings.TrimSpace(strings.Join(row, "")) != "" {
 			rows, lines = append(rows, slices.Clone(row[:min(len(row), mostColumns)])), append(lines, line)

@@ -60,6 +60,10 @@ var (
 	faceReach = math.Cos(50 * math.Pi / 180)
 )
 
+// mostAtEdge is how many triangles that share an edge are looked at: a solid has two, and of a file of
+// the same triangle over and over looking at all would never end.
+const mostAtEdge = 64
+
 // Face are the triangles of the face that one lies in: all that can be reached over edges that hardly
 // bend.
 func (b Body) Face(seed int) []bool {
@@ -72,7 +76,9 @@ func (b Body) Face(seed int) []bool {
 		}
 		for i := range 3 {
 			e := [2]int32{min(tri[i], tri[(i+1)%3]), max(tri[i], tri[(i+1)%3])}
-			next[e] = append(next[e], t)
+			if len(next[e]) < mostAtEdge {
+				next[e] = append(next[e], t)
+			}
 		}
 	}
 	in := make([]bool, len(b.Triangles))

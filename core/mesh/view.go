@@ -19,6 +19,21 @@ func Round(n int) []Vec {
 	return out
 }
 
+// Places is how many places of a picture with cells of a side in mm are looked at to draw the mesh
+// once, at most: the box of each triangle. Solids that print come to a few times the picture; a file of
+// large triangles over one another comes to any number.
+func (m Mesh) Places(cell float64) float64 {
+	sum := 0.0
+	for _, b := range m.Bodies {
+		for _, t := range b.Triangles {
+			p, q, r := b.Vertices[t[0]], b.Vertices[t[1]], b.Vertices[t[2]]
+			long := max(q.minus(p).length(), r.minus(q).length(), p.minus(r).length())/cell + 1
+			sum += long * long
+		}
+	}
+	return sum
+}
+
 // Look is what is seen of a mesh from a direction, all of it just fitting in side
 // × side places; z is up. The nearest body hides what lies behind (z-buffer:
 // Catmull, 1974).

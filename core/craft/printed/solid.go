@@ -153,6 +153,10 @@ func usualSolid() Solid {
 	return s
 }
 
+// mostPlaces bounds what one view of a thing may cost to draw, in places looked at; the finest pictures
+// of printed things of two million triangles cost a tenth.
+const mostPlaces = 40e6
+
 // solid is a part a group of bodies, with what is seen of it from many directions
 // all round.
 func solid(_ piece.Values, in *Assembly) (piece.Piece, error) {
@@ -167,6 +171,9 @@ func solid(_ piece.Values, in *Assembly) (piece.Piece, error) {
 	cell := math.Hypot(math.Hypot(high.X-low.X, high.Y-low.Y), high.Z-low.Z) / solidSide
 	if !(cell > 0) {
 		return piece.Piece{}, fmt.Errorf("the thing has no size: check the unit it was exported in")
+	}
+	if s.Mesh.Places(cell) > mostPlaces {
+		return piece.Piece{}, fmt.Errorf("its triangles lie over one another far more often than those of a solid do: export it again as one solid")
 	}
 	rows := (solidViews + solidRow - 1) / solidRow
 	p := piece.OfCells(piece.Flat, solidRow*(solidSide+solidGap)-solidGap, rows*(solidSide+solidGap)-solidGap, cell, cell, s.Parts)
