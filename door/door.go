@@ -115,18 +115,17 @@ func (w Waits) Error() string {
 // Enter lets in who knows the passphrase, and gives what their browser is to show. from is
 // the address they come from. The error is a Refusal or Waits.
 func (d *Door) Enter(ctx context.Context, passphrase, from string) (token string, err error) {
-	if wait := d.guesses.Wait(from); wait > 0 {
-		return "", Waits{wait}
-	}
 	hash, err := d.Store.Read(ctx).Passphrase()
 	if err != nil {
 		return "", fmt.Errorf("reading the passphrase: %w", err)
+	}
+	if wait := d.guesses.Try(from); wait > 0 {
+		return "", Waits{wait}
 	}
 	d.one.Lock()
 	fits := Fits(hash, passphrase)
 	d.one.Unlock()
 	if !fits {
-		d.guesses.Failed(from)
 		return "", words.Refuse("That is not the passphrase.")
 	}
 	d.guesses.Worked(from)

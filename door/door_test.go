@@ -7,6 +7,8 @@ import (
 	"os"
 	"path/filepath"
 	"strings"
+	"sync"
+	"sync/atomic"
 	"testing"
 	"time"
 
@@ -101,34 +103,57 @@ func TestGuessesAreSlowed(t *testing.T) {
 	s := NewSlow(func() time.Time { return now })
 	var waits []time.Duration
 	for range 8 {
-		s.Failed("a")
+		assert.Zero(t, s.Try("a"))
 		waits = append(waits, s.Wait("a"))
+		if s.Wait("a") > 0 {
+			assert.Equal(t, s.Wait("a"), s.Try("a"), "which books nothing")
+		}
+		now = now.Add(s.Wait("a"))
 	}
 	assert.Equal(t, []time.Duration{0, 0, time.Second, 2 * time.Second, 4 * time.Second, 8 * time.Second, 16 * time.Second, 32 * time.Second},
 		waits)
-	now = now.Add(20 * time.Second)
-	assert.Equal(t, 12*time.Second, s.Wait("a"))
 	assert.Zero(t, s.Wait("b"))
-	for range 100 {
-		s.Failed("a")
+	for range 6 {
+		assert.Zero(t, s.Try("a"))
+		waits = append(waits, s.Wait("a"))
+		now = now.Add(s.Wait("a"))
 	}
-	assert.Equal(t, 5*time.Minute, s.Wait("a"), "no longer than that")
-	assert.Positive(t, s.Wait("b"), "so many from anywhere slow everybody")
-	now = now.Add(time.Minute)
-	assert.Zero(t, s.Wait("b"))
+	assert.Equal(t, 5*time.Minute, waits[len(waits)-1], "no longer than that")
 	s.Worked("a")
 	assert.Zero(t, s.Wait("a"))
+	now = now.Add(time.Minute)
 	// A thousand guesses from a thousand addresses are no faster than thirty a minute.
 	tried := 0
 	for i := range 1000 {
-		from := string(rune('A' + i))
-		if s.Wait(from) == 0 {
+		if s.Try(string(rune('A'+i))) == 0 {
 			tried++
-			s.Failed(from)
 		}
 	}
 	assert.Equal(t, 30, tried)
+	assert.Positive(t, s.Wait("b"), "so many from anywhere slow everybody")
+	now = now.Add(time.Minute)
+	assert.Zero(t, s.Wait("b"))
 	assert.Contains(t, Waits{90 * time.Second}.Error(), "Wait 90 seconds")
+}
+
+// Of three hundred guesses at once no more are looked at than are free, and the right one among the
+// rest does not get in.
+func TestGuessesAtOnceAreBookedFirst(t *testing.T) {
+	now := time.Unix(0, 0)
+	s := NewSlow(func() time.Time { return now })
+	var looked atomic.Int32
+	var all sync.WaitGroup
+	for range 300 {
+		all.Go(func() {
+			if s.Try("a") == 0 {
+				looked.Add(1)
+			}
+		})
+	}
+	all.Wait()
+	assert.EqualValues(t, freeTries, looked.Load())
+	s.Worked("a")
+	assert.Zero(t, s.Wait("a"))
 }
 
 func TestHostsThatAreKnown(t *testing.T) {

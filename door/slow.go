@@ -35,8 +35,10 @@ func NewSlow(now func() time.Time) *Slow { return &Slow{now: now, by: map[string
 func (s *Slow) Wait(from string) time.Duration {
 	s.lock.Lock()
 	defer s.lock.Unlock()
-	now := s.now()
-	wait := time.Duration(0)
+	return s.wait(from, s.now())
+}
+
+func (s *Slow) wait(from string, now time.Time) (wait time.Duration) {
 	if t := s.by[from]; t != nil && t.failed >= freeTries {
 		wait = t.last.Add(min(longestWait, time.Second<<min(20, t.failed-freeTries))).Sub(now)
 	}
@@ -47,11 +49,16 @@ func (s *Slow) Wait(from string) time.Duration {
 	return max(0, wait)
 }
 
-// Failed notes a guess that was wrong.
-func (s *Slow) Failed(from string) {
+// Try books a guess as a wrong one before it is looked at, so that of many at once no more are looked
+// at than of as many one after another; or it says how long to wait, and books nothing. Worked takes
+// the booking back.
+func (s *Slow) Try(from string) (wait time.Duration) {
 	s.lock.Lock()
 	defer s.lock.Unlock()
 	now := s.now()
+	if wait = s.wait(from, now); wait > 0 {
+		return wait
+	}
 	t := s.by[from]
 	if t == nil || now.Sub(t.last) > forgotten {
 		t = &tries{}
@@ -60,20 +67,23 @@ func (s *Slow) Failed(from string) {
 	t.failed++
 	t.last = now
 	s.all = append(s.all, now)
-	s.forget(now)
 	for len(s.by) > mostAsked { // any will do: over all they are counted still
 		for key := range s.by {
 			delete(s.by, key)
 			break
 		}
 	}
+	return 0
 }
 
-// Worked forgets the wrong guesses of an address.
+// Worked forgets the wrong guesses of an address, and the one that was booked for the right one.
 func (s *Slow) Worked(from string) {
 	s.lock.Lock()
 	defer s.lock.Unlock()
 	delete(s.by, from)
+	if n := len(s.all); n > 0 {
+		s.all = s.all[:n-1]
+	}
 }
 
 // forget lets go of failures that are more than a minute old.

@@ -69,7 +69,7 @@ func TestTheMakersOwnThingIsBroughtIn(t *testing.T) {
 	require.Contains(t, body, "[THREADING]")
 	code, body = m.bring(1, "scarf.wif", []byte(body), "kind", "wif", "stage", "draft")
 	assert.Equal(t, 200, code)
-	assert.Contains(t, plain(body), "110 ends, 750 picks, 4 shafts.")
+	assert.Contains(t, plain(body), "96 ends, 768 picks, 4 shafts.")
 	code, body = m.get("/plans/3/draft.wif")
 	assert.Equal(t, 422, code)
 	assert.Contains(t, plain(body), "Choose a woven cloth on Proportion first")

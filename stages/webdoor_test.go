@@ -88,6 +88,9 @@ func TestNobodyComesInWithoutThePassphrase(t *testing.T) {
 	_, body = other.get("/shelf")
 	assert.Contains(t, body, "Passphrase of this workroom")
 
+	status, body = m.post("/door", url.Values{"door": {"enter"}, "passphrase": {strings.Repeat("x", 9<<10)}})
+	assert.NotEqual(t, http.StatusOK, status, "the door takes a few kB")
+	assert.NotContains(t, body, "Something in the program broke")
 	for range 3 {
 		m.post("/door", url.Values{"door": {"enter"}, "passphrase": {"guess guess"}})
 	}

@@ -183,6 +183,8 @@ func TestLinksThatDoNotOpenAndAnswersThatAreNone(t *testing.T) {
 		}
 	}
 	assert.Greater(t, slowed, 900, "a thousand guesses are slowed")
+	status, _ = client.get(at)
+	assert.Equal(t, http.StatusGone, status, "a link that is known is answered all the same")
 }
 
 // What is on a sheet stays as it was; what has changed since is told, and the next sheet

@@ -89,6 +89,9 @@ type Options struct {
 // maxBody bounds what a request may send; a list or plan file fits well.
 const maxBody = 12 << 20
 
+// maxDoor bounds what the door takes, where nobody is known yet: a passphrase.
+const maxDoor = 8 << 10
+
 // FormBytes are what a form takes around the file that it sends.
 const FormBytes = 1 << 20
 
@@ -253,7 +256,11 @@ const contentPolicy = "default-src 'self'; script-src 'self'; style-src 'self'; 
 
 // guard bounds requests and sets what every answer carries.
 func (s *Server) guard(c *gin.Context) {
-	c.Request.Body = http.MaxBytesReader(c.Writer, c.Request.Body, max(maxBody, s.most[c.FullPath()]))
+	most := int64(max(maxBody, s.most[c.FullPath()]))
+	if c.Request.URL.Path == "/door" { // to which anybody may send
+		most = maxDoor
+	}
+	c.Request.Body = http.MaxBytesReader(c.Writer, c.Request.Body, most)
 	h := c.Writer.Header()
 	h.Set("Content-Security-Policy", contentPolicy)
 	h.Set("X-Content-Type-Options", "nosniff")

@@ -67,14 +67,13 @@ func (s pages) open(c *gin.Context) (stage.Sheet, *stage.Frozen, bool) {
 	h.Set("Referrer-Policy", "no-referrer")
 	h.Set("X-Robots-Tag", "noindex")
 	from := web.From(c)
-	if wait := s.guesses.Wait(from); wait > 0 {
-		h.Set("Retry-After", fmt.Sprint(int(wait.Seconds())+1))
-		s.shut(c, http.StatusTooManyRequests, door.Waits{For: wait}.Error())
-		return stage.Sheet{}, nil, false
-	}
 	sheet, f, err := stage.LinkedBy(c.Request.Context(), s.Desk, c.Param("token"))
 	if errors.Is(err, stage.ErrNoSheet) {
-		s.guesses.Failed(from)
+		if wait := s.guesses.Try(from); wait > 0 { // a link that is known is never slowed
+			h.Set("Retry-After", fmt.Sprint(int(wait.Seconds())+1))
+			s.shut(c, http.StatusTooManyRequests, door.Waits{For: wait}.Error())
+			return sheet, nil, false
+		}
 		s.shut(c, http.StatusNotFound, "This link opens nothing. Look whether it is whole, or ask whoever sent it.")
 		return sheet, nil, false
 	}
