@@ -3,6 +3,8 @@ package store
 import (
 	"archive/zip"
 	"context"
+	"crypto/sha256"
+	"encoding/hex"
 	"encoding/json"
 	"errors"
 	"fmt"
@@ -12,6 +14,7 @@ import (
 	"path/filepath"
 	"slices"
 	"strings"
+	"sync"
 	"time"
 
 	"gorm.io/gorm"
@@ -267,6 +270,9 @@ func CheckBackup(ctx context.Context, path string) (r Report, err error) {
 	if err != nil {
 		return r, err
 	}
+	if err := dataOnly(filepath.Join(dir, FileName)); err != nil {
+		return r, err
+	}
 	db, err := open(filepath.Join(dir, FileName), "_pragma=query_only(1)", 1)
 	if err != nil {
 		return r, err
@@ -307,25 +313,27 @@ func unpack(ctx context.Context, path, dir string) (missing []string, err error)
 		if f.Name != FileName && f.Name != backupList && !file {
 			continue
 		}
-		data, err := readEntry(f)
+		if f.Name == backupList {
+			if data, err := readList(f); err == nil {
+				_ = json.Unmarshal(data, &list) // what it would tell is then not told
+			}
+			continue
+		}
+		is, err := unpackEntry(f, filepath.Join(dir, filepath.FromSlash(f.Name)))
+		var trouble *Trouble
 		switch {
+		case errors.As(err, &trouble):
+			return nil, err // of the disk, not of the backup
 		case f.Name == FileName && err != nil:
 			return nil, fmt.Errorf("the database in %s is damaged, and nothing can be taken from it: try an older backup", filepath.Base(path))
 		case err != nil:
 			missing = append(missing, fmt.Sprintf("%s is damaged in the backup.", f.Name))
 			continue
-		case f.Name == backupList:
-			_ = json.Unmarshal(data, &list) // what it would tell is then not told
-			continue
 		}
-		if file && HashOf(data) != hash {
+		if file && is != hash {
 			missing = append(missing, fmt.Sprintf("%s is not what it was when it was kept.", f.Name))
 		}
 		found[f.Name] = true
-		to := filepath.Join(dir, filepath.FromSlash(f.Name))
-		if err := errors.Join(os.MkdirAll(filepath.Dir(to), ownerOnly), os.WriteFile(to, data, ownerFile)); err != nil {
-			return nil, plain(fmt.Errorf("unpacking the backup: %w", err))
-		}
 	}
 	if !found[FileName] {
 		return nil, fmt.Errorf("%s holds no database: it is no backup of Lamp Fern", filepath.Base(path))
@@ -340,19 +348,120 @@ func unpack(ctx context.Context, path, dir string) (missing []string, err error)
 	return missing, nil
 }
 
-// mostEntry bounds one file of a backup, in bytes.
-const mostEntry = 4 << 30
+// Bounds of a backup's files, in bytes.
+const (
+	mostEntry = 4 << 30
+	mostList  = 64 << 20
+)
 
-func readEntry(f *zip.File) ([]byte, error) {
-	if f.UncompressedSize64 > mostEntry {
-		return nil, errors.New("it is larger than anything kept here")
-	}
+// readList reads the list of a backup.
+func readList(f *zip.File) ([]byte, error) {
 	r, err := f.Open()
 	if err != nil {
 		return nil, err
 	}
 	defer r.Close()
-	return io.ReadAll(r)
+	return io.ReadAll(io.LimitReader(r, mostList))
+}
+
+// unpackEntry lays one file of a backup at a path, piece by piece, synced, and returns its hash. What is
+// wrong with the disk is a Trouble; any other error is of the entry.
+func unpackEntry(f *zip.File, to string) (hash string, err error) {
+	if f.UncompressedSize64 > mostEntry {
+		return "", errors.New("it is larger than anything kept here")
+	}
+	r, err := f.Open()
+	if err != nil {
+		return "", err
+	}
+	defer r.Close()
+	if err := os.MkdirAll(filepath.Dir(to), ownerOnly); err != nil {
+		return "", &Trouble{Say: "There is no room to unpack the backup.", Cause: err}
+	}
+	out, err := os.OpenFile(to, os.O_CREATE|os.O_EXCL|os.O_WRONLY, ownerFile)
+	if err != nil {
+		return "", &Trouble{Say: "There is no room to unpack the backup.", Cause: err}
+	}
+	sum := sha256.New()
+	disk := &diskWriter{w: out}
+	_, err = io.Copy(io.MultiWriter(disk, sum), io.LimitReader(r, mostEntry))
+	if bad := errors.Join(disk.err, out.Sync(), out.Close()); bad != nil {
+		return "", &Trouble{Say: "There is no room to unpack the backup.", Cause: bad}
+	}
+	if err != nil {
+		_ = os.Remove(to)
+	}
+	return hex.EncodeToString(sum.Sum(nil)[:hashBytes]), err
+}
+
+// diskWriter remembers what the disk said, apart from what a reader did.
+type diskWriter struct {
+	w   io.Writer
+	err error
+}
+
+func (d *diskWriter) Write(p []byte) (int, error) {
+	n, err := d.w.Write(p)
+	d.err = err
+	return n, err
+}
+
+// ownSchema are the triggers and views of the program's own, by name.
+var ownSchema = sync.OnceValues(func() (map[string]string, error) {
+	db, err := open(":memory:", "mode=memory", 1)
+	if err != nil {
+		return nil, err
+	}
+	defer func() {
+		if pool, e := db.DB(); e == nil {
+			_ = pool.Close()
+		}
+	}()
+	if err := migrate(db); err != nil {
+		return nil, err
+	}
+	return actsOf(db)
+})
+
+// actsOf are what a database does by itself: its triggers and views, by name.
+func actsOf(db *gorm.DB) (map[string]string, error) {
+	var rows []struct{ Name, SQL string }
+	if err := db.Raw("SELECT name, coalesce(sql, '') AS sql FROM sqlite_master WHERE type IN ('trigger', 'view')").Scan(&rows).Error; err != nil {
+		return nil, plain(err)
+	}
+	out := map[string]string{}
+	for _, r := range rows {
+		out[r.Name] = strings.Join(strings.Fields(r.SQL), " ")
+	}
+	return out, nil
+}
+
+// dataOnly refuses a database that does something by itself which this program did not put there: a
+// backup from elsewhere is data.
+func dataOnly(path string) error {
+	own, err := ownSchema()
+	if err != nil {
+		return err
+	}
+	db, err := open(path, "_pragma=query_only(1)", 1)
+	if err != nil {
+		return err
+	}
+	defer func() {
+		if pool, e := db.DB(); e == nil {
+			_ = pool.Close()
+		}
+	}()
+	theirs, err := actsOf(db)
+	if err != nil {
+		return err
+	}
+	for name, sql := range theirs {
+		if own[name] != sql {
+			return fmt.Errorf("its database does something by itself (%.40q) that Lamp Fern never put there, and nothing is taken from it", name)
+		}
+	}
+	return nil
 }
 
 // Restore lays a backup into a data folder in which nothing is, and tells what of it was missing
@@ -373,6 +482,9 @@ func Restore(ctx context.Context, path, dir string) (r Report, err error) {
 	if err != nil {
 		return r, err
 	}
+	if err := dataOnly(filepath.Join(work, FileName)); err != nil && !isDamage(err) {
+		return r, err
+	}
 	for _, folder := range []string{photoFolder, modelFolder} {
 		from := filepath.Join(work, folder)
 		if _, err := os.Stat(from); err != nil {
@@ -391,6 +503,11 @@ func Restore(ctx context.Context, path, dir string) (r Report, err error) {
 		return r, err
 	}
 	defer s.Close()
+	if !s.Damaged() { // who was in when the backup was made is not in now
+		if err := s.Write(ctx, Tx.EndSessions); err != nil {
+			return r, err
+		}
+	}
 	if r, err = s.Check(ctx); err != nil {
 		return r, err
 	}

@@ -4,10 +4,12 @@ import (
 	"archive/zip"
 	"bytes"
 	"context"
+	"errors"
 	"fmt"
 	"io"
 	"os"
 	"path/filepath"
+	"runtime"
 	"strings"
 	"testing"
 	"time"
@@ -327,4 +329,118 @@ func TestEveryRowComesBack(t *testing.T) {
 		assert.Equal(t, was, everyRow(t, again))
 		require.NoError(t, again.Close())
 	}
+}
+
+// A backup from elsewhere is data: one whose database does something by itself is refused, by what
+// adds it and by what would lay it in place, and a name that is taken is not overwritten.
+func TestABackupIsDataAlone(t *testing.T) {
+	ctx, now := context.Background(), time.Now()
+	s, dir, _, _ := full(t)
+	defer s.Close()
+	b, _, err := s.MakeBackup(ctx, now)
+	require.NoError(t, err)
+	good, err := os.ReadFile(filepath.Join(dir, backupFolder, b.Name))
+	require.NoError(t, err)
+	again, _, err := s.AddBackup(ctx, bytes.NewReader(good))
+	require.NoError(t, err)
+	assert.NotEqual(t, b.Name, again.Name)
+
+	planted := t.TempDir()
+	_, err = unpack(ctx, filepath.Join(dir, backupFolder, b.Name), planted)
+	require.NoError(t, err)
+	db, err := open(filepath.Join(planted, FileName), "", 1)
+	require.NoError(t, err)
+	require.NoError(t, db.Exec("CREATE TRIGGER harmless AFTER INSERT ON plans BEGIN DELETE FROM materials; END").Error)
+	pool, err := db.DB()
+	require.NoError(t, err)
+	require.NoError(t, pool.Close())
+	data, err := os.ReadFile(filepath.Join(planted, FileName))
+	require.NoError(t, err)
+	var bad bytes.Buffer
+	z := zip.NewWriter(&bad)
+	w, err := z.Create(FileName)
+	require.NoError(t, err)
+	_, err = w.Write(data)
+	require.NoError(t, err)
+	require.NoError(t, z.Close())
+	_, _, err = s.AddBackup(ctx, bytes.NewReader(bad.Bytes()))
+	assert.ErrorContains(t, err, `"harmless"`)
+	file := filepath.Join(t.TempDir(), "lampfern-2026-01-01-000000.zip")
+	require.NoError(t, os.WriteFile(file, bad.Bytes(), 0o600))
+	_, err = Restore(ctx, file, filepath.Join(t.TempDir(), "new"))
+	assert.ErrorContains(t, err, `"harmless"`)
+}
+
+// What was revoked since a backup was made stays so when it is brought back: the old passphrase, the
+// old sessions, and links that are not open now.
+func TestRevocationSurvivesARestore(t *testing.T) {
+	ctx, now := context.Background(), time.Now()
+	s, dir, _, _ := full(t)
+	stay := now.Add(24 * time.Hour)
+	sheet := func(number int, token string) Sheet {
+		var plans []Plan
+		require.NoError(t, s.writer.Find(&plans).Error)
+		require.NotEmpty(t, plans)
+		return Sheet{PlanID: plans[0].ID, Number: number, Token: token, MadeAt: now, EndsAt: stay, Doc: []byte("{}")}
+	}
+	open, gone := sheet(91, "open-link"), sheet(92, "withdrawn-link")
+	require.NoError(t, s.Write(ctx, func(tx Tx) error {
+		return errors.Join(tx.SetPassphrase("old"), tx.PutSession(Session{ID: "stolen", MadeAt: now, EndsAt: stay}), tx.PutSheet(&open), tx.PutSheet(&gone))
+	}))
+	b, _, err := s.MakeBackup(ctx, now)
+	require.NoError(t, err)
+	require.NoError(t, s.Write(ctx, func(tx Tx) error {
+		return errors.Join(tx.SetPassphrase("new"), tx.PutSession(Session{ID: "mine", MadeAt: now, EndsAt: stay}), tx.MarkSheet(gone.ID, "withdrawn_at", &now))
+	}))
+	require.NoError(t, s.RestoreNext(ctx, b.Name))
+	require.NoError(t, s.Close())
+	_, err = TakeNext(ctx, dir, now.Add(time.Minute))
+	require.NoError(t, err)
+	s, err = Open(dir)
+	require.NoError(t, err)
+	hash, err := s.Read(ctx).Passphrase()
+	require.NoError(t, err)
+	assert.Equal(t, "new", hash)
+	_, err = s.Read(ctx).Session("stolen", now)
+	assert.ErrorIs(t, err, ErrNotFound)
+	_, err = s.Read(ctx).Session("mine", now)
+	assert.NoError(t, err)
+	for token, withdrawn := range map[string]bool{"open-link": false, "withdrawn-link": true} {
+		one, err := s.Read(ctx).SheetBy(token)
+		require.NoError(t, err)
+		assert.Equal(t, withdrawn, one.WithdrawnAt != nil, token)
+	}
+	require.NoError(t, s.Close())
+	// Into another folder: nobody is in.
+	other := filepath.Join(t.TempDir(), "other")
+	_, err = Restore(ctx, filepath.Join(dir, backupFolder, b.Name), other)
+	require.NoError(t, err)
+	s, err = Open(other)
+	require.NoError(t, err)
+	defer s.Close()
+	n, err := s.Read(ctx).Sessions()
+	require.NoError(t, err)
+	assert.Zero(t, n)
+}
+
+// A backup of one very large entry is unpacked piece by piece.
+func TestALargeEntryIsStreamed(t *testing.T) {
+	var file bytes.Buffer
+	z := zip.NewWriter(&file)
+	w, err := z.Create(FileName)
+	require.NoError(t, err)
+	zeros := make([]byte, 1<<20)
+	for range 100 {
+		_, err = w.Write(zeros)
+		require.NoError(t, err)
+	}
+	require.NoError(t, z.Close())
+	path := filepath.Join(t.TempDir(), "lampfern-2026-01-01-000000.zip")
+	require.NoError(t, os.WriteFile(path, file.Bytes(), 0o600))
+	var before, after runtime.MemStats
+	runtime.ReadMemStats(&before)
+	_, err = CheckBackup(context.Background(), path)
+	assert.Error(t, err, "it is no database")
+	runtime.ReadMemStats(&after)
+	assert.Less(t, (after.TotalAlloc-before.TotalAlloc)>>20, uint64(40), "MB in all")
 }

@@ -70,6 +70,12 @@ func TakeNext(ctx context.Context, dir string, now time.Time) (told string, err 
 	if err != nil {
 		return "", err
 	}
+	if err := dataOnly(filepath.Join(work, FileName)); err != nil && !isDamage(err) {
+		return "", err
+	}
+	if err := keepDoors(ctx, dir, work, now); err != nil {
+		return "", err
+	}
 	kept, err := keepAside(ctx, dir, now)
 	if err != nil {
 		return "", err
@@ -99,6 +105,64 @@ func TakeNext(ctx context.Context, dir string, now time.Time) (told string, err 
 	}
 	told = fmt.Sprintf("The workroom is now that of %s. As it was before, it is kept as %s.", name, kept)
 	return strings.Join(append([]string{told}, missing...), " "), nil
+}
+
+// keepDoors makes who may come in, in a workroom that was unpacked into work, as it is now in dir: the
+// passphrase and the sessions are those of now, and a link that is not open now is withdrawn. Where the
+// workroom of now cannot be read nobody is in any more.
+func keepDoors(ctx context.Context, dir, work string, now time.Time) error {
+	var hash string
+	var sessions []Session
+	var links []string
+	known := false
+	if s, err := Open(dir); err == nil {
+		if !s.Damaged() {
+			err = s.View(ctx, func(tx Tx) (err error) {
+				if hash, err = tx.Passphrase(); err != nil {
+					return err
+				}
+				if err = tx.db.Find(&sessions).Error; err != nil {
+					return err
+				}
+				return tx.db.Raw("SELECT token FROM sheets WHERE withdrawn_at IS NULL").Scan(&links).Error
+			})
+			known = err == nil
+		}
+		if err := s.Close(); err != nil {
+			return plain(err)
+		}
+	}
+	to, err := Open(work)
+	if err != nil {
+		return err
+	}
+	defer to.Close()
+	if to.Damaged() {
+		return nil
+	}
+	return to.Write(ctx, func(tx Tx) error {
+		if err := tx.EndSessions(); err != nil || !known {
+			return err
+		}
+		if err := tx.db.Exec("DELETE FROM passphrase").Error; err != nil {
+			return plain(err)
+		}
+		if hash != "" {
+			if err := tx.SetPassphrase(hash); err != nil {
+				return err
+			}
+		}
+		for _, one := range sessions {
+			if err := tx.PutSession(one); err != nil {
+				return err
+			}
+		}
+		open := tx.db.Table("sheets").Where("withdrawn_at IS NULL")
+		if len(links) > 0 {
+			open = open.Where("token NOT IN ?", links)
+		}
+		return plain(open.Update("withdrawn_at", now.UTC()).Error)
+	})
 }
 
 // keepAside keeps a workroom that is about to be replaced and says under which name.
@@ -152,6 +216,13 @@ func (s *Store) AddBackup(ctx context.Context, from io.Reader) (b Backup, r Repo
 		return b, r, err
 	}
 	b = Backup{Name: "lampfern-" + at.Format(backupStamp) + ".zip", MadeAt: at, Bytes: n}
+	for { // what is kept here is not overwritten
+		if _, err := os.Stat(filepath.Join(dir, b.Name)); errors.Is(err, os.ErrNotExist) {
+			break
+		}
+		at = at.Add(time.Second)
+		b.Name = "lampfern-" + at.Format(backupStamp) + ".zip"
+	}
 	return b, r, plain(errors.Join(os.Rename(f.Name(), filepath.Join(dir, b.Name)), syncFolder(dir)))
 }
 

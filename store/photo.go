@@ -32,10 +32,13 @@ const (
 	stagedFolder = "staged"
 )
 
+// hashBytes is how much of the SHA-256 of a file names it.
+const hashBytes = 16
+
 // HashOf names a photo or mesh by its content.
 func HashOf(data []byte) string {
 	sum := sha256.Sum256(data)
-	return hex.EncodeToString(sum[:16])
+	return hex.EncodeToString(sum[:hashBytes])
 }
 
 var photoName = regexp.MustCompile(`^[0-9a-f]{4,64}$`)
