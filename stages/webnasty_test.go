@@ -202,3 +202,14 @@ func TestLinksOfOtherSites(t *testing.T) {
 		assert.Equal(t, get.Header.Get("Content-Type"), head.Header.Get("Content-Type"), at)
 	}
 }
+
+// A character that is none is refused on every page that takes words.
+func TestNoPageTakesANought(t *testing.T) {
+	t.Parallel()
+	m := visit(t, false)
+	for _, path := range []string{"/search?q=%00", "/search?q=a%00b", "/shelf?q=%00&kind=yarn"} {
+		code, body := m.get(path)
+		assert.Equal(t, 400, code, path)
+		assert.Contains(t, plain(body), "type it again", path)
+	}
+}

@@ -283,6 +283,11 @@ func (s *Server) guard(c *gin.Context) {
 		}
 		defer s.pages.Release(1)
 	}
+	if strings.Contains(c.Request.URL.RawQuery, "%00") || strings.ContainsRune(c.Request.URL.Path, 0) {
+		s.Fail(c, http.StatusBadRequest, "The address holds a character that no page understands: go back and type it again.")
+		c.Abort()
+		return
+	}
 	began := time.Now()
 	c.Next()
 	slog.Debug("answered", "method", c.Request.Method, "path", c.Request.URL.Path, "status", c.Writer.Status(), "took", time.Since(began))
