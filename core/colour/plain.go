@@ -5,8 +5,8 @@ import "strings"
 // PlainDoubt is how far a colour known by a plain name may be off, in ΔE00.
 const PlainDoubt = 12.0
 
-// plainNames are colours by the words that everybody has for them: those of CSS Color 4 where it has
-// the word and means what makers mean, else the middle of what the word is used for.
+// plainNames are colours by the words that everybody has for them: the middle of what makers of things
+// call so, which for many words is darker and greyer than what CSS Color 4 has under them for screens.
 var plainNames = map[string]string{
 	"white": "#ffffff", "off white": "#f5f1e6", "ivory": "#f6f0dc", "cream": "#f5ecd0", "ecru": "#e3d9c0", "natural": "#e6dcc3",
 	"pearl": "#ece6da", "beige": "#d9c7a3", "sand": "#d2b98c", "stone": "#b9ae9a", "oatmeal": "#d8ccb4", "tan": "#d2b48c", "camel": "#c19a6b",

@@ -173,7 +173,7 @@ func bolt(look web.View, r stage.Row) template.HTML {
 		ink = "#f6f6f6"
 	}
 	fmt.Fprintf(&b,
-		`<svg class="bolt" viewBox="0 0 %.0f %.0f" role="img" aria-label="%s on %.0f cm of cloth"><rect width="%.0f" height="%.0f" fill="%s"/>`,
+		`<svg class="bolt" viewBox="0 0 %.0f %.0f" preserveAspectRatio="xMinYMin" role="img" aria-label="%s on %.0f cm of cloth"><rect width="%.0f" height="%.0f" fill="%s"/>`,
 		r.Wide*scale, high*scale, words.Plural(len(r.Cuts), "cut", "cuts"), high, r.Wide*scale, high*scale, rgb.Hex())
 	for _, c := range r.Cuts {
 		fmt.Fprintf(&b, `<rect x="%.1f" y="%.1f" width="%.1f" height="%.1f" fill="none" stroke="%s" stroke-width="1.5"/>`, c.X*scale,
