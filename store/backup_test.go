@@ -343,7 +343,20 @@ func TestABackupIsDataAlone(t *testing.T) {
 	require.NoError(t, err)
 	again, _, err := s.AddBackup(ctx, bytes.NewReader(good))
 	require.NoError(t, err)
-	assert.NotEqual(t, b.Name, again.Name)
+	assert.Equal(t, b.Name, again.Name, "the very same is kept once")
+	var other bytes.Buffer
+	from, err := zip.NewReader(bytes.NewReader(good), int64(len(good)))
+	require.NoError(t, err)
+	to := zip.NewWriter(&other)
+	for _, f := range from.File {
+		require.NoError(t, to.Copy(f))
+	}
+	_, err = to.Create("more")
+	require.NoError(t, err)
+	require.NoError(t, to.Close())
+	another, _, err := s.AddBackup(ctx, bytes.NewReader(other.Bytes()))
+	require.NoError(t, err)
+	assert.NotEqual(t, b.Name, another.Name, "what is kept is not overwritten")
 
 	planted := t.TempDir()
 	_, err = unpack(ctx, filepath.Join(dir, backupFolder, b.Name), planted)

@@ -3,6 +3,7 @@ package store
 import (
 	"archive/zip"
 	"context"
+	"crypto/sha256"
 	"encoding/json"
 	"errors"
 	"fmt"
@@ -216,14 +217,30 @@ func (s *Store) AddBackup(ctx context.Context, from io.Reader) (b Backup, r Repo
 		return b, r, err
 	}
 	b = Backup{Name: "lampfern-" + at.Format(backupStamp) + ".zip", MadeAt: at, Bytes: n}
-	for { // what is kept here is not overwritten
-		if _, err := os.Stat(filepath.Join(dir, b.Name)); errors.Is(err, os.ErrNotExist) {
+	for { // what is kept here is not overwritten; the very same is kept once
+		there, err := sumOf(filepath.Join(dir, b.Name))
+		if errors.Is(err, os.ErrNotExist) {
 			break
+		}
+		if again, e := sumOf(f.Name()); err == nil && e == nil && there == again {
+			return b, r, nil
 		}
 		at = at.Add(time.Second)
 		b.Name = "lampfern-" + at.Format(backupStamp) + ".zip"
 	}
 	return b, r, plain(errors.Join(os.Rename(f.Name(), filepath.Join(dir, b.Name)), syncFolder(dir)))
+}
+
+// sumOf is the SHA-256 of a file, read piece by piece.
+func sumOf(path string) (sum [sha256.Size]byte, err error) {
+	f, err := os.Open(path)
+	if err != nil {
+		return sum, err
+	}
+	defer f.Close()
+	h := sha256.New()
+	_, err = io.Copy(h, f)
+	return [sha256.Size]byte(h.Sum(nil)), err
 }
 
 // madeAt is when a backup was made, as its list says.
