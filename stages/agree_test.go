@@ -22,6 +22,7 @@ import (
 	"lampfern/stages/buy"
 	"lampfern/stages/mix"
 	"lampfern/stages/proportion"
+	"lampfern/stages/signoff"
 	"lampfern/testroom"
 )
 
@@ -161,6 +162,7 @@ func ownPlan(t *testing.T, k *plan.Desk, r *rand.Rand, n int) uint {
 func TestAFigureIsTheSameEverywhere(t *testing.T) {
 	testroom.Slow(t)
 	t.Parallel()
+	sheets := 0
 	agree := func(m *maker, id uint) {
 		p := testroom.MustOpen(t, m.work, id)
 		v, err := buy.View(testroom.Ctx, m.work, p)
@@ -213,10 +215,26 @@ func TestAFigureIsTheSameEverywhere(t *testing.T) {
 		_, bench := m.get(fmt.Sprintf("/plans/%d/worktable", id))
 		_, seen := m.get(fmt.Sprintf("/plans/%d/proportion", id))
 		bench, seen = plain(bench), plain(seen)
+		sheet := ""
+		if _, err := (&signoff.Make{}).Act(testroom.Ctx, m.work, p); err == nil { // a plan with nothing placed has none
+			all, err := signoff.SheetsOf(testroom.Ctx, m.work, id)
+			require.NoError(t, err)
+			_, sheet = m.get("/agree/" + all[0].Token + "?own=1")
+			sheet = plain(sheet)
+			sheets++
+		}
 		for _, c := range p.Tray {
 			if c.Share > 0 {
 				assert.Contains(t, seen, words.PerCent(c.Share), "%s: %s in the tray", p.Plan.Name, c.Name)
 				assert.Contains(t, bench, words.PerCent(c.Share), "%s: %s at the worktable", p.Plan.Name, c.Name)
+			}
+		}
+		over := testroom.MustOpen(t, m.work, id) // a sheet is of the whole set
+		_, err = m.work.SharesOverSet(over)
+		require.NoError(t, err)
+		for _, c := range over.Tray {
+			if c.Share > 0 && sheet != "" {
+				assert.Contains(t, sheet, words.PerCent(c.Share), "%s: %s on the sheet", p.Plan.Name, c.Name)
 			}
 		}
 	}
@@ -229,6 +247,7 @@ func TestAFigureIsTheSameEverywhere(t *testing.T) {
 	for n := range 40 {
 		agree(own, ownPlan(t, own.work, r, n))
 	}
+	assert.Greater(t, sheets, 40, "nearly all have a sheet")
 }
 
 // wrong are marks of sentences that were put together without looking.
