@@ -3,11 +3,13 @@ package plans
 import (
 	"fmt"
 	"net/http"
+	"slices"
 	"strings"
 
 	"github.com/gin-gonic/gin"
 
 	"lampfern/core/brief"
+	"lampfern/core/material"
 	"lampfern/core/wheel"
 	"lampfern/core/words"
 	"lampfern/shelf"
@@ -19,6 +21,7 @@ type portraitBody struct {
 	Taste   brief.Taste
 	Read    []string // what of it is understood, in sentences
 	Problem string
+	Kinds   []web.Choice // of material that are there; one of them may be looked at alone
 }
 
 // cellsShown is the most cards that a family's row shows; of more they are spread evenly.
@@ -49,7 +52,16 @@ func (s pages) showPortrait(c *gin.Context, status int, typed *brief.Taste, prob
 	if s.Trouble(c, err, "") {
 		return
 	}
-	b := portraitBody{Portrait: sh.Portrait(trays.Used(0)), Problem: problem}
+	kind, of := c.Query("kind"), sh
+	if slices.Contains(material.Kinds(), kind) { // what is missing in paint is not missing in cloth
+		of = sh.Offer([]string{kind}, nil).Shelf()
+	}
+	b := portraitBody{Portrait: of.Portrait(trays.Used(0)), Problem: problem}
+	for _, k := range material.Kinds() {
+		if slices.ContainsFunc(sh.Cards, func(c *shelf.Card) bool { return c.Kind == k }) {
+			b.Kinds = append(b.Kinds, web.Choice{Key: k, Name: k, On: k == kind})
+		}
+	}
 	if b.Taste, err = s.Desk.Taste(ctx); s.Trouble(c, err, "") {
 		return
 	}
