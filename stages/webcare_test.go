@@ -156,6 +156,39 @@ func TestADamagedWorkroomIsLookedAt(t *testing.T) {
 	require.NoError(t, os.RemoveAll(saved[0]))
 }
 
+// Where the page of the plans' headers is lost, their stages are saved all the same, under names that say so,
+// and every page opens.
+func TestPlansWhoseHeadersAreLost(t *testing.T) {
+	testroom.Slow(t)
+	t.Parallel()
+	m := visit(t, true)
+	_, dir := m.work.Store.Size()
+	require.NoError(t, m.work.Store.Close())
+	path := filepath.Join(dir, store.FileName)
+	data, err := os.ReadFile(path)
+	require.NoError(t, err)
+	at := bytes.Index(data, []byte("Stage curtainquilt")) / 4096 * 4096
+	require.Positive(t, at)
+	clear(data[at : at+4096])
+	require.NoError(t, os.WriteFile(path, data, 0o600))
+	to := filepath.Join(t.TempDir(), "saved")
+	r, err := store.Salvage(t.Context(), dir, to)
+	require.NoError(t, err)
+	assert.Equal(t, []int{164, 9}, []int{r.Materials, r.Plans})
+	assert.Equal(t, []string{"Of the plans, pages are damaged; these rows cannot be read: all of them.",
+		"The name and craft of some plans are lost; they are called Saved plan 1, Saved plan 2, Saved plan 3, Saved plan 4, Saved plan 5, Saved plan 6, Saved plan 7, Saved plan 8, Saved plan 9."},
+		r.Wrong)
+	saved := visitAt(t, to)
+	_, body := saved.get("/plans")
+	assert.Contains(t, plain(body), "Saved plan 9")
+	for id := range 9 {
+		for _, st := range All() {
+			code, _ := saved.get(fmt.Sprintf("/plans/%d/%s", id+1, st.Key))
+			assert.Equal(t, http.StatusOK, code, "plan %d, %s", id+1, st.Key)
+		}
+	}
+}
+
 // Where the files of photos are gone, the pages say so, and shelf and plans can still be saved and
 // brought in elsewhere; a photo that is cut off in a zip stays out, and is named.
 func TestPhotosThatAreGone(t *testing.T) {

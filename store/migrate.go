@@ -297,9 +297,12 @@ func run(statements ...string) gormigrate.MigrateFunc {
 	}
 }
 
-func migrate(db *gorm.DB) error {
+func migrate(db *gorm.DB) error { return migrateTo(db, migrations[len(migrations)-1].ID) }
+
+// migrateTo brings a database up to the migration of a number.
+func migrateTo(db *gorm.DB, id string) error {
 	options := *gormigrate.DefaultOptions
 	options.UseTransaction = true
 	options.ValidateUnknownMigrations = true
-	return gormigrate.New(db, &options, migrations).Migrate()
+	return gormigrate.New(db, &options, migrations).MigrateTo(id)
 }

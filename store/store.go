@@ -70,7 +70,7 @@ func Open(dir string) (*Store, error) {
 	// Immediate transactions: one that reads and then writes must hold the
 	// write lock from its start, or half of two at once fail.
 	writer, err := open(path, "_txlock=immediate&_pragma=journal_mode(WAL)&_pragma=synchronous(FULL)", 1)
-	if isDamage(err) {
+	if isDamage(err) || isOurs(path, err) {
 		return nothing(dir, err)
 	}
 	if err != nil {
@@ -86,7 +86,7 @@ func Open(dir string) (*Store, error) {
 		slog.Error("the database is damaged: it can be looked at, and nothing more is written to it", "err", err)
 	} else if err != nil {
 		s.Close()
-		return nil, plain(fmt.Errorf("bringing %s up to date: %w", path, err))
+		return nil, rescue(dir, plain(fmt.Errorf("bringing %s up to date: %w", path, err)))
 	}
 	if s.reader, err = open(path, "_pragma=query_only(1)", readers); err != nil {
 		s.Close()
@@ -110,6 +110,36 @@ var errDamaged = words.Refuse("The database is damaged: it can be looked at, and
 // isDamage reports whether an error tells that the database itself is damaged.
 func isDamage(err error) bool {
 	return err != nil && (errors.Is(err, errDamaged) || strings.Contains(err.Error(), "malformed"))
+}
+
+// isOurs reports whether a file that SQLite does not take for a database is one of this program whose
+// header came to harm.
+func isOurs(path string, err error) bool {
+	if err == nil || !strings.Contains(err.Error(), "not a database") {
+		return false
+	}
+	f, closeFile, err := damagedFile(path)
+	if err != nil {
+		return false
+	}
+	defer closeFile()
+	return rootsOf(f)["materials"] > 0
+}
+
+// rescue adds to an error that keeps a workroom from being opened how it is got back, where that is not a
+// matter of the disk.
+func rescue(dir string, err error) error {
+	var disk *Trouble
+	if errors.As(err, &disk) {
+		return err
+	}
+	said := ""
+	if all, _ := (&Store{dir: dir}).Backups(); len(all) > 0 { // where the folder cannot be read there are none
+		said = fmt.Sprintf(" The newest of %s is %s: lay it into a new folder with “lampfern restore --data NEW %s”.",
+			words.Plural(len(all), "backup", "backups"), all[0].Name, filepath.Join(dir, backupFolder, all[0].Name))
+	}
+	return fmt.Errorf("%w. Nothing was changed.%s What can be read of it is saved into a new folder with “lampfern salvage --data %s --to NEW”", err,
+		said, dir)
 }
 
 // nothing stands for a database of which nothing at all can be read: its pages are empty, and say

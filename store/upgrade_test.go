@@ -18,10 +18,7 @@ import (
 // table is every row of a table by its columns, as text.
 func table(t *testing.T, db *gorm.DB, name string) (out []map[string]string) {
 	t.Helper()
-	rows, lost, err := readable(db, name)
-	require.NoError(t, err, name)
-	require.Zero(t, lost)
-	for _, row := range rows {
+	for _, row := range allOf(t, db, name) {
 		r := map[string]string{}
 		for column, v := range row {
 			if b, is := v.([]byte); is {
