@@ -5,6 +5,7 @@
 package door
 
 import (
+	"cmp"
 	"context"
 	"crypto/rand"
 	"crypto/sha256"
@@ -13,6 +14,7 @@ import (
 	"encoding/hex"
 	"errors"
 	"fmt"
+	"log/slog"
 	"strings"
 	"sync"
 	"time"
@@ -88,13 +90,21 @@ type Door struct {
 // New is the door of a data folder.
 func New(s *store.Store) *Door { return &Door{Store: s, guesses: NewSlow(time.Now)} }
 
+// Session is somebody who is in, and Visit what happened at the door.
+type (
+	Session = store.Session
+	Visit   = store.Visit
+)
+
 // Set sets the passphrase and ends all sessions.
 func (d *Door) Set(ctx context.Context, passphrase string) error {
 	hash, err := Hash(passphrase)
 	if err != nil {
 		return err
 	}
-	return d.Store.Write(ctx, func(tx store.Tx) error { return tx.SetPassphrase(hash) })
+	return d.Store.Write(ctx, func(tx store.Tx) error {
+		return errors.Join(tx.SetPassphrase(hash), tx.PutVisit(time.Now(), "", store.VisitSet))
+	})
 }
 
 // Has reports whether a passphrase is set.
@@ -113,8 +123,8 @@ func (w Waits) Error() string {
 }
 
 // Enter lets in who knows the passphrase, and gives what their browser is to show. from is
-// the address they come from. The error is a Refusal or Waits.
-func (d *Door) Enter(ctx context.Context, passphrase, from string) (token string, err error) {
+// the address they come from, device what they come with. The error is a Refusal or Waits.
+func (d *Door) Enter(ctx context.Context, passphrase, from, device string) (token string, err error) {
 	hash, err := d.Store.Read(ctx).Passphrase()
 	if err != nil {
 		return "", fmt.Errorf("reading the passphrase: %w", err)
@@ -126,36 +136,64 @@ func (d *Door) Enter(ctx context.Context, passphrase, from string) (token string
 	fits := Fits(hash, passphrase)
 	d.one.Unlock()
 	if !fits {
-		return "", words.Refuse("That is not the passphrase.")
+		refused := words.Refuse("That is not the passphrase.")
+		return "", cmp.Or(d.Store.Write(ctx, func(tx store.Tx) error { return tx.PutVisit(time.Now(), from, store.VisitFailed) }), error(refused))
 	}
 	d.guesses.Worked(from)
 	token = Token()
 	now := time.Now()
 	return token, d.Store.Write(ctx, func(tx store.Tx) error {
-		return tx.PutSession(store.Session{ID: idOf(token), MadeAt: now, EndsAt: now.Add(stayFor)})
+		return errors.Join(tx.PutSession(store.Session{ID: IDOf(token), MadeAt: now, EndsAt: now.Add(stayFor), SeenAt: now, Place: from,
+			Device: device}), tx.PutVisit(now, from, store.VisitEntered))
 	})
 }
 
-// Knows reports whether what a browser shows is that of somebody who came in.
-func (d *Door) Knows(ctx context.Context, token string) (bool, error) {
+// seenEvery is how often it is kept that a session was seen.
+const seenEvery = 5 * time.Minute
+
+// Knows reports whether what a browser shows is that of somebody who came in. from is the address that
+// it is shown from.
+func (d *Door) Knows(ctx context.Context, token, from string) (bool, error) {
 	if len(token) == 0 || len(token) > 100 {
 		return false, nil
 	}
-	_, err := d.Store.Read(ctx).Session(idOf(token), time.Now())
+	now := time.Now()
+	s, err := d.Store.Read(ctx).Session(IDOf(token), now)
 	if errors.Is(err, store.ErrNotFound) {
 		return false, nil
+	}
+	if err == nil && (now.Sub(s.SeenAt) > seenEvery || s.Place != from) && !d.Store.Damaged() {
+		if err := d.Store.Write(ctx, func(tx store.Tx) error { return tx.SeeSession(s.ID, now, from) }); err != nil {
+			slog.Warn("when a session was seen cannot be kept", "err", err) // a full disk shuts nobody out
+		}
 	}
 	return err == nil, err
 }
 
-// Leave ends the session of one browser, LeaveAll those of all.
-func (d *Door) Leave(ctx context.Context, token string) error {
-	return d.Store.Write(ctx, func(tx store.Tx) error { return tx.EndSession(idOf(token)) })
+// Book is who is in, and what happened at the door in the last ninety days.
+func (d *Door) Book(ctx context.Context) (in []Session, visits []Visit, err error) {
+	err = d.Store.View(ctx, func(tx store.Tx) (err error) {
+		if in, err = tx.Sessions(time.Now()); err != nil {
+			return err
+		}
+		visits, err = tx.Visits()
+		return err
+	})
+	return in, visits, err
+}
+
+// Leave ends a session by its ID, LeaveAll those of all. from is the address that asks for it.
+func (d *Door) Leave(ctx context.Context, id, from string) error {
+	return d.Store.Write(ctx, func(tx store.Tx) error {
+		return errors.Join(tx.EndSession(id), tx.PutVisit(time.Now(), from, store.VisitEnded))
+	})
 }
 
 // LeaveAll ends all sessions.
-func (d *Door) LeaveAll(ctx context.Context) error {
-	return d.Store.Write(ctx, func(tx store.Tx) error { return tx.EndSessions() })
+func (d *Door) LeaveAll(ctx context.Context, from string) error {
+	return d.Store.Write(ctx, func(tx store.Tx) error {
+		return errors.Join(tx.EndSessions(), tx.PutVisit(time.Now(), from, store.VisitEnded))
+	})
 }
 
 // Token is a long random text that nobody guesses.
@@ -165,7 +203,8 @@ func Token() string {
 	return base64.RawURLEncoding.EncodeToString(b)
 }
 
-func idOf(token string) string {
+// IDOf is the ID of the session of what a browser shows.
+func IDOf(token string) string {
 	sum := sha256.Sum256([]byte(token))
 	return hex.EncodeToString(sum[:])
 }

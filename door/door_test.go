@@ -3,6 +3,7 @@ package door
 import (
 	"context"
 	"crypto/tls"
+	"fmt"
 	"net"
 	"os"
 	"path/filepath"
@@ -52,31 +53,31 @@ func TestWhoKnowsThePassphraseComesIn(t *testing.T) {
 	require.NoError(t, err)
 	assert.True(t, has)
 
-	one, err := d.Enter(ctx, "moth lamp river bell", "a")
+	one, err := d.Enter(ctx, "moth lamp river bell", "a", "phone")
 	require.NoError(t, err)
-	two, err := d.Enter(ctx, "moth lamp river bell", "b")
+	two, err := d.Enter(ctx, "moth lamp river bell", "b", "computer")
 	require.NoError(t, err)
 	knows := func(token string) bool {
 		t.Helper()
-		in, err := d.Knows(ctx, token)
+		in, err := d.Knows(ctx, token, "a")
 		require.NoError(t, err)
 		return in
 	}
 	assert.True(t, knows(one))
 	assert.True(t, knows(two))
-	for _, never := range []string{"", one + "x", strings.Repeat("x", 101), idOf(one)} {
+	for _, never := range []string{"", one + "x", strings.Repeat("x", 101), IDOf(one)} {
 		assert.False(t, knows(never))
 	}
-	require.NoError(t, d.Leave(ctx, one))
+	require.NoError(t, d.Leave(ctx, IDOf(one), "a"))
 	assert.False(t, knows(one))
 	assert.True(t, knows(two))
-	require.NoError(t, d.LeaveAll(ctx))
+	require.NoError(t, d.LeaveAll(ctx, "a"))
 	assert.False(t, knows(two))
-	three, err := d.Enter(ctx, "moth lamp river bell", "a")
+	three, err := d.Enter(ctx, "moth lamp river bell", "a", "phone")
 	require.NoError(t, err)
 	require.NoError(t, d.Set(ctx, "another one altogether"))
 	assert.False(t, knows(three), "a new passphrase signs everybody out")
-	_, err = s.Read(ctx).Session(idOf(one), time.Now())
+	_, err = s.Read(ctx).Session(IDOf(one), time.Now())
 	assert.ErrorIs(t, err, store.ErrNotFound)
 
 	require.NoError(t, s.Write(ctx, func(tx store.Tx) error {
@@ -84,18 +85,28 @@ func TestWhoKnowsThePassphraseComesIn(t *testing.T) {
 	}))
 	_, err = s.Read(ctx).Session("old", time.Now())
 	assert.ErrorIs(t, err, store.ErrNotFound, "it has ended")
-	n, err := s.Read(ctx).Sessions()
+	all, err := s.Read(ctx).Sessions(time.Now())
 	require.NoError(t, err)
-	assert.EqualValues(t, 1, n)
+	assert.Empty(t, all)
 
 	for range 3 {
-		_, err = d.Enter(ctx, "a guess of somebody", "c")
+		_, err = d.Enter(ctx, "a guess of somebody", "c", "computer")
 		assert.EqualError(t, err, "That is not the passphrase.")
 	}
-	_, err = d.Enter(ctx, "another one altogether", "c")
+	_, err = d.Enter(ctx, "another one altogether", "c", "computer")
 	assert.ErrorAs(t, err, new(Waits), "even the right one waits")
-	_, err = d.Enter(ctx, "another one altogether", "d")
+	_, err = d.Enter(ctx, "another one altogether", "d", "computer")
 	assert.NoError(t, err, "from elsewhere it does not")
+	in, visits, err := d.Book(ctx)
+	require.NoError(t, err)
+	require.Len(t, in, 1)
+	assert.Equal(t, []string{"d", "computer"}, []string{in[0].Place, in[0].Device})
+	var said []string
+	for _, v := range visits {
+		said = append(said, fmt.Sprint(v.What, " ", v.Place, " ", v.Times))
+	}
+	assert.Equal(t, []string{"entered d 1", "failed c 3", "set  1", "entered a 1", "ended a 1", "ended a 1", "entered b 1", "entered a 1", "set  1"}, said,
+		"wrong guesses of one place are one visit")
 }
 
 func TestGuessesAreSlowed(t *testing.T) {

@@ -184,7 +184,7 @@ func ReadPlan(r io.Reader) (Plan, error) {
 	}
 	var f planFile
 	if err := json.Unmarshal(data, &f); err != nil {
-		return Plan{}, errors.New("the file is not a whole plan file: export the plan again and choose the file that ends in .json")
+		return Plan{}, errors.New("the plan in the file is not whole: save it again")
 	}
 	switch {
 	case f.Format != PlanFormat:

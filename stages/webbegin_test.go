@@ -3,6 +3,7 @@ package stages
 import (
 	"context"
 	"fmt"
+	"net"
 	"net/http"
 	"net/http/cookiejar"
 	"net/http/httptest"
@@ -14,6 +15,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"lampfern/demo"
+	"lampfern/door"
 	"lampfern/plan"
 	"lampfern/shelf"
 	"lampfern/store"
@@ -105,7 +107,8 @@ func TestTryingTheDemoWorkroom(t *testing.T) {
 		return k, demo.Load(ctx, k)
 	}, Close: func() error { closed++; return nil }}
 	work := plan.NewDesk(shelf.New(st), All())
-	h, err := web.New(work, web.Options{Try: try}, Rooms())
+	way := web.Doorway{Hosts: door.NewHosts(&net.TCPAddr{IP: net.IPv4(192, 0, 2, 1)}, "lamp.example")}
+	h, err := web.New(work, web.Options{Try: try, Doorway: way}, Rooms())
 	require.NoError(t, err)
 	srv := httptest.NewServer(h)
 	defer srv.Close()
@@ -119,6 +122,13 @@ func TestTryingTheDemoWorkroom(t *testing.T) {
 	assert.Contains(t, plain(body), "This is the demo workroom: what you do here is thrown away when you leave.")
 	assert.Contains(t, plain(body), "164 materials")
 	code, body := m.get("/plans/9/proportion")
+	assert.Equal(t, http.StatusOK, code)
+	assert.Contains(t, plain(body), "This is the demo workroom")
+	r, err := http.NewRequestWithContext(t.Context(), http.MethodGet, m.url+"/plans/9/wheel", nil)
+	require.NoError(t, err)
+	r.Host = "lamp.example" // by which it is open on the network
+	r.AddCookie(&http.Cookie{Name: "lampfern-try", Value: "1"})
+	code, body = m.read(m.client.Do(r))
 	assert.Equal(t, http.StatusOK, code)
 	assert.Contains(t, plain(body), "This is the demo workroom")
 	m.post("/shelf/new", url.Values{"name": {"Tried red"}, "colour": {"#aa2233"}})

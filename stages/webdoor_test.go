@@ -6,6 +6,7 @@ import (
 	"net/http/cookiejar"
 	"net/http/httptest"
 	"net/url"
+	"regexp"
 	"strings"
 	"testing"
 
@@ -78,6 +79,16 @@ func TestNobodyComesInWithoutThePassphrase(t *testing.T) {
 	other.post("/door", url.Values{"door": {"enter"}, "passphrase": {passphrase}})
 	_, body = other.get("/door")
 	assert.Contains(t, plain(body), "You are in")
+	assert.Contains(t, plain(body), "Who is in")
+	assert.Contains(t, plain(body), "a wrong passphrase, 1 time")
+	ended := regexp.MustCompile(`name="session" value="([0-9a-f]{64})"`).FindAllStringSubmatch(body, -1)
+	require.Len(t, ended, 1, "one's own is ended above")
+	other.post("/door", url.Values{"door": {"end"}, "session": {ended[0][1]}})
+	_, body = m.get("/shelf")
+	assert.Contains(t, body, "Passphrase of this workroom", "one session is ended by a press")
+	_, body = other.get("/door")
+	assert.Contains(t, plain(body), "this browser")
+	m.post("/door", url.Values{"door": {"enter"}, "passphrase": {passphrase}})
 	m.post("/door", url.Values{"door": {"leave"}})
 	_, body = m.get("/shelf")
 	assert.Contains(t, body, "Passphrase of this workroom")

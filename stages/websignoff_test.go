@@ -150,6 +150,15 @@ func TestLinksThatDoNotOpenAndAnswersThatAreNone(t *testing.T) {
 	}
 	both.Wait()
 	assert.Len(t, m.newest().Answers, 4, "each form once")
+	for i := range 40 { // one link does not fill the disk
+		status, body := client.post(at, url.Values{"once": {fmt.Sprint("more ", i)}, "verdict": {"agree"}, "name": {"Client"}, "way": {signoff.AsItIs}})
+		if i < 36 {
+			assert.Equal(t, http.StatusOK, status, i)
+		} else {
+			assert.Contains(t, plain(body), "This sheet has 40 answers already, and takes no more")
+		}
+	}
+	assert.Len(t, m.newest().Answers, 40)
 
 	m.change("signoff", "do=withdraw-sheet&sheet=1")
 	status, body := client.get(at)

@@ -424,7 +424,7 @@ func TestRevocationSurvivesARestore(t *testing.T) {
 	b, _, err := s.MakeBackup(ctx, now)
 	require.NoError(t, err)
 	require.NoError(t, s.Write(ctx, func(tx Tx) error {
-		return errors.Join(tx.SetPassphrase("new"), tx.PutSession(Session{ID: "mine", MadeAt: now, EndsAt: stay}), tx.MarkSheet(gone.ID, "withdrawn_at", &now))
+		return errors.Join(tx.SetPassphrase("new"), tx.PutVisit(now, "192.0.2.7", VisitFailed), tx.PutSession(Session{ID: "mine", MadeAt: now, EndsAt: stay}), tx.MarkSheet(gone.ID, "withdrawn_at", &now))
 	}))
 	require.NoError(t, s.RestoreNext(ctx, b.Name))
 	require.NoError(t, s.Close())
@@ -435,6 +435,10 @@ func TestRevocationSurvivesARestore(t *testing.T) {
 	hash, err := s.Read(ctx).Passphrase()
 	require.NoError(t, err)
 	assert.Equal(t, "new", hash)
+	visits, err := s.Read(ctx).Visits()
+	require.NoError(t, err)
+	require.Len(t, visits, 1, "what happened at the door since is still known")
+	assert.Equal(t, "192.0.2.7", visits[0].Place)
 	_, err = s.Read(ctx).Session("stolen", now)
 	assert.ErrorIs(t, err, ErrNotFound)
 	_, err = s.Read(ctx).Session("mine", now)
@@ -452,9 +456,9 @@ func TestRevocationSurvivesARestore(t *testing.T) {
 	s, err = Open(other)
 	require.NoError(t, err)
 	defer s.Close()
-	n, err := s.Read(ctx).Sessions()
+	in, err := s.Read(ctx).Sessions(now)
 	require.NoError(t, err)
-	assert.Zero(t, n)
+	assert.Empty(t, in)
 }
 
 // A backup of one very large entry is unpacked piece by piece.

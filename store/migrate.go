@@ -284,6 +284,14 @@ var migrations = []*gormigrate.Migration{
 		`ALTER TABLE plans ADD COLUMN worked INTEGER NOT NULL DEFAULT 0`,
 		`UPDATE plans SET worked = (SELECT count(*) FROM plans AS q WHERE q.updated_at < plans.updated_at OR q.updated_at = plans.updated_at AND q.id <= plans.id)`,
 	)},
+	{ID: "0019", Migrate: run(
+		`ALTER TABLE sessions ADD COLUMN seen_at DATETIME`,
+		`ALTER TABLE sessions ADD COLUMN place TEXT NOT NULL DEFAULT ''`,
+		`ALTER TABLE sessions ADD COLUMN device TEXT NOT NULL DEFAULT ''`,
+		`UPDATE sessions SET seen_at = made_at`,
+		`CREATE TABLE visits (id INTEGER PRIMARY KEY, at DATETIME NOT NULL, place TEXT NOT NULL, what TEXT NOT NULL, times INTEGER NOT NULL)`,
+		`CREATE INDEX visits_place ON visits(place, what)`,
+	)},
 }
 
 func run(statements ...string) gormigrate.MigrateFunc {

@@ -109,11 +109,12 @@ func TakeNext(ctx context.Context, dir string, now time.Time) (told string, err 
 }
 
 // keepDoors makes who may come in, in a workroom that was unpacked into work, as it is now in dir: the
-// passphrase and the sessions are those of now, and a link that is not open now is withdrawn. Where the
+// passphrase, the sessions and the visits are those of now, and a link that is not open now is withdrawn. Where the
 // workroom of now cannot be read nobody is in any more.
 func keepDoors(ctx context.Context, dir, work string, now time.Time) error {
 	var hash string
 	var sessions []Session
+	var visits []Visit
 	var links []string
 	known := false
 	if s, err := Open(dir); err == nil {
@@ -122,7 +123,7 @@ func keepDoors(ctx context.Context, dir, work string, now time.Time) error {
 				if hash, err = tx.Passphrase(); err != nil {
 					return err
 				}
-				if err = tx.db.Find(&sessions).Error; err != nil {
+				if err = errors.Join(tx.db.Find(&sessions).Error, tx.db.Order("id").Find(&visits).Error); err != nil {
 					return err
 				}
 				return tx.db.Raw("SELECT token FROM sheets WHERE withdrawn_at IS NULL").Scan(&links).Error
@@ -156,6 +157,14 @@ func keepDoors(ctx context.Context, dir, work string, now time.Time) error {
 		for _, one := range sessions {
 			if err := tx.PutSession(one); err != nil {
 				return err
+			}
+		}
+		if err := tx.db.Exec("DELETE FROM visits").Error; err != nil {
+			return plain(err)
+		}
+		if len(visits) > 0 {
+			if err := tx.db.CreateInBatches(&visits, 500).Error; err != nil {
+				return plain(err)
 			}
 		}
 		open := tx.db.Table("sheets").Where("withdrawn_at IS NULL")

@@ -271,9 +271,9 @@ func TestSalvageOfSixtyDamages(t *testing.T) {
 			assert.True(t, r.Good(), "%v", r.Wrong)
 			hash, err := s.Read(context.Background()).Passphrase()
 			require.NoError(t, err)
-			n, err := s.Read(context.Background()).Sessions()
+			in, err := s.Read(context.Background()).Sessions(time.Now())
 			require.NoError(t, err)
-			assert.Zero(t, n)
+			assert.Empty(t, in)
 			assert.Empty(t, hash)
 			var open int
 			require.NoError(t, s.reader.Raw("SELECT count(*) FROM sheets WHERE withdrawn_at IS NULL").Scan(&open).Error)

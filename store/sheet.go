@@ -5,6 +5,8 @@ import (
 	"time"
 
 	"gorm.io/gorm"
+
+	"lampfern/core/words"
 )
 
 // Sheet is what a client is asked to agree to, frozen as it was on its day.
@@ -124,10 +126,20 @@ func (t Tx) Unanswered(plan uint) (number int, err error) {
 		AND NOT coalesce((SELECT agreed FROM answers a WHERE a.sheet_id = s.id ORDER BY a.id DESC LIMIT 1), 0)`, plan).Scan(&number).Error)
 }
 
+// mostAnswers bounds the answers to one sheet.
+const mostAnswers = 40
+
 // PutAnswer keeps an answer; known tells that its form was sent before.
 func (t Tx) PutAnswer(a *Answer) (known bool, err error) {
 	if a.Remarks == nil {
 		a.Remarks = map[string]string{}
+	}
+	var n int64
+	if err := t.db.Model(&Answer{}).Where("sheet_id = ? AND once <> ?", a.SheetID, a.Once).Count(&n).Error; err != nil {
+		return false, plain(err)
+	}
+	if n >= mostAnswers {
+		return false, words.Refuse("This sheet has %d answers already, and takes no more: write to whoever sent it, and ask for a newer one.", mostAnswers)
 	}
 	err = plain(t.db.Create(a).Error)
 	if errors.Is(err, gorm.ErrDuplicatedKey) {

@@ -316,6 +316,7 @@ func TestMigrationsFromEveryVersion(t *testing.T) {
 		"mixes (id, made_at, plan_id, name, parts, basis, read_as, light, l, a, b, kept_off, remark) VALUES", 1)
 	fill["0014"] = fill["0013"]
 	fill["0015"], fill["0016"], fill["0017"], fill["0018"] = fill["0014"], fill["0014"], fill["0014"], fill["0014"]
+	fill["0019"] = fill["0014"]
 	all := migrations
 	defer func() { migrations = all }()
 	for n := range all {

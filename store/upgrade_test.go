@@ -60,12 +60,15 @@ func TestFrozenFoldersLoseNothing(t *testing.T) {
 			require.NoError(t, err)
 			require.NoError(t, pool.Close())
 
+			saved, err := Salvage(t.Context(), dir, filepath.Join(t.TempDir(), "saved"))
+			require.NoError(t, err)
 			s, err := Open(dir)
 			require.NoError(t, err)
 			defer s.Close()
 			r, err := s.Check(t.Context())
 			require.NoError(t, err)
 			assert.Empty(t, r.Wrong)
+			assert.Equal(t, []int{r.Materials, r.Plans, r.Photos}, []int{saved.Materials, saved.Plans, saved.Photos}, "%v", saved.Wrong)
 			_, documents := was["sections"]
 			for name, rows := range was {
 				if !documents && slices.Contains([]string{"plans", "entries", "fills", "scraps", "journal"}, name) {

@@ -132,7 +132,7 @@ func New(desk *plan.Desk, o Options, rooms []func(*Server) Room) (http.Handler, 
 		r.POST("/try/leave", s.leaveTrial)
 	}
 	s.routes(r)
-	return o.Doorway.known(http.NewCrossOriginProtection().Handler(headed(r))), nil
+	return o.Doorway.known(o.Doorway.sameOrigin(http.NewCrossOriginProtection().Handler(headed(r)))), nil
 }
 
 // register reads the pages of plans and the limits of requests off the rooms. Two pages, leaves
@@ -260,8 +260,16 @@ func (s *Server) guard(c *gin.Context) {
 	if c.Request.URL.Path == "/door" { // to which anybody may send
 		most = maxDoor
 	}
-	c.Request.Body = http.MaxBytesReader(c.Writer, c.Request.Body, most)
+	if s.inTrial { // the maker's own workroom bounds what is sent
+		c.Next()
+		return
+	}
+	release, room := bound(c, most)
+	defer release()
 	h := c.Writer.Header()
+	if s.secure(c.Request) {
+		h.Set("Strict-Transport-Security", "max-age=2592000") // thirty days, as long as somebody stays in
+	}
 	h.Set("Content-Security-Policy", contentPolicy)
 	h.Set("X-Content-Type-Options", "nosniff")
 	h.Set("Referrer-Policy", "same-origin")
@@ -276,6 +284,12 @@ func (s *Server) guard(c *gin.Context) {
 			c.Abort()
 		}
 	}()
+	if !room {
+		h.Set("Retry-After", "10")
+		s.Fail(c, http.StatusServiceUnavailable, "Too much is being sent at once. Nothing was changed: wait a moment, then send it again.")
+		c.Abort()
+		return
+	}
 	if inTurn(c.Request) {
 		if err := s.pages.Acquire(c.Request.Context(), 1); err != nil {
 			c.Abort() // nobody waits for the page any more

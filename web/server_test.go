@@ -5,8 +5,10 @@ import (
 	"io"
 	"net/http"
 	"net/http/httptest"
+	"net/netip"
 	"strings"
 	"testing"
+	"time"
 
 	"github.com/gin-gonic/gin"
 	"github.com/stretchr/testify/assert"
@@ -97,5 +99,86 @@ func TestARoomSaysHowMuchItTakes(t *testing.T) {
 		h.ServeHTTP(w, httptest.NewRequestWithContext(context.Background(), http.MethodPost, "http://127.0.0.1"+tt.at,
 			strings.NewReader(strings.Repeat("x", tt.n))))
 		assert.Equal(t, tt.want, w.Code, "%s %d", tt.at, tt.n)
+	}
+}
+
+// Where too much is being sent at once, a large body is refused with a sentence before it is read; a form
+// and a page are not.
+func TestBodiesHaveACeiling(t *testing.T) {
+	h, err := New(deskOf(t), Options{}, []func(*Server) Room{func(*Server) Room {
+		return Room{MaxBody: map[string]int64{"/streams": 4 << 30}, Routes: func(r gin.IRoutes) {
+			for _, at := range []string{"/takes", "/streams"} {
+				r.POST(at, func(c *gin.Context) { c.String(http.StatusOK, "taken") })
+			}
+		}}
+	}})
+	require.NoError(t, err)
+	send := func(at string, n int64) *httptest.ResponseRecorder {
+		ctx, cancel := context.WithTimeout(t.Context(), 50*time.Millisecond)
+		defer cancel()
+		r := httptest.NewRequestWithContext(ctx, http.MethodPost, "http://127.0.0.1"+at, strings.NewReader("x"))
+		r.ContentLength = n
+		w := httptest.NewRecorder()
+		h.ServeHTTP(w, r)
+		return w
+	}
+	assert.Equal(t, http.StatusOK, send("/takes", 10<<20).Code)
+	require.True(t, bodies.TryAcquire(heldTogether), "what was held is given back")
+	defer bodies.Release(heldTogether)
+	for _, n := range []int64{10 << 20, -1} { // -1: how much comes is not told
+		w := send("/takes", n)
+		assert.Equal(t, http.StatusServiceUnavailable, w.Code, n)
+		assert.NotEmpty(t, w.Header().Get("Retry-After"))
+	}
+	assert.Equal(t, http.StatusOK, send("/takes", 1000).Code, "a form")
+	assert.Equal(t, http.StatusOK, send("/streams", 2<<30).Code, "what is read piece by piece")
+}
+
+// Behind a program that is believed, the address and the scheme of who asks are those it tells; from
+// anywhere else the same fields tell nothing.
+func TestWhoAsksBehindAProxy(t *testing.T) {
+	d := Doorway{Proxies: []netip.Addr{netip.MustParseAddr("10.0.0.2"), netip.MustParseAddr("10.0.0.3")}}
+	for _, tt := range []struct {
+		from, told, want string
+		secure           bool
+	}{
+		{"10.0.0.2:1", "192.0.2.7", "192.0.2.7", true},
+		{"10.0.0.2:1", "6.6.6.6, 192.0.2.7", "192.0.2.7", true}, // the first is what the asker wrote
+		{"10.0.0.2:1", "192.0.2.7, 10.0.0.3", "192.0.2.7", true},
+		{"[::ffff:10.0.0.2]:1", "192.0.2.7", "192.0.2.7", true},
+		{"10.0.0.2:1", "nonsense", "10.0.0.2", true},
+		{"10.0.0.2:1", "", "10.0.0.2", true},
+		{"192.0.2.9:1", "192.0.2.7", "192.0.2.9", false},
+	} {
+		r := httptest.NewRequest(http.MethodPost, "/", nil)
+		r.RemoteAddr = tt.from
+		r.Header.Set("X-Forwarded-Proto", "https")
+		if tt.told != "" {
+			r.Header.Set("X-Forwarded-For", tt.told)
+		}
+		assert.Equal(t, tt.want, d.From(r), "%+v", tt)
+		assert.Equal(t, tt.secure, d.secure(r), "%+v", tt)
+	}
+}
+
+// Over TLS what a page without TLS of the same host sends is refused, and browsers are told to come by TLS
+// alone.
+func TestTLSIsAnOriginOfItsOwn(t *testing.T) {
+	for secure, want := range map[bool]int{true: http.StatusForbidden, false: http.StatusOK} {
+		h, err := New(deskOf(t), Options{Doorway: Doorway{Secure: secure}}, []func(*Server) Room{func(*Server) Room {
+			return Room{Routes: func(r gin.IRoutes) { r.POST("/takes", func(c *gin.Context) { c.String(http.StatusOK, "taken") }) }}
+		}})
+		require.NoError(t, err)
+		send := func(origin string) *httptest.ResponseRecorder {
+			r := httptest.NewRequest(http.MethodPost, "http://127.0.0.1/takes", nil)
+			r.Header.Set("Origin", origin)
+			w := httptest.NewRecorder()
+			h.ServeHTTP(w, r)
+			return w
+		}
+		assert.Equal(t, want, send("http://127.0.0.1").Code)
+		w := send("https://127.0.0.1")
+		assert.Equal(t, http.StatusOK, w.Code)
+		assert.Equal(t, secure, w.Header().Get("Strict-Transport-Security") != "")
 	}
 }

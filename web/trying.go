@@ -3,6 +3,7 @@ package web
 import (
 	"context"
 	"net/http"
+	"slices"
 	"sync"
 
 	"github.com/gin-gonic/gin"
@@ -35,7 +36,7 @@ func (t *trial) now() http.Handler {
 // trying hands the requests of a browser that looks around in the demo workroom on to it. Every
 // guard of the maker's own was passed before.
 func (s *Server) trying(c *gin.Context) {
-	if mark, err := c.Cookie(tryCookie); err != nil || mark == "" || c.Request.URL.Path == "/try" || c.Request.URL.Path == "/try/leave" {
+	if mark, err := c.Cookie(tryCookie); err != nil || mark == "" || slices.Contains([]string{"/try", "/try/leave", "/door", "/healthz", "/healthz/ready"}, c.Request.URL.Path) {
 		return
 	}
 	demo := s.trial.now()
@@ -53,7 +54,7 @@ func (s *Server) markTrying(c *gin.Context, mark string) {
 	if mark == "" {
 		age = -1
 	}
-	http.SetCookie(c.Writer, &http.Cookie{Name: tryCookie, Value: mark, Path: "/", MaxAge: age, HttpOnly: true, Secure: s.Secure,
+	http.SetCookie(c.Writer, &http.Cookie{Name: tryCookie, Value: mark, Path: "/", MaxAge: age, HttpOnly: true, Secure: s.secure(c.Request),
 		SameSite: http.SameSiteStrictMode})
 }
 
@@ -66,7 +67,8 @@ func (s *Server) try(c *gin.Context) {
 		if s.Trouble(c, err, "") {
 			return
 		}
-		if s.trial.handler, err = New(desk, Options{Dev: s.Dev, inTrial: true}, s.makers); s.Trouble(c, err, "") {
+		way := Doorway{Hosts: s.Hosts, Secure: s.Secure, Proxies: s.Proxies} // who is here came through the door
+		if s.trial.handler, err = New(desk, Options{Doorway: way, Dev: s.Dev, inTrial: true}, s.makers); s.Trouble(c, err, "") {
 			return
 		}
 	}

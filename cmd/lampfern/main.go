@@ -12,6 +12,7 @@ import (
 	"log/slog"
 	"net"
 	"net/http"
+	"net/netip"
 	"os"
 	"os/signal"
 	"path/filepath"
@@ -93,6 +94,7 @@ type reach struct {
 	hosts     []string
 	cert, key string
 	plain     bool
+	proxies   []string
 }
 
 func reachFlags(c *cobra.Command, to *reach) {
@@ -102,6 +104,8 @@ func reachFlags(c *cobra.Command, to *reach) {
 		"your certificate (PEM); without one, one is made on the spot where others can reach the program")
 	c.Flags().StringVar(&to.key, "tls-key", "", "the key of your certificate (PEM)")
 	c.Flags().BoolVar(&to.plain, "no-tls", false, "serve others without TLS, behind something that adds it")
+	c.Flags().StringArrayVar(&to.proxies, "trust-proxy", nil,
+		"address of a program that stands before this one and tells in X-Forwarded-For who asks; may be given several times")
 }
 
 // doorway is how the program is reached at a listener, and what it is to be listened with.
@@ -109,6 +113,13 @@ func reachFlags(c *cobra.Command, to *reach) {
 func (r reach) doorway(c *cobra.Command, st *store.Store, dir string, l net.Listener) (web.Doorway, net.Listener, error) {
 	hosts := door.NewHosts(l.Addr(), r.hosts...)
 	way := web.Doorway{Door: door.New(st), Hosts: hosts}
+	for _, text := range r.proxies {
+		at, err := netip.ParseAddr(text)
+		if err != nil {
+			return way, l, fmt.Errorf("--trust-proxy %s is no address: give one such as 127.0.0.1 or 192.168.1.2", text)
+		}
+		way.Proxies = append(way.Proxies, at.Unmap())
+	}
 	if door.Loopback(l.Addr()) {
 		return way, l, nil
 	}
@@ -227,6 +238,7 @@ func serve(c *cobra.Command, dir string, at reach, by beside, dev bool, fill fun
 		return err
 	}
 	defer free()
+	defer tempIn(dir)()
 	switch told, err := store.TakeNext(c.Context(), dir, time.Now()); {
 	case err != nil:
 		fmt.Fprintf(c.OutOrStdout(), "The backup could not be brought back, and the workroom is as it was: %v.\n", err)
@@ -260,6 +272,7 @@ func serve(c *cobra.Command, dir string, at reach, by beside, dev bool, fill fun
 		return fmt.Errorf("%s cannot be used (%w): another program may be there already, so choose another with --addr, such as 127.0.0.1:8090",
 			at.addr, err)
 	}
+	listener = web.Limited(listener)
 	defer listener.Close()
 	way, listener, err := at.doorway(c, st, dir, listener)
 	if err != nil {
@@ -349,6 +362,29 @@ func (t *tried) close() error {
 	err = errors.Join(err, os.RemoveAll(t.dir))
 	t.st, t.dir = nil, ""
 	return err
+}
+
+// tempFolder is where files lie that last no longer than a request, within the data folder, so that what a
+// kill leaves of them is found and taken away.
+const tempFolder = ".temp"
+
+// tempIn has temporary files lie in a data folder until tidy is called. Where that cannot be, they lie where
+// the system puts them.
+func tempIn(dir string) (tidy func()) {
+	at, err := filepath.Abs(filepath.Join(dir, tempFolder))
+	if err == nil {
+		err = errors.Join(os.RemoveAll(at), os.MkdirAll(at, 0o700))
+	}
+	for _, name := range []string{"TMPDIR", "TMP"} { // as os.TempDir reads them
+		if err == nil {
+			err = os.Setenv(name, at)
+		}
+	}
+	if err != nil {
+		slog.Warn("temporary files lie where the system puts them", "err", err)
+		return func() {}
+	}
+	return func() { _ = os.RemoveAll(at) } // what is left is taken away at the next start
 }
 
 // lockName is the file that tells a second program that a data folder is in use.

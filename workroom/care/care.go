@@ -214,5 +214,6 @@ func (s pages) backupFile(c *gin.Context) {
 		return
 	}
 	web.Attach(c, c.Param("name"))
+	web.Long(c)
 	http.ServeContent(c.Writer, c.Request, "", info.ModTime(), f)
 }

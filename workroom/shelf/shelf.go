@@ -91,6 +91,7 @@ func (s pages) saveShelf(c *gin.Context, name, kind string, write func(io.Writer
 // shelfZip sends the whole shelf with its photos, as it is packed.
 func (s pages) shelfZip(c *gin.Context) {
 	web.Attach(c, "shelf.zip")
+	web.Long(c)
 	c.Header("Content-Type", "application/zip")
 	if err := s.Desk.ExportShelf(c.Request.Context(), c.Writer); err != nil {
 		slog.Error("the shelf could not be packed", "err", err)

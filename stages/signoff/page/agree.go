@@ -66,7 +66,7 @@ func (s pages) open(c *gin.Context) (stage.Sheet, *stage.Frozen, bool) {
 	h.Set("Content-Security-Policy", agreePolicy)
 	h.Set("Referrer-Policy", "no-referrer")
 	h.Set("X-Robots-Tag", "noindex")
-	from := web.From(c)
+	from := s.From(c.Request)
 	sheet, f, err := stage.LinkedBy(c.Request.Context(), s.Desk, c.Param("token"))
 	if errors.Is(err, stage.ErrNoSheet) {
 		if wait := s.guesses.Try(from); wait > 0 { // a link that is known is never slowed
