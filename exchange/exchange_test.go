@@ -161,8 +161,8 @@ func TestPlanFilesRefused(t *testing.T) {
 	}
 	in := func(m map[string]any) map[string]any { return m["plan"].(map[string]any) }
 	for text, want := range map[string]string{
-		"":                          "not a whole plan file",
-		`{"format":"lampfern-plan"`: "not a whole plan file",
+		"":                          "is not whole: save it again",
+		`{"format":"lampfern-plan"`: "is not whole: save it again",
 		`{"format":"other"}`:        "not a plan of Lamp Fern",
 		strings.Repeat(" ", 6<<20):  "larger than 5 MB",
 		change(func(m map[string]any) { m["version"] = 9 }):                                                           "version 9",

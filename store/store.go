@@ -4,6 +4,7 @@
 package store
 
 import (
+	"cmp"
 	"context"
 	"database/sql"
 	"errors"
@@ -12,8 +13,10 @@ import (
 	"os"
 	"path/filepath"
 	"strings"
+	"sync"
 	"sync/atomic"
 	"syscall"
+	"time"
 
 	"github.com/glebarez/sqlite"
 	"golang.org/x/sync/semaphore"
@@ -36,6 +39,8 @@ type Store struct {
 	dir    string
 
 	damaged atomic.Bool // nothing more is written
+	failed  atomic.Bool // the disk took the last write not
+	ready   readiness
 }
 
 // Tx is a view of the data, either one transaction of Write or plain reads.
@@ -222,6 +227,9 @@ func open(path, how string, connections int) (*gorm.DB, error) {
 	return db, nil
 }
 
+// probeSize is how much a few saves need, in bytes.
+const probeSize = 256 << 10
+
 // writable makes sure that the folder takes a file of the size a few saves
 // need, so that a full or read-only disk is told at the start.
 func writable(dir string) error {
@@ -231,7 +239,7 @@ func writable(dir string) error {
 	f, err := os.CreateTemp(dir, ".probe-*")
 	if err == nil {
 		defer os.Remove(f.Name())
-		_, err = f.Write(make([]byte, 256<<10))
+		_, err = f.Write(make([]byte, probeSize))
 		if e := f.Sync(); err == nil {
 			err = e
 		}
@@ -294,6 +302,11 @@ func (t *Trouble) Unwrap() error { return t.Cause }
 // troubles are the signs of what can be wrong with a disk, in small letters, and what is said of it.
 var troubles = []struct{ sign, say string }{
 	{"no space left", "The disk is full. Nothing was changed; make some room and start again"},
+	{"file too large", "The disk is full, or files may not grow further. Nothing was changed; make some room and try again"},
+	{"disk i/o error (778)", "The disk is full, or nothing can be written to it. Nothing was changed; make some room and try again"},
+	{"disk i/o error (1034)", "The disk is full, or nothing can be written to it. Nothing was changed; make some room and try again"},
+	{"disk i/o error (1290)", "The disk is full, or nothing can be written to it. Nothing was changed; make some room and try again"},
+	{"disk i/o error (1546)", "The disk is full, or nothing can be written to it. Nothing was changed; make some room and try again"},
 	{"disk i/o error (4874)", "The disk is full, or nothing can be written to it. Nothing was changed; make some room and start again"},
 	{"disk is full", "The disk is full. Nothing was changed; make some room and try again"},
 	{"read-only file system", "The data folder is read-only. Choose another with --data, or make it writable"},
@@ -366,7 +379,49 @@ func (s *Store) Write(ctx context.Context, f func(Tx) error) error {
 	if s.Damaged() {
 		return errDamaged
 	}
-	return s.marked(s.writer.WithContext(ctx).Transaction(func(db *gorm.DB) error { return f(Tx{db}) }))
+	err := s.marked(s.writer.WithContext(ctx).Transaction(func(db *gorm.DB) error { return f(Tx{db}) }))
+	var disk *Trouble
+	if full := errors.As(err, &disk); full || err == nil {
+		s.failed.Store(full)
+	}
+	return err
+}
+
+// readyFor is how long an answer of Ready is remembered, so that asking often costs nothing.
+const readyFor = 2 * time.Second
+
+// readiness is the last answer of Ready.
+type readiness struct {
+	lock sync.Mutex
+	at   time.Time
+	err  error
+}
+
+// Ready reports whether the workroom can be written: nil where the database takes a write and the folder a
+// file.
+func (s *Store) Ready(ctx context.Context) error {
+	s.ready.lock.Lock()
+	defer s.ready.lock.Unlock()
+	if time.Since(s.ready.at) < readyFor {
+		return s.ready.err
+	}
+	var err error
+	if s.failed.Load() { // as much as a save may take is written once, and taken away again
+		u := Upload{Name: "ready", Content: make([]byte, probeSize)}
+		if err = s.Write(ctx, func(tx Tx) error { return tx.PutUpload(&u) }); err == nil {
+			err = s.Write(ctx, func(tx Tx) error { return tx.DropUpload(u.ID) })
+		}
+	} else { // nothing is kept by it, so that nothing has to be backed up
+		undone := errors.New("undone")
+		err = s.Write(ctx, func(tx Tx) error { return cmp.Or(tx.db.Exec("UPDATE counters SET n = n").Error, undone) })
+		if errors.Is(err, undone) {
+			err = writable(s.dir)
+		}
+	}
+	if ctx.Err() == nil { // else whoever asked has gone, and nothing is known
+		s.ready.at, s.ready.err = time.Now(), err
+	}
+	return err
 }
 
 func found(err error) error {

@@ -64,7 +64,11 @@ func bound(c *gin.Context, most int64) (release func(), ok bool) {
 	if bodies.Acquire(ctx, held) != nil {
 		return func() {}, false
 	}
-	return func() { bodies.Release(held) }, true
+	sending.Add(held)
+	return func() {
+		sending.Add(-held)
+		bodies.Release(held)
+	}, true
 }
 
 // pausing is a body whose sender may pause only so long.

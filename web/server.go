@@ -44,7 +44,8 @@ type Server struct {
 	most   map[string]int64 // bytes that a request may send, by route
 	trial  trial
 	makers []func(*Server) Room
-	pages  *semaphore.Weighted // that are made at once, in the order they were asked for
+	*counted
+	pages *semaphore.Weighted // that are made at once, in the order they were asked for
 }
 
 // pagesAtOnce is how many pages are made at once for each processor: with many clients more
@@ -109,7 +110,7 @@ const PartHeader = "X-Lampfern-Part"
 // New returns the handler of the whole application: the rooms' pages and what
 // the desk's stages can do.
 func New(desk *plan.Desk, o Options, rooms []func(*Server) Room) (http.Handler, error) {
-	s := &Server{Options: o, Desk: desk, makers: rooms, pages: semaphore.NewWeighted(int64(pagesAtOnce * runtime.GOMAXPROCS(0)))}
+	s := &Server{Options: o, Desk: desk, makers: rooms, counted: &counted{since: time.Now()}, pages: semaphore.NewWeighted(int64(pagesAtOnce * runtime.GOMAXPROCS(0)))}
 	for _, room := range rooms {
 		s.rooms = append(s.rooms, room(s))
 	}
@@ -231,6 +232,7 @@ func whole(c *gin.Context) bool {
 
 func (s *Server) routes(r *gin.Engine) {
 	r.GET("/healthz", s.healthz)
+	r.GET("/healthz/ready", s.ready)
 	r.GET("/static/:hash/*file", s.staticFile)
 	r.GET("/favicon.ico", func(c *gin.Context) { c.Status(http.StatusNoContent) })
 	r.GET("/view", s.setView)
@@ -304,6 +306,7 @@ func (s *Server) guard(c *gin.Context) {
 	}
 	began := time.Now()
 	c.Next()
+	s.count(c.Writer.Status(), time.Since(began))
 	slog.Debug("answered", "method", c.Request.Method, "path", c.Request.URL.Path, "status", c.Writer.Status(), "took", time.Since(began))
 }
 
@@ -312,13 +315,23 @@ func (s *Server) guard(c *gin.Context) {
 func inTurn(r *http.Request) bool {
 	at := r.URL.Path
 	return r.Method == http.MethodGet && !strings.HasPrefix(at, "/static/") && !strings.HasSuffix(at, ".zip") &&
-		!strings.HasSuffix(at, "/revision") && at != "/healthz"
+		!strings.HasSuffix(at, "/revision") && !strings.HasPrefix(at, "/healthz")
 }
 
 func (s *Server) healthz(c *gin.Context) {
 	if err := s.Desk.Check(c.Request.Context()); err != nil {
 		slog.Error("the data cannot be read", "err", err)
 		c.String(http.StatusServiceUnavailable, "the data cannot be read\n")
+		return
+	}
+	c.String(http.StatusOK, "ok\n")
+}
+
+// ready answers whether the workroom can be written.
+func (s *Server) ready(c *gin.Context) {
+	if err := s.Desk.Store.Ready(c.Request.Context()); err != nil {
+		slog.Error("the workroom cannot be written", "err", err)
+		c.String(http.StatusServiceUnavailable, "the workroom cannot be written\n")
 		return
 	}
 	c.String(http.StatusOK, "ok\n")

@@ -62,7 +62,13 @@ type program struct {
 // start runs the program and waits until it says where it is.
 func start(t testing.TB, args ...string) *program {
 	t.Helper()
-	p := &program{Cmd: exec.Command(binary, append(args, "--addr", "127.0.0.1:0")...), rest: make(chan string, 1)}
+	return startCommand(t, exec.Command(binary, append(args, "--addr", "127.0.0.1:0")...))
+}
+
+// startCommand runs a command that becomes the program.
+func startCommand(t testing.TB, c *exec.Cmd) *program {
+	t.Helper()
+	p := &program{Cmd: c, rest: make(chan string, 1)}
 	out, err := p.StdoutPipe()
 	require.NoError(t, err)
 	begin := time.Now()
@@ -358,4 +364,40 @@ func TestBackedUpWhileServedAndRestored(t *testing.T) {
 	require.NoError(t, err)
 	defer res.Body.Close()
 	assert.Equal(t, http.StatusOK, res.StatusCode)
+}
+
+// Where files may not grow further a save is refused as on a full disk, the program goes on, what was kept
+// is read, and who watches it is told that it cannot write.
+func TestAFileLimitIsAFullDisk(t *testing.T) {
+	data := t.TempDir()
+	p := startCommand(t, exec.Command("bash", "-c", `ulimit -f 600; exec "$0" "$@"`, binary, "serve", "--data", data, "--addr", "127.0.0.1:0"))
+	client := follows(10 * time.Second)
+	put := func(i int) (int, string) {
+		res, err := client.PostForm(p.url+"/shelf/new", url.Values{"name": {fmt.Sprint("cloth ", i)}, "colour": {"#445566"},
+			"remark": {strings.Repeat("long ", 100)}})
+		require.NoError(t, err)
+		defer res.Body.Close()
+		body, err := io.ReadAll(res.Body)
+		require.NoError(t, err)
+		return res.StatusCode, string(body)
+	}
+	code, body, kept := 0, "", 0
+	for ; kept < 500; kept++ {
+		if code, body = put(kept); code != http.StatusSeeOther {
+			break
+		}
+	}
+	assert.Greater(t, kept, 3)
+	assert.Equal(t, http.StatusInternalServerError, code)
+	assert.Contains(t, body, "The disk is full")
+	code, body, err := read(client, p.url+"/shelf")
+	require.NoError(t, err)
+	assert.Equal(t, http.StatusOK, code)
+	assert.Contains(t, body, fmt.Sprintf("%d materials", kept))
+	code, _, err = read(client, p.url+"/healthz")
+	require.NoError(t, err)
+	assert.Equal(t, http.StatusOK, code, "it is alive")
+	code, body, err = read(client, p.url+"/healthz/ready")
+	require.NoError(t, err)
+	assert.Equal(t, http.StatusServiceUnavailable, code, body)
 }
