@@ -182,6 +182,16 @@ func (d *Door) Book(ctx context.Context) (in []Session, visits []Visit, err erro
 	return in, visits, err
 }
 
+// Failed is how many wrong passphrases there were among visits since a moment.
+func Failed(visits []Visit, since time.Time) (n int) {
+	for _, v := range visits {
+		if v.What == store.VisitFailed && v.At.After(since) {
+			n += v.Times
+		}
+	}
+	return n
+}
+
 // Leave ends a session by its ID, LeaveAll those of all. from is the address that asks for it.
 func (d *Door) Leave(ctx context.Context, id, from string) error {
 	return d.Store.Write(ctx, func(tx store.Tx) error {

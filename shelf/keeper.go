@@ -4,9 +4,11 @@
 package shelf
 
 import (
+	"bufio"
 	"context"
 	"fmt"
 	"image"
+	"io"
 	"sync"
 
 	lru "github.com/hashicorp/golang-lru/v2"
@@ -82,6 +84,51 @@ func (s *Keeper) Salvage(ctx context.Context, from, to string) (r Report, err er
 		return err
 	})
 	return r, err
+}
+
+// SealedTail ends the name of a sealed backup.
+const SealedTail = store.SealedTail
+
+// Seal encrypts what is written to what it returns, as store.Seal does, when it is its turn; begin is called
+// before the first byte goes out.
+func (s *Keeper) Seal(ctx context.Context, to io.Writer, passphrase string, begin func()) (sealed io.WriteCloser, err error) {
+	err = Heavy(ctx, func() error {
+		sealed, err = store.Seal(&begun{w: to, begin: begin}, passphrase)
+		return err
+	})
+	return sealed, err
+}
+
+// begun calls begin before the first byte.
+type begun struct {
+	w     io.Writer
+	begin func()
+}
+
+func (b *begun) Write(p []byte) (int, error) {
+	if b.begin != nil {
+		b.begin()
+		b.begin = nil
+	}
+	return b.w.Write(p)
+}
+
+// sealedHead is how many bytes begin a sealed backup, before what it holds.
+const sealedHead = 256
+
+// AddBackup keeps a backup from elsewhere, as store.AddBackup does; where it is sealed, it is opened with a
+// passphrase when it is its turn.
+func (s *Keeper) AddBackup(ctx context.Context, from io.Reader, passphrase string) (b Backup, r Report, err error) {
+	head := bufio.NewReader(from)
+	_, _ = head.Peek(sealedHead) // a sender that is slow holds nobody up; what is wrong is found where it is read
+	err = Heavy(ctx, func() error {
+		from, err = store.Unsealed(head, passphrase)
+		return err
+	})
+	if err != nil {
+		return b, r, err
+	}
+	return s.Store.AddBackup(ctx, from)
 }
 
 // Check reports whether the data can be read.

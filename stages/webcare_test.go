@@ -3,7 +3,10 @@ package stages
 import (
 	"archive/zip"
 	"bytes"
+	"encoding/json"
 	"fmt"
+	"io"
+	"mime/multipart"
 	"net/http"
 	"net/url"
 	"os"
@@ -11,12 +14,14 @@ import (
 	"regexp"
 	"strings"
 	"testing"
+	"time"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
 	"lampfern/store"
 	"lampfern/testroom"
+	"lampfern/web"
 )
 
 // A maker makes a backup by one press, is told that it is good, and gets it all back.
@@ -40,7 +45,7 @@ func TestABackupByOnePress(t *testing.T) {
 	require.NoError(t, err)
 	path := filepath.Join(t.TempDir(), "b.zip")
 	require.NoError(t, os.WriteFile(path, []byte(file), 0o600))
-	r, err := store.Restore(t.Context(), path, t.TempDir())
+	r, err := store.Restore(t.Context(), path, "", t.TempDir())
 	require.NoError(t, err)
 	assert.Equal(t, 9, r.Plans)
 	assert.True(t, r.Good(), "%v", r.Wrong)
@@ -107,6 +112,41 @@ func TestWhatNothingUsesAndABackupThatWaits(t *testing.T) {
 	_, file := m.get("/care/backups/" + name)
 	_, body = m.upload("/care/bring", "from elsewhere.zip", []byte(file))
 	assert.Contains(t, plain(body), "from elsewhere.zip is kept as "+name)
+	// An encrypted copy comes back with its passphrase alone.
+	_, body = m.post("/care/sealed", url.Values{"name": {name}, "passphrase": {passphrase}, "again": {"another passphrase"}})
+	assert.Contains(t, plain(body), "The passphrase was not typed alike twice")
+	_, body = m.post("/care/sealed", url.Values{"name": {name}, "passphrase": {"short"}, "again": {"short"}})
+	assert.Contains(t, plain(body), "at least 10 characters")
+	code, sealed := m.post("/care/sealed", url.Values{"name": {name}, "passphrase": {passphrase}, "again": {passphrase}})
+	assert.Equal(t, http.StatusOK, code)
+	require.True(t, strings.HasPrefix(sealed, "age-encryption.org/v1"))
+	_, body = m.upload("/care/bring", "from elsewhere.zip.age", []byte(sealed))
+	assert.Contains(t, plain(body), "This backup is encrypted: give its passphrase. Nothing was changed.")
+	var form bytes.Buffer
+	w := multipart.NewWriter(&form)
+	require.NoError(t, w.WriteField("passphrase", passphrase))
+	part, err := w.CreateFormFile("file", "from elsewhere.zip.age")
+	require.NoError(t, err)
+	_, err = io.WriteString(part, sealed)
+	require.NoError(t, err)
+	require.NoError(t, w.Close())
+	_, body = m.read(m.client.Post(m.url+"/care/bring", w.FormDataContentType(), &form))
+	assert.Contains(t, plain(body), "from elsewhere.zip.age is kept as "+name, "the very same is kept once")
+
+	_, body = m.get("/care/figures")
+	assert.Contains(t, plain(body), "the workroom can be written yes")
+	var figures web.Figures
+	_, body = m.get("/care/figures.json")
+	require.NoError(t, json.Unmarshal([]byte(body), &figures))
+	assert.True(t, figures.Working)
+	assert.Greater(t, figures.Answered, 5)
+	assert.Positive(t, figures.Refused, "the short passphrase")
+	assert.Zero(t, figures.Failed)
+	assert.Greater(t, figures.Database, int64(100_000))
+	assert.WithinDuration(t, time.Now(), figures.Backup, time.Hour)
+	_, body = m.get("/healthz/ready")
+	assert.Equal(t, "ok\n", body)
+
 	_, body = m.upload("/care/bring", "cat.zip", []byte("miaow"))
 	assert.Contains(t, plain(body), "cat.zip cannot be taken: it is no whole backup: it cannot be opened as a zip. Nothing was changed.")
 }

@@ -29,8 +29,9 @@ const (
 	backupStamp  = "2006-01-02-150405"
 )
 
-// How many backups are kept: of the newest, and then of one a week.
+// How many backups are kept: the newest, one a day, and then one a week.
 const (
+	backupsNewest = 5
 	backupsDaily  = 7
 	backupsWeekly = 4
 )
@@ -201,7 +202,8 @@ func (s *Store) MakeBackup(ctx context.Context, now time.Time) (b Backup, r Repo
 	if info, err := os.Stat(to); err == nil {
 		b.Bytes = info.Size()
 	}
-	return b, r, s.thinBackups()
+	s.copySecond(b)
+	return b, r, thin(dir, s.Next())
 }
 
 // writeBackup writes the zip of a copy of the database with every photo and mesh.
@@ -465,8 +467,8 @@ func dataOnly(path string) error {
 }
 
 // Restore lays a backup into a data folder in which nothing is, and tells what of it was missing
-// or damaged. One that holds a workroom is refused.
-func Restore(ctx context.Context, path, dir string) (r Report, err error) {
+// or damaged. passphrase opens one that is sealed. A folder that holds a workroom is refused.
+func Restore(ctx context.Context, path, passphrase, dir string) (r Report, err error) {
 	if err := os.MkdirAll(dir, ownerOnly); err != nil {
 		return r, plain(fmt.Errorf("making the data folder: %w", err))
 	}
@@ -478,6 +480,11 @@ func Restore(ctx context.Context, path, dir string) (r Report, err error) {
 		return r, plain(fmt.Errorf("restoring: %w", err))
 	}
 	defer os.RemoveAll(work)
+	if strings.HasSuffix(path, SealedTail) {
+		if path, err = unsealInto(work, path, passphrase); err != nil {
+			return r, err
+		}
+	}
 	missing, err := unpack(ctx, path, work)
 	if err != nil {
 		return r, err
@@ -519,6 +526,33 @@ func Restore(ctx context.Context, path, dir string) (r Report, err error) {
 	return r, nil
 }
 
+// unsealInto decrypts a sealed backup into a folder and returns where it lies then.
+func unsealInto(dir, path, passphrase string) (plainPath string, err error) {
+	f, err := os.Open(path)
+	if err != nil {
+		return "", fmt.Errorf("%s cannot be read (%w)", path, errors.Unwrap(err))
+	}
+	defer f.Close()
+	from, err := Unsealed(f, passphrase)
+	if err != nil {
+		return "", err
+	}
+	plainPath = filepath.Join(dir, strings.TrimSuffix(filepath.Base(path), SealedTail))
+	to, err := os.OpenFile(plainPath, os.O_CREATE|os.O_EXCL|os.O_WRONLY, ownerFile)
+	if err != nil {
+		return "", plain(err)
+	}
+	disk := &diskWriter{w: to}
+	_, err = io.Copy(disk, from)
+	if bad := errors.Join(disk.err, to.Close()); bad != nil {
+		return "", plain(bad)
+	}
+	if err != nil {
+		return "", fmt.Errorf("%s was cut off or changed since it was made: take another", filepath.Base(path))
+	}
+	return plainPath, nil
+}
+
 // backupDir is the folder of backups, made where it is not there.
 func (s *Store) backupDir() (string, error) {
 	dir := filepath.Join(s.dir, backupFolder)
@@ -529,21 +563,11 @@ func (s *Store) backupDir() (string, error) {
 }
 
 // Backups lists those kept, the newest first.
-func (s *Store) Backups() (out []Backup, err error) {
-	entries, err := os.ReadDir(filepath.Join(s.dir, backupFolder))
-	if errors.Is(err, os.ErrNotExist) {
-		return nil, nil
-	}
-	for _, e := range entries {
-		stamp, is := strings.CutPrefix(strings.TrimSuffix(e.Name(), ".zip"), "lampfern-")
-		at, bad := time.ParseInLocation(backupStamp, stamp, time.Local)
-		info, gone := e.Info()
-		if is && bad == nil && gone == nil {
-			out = append(out, Backup{e.Name(), at, info.Size()})
-		}
-	}
-	slices.SortFunc(out, func(a, b Backup) int { return b.MadeAt.Compare(a.MadeAt) })
-	return out, plain(err)
+func (s *Store) Backups() ([]Backup, error) { return backupsIn(filepath.Join(s.dir, backupFolder)) }
+
+// stampTime is the moment in the name of a backup.
+func stampTime(stamp string) (time.Time, error) {
+	return time.ParseInLocation(backupStamp, stamp, time.Local)
 }
 
 // BackupFile opens a backup that is kept, by its name.
@@ -557,30 +581,6 @@ func (s *Store) BackupFile(name string) (*os.File, error) {
 	}
 	f, err := os.Open(filepath.Join(s.dir, backupFolder, name))
 	return f, plain(err)
-}
-
-// thinBackups keeps the newest seven, and of the rest the newest of each of four weeks.
-func (s *Store) thinBackups() error {
-	all, err := s.Backups()
-	if err != nil || len(all) <= backupsDaily {
-		return err
-	}
-	weeks := map[string]bool{}
-	for _, b := range all[backupsDaily:] {
-		if b.Name == s.Next() {
-			continue
-		}
-		year, week := b.MadeAt.ISOWeek()
-		key := fmt.Sprint(year, week)
-		if !weeks[key] && len(weeks) < backupsWeekly {
-			weeks[key] = true
-			continue
-		}
-		if err := os.Remove(filepath.Join(s.dir, backupFolder, b.Name)); err != nil {
-			return plain(err)
-		}
-	}
-	return nil
 }
 
 // BackupDue reports whether something was written since the last backup, and that is a day
@@ -630,6 +630,16 @@ func (s *Store) copyBeforeMigration() error {
 		return err
 	}
 	return errors.Join(os.Chmod(to+".new", ownerFile), os.Rename(to+".new", to), syncFolder(dir))
+}
+
+// Sizes are the bytes of the database, and of its log.
+func (s *Store) Sizes() (database, log int64) {
+	for name, n := range map[string]*int64{FileName: &database, FileName + "-wal": &log} {
+		if info, err := os.Stat(filepath.Join(s.dir, name)); err == nil {
+			*n = info.Size()
+		}
+	}
+	return database, log
 }
 
 // Size is how many bytes the data folder takes, and where it lies.

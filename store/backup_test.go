@@ -65,7 +65,7 @@ func TestABackupComesBackWhole(t *testing.T) {
 
 	to := filepath.Join(t.TempDir(), "other # folder? 50%")
 	path := filepath.Join(dir, backupFolder, b.Name)
-	r, err = Restore(ctx, path, to)
+	r, err = Restore(ctx, path, "", to)
 	require.NoError(t, err)
 	assert.Equal(t, Report{Materials: 1, Plans: 1, Photos: 1, Models: 1}, r)
 	again, err := Open(to)
@@ -82,7 +82,7 @@ func TestABackupComesBackWhole(t *testing.T) {
 		require.NoError(t, err)
 		assert.Equal(t, was, is)
 	}
-	_, err = Restore(ctx, path, to)
+	_, err = Restore(ctx, path, "", to)
 	assert.ErrorContains(t, err, "holds a workroom already")
 
 	for day := 1; day < 40; day++ {
@@ -115,7 +115,7 @@ func TestADamagedWorkroomIsSaved(t *testing.T) {
 	require.NoError(t, err)
 	assert.False(t, r.Good())
 	to := t.TempDir()
-	r, err = Restore(ctx, filepath.Join(dir, backupFolder, b.Name), to)
+	r, err = Restore(ctx, filepath.Join(dir, backupFolder, b.Name), "", to)
 	require.NoError(t, err)
 	assert.Equal(t, 1, r.Materials)
 	assert.Contains(t, strings.Join(r.Wrong, " "), "damaged")
@@ -128,7 +128,7 @@ func TestADamagedWorkroomIsSaved(t *testing.T) {
 		require.NoError(t, os.WriteFile(path, data, 0o600))
 		return path
 	}
-	_, err = Restore(ctx, bad("half.zip", whole[:len(whole)/2]), t.TempDir())
+	_, err = Restore(ctx, bad("half.zip", whole[:len(whole)/2]), "", t.TempDir())
 	assert.ErrorContains(t, err, "no whole backup")
 	var other bytes.Buffer
 	z := zip.NewWriter(&other)
@@ -137,12 +137,12 @@ func TestADamagedWorkroomIsSaved(t *testing.T) {
 	_, err = io.WriteString(w, "miaow")
 	require.NoError(t, err)
 	require.NoError(t, z.Close())
-	_, err = Restore(ctx, bad("cat.zip", other.Bytes()), t.TempDir())
+	_, err = Restore(ctx, bad("cat.zip", other.Bytes()), "", t.TempDir())
 	assert.ErrorContains(t, err, "holds no database")
 	at := bytes.Index(whole, []byte("a pict"))
 	require.Positive(t, at)
 	whole[at] = 'A'
-	r, err = Restore(ctx, bad("flipped.zip", whole), t.TempDir())
+	r, err = Restore(ctx, bad("flipped.zip", whole), "", t.TempDir())
 	require.NoError(t, err)
 	assert.Contains(t, strings.Join(r.Wrong, " "), photo+" is damaged in the backup")
 }
@@ -338,7 +338,7 @@ func TestEveryRowComesBack(t *testing.T) {
 	b, _, err := s.MakeBackup(ctx, time.Now())
 	require.NoError(t, err)
 	back := filepath.Join(t.TempDir(), "back")
-	_, err = Restore(ctx, filepath.Join(dir, backupFolder, b.Name), back)
+	_, err = Restore(ctx, filepath.Join(dir, backupFolder, b.Name), "", back)
 	require.NoError(t, err)
 	saved := filepath.Join(t.TempDir(), "saved")
 	r, err := Salvage(ctx, dir, saved)
@@ -401,7 +401,7 @@ func TestABackupIsDataAlone(t *testing.T) {
 	assert.ErrorContains(t, err, `"harmless"`)
 	file := filepath.Join(t.TempDir(), "lampfern-2026-01-01-000000.zip")
 	require.NoError(t, os.WriteFile(file, bad.Bytes(), 0o600))
-	_, err = Restore(ctx, file, filepath.Join(t.TempDir(), "new"))
+	_, err = Restore(ctx, file, "", filepath.Join(t.TempDir(), "new"))
 	assert.ErrorContains(t, err, `"harmless"`)
 }
 
@@ -451,7 +451,7 @@ func TestRevocationSurvivesARestore(t *testing.T) {
 	require.NoError(t, s.Close())
 	// Into another folder: nobody is in.
 	other := filepath.Join(t.TempDir(), "other")
-	_, err = Restore(ctx, filepath.Join(dir, backupFolder, b.Name), other)
+	_, err = Restore(ctx, filepath.Join(dir, backupFolder, b.Name), "", other)
 	require.NoError(t, err)
 	s, err = Open(other)
 	require.NoError(t, err)

@@ -41,6 +41,9 @@ type Store struct {
 	damaged atomic.Bool // nothing more is written
 	failed  atomic.Bool // the disk took the last write not
 	ready   readiness
+	second  Second
+
+	secondProblem atomic.Pointer[string]
 }
 
 // Tx is a view of the data, either one transaction of Write or plain reads.

@@ -1,17 +1,27 @@
 package main
 
 import (
+	"bufio"
 	"context"
 	"errors"
 	"fmt"
+	"html"
+	"io"
 	"log/slog"
+	"net"
+	"net/http"
+	"os"
+	"path/filepath"
+	"regexp"
 	"strings"
 	"time"
 
 	"github.com/spf13/cobra"
 
 	"lampfern/core/words"
+	"lampfern/stages"
 	"lampfern/store"
+	"lampfern/web"
 )
 
 // keepWell looks whether the database is whole, makes a backup when one is due, and tidies; it
@@ -31,6 +41,9 @@ func keepWell(ctx context.Context, st *store.Store) {
 			if _, r, err = st.MakeBackup(ctx, time.Now()); err == nil && !r.Good() {
 				slog.Warn("the backup is made, but something was damaged before", "wrong", strings.Join(r.Wrong, " "))
 			}
+			if _, problem := st.SecondPlace(); problem != "" {
+				slog.Error(problem)
+			}
 		}
 		if err != nil && ctx.Err() == nil {
 			slog.Error("the daily backup could not be made", "err", err)
@@ -46,8 +59,16 @@ func keepWell(ctx context.Context, st *store.Store) {
 	}
 }
 
+// sealWord is the environment's name of the passphrase of backups, which would be seen by others on the
+// command line.
+const sealWord = "LAMPFERN_BACKUP_PASSPHRASE"
+
+func secondFlag(c *cobra.Command, to *string) {
+	c.Flags().StringVar(to, "backup-to", "", "a folder on another disk to copy each backup to; encrypted where "+sealWord+" is set")
+}
+
 func backupCommand() *cobra.Command {
-	var dir string
+	var dir, second string
 	c := &cobra.Command{Use: "backup", Short: "Make a backup of a data folder, also while it is served, and check it", Args: cobra.NoArgs,
 		RunE: func(c *cobra.Command, _ []string) error {
 			st, err := store.Open(dir)
@@ -55,28 +76,57 @@ func backupCommand() *cobra.Command {
 				return err
 			}
 			defer st.Close()
+			if err := st.KeepAlso(store.Second{Dir: second, Passphrase: os.Getenv(sealWord)}); err != nil {
+				return err
+			}
 			b, r, err := st.MakeBackup(c.Context(), time.Now())
 			if err != nil {
 				return err
 			}
 			fmt.Fprintf(c.OutOrStdout(), "%s is made and was read back whole: ", b.Name)
+			if _, problem := st.SecondPlace(); problem != "" {
+				return errors.Join(tell(c, r), errors.New(problem))
+			}
 			return tell(c, r)
 		}}
+	secondFlag(c, &second)
 	dataFlag(c, &dir)
 	return c
 }
 
 func restoreCommand() *cobra.Command {
 	var dir string
-	c := &cobra.Command{Use: "restore BACKUP.zip", Short: "Lay a backup into a data folder in which nothing is", Args: cobra.ExactArgs(1),
+	var check bool
+	c := &cobra.Command{Use: "restore BACKUP", Short: "Lay a backup into a data folder in which nothing is", Args: cobra.ExactArgs(1),
 		RunE: func(c *cobra.Command, files []string) error {
-			r, err := store.Restore(c.Context(), files[0], dir)
+			passphrase := ""
+			if strings.HasSuffix(files[0], store.SealedTail) {
+				if passphrase = os.Getenv(sealWord); passphrase == "" {
+					fmt.Fprintln(c.OutOrStdout(), "Type the passphrase of the backup, then Enter:")
+					line, _ := bufio.NewReader(c.InOrStdin()).ReadString('\n') // none is refused below
+					passphrase = strings.TrimRight(line, "\r\n")
+				}
+			}
+			if check {
+				temp, err := os.MkdirTemp("", "lampfern-check-*")
+				if err != nil {
+					return fmt.Errorf("making a folder to try the backup in: %w", err)
+				}
+				defer os.RemoveAll(temp)
+				dir = filepath.Join(temp, "workroom")
+			}
+			r, err := store.Restore(c.Context(), files[0], passphrase, dir)
 			if err != nil {
 				return err
+			}
+			if check {
+				fmt.Fprintf(c.OutOrStdout(), "%s can be restored: ", filepath.Base(files[0]))
+				return errors.Join(tell(c, r), drill(c, dir))
 			}
 			fmt.Fprintf(c.OutOrStdout(), "%s is restored: ", dir)
 			return tell(c, r)
 		}}
+	c.Flags().BoolVar(&check, "check", false, "only try it: restore into a folder that is thrown away, and open every page")
 	dataFlag(c, &dir)
 	return c
 }
@@ -99,6 +149,62 @@ func salvageCommand() *cobra.Command {
 	dataFlag(c, &dir)
 	c.Flags().StringVar(&to, "to", "", "folder to save into")
 	return c
+}
+
+// hrefs are the addresses of this program that a page leads to, each with what it asks.
+var hrefs = regexp.MustCompile(`href="((/[^"?#]*)[^"#]*)`)
+
+// drill opens every page of a workroom, as far as one leads to another, and says which did not open.
+func drill(c *cobra.Command, dir string) error {
+	st, err := store.Open(dir)
+	if err != nil {
+		return err
+	}
+	defer st.Close()
+	handler, err := web.New(desk(st), web.Options{}, stages.Rooms())
+	if err != nil {
+		return err
+	}
+	listener, err := net.Listen("tcp", "127.0.0.1:0")
+	if err != nil {
+		return fmt.Errorf("trying the pages: %w", err)
+	}
+	server := web.HTTPServer(handler)
+	go func() { _ = server.Serve(listener) }() // ends when it is closed
+	defer server.Close()
+	seen, todo, bad := map[string]bool{"/": true}, []string{"/"}, 0
+	for opened := 0; len(todo) > 0; opened++ {
+		at := todo[0]
+		todo = todo[1:]
+		ask, err := http.NewRequestWithContext(c.Context(), http.MethodGet, "http://"+listener.Addr().String()+at, nil)
+		if err != nil {
+			return fmt.Errorf("trying the pages: %w", err)
+		}
+		res, err := http.DefaultClient.Do(ask)
+		if err != nil {
+			return fmt.Errorf("trying the pages: %w", err)
+		}
+		body, err := io.ReadAll(res.Body)
+		res.Body.Close()
+		if refused := res.StatusCode == http.StatusUnprocessableEntity; err != nil || res.StatusCode >= http.StatusBadRequest && !refused {
+			bad++
+			fmt.Fprintf(c.OutOrStdout(), "%s does not open (%d).\n", at, res.StatusCode)
+		}
+		if !strings.HasPrefix(res.Header.Get("Content-Type"), "text/html") {
+			continue
+		}
+		for _, m := range hrefs.FindAllStringSubmatch(string(body), -1) {
+			if page := html.UnescapeString(m[2]); !seen[page] && page != "/view" && !strings.HasPrefix(page, "/static/") {
+				seen[page] = true
+				todo = append(todo, html.UnescapeString(m[1]))
+			}
+		}
+	}
+	if bad > 0 {
+		return fmt.Errorf("%s of %d did not open: keep this backup, and take an older one too", words.Plural(bad, "page", "pages"), len(seen))
+	}
+	fmt.Fprintf(c.OutOrStdout(), "All of its %d pages open.\n", len(seen))
+	return nil
 }
 
 // tell writes what a data folder or a backup holds, and what is wrong with it.

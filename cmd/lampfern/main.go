@@ -200,7 +200,7 @@ func demoCommand() *cobra.Command {
 			if err != nil {
 				return fmt.Errorf("starting the simulated mail server: %w", err)
 			}
-			return serve(c, dir, at, beside{reader, prices.Addr().String(), post, passing}, dev, fill)
+			return serve(c, dir, at, beside{reader: reader, prices: prices.Addr().String(), mail: post, passing: passing}, dev, fill)
 		}}
 	c.Flags().StringVar(&dir, "data", "", "data folder to keep the demo workroom in")
 	reachFlags(c, &at)
@@ -218,6 +218,7 @@ func serveCommand() *cobra.Command {
 			by.mail.Password = os.Getenv("LAMPFERN_MAIL_PASSWORD")
 			return serve(c, dir, at, by, dev, nil)
 		}}
+	secondFlag(c, &by.second)
 	c.Flags().StringVar(&by.reader, "reader", "", "address of a colour reader, such as 127.0.0.1:7070")
 	c.Flags().StringVar(&by.mail.Address, "mail", "", "your mail server, such as mail.example:587")
 	c.Flags().StringVar(&by.mail.From, "mail-from", "", "your mail address")
@@ -250,6 +251,9 @@ func serve(c *cobra.Command, dir string, at reach, by beside, dev bool, fill fun
 		return err
 	}
 	defer st.Close()
+	if err := st.KeepAlso(store.Second{Dir: by.second, Passphrase: os.Getenv(sealWord)}); err != nil {
+		return err
+	}
 	if !st.Damaged() {
 		gone, err := st.Sweep(c.Context())
 		if err != nil && !st.Damaged() {
@@ -410,7 +414,8 @@ func alone(dir string) (free func(), err error) {
 type beside struct {
 	reader, prices string
 	mail           exchange.MailServer
-	passing        bool // the data folder is thrown away at closing
+	second         string // folder that backups are copied to
+	passing        bool   // the data folder is thrown away at closing
 }
 
 // serveMailbox serves the simulated mail server and the page of its mailbox until the

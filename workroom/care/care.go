@@ -3,14 +3,18 @@ package care
 import (
 	"errors"
 	"fmt"
+	"io"
+	"log/slog"
 	"math"
 	"net/http"
 	"path/filepath"
+	"strings"
 	"time"
 
 	"github.com/gin-gonic/gin"
 
 	"lampfern/core/words"
+	"lampfern/door"
 	"lampfern/shelf"
 	"lampfern/web"
 )
@@ -25,6 +29,8 @@ type careBody struct {
 	Unused  []shelf.Loose // photos and meshes that nothing uses
 	LetGo   []shelf.Loose // and those that were let go
 	Damaged bool
+	Second  string        // folder that backups are copied to, empty for none
+	Problem string        // what went wrong with it the last time
 	Passing bool          // the folder is thrown away at closing, and nothing can be brought back into it
 	Tour    bool          // hints of the stages are shown
 	Report  *shelf.Report // of a check, or of a backup that was just made
@@ -75,7 +81,8 @@ func (s pages) showCare(c *gin.Context, r *shelf.Report, said string) {
 	if s.Trouble(c, err, "") {
 		return
 	}
-	b := careBody{Where: where, Size: sized(size), Version: s.Desk.Version, Backups: all, Next: s.Desk.Store.Next(), Passing: s.Desk.Passing,
+	second, problem := s.Desk.Store.SecondPlace()
+	b := careBody{Second: second, Problem: problem, Where: where, Size: sized(size), Version: s.Desk.Version, Backups: all, Next: s.Desk.Store.Next(), Passing: s.Desk.Passing,
 		Report: r, Said: said}
 	if !s.Desk.Store.Damaged() {
 		b.Unused, b.LetGo, err = s.Desk.Store.Unused(c.Request.Context())
@@ -112,6 +119,81 @@ func (s pages) backUp(c *gin.Context) {
 	s.showCare(c, &r, fmt.Sprintf("The backup %s, %s, is made and was read back whole.", b.Name, sized(b.Bytes)))
 }
 
+// sealed sends a backup encrypted with a passphrase.
+func (s pages) sealed(c *gin.Context) {
+	name, passphrase := c.PostForm("name"), c.PostForm("passphrase")
+	f, err := s.Desk.Store.BackupFile(name)
+	if s.Trouble(c, err, "There is no such backup. The page of the workroom lists those that are kept.") {
+		return
+	}
+	defer f.Close()
+	if passphrase != c.PostForm("again") {
+		web.GoTo(c, "/care", "The passphrase was not typed alike twice. Nothing was made: type it again.")
+		return
+	}
+	to, err := s.Desk.Seal(c.Request.Context(), c.Writer, passphrase, func() {
+		web.Attach(c, name+shelf.SealedTail)
+		web.Long(c)
+	})
+	if s.Trouble(c, err, "") {
+		return
+	}
+	if _, err := io.Copy(to, f); err != nil {
+		slog.Warn("an encrypted backup could not be sent", "err", err)
+		panic(http.ErrAbortHandler) // so that nobody takes half of it for all
+	}
+	if err := to.Close(); err != nil {
+		slog.Warn("an encrypted backup could not be sent to its end", "err", err)
+		panic(http.ErrAbortHandler)
+	}
+}
+
+// figures shows what to watch of the program, as a page or as JSON.
+func (s pages) figures(c *gin.Context) {
+	f := s.Figures()
+	ctx := c.Request.Context()
+	f.Working = s.Desk.Store.Ready(ctx) == nil
+	f.Folder, _ = s.Desk.Store.Size()
+	f.Database, f.Log = s.Desk.Store.Sizes()
+	_, f.Elsewhere = s.Desk.Store.SecondPlace()
+	if all, err := s.Desk.Store.Backups(); err == nil && len(all) > 0 {
+		f.Backup = all[0].MadeAt
+	}
+	if s.Door != nil && !s.Desk.Store.Damaged() {
+		_, visits, err := s.Door.Book(ctx)
+		if s.Trouble(c, err, "") {
+			return
+		}
+		f.Failures = door.Failed(visits, time.Now().Add(-24*time.Hour))
+	}
+	if strings.HasSuffix(c.Request.URL.Path, ".json") {
+		c.JSON(http.StatusOK, f)
+		return
+	}
+	p := s.Page(c, "figures", "Figures to watch")
+	p.Sub = "Of the program since " + f.Since.Local().Format("2 January, 15:04")
+	p.Path = "/care/figures"
+	p.Body = figuresBody{f}
+	s.Render(c, http.StatusOK, p)
+}
+
+// figuresBody are the figures, in words.
+type figuresBody struct{ web.Figures }
+
+// Sized is a number of bytes in words.
+func (figuresBody) Sized(n int64) string { return sized(n) }
+
+// Used is the memory of the program in words.
+func (b figuresBody) Used() string { return sized(int64(b.Memory)) }
+
+// Last is when the last backup was made.
+func (b figuresBody) Last() string {
+	if b.Backup.IsZero() {
+		return "none yet"
+	}
+	return b.Backup.Local().Format("2 January, 15:04")
+}
+
 // bringBackup keeps a backup from elsewhere among those here. It is read as it comes in.
 func (s pages) bringBackup(c *gin.Context) {
 	parts, err := c.Request.MultipartReader()
@@ -119,18 +201,30 @@ func (s pages) bringBackup(c *gin.Context) {
 		web.GoTo(c, "/care", "Choose a backup first.")
 		return
 	}
+	passphrase := ""
 	for {
 		part, err := parts.NextPart()
 		if err != nil {
 			web.GoTo(c, "/care", "Choose a backup first.")
 			return
 		}
+		if part.FormName() == "passphrase" {
+			text, err := io.ReadAll(io.LimitReader(part, 1<<10))
+			if s.Trouble(c, err, "") {
+				return
+			}
+			passphrase = string(text)
+		}
 		if part.FormName() != "file" || part.FileName() == "" {
 			continue
 		}
-		b, r, err := s.Desk.Store.AddBackup(c.Request.Context(), part)
+		b, r, err := s.Desk.AddBackup(c.Request.Context(), part, passphrase)
 		var big *http.MaxBytesError
+		var refused words.Refusal
 		switch {
+		case errors.As(err, &refused):
+			web.GoTo(c, "/care", string(refused)+" Nothing was changed.")
+			return
 		case errors.As(err, &big):
 			s.Trouble(c, big, "")
 			return
