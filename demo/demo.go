@@ -32,7 +32,7 @@ func Load(ctx context.Context, s *plan.Desk) error {
 	if err != nil {
 		return fmt.Errorf("reading the demo materials: %w", err)
 	}
-	list, err := exchange.ReadMaterials(bytes.NewReader(data))
+	list, err := exchange.ReadMaterials(ctx, bytes.NewReader(data))
 	if err != nil {
 		return fmt.Errorf("reading the demo materials: %w", err)
 	}

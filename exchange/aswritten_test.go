@@ -59,7 +59,7 @@ func TestListsAsTheyAreWritten(t *testing.T) {
 		"name,colour\nPlum\u00a0& co,#4b2346\n":                                        "Plum & co #4b2346 fabric",
 		strings.Repeat("a title,\n", headingsWithin-1) + "name,colour\nPlum,#4b2346\n": "Plum #4b2346 fabric",
 	} {
-		list, err := ReadList([]byte(text))
+		list, err := ReadList(t.Context(), []byte(text))
 		require.NoError(t, err, "%q", text)
 		var got []string
 		for _, g := range list.Good {
@@ -90,7 +90,7 @@ func TestAListOnAnotherSheet(t *testing.T) {
 	}
 	b, err := f.WriteToBuffer()
 	require.NoError(t, err)
-	list, err := ReadList(b.Bytes())
+	list, err := ReadList(t.Context(), b.Bytes())
 	require.NoError(t, err)
 	require.Len(t, list.Good, 1)
 	assert.Equal(t, "Plum", list.Good[0].Material.Name)
@@ -99,7 +99,7 @@ func TestAListOnAnotherSheet(t *testing.T) {
 
 // Words that lists shorten are understood, and what cannot be counted is kept in words.
 func TestListsInTheWordsOfMakers(t *testing.T) {
-	list, err := ReadList([]byte("name,kind,colour,finish,on hand,remark\nA,paint,navy,matt,3 tubes,old\nB,yarn,#4b2346,metal,1 spool,\nC,yarn,#4b2347,fuzz,12,\n"))
+	list, err := ReadList(t.Context(), []byte("name,kind,colour,finish,on hand,remark\nA,paint,navy,matt,3 tubes,old\nB,yarn,#4b2346,metal,1 spool,\nC,yarn,#4b2347,fuzz,12,\n"))
 	require.NoError(t, err)
 	require.Empty(t, list.Bad)
 	var said []string
@@ -108,7 +108,7 @@ func TestListsInTheWordsOfMakers(t *testing.T) {
 	}
 	assert.Equal(t, []string{"matte: old; 3 tubes on hand", "metallic: 1 spool on hand", "fuzzy: "}, said)
 	assert.Equal(t, 12.0, list.Good[0].Material.Uncertainty)
-	list, err = ReadList([]byte("name,kind,colour,on hand,unit\nA,yarn,#4b2346,3,sheets\n"))
+	list, err = ReadList(t.Context(), []byte("name,kind,colour,on hand,unit\nA,yarn,#4b2346,3,sheets\n"))
 	require.NoError(t, err)
 	require.Len(t, list.Bad, 1)
 	assert.NotContains(t, list.Bad[0].Reason, `Lot ""`)

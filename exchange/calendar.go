@@ -2,6 +2,7 @@ package exchange
 
 import (
 	"bytes"
+	"context"
 	"errors"
 	"fmt"
 	"io"
@@ -66,14 +67,14 @@ const (
 // ReadBusy reads the busy times between two moments off an iCalendar file: events that are
 // not marked as free or cancelled, with their repeats. Times without a place are those of
 // here; days without a time are busy from midnight to midnight.
-func ReadBusy(data []byte, from, to time.Time, here *time.Location) ([]BusyTime, error) {
+func ReadBusy(ctx context.Context, data []byte, from, to time.Time, here *time.Location) ([]BusyTime, error) {
 	if len(data) > MaxCalendarBytes {
 		return nil, fmt.Errorf("a calendar file is at most %d MB long: save a shorter stretch of it", MaxCalendarBytes>>20)
 	}
 	if !bytes.Contains(data[:min(len(data), 1000)], []byte("BEGIN:VCALENDAR")) {
 		return nil, errors.New("that is no calendar file: save your calendar as .ics")
 	}
-	c, err := ics.ParseCalendar(bytes.NewReader(data))
+	c, err := ics.ParseCalendar(within(ctx, bytes.NewReader(data)))
 	if err != nil {
 		return nil, fmt.Errorf("the calendar file cannot be read (%.80s): save it again", err)
 	}
@@ -92,6 +93,9 @@ func ReadBusy(data []byte, from, to time.Time, here *time.Location) ([]BusyTime,
 	}
 	var out []BusyTime
 	for _, e := range events {
+		if err := ctx.Err(); err != nil {
+			return nil, err
+		}
 		value := func(p ics.ComponentProperty) string {
 			if v := e.GetProperty(p); v != nil {
 				return v.Value

@@ -85,7 +85,7 @@ func TestBusyTimesComeIn(t *testing.T) {
 		"no rule": {[]string{event("DTSTART:20261201T090000Z", "DURATION:PT1H", "RRULE:FREQ=SOON")}, []string{"2026-12-01 10:00 1h0m0s"},
 			1},
 	} {
-		got, err := ReadBusy(calendar(c.lines...), from, to, paris)
+		got, err := ReadBusy(t.Context(), calendar(c.lines...), from, to, paris)
 		require.NoError(t, err, name)
 		assert.Len(t, got, c.count, name)
 		for i, want := range c.want {
@@ -105,7 +105,7 @@ func TestBusyTimesComeIn(t *testing.T) {
 		"cannot be read":    []byte("BEGIN:VCALENDAR\r\nBEGIN:VEVENT\r\nnonsense\r\n"),
 		"more than 20000 e": calendar(many...),
 	} {
-		_, err := ReadBusy(data, from, to, paris)
+		_, err := ReadBusy(t.Context(), data, from, to, paris)
 		assert.ErrorContains(t, err, want)
 	}
 	assert.Less(t, time.Since(began), 20*time.Second)
@@ -116,7 +116,7 @@ func FuzzReadBusy(f *testing.F) {
 	f.Add(calendar(event("DTSTART;VALUE=DATE:20261224", "EXDATE:20261224")))
 	f.Fuzz(func(t *testing.T, data []byte) {
 		from := time.Date(2026, 11, 25, 0, 0, 0, 0, time.UTC)
-		all, err := ReadBusy(data, from, from.AddDate(3, 0, 0), time.UTC)
+		all, err := ReadBusy(t.Context(), data, from, from.AddDate(3, 0, 0), time.UTC)
 		if err == nil {
 			for _, b := range all {
 				assert.True(t, b.To.After(b.From))

@@ -3,6 +3,7 @@ package exchange
 import (
 	"bufio"
 	"bytes"
+	"context"
 	"errors"
 	"fmt"
 	"io"
@@ -56,11 +57,11 @@ type cgatsFile struct {
 // ReadCGATS reads the first table of a file of measured data. Spectral bands,
 // where there are any, count before Lab and XYZ. The error is a sentence about
 // the whole file.
-func ReadCGATS(data []byte) (List, error) {
+func ReadCGATS(ctx context.Context, data []byte) (List, error) {
 	if !utf8.Valid(data) || bytes.IndexByte(data, 0) >= 0 {
 		return List{}, errors.New("the measured data are not plain text: export them again as CGATS text")
 	}
-	f, err := scanCGATS(data)
+	f, err := scanCGATS(ctx, data)
 	if err != nil {
 		return List{}, err
 	}
@@ -85,9 +86,9 @@ func ReadCGATS(data []byte) (List, error) {
 	return list.done("the file of measured data holds no samples: measure some and export it again", c.unused)
 }
 
-func scanCGATS(data []byte) (cgatsFile, error) {
+func scanCGATS(ctx context.Context, data []byte) (cgatsFile, error) {
 	f := cgatsFile{promised: -1}
-	in := bufio.NewScanner(bytes.NewReader(data))
+	in := bufio.NewScanner(within(ctx, bytes.NewReader(data)))
 	in.Buffer(nil, MaxListBytes)
 	const header, format, body = 0, 1, 2
 	where := header

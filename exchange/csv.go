@@ -2,6 +2,7 @@ package exchange
 
 import (
 	"bytes"
+	"context"
 	"encoding/csv"
 	"errors"
 	"fmt"
@@ -19,7 +20,7 @@ import (
 // without headings the columns are told by what they hold.
 // The error is a sentence about the whole file; troubles of single lines are
 // in List.Bad.
-func ReadMaterials(r io.Reader) (List, error) {
+func ReadMaterials(ctx context.Context, r io.Reader) (List, error) {
 	data, err := io.ReadAll(io.LimitReader(r, MaxListBytes+1))
 	if err != nil {
 		return List{}, fmt.Errorf("the list could not be read to its end: %w", err)
@@ -39,7 +40,7 @@ func ReadMaterials(r io.Reader) (List, error) {
 	if told := separatorTold.FindSubmatch(data); told != nil { // as some spreadsheets begin
 		comma, skipped, data = rune(told[1][0]), 1, data[len(told[0]):]
 	}
-	in := csv.NewReader(bytes.NewReader(data))
+	in := csv.NewReader(within(ctx, bytes.NewReader(data)))
 	in.Comma, in.FieldsPerRecord, in.TrimLeadingSpace = comma, -1, comma != '\t'
 	list := newCollector()
 	var rows [][]string
@@ -53,6 +54,9 @@ func ReadMaterials(r io.Reader) (List, error) {
 		if errors.As(err, &broken) {
 			list.refuse(broken.StartLine+skipped, "", "a quotation mark is missing or stands in the wrong place")
 			continue
+		}
+		if err != nil {
+			return List{}, err // nobody waits for it any more
 		}
 		if len(row) == 1 && strings.TrimSpace(row[0]) == "" {
 			continue

@@ -18,7 +18,7 @@ import (
 
 func read(t *testing.T, text string) List {
 	t.Helper()
-	l, err := ReadMaterials(strings.NewReader(text))
+	l, err := ReadMaterials(t.Context(), strings.NewReader(text))
 	require.NoError(t, err)
 	return l
 }
@@ -88,7 +88,7 @@ func TestListsRefusedWhole(t *testing.T) {
 		"name,colour\n" + strings.Repeat("x,#fff\n", 100000):                "100001 lines",
 		"name,colour\n" + strings.Repeat(strings.Repeat("x", 1000), 11<<10): "larger than 10 MB",
 	} {
-		_, err := ReadMaterials(strings.NewReader(text))
+		_, err := ReadMaterials(t.Context(), strings.NewReader(text))
 		assert.ErrorContains(t, err, want)
 	}
 }
@@ -143,7 +143,7 @@ func plan() Plan {
 func TestPlanRoundTrip(t *testing.T) {
 	var b bytes.Buffer
 	require.NoError(t, WritePlan(&b, plan()))
-	got, err := ReadPlan(&b)
+	got, err := ReadPlan(t.Context(), &b)
 	require.NoError(t, err)
 	assert.Equal(t, plan(), got)
 }
@@ -193,7 +193,7 @@ func TestPlanFilesRefused(t *testing.T) {
 		change(func(m map[string]any) { in(m)["brief"].(map[string]any)["lamp"] = "candle" }):                           "the lamp \"candle\"",
 		change(func(m map[string]any) { in(m)["brief"].(map[string]any)["limits"].(map[string]any)["value_from"] = 9 }): "put the smaller number first",
 	} {
-		_, err := ReadPlan(strings.NewReader(text))
+		_, err := ReadPlan(t.Context(), strings.NewReader(text))
 		assert.ErrorContains(t, err, want)
 	}
 }
@@ -203,7 +203,7 @@ func FuzzReadMaterials(f *testing.F) {
 	f.Add("name;L;a;b\n\"x\ny\";1,5;2;3\n;;;\n")
 	f.Add("\xef\xbb\xbfname\tcolour\n\"\t\n")
 	f.Fuzz(func(t *testing.T, text string) {
-		l, err := ReadMaterials(strings.NewReader(text))
+		l, err := ReadMaterials(t.Context(), strings.NewReader(text))
 		if err != nil {
 			return
 		}
@@ -223,13 +223,13 @@ func FuzzReadPlan(f *testing.F) {
 	f.Add(b.String())
 	f.Add(`{"format":"lampfern-plan","version":1,"plan":{"name":"x","palette":[]}}`)
 	f.Fuzz(func(t *testing.T, text string) {
-		p, err := ReadPlan(strings.NewReader(text))
+		p, err := ReadPlan(t.Context(), strings.NewReader(text))
 		if err != nil {
 			return
 		}
 		var out bytes.Buffer
 		require.NoError(t, WritePlan(&out, p))
-		again, err := ReadPlan(&out)
+		again, err := ReadPlan(t.Context(), &out)
 		require.NoError(t, err)
 		assert.Equal(t, p.Palette, again.Palette)
 		assert.Equal(t, len(p.Materials), len(again.Materials))

@@ -53,7 +53,7 @@ func workbook(t testing.TB, rows ...[]any) []byte {
 }
 
 func TestReadSpreadsheet(t *testing.T) {
-	l, err := ReadList(workbook(t, []any{}, []any{"Name", "Hex", "kind", "L", "a", "b", "discontinued", "my column"},
+	l, err := ReadList(t.Context(), workbook(t, []any{}, []any{"Name", "Hex", "kind", "L", "a", "b", "discontinued", "my column"},
 		[]any{"Plum curtain", "#4b2346", "fabric", nil, nil, nil, true}, []any{"Reed", "", "yarn", 52.125, -10, 7.5}, []any{},
 		[]any{"Bad", "#12"}))
 	require.NoError(t, err)
@@ -81,7 +81,7 @@ func TestSpreadsheetsRefusedWhole(t *testing.T) {
 		{[]byte("PK\x03\x04 and no more"), "not a whole spreadsheet"},
 		{[]byte("\xd0\xcf\x11\xe0\xa1\xb1\x1a\xe1 and so on"), "of the old kind"},
 	} {
-		_, err := ReadList(c.data)
+		_, err := ReadList(t.Context(), c.data)
 		assert.ErrorContains(t, err, c.want)
 	}
 }
@@ -103,7 +103,7 @@ END_DATA
 `
 
 func TestReadCGATS(t *testing.T) {
-	l, err := ReadList([]byte(measured))
+	l, err := ReadList(t.Context(), []byte(measured))
 	require.NoError(t, err)
 	require.Len(t, l.Good, 2)
 	m := l.Good[0].Material
@@ -114,7 +114,7 @@ func TestReadCGATS(t *testing.T) {
 	assert.Equal(t, []BadLine{{13, "3 Short 55", "it has 3 values where the format names 5"}}, l.Bad)
 
 	xyz := strings.NewReplacer("LAB_L LAB_A LAB_B", "XYZ_X XYZ_Y XYZ_Z", "20.5 18.25 -11", "96.4295676 100 82.5104603").Replace(measured)
-	l, err = ReadCGATS([]byte(xyz))
+	l, err = ReadCGATS(t.Context(), []byte(xyz))
 	require.NoError(t, err)
 	assert.InDelta(t, 100, l.Good[0].Material.Colour.L, 1e-9)
 	assert.InDelta(t, 0, l.Good[0].Material.Colour.Chroma(), 1e-6)
@@ -129,8 +129,8 @@ func TestCGATSSpectra(t *testing.T) {
 			fields += fmt.Sprintf(" SPECTRAL_%d", nm)
 			values += " " + value
 		}
-		l, err := ReadCGATS([]byte("ISO28178\nILLUMINATION_NAME A\n" + head + "BEGIN_DATA_FORMAT\n" + fields + "\nEND_DATA_FORMAT\nBEGIN_DATA\n" +
-			values + "\nEND_DATA\n"))
+		l, err := ReadCGATS(t.Context(), []byte("ISO28178\nILLUMINATION_NAME A\n"+head+"BEGIN_DATA_FORMAT\n"+fields+"\nEND_DATA_FORMAT\nBEGIN_DATA\n"+
+			values+"\nEND_DATA\n"))
 		require.NoError(t, err)
 		require.Empty(t, l.Bad)
 		assert.InDelta(t, 49.496, l.Good[0].Material.Colour.L, 0.001, "116·0.18^(1/3) − 16")
@@ -150,13 +150,13 @@ func TestCGATSSaysItsLight(t *testing.T) {
 		"ILLUMINATION_NAME \"D50\"\n": {colour.FromD50(plum), "for D50 and are taken over"},
 		"":                            {colour.FromD50(plum), "does not say for which light"},
 	} {
-		l, err := ReadCGATS([]byte("CGATS.17\n" + light + set))
+		l, err := ReadCGATS(t.Context(), []byte("CGATS.17\n"+light+set))
 		require.NoError(t, err)
 		assert.InDelta(t, 0, colour.DeltaE2000(c.want, l.Good[0].Material.Colour), 1e-9, light)
 		assert.Contains(t, l.Note, c.said)
 	}
 	x := plum.XYZ()
-	l, err := ReadCGATS([]byte("CGATS.17\nILLUMINATION_NAME \"D65\"\n" + strings.NewReplacer("LAB_L LAB_A LAB_B", "XYZ_X XYZ_Y XYZ_Z",
+	l, err := ReadCGATS(t.Context(), []byte("CGATS.17\nILLUMINATION_NAME \"D65\"\n"+strings.NewReplacer("LAB_L LAB_A LAB_B", "XYZ_X XYZ_Y XYZ_Z",
 		"21 22 -13", fmt.Sprintf("%.9f %.9f %.9f", 100*x.X, 100*x.Y, 100*x.Z)).Replace(set)))
 	require.NoError(t, err)
 	assert.InDelta(t, 0, colour.DeltaE2000(plum, l.Good[0].Material.Colour), 1e-5)
@@ -182,7 +182,7 @@ func TestCGATSRefusedWhole(t *testing.T) {
 		if strings.HasPrefix(c[0], "END_DATA_FORMAT") {
 			text = "CGATS.17\nBEGIN_DATA_FORMAT\nEND_DATA_FORMAT\n"
 		}
-		_, err := ReadCGATS([]byte(text))
+		_, err := ReadCGATS(t.Context(), []byte(text))
 		assert.ErrorContains(t, err, c[1], from)
 	}
 }
@@ -191,7 +191,7 @@ func TestCGATSRoundTrip(t *testing.T) {
 	all := sample()
 	var b bytes.Buffer
 	require.NoError(t, WriteCGATS(&b, all))
-	l, err := ReadList(b.Bytes())
+	l, err := ReadList(t.Context(), b.Bytes())
 	require.NoError(t, err)
 	for i, m := range materials(t, l) {
 		assert.Less(t, colour.DeltaE2000(all[i].Colour, m.Colour), 1e-4)
@@ -201,7 +201,7 @@ func TestCGATSRoundTrip(t *testing.T) {
 }
 
 func TestReadTokens(t *testing.T) {
-	l, err := ReadList([]byte(`{"cloth": {"$type": "color", "plum": {"$value": "#4b2346"},
+	l, err := ReadList(t.Context(), []byte(`{"cloth": {"$type": "color", "plum": {"$value": "#4b2346"},
 		"deep": {"reed": {"$value": {"colorSpace": "oklch", "components": [0.6, 0.1, 120]}, "$description": "from the pond"}},
 		"same": {"$value": "{cloth.deep.reed}"}, "ring": {"$value": "{cloth.round}"}, "round": {"$value": "{cloth.ring}"},
 		"gone": {"$value": "{cloth.nowhere}"}, "odd": {"$value": {"colorSpace": "mine", "components": [1, 1, 1]}}},
@@ -250,17 +250,17 @@ func TestTokensRoundTrip(t *testing.T) {
 	all[0].Name, all[1].Kind = "$odd {name}.", all[0].Kind
 	var b bytes.Buffer
 	require.NoError(t, WriteTokens(&b, all))
-	l, err := ReadList(b.Bytes())
+	l, err := ReadList(t.Context(), b.Bytes())
 	require.NoError(t, err)
 	assert.ElementsMatch(t, all, materials(t, l))
 	changed := strings.ReplaceAll(b.String(), `"components"`, `"were"`)
-	l, err = ReadList([]byte(changed))
+	l, err = ReadList(t.Context(), []byte(changed))
 	require.NoError(t, err)
 	assert.Contains(t, l.Bad[0].Reason, "three components")
 	for text, want := range map[string]string{"{": "not whole JSON", `{"a": 1}`: "no design tokens",
 		strings.Repeat(`{"a":`, 40) + "{}" + strings.Repeat("}", 40): "nested more than 32",
 		`{"format": "lampfern-plan"}`:                                "bring it in under Plans"} {
-		_, err := ReadList([]byte(text))
+		_, err := ReadList(t.Context(), []byte(text))
 		assert.ErrorContains(t, err, want)
 	}
 }
@@ -274,13 +274,13 @@ func shelfZip(t testing.TB) []byte {
 
 func TestShelfRoundTrip(t *testing.T) {
 	data := shelfZip(t)
-	s, err := ReadShelf(bytes.NewReader(data), int64(len(data)))
+	s, err := ReadShelf(t.Context(), bytes.NewReader(data), int64(len(data)))
 	require.NoError(t, err)
-	l, err := ReadList(s.Record())
+	l, err := ReadList(t.Context(), s.Record())
 	require.NoError(t, err)
 	assert.Equal(t, whole(), materials(t, l))
 	assert.Equal(t, s.Photos, l.Photos)
-	picture, err := s.Photo(s.Photos[0])
+	picture, err := s.Photo(t.Context(), s.Photos[0])
 	require.NoError(t, err)
 	assert.Equal(t, "picture", string(picture))
 }
@@ -310,16 +310,16 @@ func TestShelvesRefused(t *testing.T) {
 		"larger than 10 MB":      {"shelf.json": strings.Repeat(" ", 64<<20)},
 	} {
 		data := packed(files)
-		_, err := ReadShelf(bytes.NewReader(data), int64(len(data)))
+		_, err := ReadShelf(t.Context(), bytes.NewReader(data), int64(len(data)))
 		assert.ErrorContains(t, err, want)
 	}
-	_, err := ReadShelf(strings.NewReader("PK"), 2)
+	_, err := ReadShelf(t.Context(), strings.NewReader("PK"), 2)
 	assert.ErrorContains(t, err, "not a whole zip")
 	bomb := packed(map[string]string{"shelf.json": head + `,"photos":[{"hash":"ab","name":"b.jpg","file":"photos/ab"}]}`,
 		"photos/ab": strings.Repeat("0", MaxPhotoBytes+1)})
-	s, err := ReadShelf(bytes.NewReader(bomb), int64(len(bomb)))
+	s, err := ReadShelf(t.Context(), bytes.NewReader(bomb), int64(len(bomb)))
 	require.NoError(t, err)
-	_, err = s.Photo(s.Photos[0])
+	_, err = s.Photo(t.Context(), s.Photos[0])
 	assert.ErrorContains(t, err, "cannot be read")
 }
 
@@ -338,7 +338,7 @@ func sound(t *testing.T, l List, err error) {
 
 func FuzzReadCGATS(f *testing.F) {
 	f.Add([]byte(measured))
-	f.Fuzz(func(t *testing.T, data []byte) { l, err := ReadCGATS(data); sound(t, l, err) })
+	f.Fuzz(func(t *testing.T, data []byte) { l, err := ReadCGATS(t.Context(), data); sound(t, l, err) })
 }
 
 func FuzzReadTokens(f *testing.F) {
@@ -347,24 +347,24 @@ func FuzzReadTokens(f *testing.F) {
 	f.Add(b.Bytes())
 	f.Add([]byte(`{"a":{"$type":"color","$value":"{a}"}}`))
 	f.Add([]byte(`{"$type":"color","$value":"#fff"}`))
-	f.Fuzz(func(t *testing.T, data []byte) { l, err := ReadTokens(data); sound(t, l, err) })
+	f.Fuzz(func(t *testing.T, data []byte) { l, err := ReadTokens(t.Context(), data); sound(t, l, err) })
 }
 
 func FuzzReadSpreadsheet(f *testing.F) {
 	f.Add(workbook(f, []any{"name", "colour"}, []any{"Fox", "#b5651d"}))
-	f.Fuzz(func(t *testing.T, data []byte) { l, err := ReadSpreadsheet(data); sound(t, l, err) })
+	f.Fuzz(func(t *testing.T, data []byte) { l, err := ReadSpreadsheet(t.Context(), data); sound(t, l, err) })
 }
 
 func FuzzReadShelf(f *testing.F) {
 	f.Add(shelfZip(f))
 	f.Fuzz(func(t *testing.T, data []byte) {
-		s, err := ReadShelf(bytes.NewReader(data), int64(len(data)))
+		s, err := ReadShelf(t.Context(), bytes.NewReader(data), int64(len(data)))
 		if err != nil {
 			return
 		}
 		sound(t, s.list, nil)
 		for _, p := range s.Photos {
-			_, _ = s.Photo(p)
+			_, _ = s.Photo(t.Context(), p)
 		}
 	})
 }
@@ -394,7 +394,7 @@ func BenchmarkImport5000(b *testing.B) {
 	for name, data := range formats {
 		b.Run(name, func(b *testing.B) {
 			for b.Loop() {
-				l, err := ReadList(data)
+				l, err := ReadList(b.Context(), data)
 				if err != nil || len(l.Good) != 5000 {
 					b.Fatal(err, len(l.Good))
 				}

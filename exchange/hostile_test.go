@@ -88,18 +88,21 @@ func wholeText(s string) func() []byte { return func() []byte { return []byte(s)
 
 // hostiles are files of strangers: small ones that cost much, broken ones and lying ones.
 func hostiles(t testing.TB) []hostile {
-	list := func(data []byte) error { _, err := ReadList(data); return err }
-	wif := func(data []byte) error { _, err := ReadWIF(bytes.NewReader(data)); return err }
-	threemf := func(data []byte) error { _, err := Read3MF(data, false); return err }
-	svg := func(data []byte) error { _, err := ReadSVG(bytes.NewReader(data)); return err }
-	stl := func(data []byte) error { _, err := ReadSTL("x", data); return err }
-	photo := func(data []byte) error { _, err := ReadPhoto(data); return err }
-	plan := func(data []byte) error { _, err := ReadPlanFile(data); return err }
-	oldPlan := func(data []byte) error { _, err := ReadPlan(bytes.NewReader(data)); return err }
-	shelf := func(data []byte) error { _, err := ReadShelf(bytes.NewReader(data), int64(len(data))); return err }
-	prices := func(data []byte) error { _, err := ReadPrices(data); return err }
+	list := func(data []byte) error { _, err := ReadList(t.Context(), data); return err }
+	wif := func(data []byte) error { _, err := ReadWIF(t.Context(), bytes.NewReader(data)); return err }
+	threemf := func(data []byte) error { _, err := Read3MF(t.Context(), data, false); return err }
+	svg := func(data []byte) error { _, err := ReadSVG(t.Context(), bytes.NewReader(data)); return err }
+	stl := func(data []byte) error { _, err := ReadSTL(t.Context(), "x", data); return err }
+	photo := func(data []byte) error { _, err := ReadPhoto(t.Context(), data); return err }
+	plan := func(data []byte) error { _, err := ReadPlanFile(t.Context(), data); return err }
+	oldPlan := func(data []byte) error { _, err := ReadPlan(t.Context(), bytes.NewReader(data)); return err }
+	shelf := func(data []byte) error {
+		_, err := ReadShelf(t.Context(), bytes.NewReader(data), int64(len(data)))
+		return err
+	}
+	prices := func(data []byte) error { _, err := ReadPrices(t.Context(), data); return err }
 	busy := func(data []byte) error {
-		_, err := ReadBusy(data, time.Now(), time.Now().AddDate(3, 0, 0), time.UTC)
+		_, err := ReadBusy(t.Context(), data, time.Now(), time.Now().AddDate(3, 0, 0), time.UTC)
 		return err
 	}
 	const draft = "[WIF]\nVersion=1.1\n[WARP]\nThreads=2\n[WEFT]\nThreads=2\n[THREADING]\n1=1\n2=2\n[TIEUP]\n1=1\n2=2\n[TREADLING]\n1=1\n2=2\n"
@@ -308,6 +311,12 @@ func TestHostileFiles(t *testing.T) {
 	}
 	all := hostiles(t)
 	assert.GreaterOrEqual(t, len(all), 60)
+	tryHostiles(t, all)
+}
+
+// tryHostiles reads files and measures what each takes.
+func tryHostiles(t *testing.T, all []hostile) {
+	t.Helper()
 	worst, slowest := uint64(0), time.Duration(0)
 	for _, h := range all {
 		data := h.data()

@@ -5,6 +5,7 @@ package exchange
 
 import (
 	"bytes"
+	"context"
 	"errors"
 	"fmt"
 	"strings"
@@ -51,22 +52,22 @@ const ListExtensions = ".csv,.tsv,.txt,.xlsx,.cgats,.json,.tokens"
 // from its content: a spreadsheet, measured data as CGATS text, design tokens,
 // a shelf of Lamp Fern, or else CSV. The error is a sentence about the whole
 // file; troubles of single lines are in List.Bad.
-func ReadList(data []byte) (List, error) {
+func ReadList(ctx context.Context, data []byte) (List, error) {
 	if len(data) > MaxListBytes {
 		return List{}, fmt.Errorf("the list is larger than %d MB: split it and bring in the parts one after another", MaxListBytes>>20)
 	}
 	start := bytes.TrimLeft(bytes.TrimPrefix(data, []byte(Mark)), " \t\r\n")
 	switch {
 	case bytes.HasPrefix(data, []byte("PK\x03\x04")):
-		return ReadSpreadsheet(data)
+		return ReadSpreadsheet(ctx, data)
 	case bytes.HasPrefix(data, []byte("\xd0\xcf\x11\xe0")):
 		return List{}, errors.New("the spreadsheet is of the old kind, or locked with a password: save it without one as .xlsx or CSV")
 	case len(start) > 0 && start[0] == '{':
-		return readJSONList(start)
+		return readJSONList(ctx, start)
 	case cgatsLike(start):
-		return ReadCGATS(data)
+		return ReadCGATS(ctx, data)
 	}
-	return ReadMaterials(bytes.NewReader(data))
+	return ReadMaterials(ctx, bytes.NewReader(data))
 }
 
 // collector gathers the lines of a list, whatever its format.

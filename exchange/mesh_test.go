@@ -3,6 +3,7 @@ package exchange
 import (
 	"archive/zip"
 	"bytes"
+	"context"
 	"encoding/binary"
 	"fmt"
 	"io"
@@ -71,7 +72,7 @@ func TestSTLsByHand(t *testing.T) {
 		"binary that begins like text": binarySTL("solid as text", tetra...),
 		"binary with a tail":           append(binarySTL("a head", tetra...), "tail"...),
 		"text with spaces":             []byte("\r\n  " + strings.ReplaceAll(textSTL, "\n", "\r\n"))} {
-		m, err := ReadSTL("corner", data)
+		m, err := ReadSTL(t.Context(), "corner", data)
 		require.NoError(t, err, name)
 		require.Len(t, m.Bodies, 1)
 		assert.InDelta(t, 1./6, m.Bodies[0].Volume(), 1e-9, name)
@@ -89,10 +90,10 @@ func TestSTLsByHand(t *testing.T) {
 		"has 2 corners":                            []byte(strings.Replace(textSTL, "  vertex 0 1 0\n", "", 1)),
 		"it begins like a text STL and is none":    append([]byte("solid "), bytes.Repeat([]byte{1}, 2<<20)...),
 	} {
-		_, err := ReadSTL("x", data)
+		_, err := ReadSTL(t.Context(), "x", data)
 		assert.ErrorContains(t, err, words)
 	}
-	_, err := ReadSTL("x", make([]byte, MaxMeshBytes+1))
+	_, err := ReadSTL(t.Context(), "x", make([]byte, MaxMeshBytes+1))
 	assert.ErrorContains(t, err, "larger than 64 MB")
 }
 
@@ -120,7 +121,7 @@ func package3MF(t testing.TB, files map[string]string) []byte {
 }
 
 func TestA3MFByHand(t *testing.T) {
-	m, err := Read3MF(package3MF(t, map[string]string{"_rels/.rels": relations, "3D/pot.model": potModel}), false)
+	m, err := Read3MF(t.Context(), package3MF(t, map[string]string{"_rels/.rels": relations, "3D/pot.model": potModel}), false)
 	require.NoError(t, err)
 	require.Len(t, m.Bodies, 2)
 	assert.Equal(t, "corner", m.Bodies[0].Name)
@@ -132,7 +133,7 @@ func TestA3MFByHand(t *testing.T) {
 	red := colour.RGB{R: 1, G: 0.5}
 	var b bytes.Buffer
 	require.NoError(t, Write3MF(&b, "Pot & lid", m, []*Painted{{"Rowan red", red}, nil}, nil))
-	again, err := Read3MF(b.Bytes(), false)
+	again, err := Read3MF(t.Context(), b.Bytes(), false)
 	require.NoError(t, err)
 	assert.Equal(t, m, again)
 	z, err := zip.NewReader(bytes.NewReader(b.Bytes()), int64(b.Len()))
@@ -152,7 +153,7 @@ func TestA3MFOfSeveralFiles(t *testing.T) {
 	root := strings.NewReplacer(`<components>`, `<components><component p:path="/3D/Objects/Peg.model" objectid="1"/>`, `</resources>`, `<object id="9" type="support"><mesh><vertices>
 <vertex x="0" y="0" z="0"/></vertices><triangles/></mesh></object></resources>`, `</build>`, `<item objectid="9"/></build>`, `<model `, `<model xmlns:p="production" `).Replace(potModel)
 	files := map[string]string{"_rels/.rels": relations, "3D/pot.model": root, "3D/Objects/peg.model": part}
-	m, err := Read3MF(package3MF(t, files), false)
+	m, err := Read3MF(t.Context(), package3MF(t, files), false)
 	require.NoError(t, err)
 	require.Len(t, m.Bodies, 3)
 	assert.Equal(t, 1, m.Supports)
@@ -160,7 +161,7 @@ func TestA3MFOfSeveralFiles(t *testing.T) {
 	assert.InDelta(t, 25.4*25.4*25.4/6, m.Bodies[0].Volume(), 1e-6, "each file has its own unit")
 	assert.True(t, m.Bodies[0].Closed(), "corners a hair apart are one")
 	delete(files, "3D/Objects/peg.model")
-	_, err = Read3MF(package3MF(t, files), false)
+	_, err = Read3MF(t.Context(), package3MF(t, files), false)
 	assert.ErrorContains(t, err, "does not hold it")
 }
 
@@ -184,7 +185,7 @@ func Test3MFsThatAreRefused(t *testing.T) {
 			`"><resources/><build/></model>`},
 		"no place (not a number)": with(`x="1" y="0" z="0"`, `x="NaN" y="0" z="0"`),
 	} {
-		_, err := Read3MF(package3MF(t, files), false)
+		_, err := Read3MF(t.Context(), package3MF(t, files), false)
 		assert.ErrorContains(t, err, words)
 	}
 	// Each object uses the next four times: four to the power of its depth.
@@ -193,18 +194,18 @@ func Test3MFsThatAreRefused(t *testing.T) {
 		fmt.Fprintf(&nest, `<object id="n%d"><components>%s</components></object>`, i,
 			strings.Repeat(fmt.Sprintf(`<component objectid="n%d"/>`, i+1), 4))
 	}
-	_, err := Read3MF(package3MF(t, with("</resources>", nest.String()+`<object id="n14"/></resources>`)), false)
+	_, err := Read3MF(t.Context(), package3MF(t, with("</resources>", nest.String()+`<object id="n14"/></resources>`)), false)
 	require.NoError(t, err, "not built, not placed")
 	_, err = modelText([]byte(strings.Replace(strings.Replace(potModel, "</resources>", nest.String()+`<object id="n14"/></resources>`, 1),
 		`item objectid="2"`, `item objectid="n0"`, 1)))
 	assert.ErrorContains(t, err, "places more than 2000 objects")
-	_, err = Read3MF([]byte("not a zip"), false)
+	_, err = Read3MF(t.Context(), []byte("not a zip"), false)
 	assert.ErrorContains(t, err, "no 3MF package")
 	many := map[string]string{}
 	for i := range most3MFEntries + 1 {
 		many[fmt.Sprint(i)] = ""
 	}
-	_, err = Read3MF(package3MF(t, many), false)
+	_, err = Read3MF(t.Context(), package3MF(t, many), false)
 	assert.ErrorContains(t, err, "holds 401 files")
 	// A package that says it unpacks to half a gigabyte is not begun.
 	var bomb bytes.Buffer
@@ -212,7 +213,7 @@ func Test3MFsThatAreRefused(t *testing.T) {
 	_, err = z.CreateRaw(&zip.FileHeader{Name: "3D/pot.model", Method: zip.Deflate, UncompressedSize64: 500 << 20})
 	require.NoError(t, err)
 	require.NoError(t, z.Close())
-	_, err = Read3MF(bomb.Bytes(), false)
+	_, err = Read3MF(t.Context(), bomb.Bytes(), false)
 	assert.ErrorContains(t, err, "unpacks to more than 400 MB")
 }
 
@@ -220,7 +221,7 @@ func FuzzReadSTL(f *testing.F) {
 	f.Add([]byte(textSTL))
 	f.Add(binarySTL("solid", tetra...))
 	f.Fuzz(func(t *testing.T, data []byte) {
-		if m, err := ReadSTL("x", data); err == nil {
+		if m, err := ReadSTL(t.Context(), "x", data); err == nil {
 			require.NoError(t, m.Check())
 		}
 	})
@@ -255,7 +256,7 @@ func BenchmarkSTL200k(b *testing.B) {
 	data := binarySTL("ball", corners...)
 	b.ReportMetric(float64(len(corners)/9), "triangles")
 	for b.Loop() {
-		if _, err := ReadSTL("ball", data); err != nil {
+		if _, err := ReadSTL(b.Context(), "ball", data); err != nil {
 			b.Fatal(err)
 		}
 	}
@@ -279,4 +280,4 @@ func readAll(t testing.TB, r io.Reader) string {
 	return string(data)
 }
 
-func package3MFOf(data []byte) (mesh.Mesh, error) { return Read3MF(data, false) }
+func package3MFOf(data []byte) (mesh.Mesh, error) { return Read3MF(context.Background(), data, false) }

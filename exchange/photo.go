@@ -2,6 +2,7 @@ package exchange
 
 import (
 	"bytes"
+	"context"
 	"encoding/binary"
 	"errors"
 	"fmt"
@@ -35,13 +36,13 @@ type Photo struct {
 
 // ReadPhoto reads a JPEG, PNG or WebP photo, brings it to sRGB by its colour profile, turns
 // it upright as its EXIF says, and shrinks it to working size. The error is a sentence.
-func ReadPhoto(data []byte) (Photo, error) {
+func ReadPhoto(ctx context.Context, data []byte) (Photo, error) {
 	p, err := CheckPhoto(data)
 	if err != nil {
 		return Photo{}, err
 	}
 	var img image.Image
-	switch r := bytes.NewReader(data); p.Kind {
+	switch r := within(ctx, bytes.NewReader(data)); p.Kind {
 	case "jpeg":
 		img, err = jpeg.Decode(r)
 	case "png":

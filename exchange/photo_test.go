@@ -54,7 +54,7 @@ func TestPhotosAreTurnedUpright(t *testing.T) {
 	data := asJPEG(t, corner(80, 40))
 	red := map[int]image.Point{1: {10, 10}, 2: {70, 10}, 3: {70, 30}, 4: {10, 30}, 5: {10, 10}, 6: {30, 10}, 7: {30, 70}, 8: {10, 70}}
 	for o := 1; o <= 8; o++ {
-		p, err := ReadPhoto(withOrientation(data, uint16(o)))
+		p, err := ReadPhoto(t.Context(), withOrientation(data, uint16(o)))
 		require.NoError(t, err)
 		if o >= 5 {
 			assert.Equal(t, []int{40, 80}, []int{p.Width, p.Height})
@@ -64,7 +64,7 @@ func TestPhotosAreTurnedUpright(t *testing.T) {
 		c := p.Image.RGBAAt(red[o].X, red[o].Y)
 		assert.Greater(t, c.R, c.B, "orientation %d", o)
 	}
-	p, err := ReadPhoto(withOrientation(data, 99))
+	p, err := ReadPhoto(t.Context(), withOrientation(data, 99))
 	require.NoError(t, err)
 	assert.Equal(t, 80, p.Width, "nonsense is left alone")
 }
@@ -73,7 +73,7 @@ func TestPhotoKindsAndSize(t *testing.T) {
 	var b bytes.Buffer
 	img := image.NewNRGBA(image.Rect(0, 0, 3200, 1600)) // wholly transparent
 	require.NoError(t, png.Encode(&b, img))
-	p, err := ReadPhoto(b.Bytes())
+	p, err := ReadPhoto(t.Context(), b.Bytes())
 	require.NoError(t, err)
 	assert.Equal(t, "png 3200 1600", p.Kind+" 3200 1600")
 	assert.Equal(t, image.Rect(0, 0, 1400, 700), p.Image.Bounds())
@@ -101,10 +101,10 @@ func TestPhotosRefused(t *testing.T) {
 		"few pixels":                   asJPEG(t, corner(4, 4)),
 		"larger than 40 MB":            append(whole[:len(whole):len(whole)], make([]byte, 41<<20)...),
 	} {
-		_, err := ReadPhoto(data)
+		_, err := ReadPhoto(t.Context(), data)
 		assert.ErrorContains(t, err, want)
 	}
-	_, err := ReadPhoto(nil)
+	_, err := ReadPhoto(t.Context(), nil)
 	assert.Error(t, err)
 	assert.False(t, progressive(whole))
 }
@@ -117,7 +117,7 @@ func TestMemoryWhileALargePhotoIsRead(t *testing.T) {
 	var before, after runtime.MemStats
 	runtime.GC()
 	runtime.ReadMemStats(&before)
-	p, err := ReadPhoto(data)
+	p, err := ReadPhoto(t.Context(), data)
 	require.NoError(t, err)
 	runtime.ReadMemStats(&after)
 	assert.Less(t, after.TotalAlloc-before.TotalAlloc, uint64(200<<20), "everything reading it ever took")
@@ -129,7 +129,7 @@ func FuzzReadPhoto(f *testing.F) {
 	f.Add(withOrientation(asJPEG(f, corner(16, 16)), 6))
 	f.Add([]byte("RIFF\x00\x00\x00\x00WEBPVP8 "))
 	f.Fuzz(func(t *testing.T, data []byte) {
-		p, err := ReadPhoto(data)
+		p, err := ReadPhoto(t.Context(), data)
 		if err == nil {
 			assert.LessOrEqual(t, p.Image.Bounds().Dx(), WorkingSide)
 		}
@@ -146,7 +146,7 @@ func readAt(p Photo, x, y int) colour.Lab {
 func TestALossyWebPIsNotWashedOut(t *testing.T) {
 	data, err := os.ReadFile("testdata/patches.webp")
 	require.NoError(t, err)
-	p, err := ReadPhoto(data)
+	p, err := ReadPhoto(t.Context(), data)
 	require.NoError(t, err)
 	for i, hex := range []string{"#4b2346", "#e0a52e", "#2f5f8f", "#d9cbb0"} {
 		c, err := colour.ParseHex(hex)
@@ -239,9 +239,9 @@ func TestAColourProfileIsHonoured(t *testing.T) {
 		var asPNG bytes.Buffer
 		require.NoError(t, png.Encode(&asPNG, img))
 		for kind, data := range map[string][]byte{"jpeg": asJPEG(t, img), "png": asPNG.Bytes()} {
-			plain, err := ReadPhoto(data)
+			plain, err := ReadPhoto(t.Context(), data)
 			require.NoError(t, err)
-			p, err := ReadPhoto(withProfile(data, wideProfile(primaries, gamma)))
+			p, err := ReadPhoto(t.Context(), withProfile(data, wideProfile(primaries, gamma)))
 			require.NoError(t, err)
 			assert.Equal(t, "wide test", p.Profile, kind)
 			assert.Empty(t, p.Trouble)
@@ -253,14 +253,14 @@ func TestAColourProfileIsHonoured(t *testing.T) {
 	}
 	for name, bad := range map[string][]byte{"noise": bytes.Repeat([]byte("no profile"), 40), "cut short": wideProfile(primaries, 2.2)[:200],
 		"empty tags": wideProfile(primaries, 2.2)[:132]} {
-		p, err := ReadPhoto(withProfile(asJPEG(t, corner(40, 40)), bad))
+		p, err := ReadPhoto(t.Context(), withProfile(asJPEG(t, corner(40, 40)), bad))
 		require.NoError(t, err, name)
 		assert.Contains(t, p.Trouble, "colour profile cannot be read", name)
 		assert.Equal(t, 40, p.Image.Bounds().Dx(), "and the photo is there all the same")
 	}
 	inks := wideProfile(primaries, 2.2)
 	copy(inks[16:], "CMYK")
-	p, err := ReadPhoto(withProfile(asJPEG(t, corner(40, 40)), inks))
+	p, err := ReadPhoto(t.Context(), withProfile(asJPEG(t, corner(40, 40)), inks))
 	require.NoError(t, err)
 	assert.Contains(t, p.Trouble, "for inks")
 }
@@ -287,7 +287,7 @@ func FuzzAColourProfile(f *testing.F) {
 			return
 		}
 		start := time.Now()
-		_, err := ReadPhoto(withProfile(asJPEG(t, corner(40, 40)), profile))
+		_, err := ReadPhoto(t.Context(), withProfile(asJPEG(t, corner(40, 40)), profile))
 		require.NoError(t, err)
 		require.Less(t, time.Since(start), 5*time.Second)
 	})

@@ -1,6 +1,7 @@
 package exchange
 
 import (
+	"context"
 	"encoding/json"
 	"errors"
 	"fmt"
@@ -174,7 +175,7 @@ func IsPlan(data []byte) bool {
 
 // ReadPlan reads a plan file and checks that it is whole: every card and fill
 // leads somewhere and every material is sound. The error is a sentence.
-func ReadPlan(r io.Reader) (Plan, error) {
+func ReadPlan(ctx context.Context, r io.Reader) (Plan, error) {
 	data, err := io.ReadAll(io.LimitReader(r, MaxPlanBytes+1))
 	if err != nil {
 		return Plan{}, fmt.Errorf("the plan file could not be read to its end: %w", err)

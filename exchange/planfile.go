@@ -3,6 +3,7 @@ package exchange
 import (
 	"archive/zip"
 	"bytes"
+	"context"
 	"encoding/json"
 	"errors"
 	"fmt"
@@ -174,12 +175,12 @@ func IsPlanFile(data []byte) bool {
 // ReadPlanFile reads a plan of either version and checks that its materials are
 // sound; its sections are for whoever keeps them to check. The error is a
 // sentence.
-func ReadPlanFile(data []byte) (PlanFile, error) {
+func ReadPlanFile(ctx context.Context, data []byte) (PlanFile, error) {
 	if len(data) > MaxPlanFileBytes {
 		return PlanFile{}, fmt.Errorf("the plan file is larger than %d MB: it cannot be a plan of Lamp Fern", MaxPlanFileBytes>>20)
 	}
 	if !bytes.HasPrefix(data, []byte("PK")) {
-		p, err := ReadPlan(bytes.NewReader(data))
+		p, err := ReadPlan(ctx, bytes.NewReader(data))
 		if err != nil {
 			return PlanFile{}, err
 		}
@@ -192,7 +193,7 @@ func ReadPlanFile(data []byte) (PlanFile, error) {
 	if files[planRecord] == nil {
 		return PlanFile{}, fmt.Errorf("the zip has no %s: it is no plan of Lamp Fern", planRecord)
 	}
-	text, err := unpack(files[planRecord], maxPlanRecord)
+	text, err := unpack(ctx, files[planRecord], maxPlanRecord)
 	if err != nil {
 		return PlanFile{}, fmt.Errorf("the %s in the zip is damaged or larger than %d MB", planRecord, maxPlanRecord>>20)
 	}
@@ -235,12 +236,12 @@ func readPlanRecord(text []byte) (PlanFile, error) {
 
 // Content returns the bytes of a photo or a mesh of the file, at most so many.
 // ok is false when the file does not hold it.
-func (p PlanFile) Content(f ShelfPhoto, most int64) (data []byte, ok bool) {
+func (p PlanFile) Content(ctx context.Context, f ShelfPhoto, most int64) (data []byte, ok bool) {
 	z := p.files[f.File]
 	if z == nil {
 		return nil, false
 	}
-	data, err := unpack(z, most)
+	data, err := unpack(ctx, z, most)
 	return data, err == nil
 }
 

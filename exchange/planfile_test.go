@@ -26,17 +26,17 @@ func TestPlanFileRoundTrip(t *testing.T) {
 		return []byte(f.Name), nil
 	}))
 	assert.True(t, IsPlanFile(b.Bytes()))
-	got, err := ReadPlanFile(b.Bytes())
+	got, err := ReadPlanFile(t.Context(), b.Bytes())
 	require.NoError(t, err)
 	assert.JSONEq(t, `{"entries":[]}`, string(got.Sections["tray"].Doc))
 	for _, f := range append(got.Photos, got.Meshes...) {
-		data, held := got.Content(f, 10)
+		data, held := got.Content(t.Context(), f, 10)
 		assert.True(t, held)
 		assert.Equal(t, f.Name, string(data))
-		_, held = got.Content(f, 1)
+		_, held = got.Content(t.Context(), f, 1)
 		assert.False(t, held, "larger than it may be")
 	}
-	_, held := got.Content(ShelfPhoto{File: "photos/none"}, 10)
+	_, held := got.Content(t.Context(), ShelfPhoto{File: "photos/none"}, 10)
 	assert.False(t, held)
 	got.files, got.Sections, p.Sections = nil, nil, nil
 	assert.Equal(t, p, got)
@@ -63,10 +63,10 @@ func TestBadPlanFiles(t *testing.T) {
 			require.NoError(t, err)
 		}
 		require.NoError(t, z.Close())
-		_, err := ReadPlanFile(b.Bytes())
+		_, err := ReadPlanFile(t.Context(), b.Bytes())
 		assert.ErrorContains(t, err, want)
 	}
-	_, err := ReadPlanFile([]byte("PK not a zip"))
+	_, err := ReadPlanFile(t.Context(), []byte("PK not a zip"))
 	assert.ErrorContains(t, err, "not a whole zip")
 }
 
@@ -74,7 +74,7 @@ func FuzzReadPlanFile(f *testing.F) {
 	f.Add([]byte(`{"format":"lampfern-plan","version":1,"plan":{"name":"x"}}`))
 	f.Add([]byte("PK"))
 	f.Fuzz(func(t *testing.T, data []byte) {
-		p, err := ReadPlanFile(data)
+		p, err := ReadPlanFile(t.Context(), data)
 		if err == nil {
 			assert.NotEmpty(t, p.Name)
 		}

@@ -60,7 +60,7 @@ const mostHeading = 64 << 10
 
 // ReadPrices reads the lists of one or more sellers, as JSON or as CSV. Lines that cannot
 // be used are named in Bad; the error is a sentence about the whole file.
-func ReadPrices(data []byte) ([]PriceList, error) {
+func ReadPrices(ctx context.Context, data []byte) ([]PriceList, error) {
 	if len(data) > MaxPriceBytes {
 		return nil, fmt.Errorf("the price list is larger than %d MB: ask for a shorter one", MaxPriceBytes>>20)
 	}
@@ -84,7 +84,7 @@ func ReadPrices(data []byte) ([]PriceList, error) {
 		lists = f.Sellers
 	} else {
 		var err error
-		if lists, err = readPriceTable(start); err != nil {
+		if lists, err = readPriceTable(ctx, start); err != nil {
 			return nil, err
 		}
 	}
@@ -144,9 +144,9 @@ func (l *PriceLine) trouble() string {
 }
 
 // readPriceTable reads a list as CSV: a first row of headings, one line in each below.
-func readPriceTable(data []byte) ([]PriceList, error) {
+func readPriceTable(ctx context.Context, data []byte) ([]PriceList, error) {
 	first, _, _ := bytes.Cut(data, []byte("\n"))
-	r := csv.NewReader(bytes.NewReader(data))
+	r := csv.NewReader(within(ctx, bytes.NewReader(data)))
 	for _, c := range ";\t" {
 		if bytes.ContainsRune(first, c) {
 			r.Comma = c
@@ -235,5 +235,5 @@ func FetchPrices(ctx context.Context, address string) ([]PriceList, error) {
 	if err != nil {
 		return nil, errors.New("the price list broke off, or took too long: ask again. The prices kept are as they were")
 	}
-	return ReadPrices(data)
+	return ReadPrices(ctx, data)
 }

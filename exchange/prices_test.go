@@ -34,7 +34,7 @@ func TestAPriceListOfParts(t *testing.T) {
 		"seller;name;kind;part;pack;price\nKiln;Rust;building part; Flat  2 × 4 ;10;1,5\n",
 		`{"format": "lampfern-prices", "sellers": [{"name": "Kiln", "lines": [{"name": "Rust", "kind": "building part", "part": "FLAT 2 × 4", "pack": 10, "price": 1.5}]}]}`,
 	} {
-		lists, err := ReadPrices([]byte(text))
+		lists, err := ReadPrices(t.Context(), []byte(text))
 		require.NoError(t, err)
 		require.Len(t, lists[0].Lines, 1)
 		l := lists[0].Lines[0]
@@ -42,7 +42,7 @@ func TestAPriceListOfParts(t *testing.T) {
 		assert.Equal(t, "pieces", l.Unit)
 		assert.InDelta(t, .15, l.Price/l.Pack, 1e-12)
 	}
-	lists, err := ReadPrices([]byte("seller,name,kind,part,price\nKiln,Rust,building part," + strings.Repeat("x", 200) + ",2\n"))
+	lists, err := ReadPrices(t.Context(), []byte("seller,name,kind,part,price\nKiln,Rust,building part,"+strings.Repeat("x", 200)+",2\n"))
 	require.NoError(t, err)
 	assert.Len(t, lists[0].Bad, 1, "a name too long")
 }
@@ -61,7 +61,7 @@ func TestAPriceListThatLies(t *testing.T) {
 		`"name": "Owing", "kind": "fabric", "pack": 1, "price": 2, "stock": -1`:              "less than nothing",
 		`"name": "` + strings.Repeat("x", 70) + `", "kind": "fabric", "pack": 1, "price": 2`: "needs a name of at most",
 	} {
-		lists, err := ReadPrices([]byte(line(more)))
+		lists, err := ReadPrices(t.Context(), []byte(line(more)))
 		require.NoError(t, err)
 		require.Len(t, lists[0].Bad, 1, more)
 		assert.Contains(t, lists[0].Bad[0].Reason, why)
@@ -79,12 +79,12 @@ func TestAPriceListThatLies(t *testing.T) {
 		"seller,name,kind,price\n" + strings.Repeat("A,x,fabric,2\n", 20001): "more than 20000 lines",
 		strings.Repeat(" ", MaxPriceBytes+1):                                 "larger than 5 MB",
 	} {
-		_, err := ReadPrices([]byte(file))
+		_, err := ReadPrices(t.Context(), []byte(file))
 		require.Error(t, err, file[:min(40, len(file))])
 		assert.Contains(t, err.Error(), why)
 	}
 	lists,
-		err := ReadPrices([]byte("seller;year;name;kind;unit;pack;price;stock;discontinued\nMill;2026;Barn;yarn;g;50;4,20;3;\nMill;2026;Owl;yarn;g;50;dear;;yes\n"))
+		err := ReadPrices(t.Context(), []byte("seller;year;name;kind;unit;pack;price;stock;discontinued\nMill;2026;Barn;yarn;g;50;4,20;3;\nMill;2026;Owl;yarn;g;50;dear;;yes\n"))
 	require.NoError(t, err)
 	assert.Equal(t, 2026, lists[0].Year)
 	assert.InDelta(t, 4.2, lists[0].Lines[0].Price, 1e-12)

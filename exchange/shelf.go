@@ -2,6 +2,7 @@ package exchange
 
 import (
 	"archive/zip"
+	"context"
 	"encoding/json"
 	"errors"
 	"fmt"
@@ -48,8 +49,8 @@ type Shelf struct {
 func (s Shelf) Record() []byte { return s.record }
 
 // Photo returns the bytes of a photo, at most MaxPhotoBytes.
-func (s Shelf) Photo(p ShelfPhoto) ([]byte, error) {
-	data, err := unpack(s.files[p.File], MaxPhotoBytes)
+func (s Shelf) Photo(ctx context.Context, p ShelfPhoto) ([]byte, error) {
+	data, err := unpack(ctx, s.files[p.File], MaxPhotoBytes)
 	if err != nil {
 		return nil, fmt.Errorf("the photo %s in the zip cannot be read: save the shelf again", shorten(p.Name))
 	}
@@ -67,7 +68,7 @@ type shelfFile struct {
 // ReadShelf reads the zip of a whole shelf. Files that do not belong to it are
 // left alone; one that would leave its folder makes the whole zip unwelcome.
 // The error is a sentence.
-func ReadShelf(r io.ReaderAt, size int64) (Shelf, error) {
+func ReadShelf(ctx context.Context, r io.ReaderAt, size int64) (Shelf, error) {
 	if size > MaxShelfBytes {
 		return Shelf{}, fmt.Errorf("the zip is larger than %d MB: save the shelf with fewer photos", MaxShelfBytes>>20)
 	}
@@ -78,7 +79,7 @@ func ReadShelf(r io.ReaderAt, size int64) (Shelf, error) {
 	if files[shelfRecord] == nil {
 		return Shelf{}, fmt.Errorf("the zip has no %s: it is no shelf of Lamp Fern", shelfRecord)
 	}
-	data, err := unpack(files[shelfRecord], MaxListBytes)
+	data, err := unpack(ctx, files[shelfRecord], MaxListBytes)
 	if err != nil {
 		return Shelf{}, fmt.Errorf("the %s in the zip is damaged or larger than %d MB", shelfRecord, MaxListBytes>>20)
 	}
@@ -118,13 +119,13 @@ func openZip(r io.ReaderAt, size int64, most int, what string) (map[string]*zip.
 
 // unpack reads a file of a zip, an error when it is larger than most, whatever
 // its head says.
-func unpack(f *zip.File, most int64) ([]byte, error) {
+func unpack(ctx context.Context, f *zip.File, most int64) ([]byte, error) {
 	r, err := f.Open()
 	if err != nil {
 		return nil, err
 	}
 	defer r.Close()
-	data, err := io.ReadAll(io.LimitReader(r, most+1))
+	data, err := io.ReadAll(io.LimitReader(within(ctx, r), most+1))
 	if err == nil && int64(len(data)) > most {
 		err = errors.New("too large")
 	}

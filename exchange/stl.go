@@ -3,6 +3,7 @@ package exchange
 import (
 	"bufio"
 	"bytes"
+	"context"
 	"encoding/binary"
 	"errors"
 	"fmt"
@@ -23,7 +24,7 @@ const (
 
 // ReadSTL reads an STL, binary or text, in mm, as bodies: what does not touch is
 // apart. The error is a sentence without its full stop.
-func ReadSTL(name string, data []byte) (mesh.Mesh, error) {
+func ReadSTL(ctx context.Context, name string, data []byte) (mesh.Mesh, error) {
 	if len(data) > MaxMeshBytes {
 		return mesh.Mesh{}, fmt.Errorf("the mesh is larger than %d MB: export it coarser", MaxMeshBytes>>20)
 	}
@@ -31,11 +32,14 @@ func ReadSTL(name string, data []byte) (mesh.Mesh, error) {
 	if err != nil {
 		return mesh.Mesh{}, err
 	}
+	if err := ctx.Err(); err != nil {
+		return mesh.Mesh{}, err
+	}
 	if len(corners) == 0 {
 		return mesh.Mesh{}, errors.New("there are no triangles in it: export the part again as a solid")
 	}
 	for _, v := range corners { // before corners are made one: what is no number is equal to nothing
-		if math.IsNaN(v.X + v.Y + v.Z) {
+		if sum := v.X + v.Y + v.Z; math.IsNaN(sum) || math.IsInf(sum, 0) {
 			return mesh.Mesh{}, errors.New("it has a corner that is no place (not a number): export the part again")
 		}
 	}

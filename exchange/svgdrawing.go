@@ -3,6 +3,7 @@ package exchange
 import (
 	"bytes"
 	"compress/gzip"
+	"context"
 	"encoding/xml"
 	"errors"
 	"fmt"
@@ -88,7 +89,7 @@ type svgState struct {
 // sizes. Strokes, text, pictures and copies are left out and named. Scripts and
 // references outside the file are never followed. The error is a sentence without
 // its full stop.
-func ReadSVG(r io.Reader) (SVGDrawing, error) {
+func ReadSVG(ctx context.Context, r io.Reader) (SVGDrawing, error) {
 	data, err := io.ReadAll(io.LimitReader(r, MaxSVGBytes+1))
 	if err == nil && bytes.HasPrefix(data, []byte("\x1f\x8b")) { // SVGZ
 		var packed *gzip.Reader
@@ -110,7 +111,7 @@ func ReadSVG(r io.Reader) (SVGDrawing, error) {
 	}
 	for _, flat := range []int{16, 8, 4, 2} {
 		s := &svgReader{left: map[string]int{}, styles: fillRules(data), flat: flat}
-		err := s.read(data)
+		err := s.read(ctx, data)
 		if errors.Is(err, errCorners) {
 			continue // draw its curves with fewer lines
 		}
@@ -199,8 +200,8 @@ var never = map[string]bool{"defs": true, "clipPath": true, "mask": true, "symbo
 var named = map[string]string{"text": "text", "image": "picture", "use": "copy of another shape", "script": "script",
 	"foreignObject": "foreign content", "line": "line without a fill", "a": "link"}
 
-func (s *svgReader) read(data []byte) error {
-	d := xml.NewDecoder(bytes.NewReader(data))
+func (s *svgReader) read(ctx context.Context, data []byte) error {
+	d := xml.NewDecoder(within(ctx, bytes.NewReader(data)))
 	d.CharsetReader = func(label string, in io.Reader) (io.Reader, error) {
 		if of, err := htmlindex.Get(label); err == nil {
 			return of.NewDecoder().Reader(in), nil

@@ -43,7 +43,7 @@ func TestShapesOfAnSVG(t *testing.T) {
 		{`<g transform="translate(10 10) scale(2)"><rect width="10" height="10" transform="rotate(30 5 5) skewX(20)"/></g>`, 100, 0},
 		{`<rect width="10" height="10" transform="matrix(0 1 -1 0 30 0)"/>`, 25, 0},
 	} {
-		d, err := ReadSVG(strings.NewReader(svg(c.body)))
+		d, err := ReadSVG(t.Context(), strings.NewReader(svg(c.body)))
 		require.NoError(t, err, c.body)
 		assert.InDelta(t, 100, d.Width, 1e-9)
 		require.Len(t, d.Shapes, 1, c.body)
@@ -52,7 +52,7 @@ func TestShapesOfAnSVG(t *testing.T) {
 		}
 	}
 	// A hole, by even-odd.
-	d, err := ReadSVG(strings.NewReader(svg(`<path d="M0 0h40v40h-40zM10 10h10v10h-10z"/>`)))
+	d, err := ReadSVG(t.Context(), strings.NewReader(svg(`<path d="M0 0h40v40h-40zM10 10h10v10h-10z"/>`)))
 	require.NoError(t, err)
 	sum := 0.0
 	for _, r := range piece.Overlay([]piece.Outline{{Corners: d.Shapes[0].Corners}}) {
@@ -62,7 +62,7 @@ func TestShapesOfAnSVG(t *testing.T) {
 }
 
 func TestGroupsColoursAndWhatIsLeftOut(t *testing.T) {
-	d, err := ReadSVG(strings.NewReader(svg(`<style>.a{fill:#ff0000;stroke:none} .b { stroke: red; fill : blue }</style>
+	d, err := ReadSVG(t.Context(), strings.NewReader(svg(`<style>.a{fill:#ff0000;stroke:none} .b { stroke: red; fill : blue }</style>
 		<g id="sails" fill="rgb(0, 128, 255)"><rect width="9" height="9"/><rect class="a" width="8" height="8"/><g><path id="jib" style="fill:#0f0" d="M0 0h5v5z"/></g></g>
 		<rect class="b" width="7" height="7"/><rect fill="none" stroke="red" width="5" height="5"/><rect fill="url(#g)" width="6" height="6"/>
 		<text>words</text><image href="http://example.org/x.png"/><use href="#jib"/><script>alert(1)</script><line x2="9"/><rect display="none" width="4" height="4"/><defs><rect width="3" height="3"/></defs><g style="display:none"><rect width="2" height="2"/></g>`)))
@@ -86,7 +86,7 @@ func TestSizesOfAnSVG(t *testing.T) {
 		`height="72pt" viewBox="0 0 20 10"`: {50.8, 25.4},
 		`viewBox="0 0 20 10"`:               {0, 0}, `width="100%" height="100%" viewBox="0 0 20 10"`: {0, 0}, ``: {0, 0},
 	} {
-		d, err := ReadSVG(strings.NewReader(`<svg ` + head + `><rect width="9" height="9"/></svg>`))
+		d, err := ReadSVG(t.Context(), strings.NewReader(`<svg `+head+`><rect width="9" height="9"/></svg>`))
 		require.NoError(t, err)
 		assert.InDeltaSlice(t, want[:], []float64{d.Width, d.Height}, 1e-9, head)
 	}
@@ -105,7 +105,7 @@ rect{fill:#00ff00} #own{fill:#0000ff} ]]></style><rect class="a" width="50%" hei
 	wide, err := unicode.UTF16(unicode.BigEndian, unicode.UseBOM).NewEncoder().String(`<?xml version="1.0" encoding="UTF-16"?>` + sheet)
 	require.NoError(t, err)
 	for name, text := range map[string]string{"plain": sheet, "packed": packed.String(), "UTF-16": wide} {
-		d, err := ReadSVG(strings.NewReader(text))
+		d, err := ReadSVG(t.Context(), strings.NewReader(text))
 		require.NoError(t, err, name)
 		require.Len(t, d.Shapes, 4, name)
 		for i, want := range []string{"#ff0000", "#00ff00", "#0000ff", "#123456"} {
@@ -116,10 +116,10 @@ rect{fill:#00ff00} #own{fill:#0000ff} ]]></style><rect class="a" width="50%" hei
 		assert.InDelta(t, 100+math.Sqrt((200*200+100*100)/2.)/10, d.Shapes[3].Corners[0].X, 1e-9)
 	}
 	latin,
-		err := ReadSVG(strings.NewReader("<?xml version=\"1.0\" encoding=\"windows-1252\"?><svg xmlns=\"http://www.w3.org/2000/svg\"><g id=\"K\xf6nig\"><path d=\"M0 0H9V9z\"/></g></svg>"))
+		err := ReadSVG(t.Context(), strings.NewReader("<?xml version=\"1.0\" encoding=\"windows-1252\"?><svg xmlns=\"http://www.w3.org/2000/svg\"><g id=\"K\xf6nig\"><path d=\"M0 0H9V9z\"/></g></svg>"))
 	require.NoError(t, err)
 	assert.Equal(t, "König", latin.Shapes[0].Group)
-	_, err = ReadSVG(strings.NewReader("\x1f\x8bnot packed"))
+	_, err = ReadSVG(t.Context(), strings.NewReader("\x1f\x8bnot packed"))
 	assert.ErrorContains(t, err, "could not be read")
 }
 
@@ -137,7 +137,7 @@ func TestSVGsThatAreRefused(t *testing.T) {
 		svg(strings.Repeat("<g>", 100) + strings.Repeat("</g>", 100)):                                       "more than 64 deep",
 		`<!DOCTYPE svg [<!ENTITY a "aaaa"><!ENTITY b "&a;&a;">]><svg><rect width="1" height="1"/>&b;</svg>`: "declares entities",
 	} {
-		_, err := ReadSVG(strings.NewReader(body))
+		_, err := ReadSVG(t.Context(), strings.NewReader(body))
 		assert.ErrorContains(t, err, words)
 	}
 	// Too many corners are drawn more roughly before they are refused.
@@ -145,7 +145,7 @@ func TestSVGsThatAreRefused(t *testing.T) {
 	for i := range 600 {
 		fmt.Fprintf(&b, `<path d="M%d 0C9 9 9 9 9 9C1 2 3 4 5 6C7 8 9 10 11 12C5 5 5 5 5 9z"/>`, i)
 	}
-	d, err := ReadSVG(strings.NewReader(svg(b.String())))
+	d, err := ReadSVG(t.Context(), strings.NewReader(svg(b.String())))
 	require.NoError(t, err)
 	assert.Len(t, d.Shapes, 600)
 }
@@ -154,7 +154,7 @@ func FuzzReadSVG(f *testing.F) {
 	f.Add([]byte(svg(`<path d="M10 50a20 20 0 1 1 40 0a20 20 0 1140 0"/>`)))
 	f.Add([]byte(svg(`<g transform="rotate(9)"><rect width="3" height="4" fill="url(#a)"/></g>`)))
 	f.Fuzz(func(t *testing.T, data []byte) {
-		d, err := ReadSVG(bytes.NewReader(data))
+		d, err := ReadSVG(t.Context(), bytes.NewReader(data))
 		if err != nil {
 			return
 		}

@@ -4,6 +4,7 @@ import (
 	"archive/zip"
 	"bufio"
 	"bytes"
+	"context"
 	"encoding/xml"
 	"errors"
 	"fmt"
@@ -56,6 +57,7 @@ type (
 
 // package3MFs is a package with those of its models that were read, and how much they hold.
 type package3MFs struct {
+	ctx                          context.Context // of who waits for it
 	z                            *zip.Reader
 	models                       map[string]*model3MF
 	objects, vertices, triangles int
@@ -65,7 +67,7 @@ type package3MFs struct {
 // transforms, in mm, also where its parts lie in several files (3MF Production Extension
 // 1.1). Each use of a mesh is a body; supports are left out and counted. The error is a
 // sentence without its full stop. With supports they are bodies too.
-func Read3MF(data []byte, supports bool) (mesh.Mesh, error) {
+func Read3MF(ctx context.Context, data []byte, supports bool) (mesh.Mesh, error) {
 	if len(data) > MaxMeshBytes {
 		return mesh.Mesh{}, fmt.Errorf("the package is larger than %d MB: export it coarser", MaxMeshBytes>>20)
 	}
@@ -82,7 +84,7 @@ func Read3MF(data []byte, supports bool) (mesh.Mesh, error) {
 			return mesh.Mesh{}, fmt.Errorf("the package unpacks to more than %d MB: export it coarser", most3MFUnpacked>>20)
 		}
 	}
-	p := package3MFs{z: z, models: map[string]*model3MF{}}
+	p := package3MFs{ctx: ctx, z: z, models: map[string]*model3MF{}}
 	file, err := modelOf(z)
 	if err != nil {
 		return mesh.Mesh{}, err
@@ -108,7 +110,7 @@ func (p *package3MFs) model(file string) (*model3MF, error) {
 		return nil, fmt.Errorf("the package names the model %q and does not hold it: export it again", shorten(file))
 	}
 	defer text.Close()
-	m, err := p.read(tight(io.LimitReader(text, most3MFUnpacked)))
+	m, err := p.read(tight(io.LimitReader(within(p.ctx, text), most3MFUnpacked)))
 	if err != nil {
 		return nil, err
 	}

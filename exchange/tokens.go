@@ -1,6 +1,7 @@
 package exchange
 
 import (
+	"context"
 	"encoding/json"
 	"errors"
 	"fmt"
@@ -35,7 +36,7 @@ type tokenScan struct {
 }
 
 // readJSONList tells a list of tokens from our own files and from other JSON.
-func readJSONList(data []byte) (List, error) {
+func readJSONList(ctx context.Context, data []byte) (List, error) {
 	var head struct {
 		Format string `json:"format"`
 	}
@@ -48,24 +49,27 @@ func readJSONList(data []byte) (List, error) {
 		s.list.Photos = s.Photos
 		return s.list, err
 	}
-	return ReadTokens(data)
+	return ReadTokens(ctx, data)
 }
 
 // ReadTokens reads every colour among design tokens. Tokens of other types are
 // named among the bad lines; Line counts tokens from 1. The error is a
 // sentence about the whole file.
-func ReadTokens(data []byte) (List, error) {
+func ReadTokens(ctx context.Context, data []byte) (List, error) {
 	s := tokenScan{list: newCollector(), opened: map[string]map[string]json.RawMessage{}}
 	if err := json.Unmarshal(data, &s.root); err != nil {
 		return List{}, errors.New("the file is not whole JSON: export the tokens again")
 	}
-	if err := s.group(s.root, nil, "", 0); err != nil {
+	if err := s.group(ctx, s.root, nil, "", 0); err != nil {
 		return List{}, err
 	}
 	return s.list.done("there are no design tokens in the file: each needs a $value", nil)
 }
 
-func (s *tokenScan) group(group map[string]json.RawMessage, path []string, kind string, depth int) error {
+func (s *tokenScan) group(ctx context.Context, group map[string]json.RawMessage, path []string, kind string, depth int) error {
+	if err := ctx.Err(); err != nil {
+		return err
+	}
 	if depth > maxTokenDepth {
 		return fmt.Errorf("the groups of tokens are nested more than %d deep: flatten them", maxTokenDepth)
 	}
@@ -90,7 +94,7 @@ func (s *tokenScan) group(group map[string]json.RawMessage, path []string, kind 
 		if strings.HasPrefix(n, "$") || json.Unmarshal(group[n], &inner) != nil {
 			continue
 		}
-		if err := s.group(inner, append(slices.Clone(path), n), kind, depth+1); err != nil {
+		if err := s.group(ctx, inner, append(slices.Clone(path), n), kind, depth+1); err != nil {
 			return err
 		}
 	}

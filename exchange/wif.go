@@ -3,6 +3,7 @@ package exchange
 import (
 	"bufio"
 	"bytes"
+	"context"
 	"errors"
 	"fmt"
 	"io"
@@ -40,7 +41,7 @@ type Weaving struct {
 type wif map[string]map[string]string
 
 // ReadWIF reads a weaving draft. The error is a sentence without its full stop.
-func ReadWIF(r io.Reader) (Weaving, error) {
+func ReadWIF(ctx context.Context, r io.Reader) (Weaving, error) {
 	data, err := io.ReadAll(io.LimitReader(r, MaxWIFBytes+1))
 	if err != nil {
 		return Weaving{}, fmt.Errorf("the weaving file could not be read to its end: %w", err)
@@ -50,6 +51,9 @@ func ReadWIF(r io.Reader) (Weaving, error) {
 	}
 	f, err := parseWIF(decodeText(data))
 	if err != nil {
+		return Weaving{}, err
+	}
+	if err := ctx.Err(); err != nil {
 		return Weaving{}, err
 	}
 	w := Weaving{Title: f["text"]["title"]}

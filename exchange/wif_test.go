@@ -77,7 +77,7 @@ Range=0,999
 `
 
 func TestAWIFByHand(t *testing.T) {
-	w, err := ReadWIF(strings.NewReader(twill))
+	w, err := ReadWIF(t.Context(), strings.NewReader(twill))
 	require.NoError(t, err)
 	assert.Equal(t, "Hedge cloth", w.Title)
 	assert.Equal(t, weave.Draft{Threading: []int{1, 2, 3, 4, 1, 2}, TieUp: [][]int{{1, 2}, {2, 3}, {3, 4}, {1, 4}},
@@ -91,7 +91,7 @@ func TestAWIFByHand(t *testing.T) {
 
 	var b bytes.Buffer
 	require.NoError(t, WriteWIF(&b, w))
-	again, err := ReadWIF(&b)
+	again, err := ReadWIF(t.Context(), &b)
 	require.NoError(t, err)
 	assert.InDelta(t, w.PicksPer10mm, again.PicksPer10mm, 1e-6)
 	again.PicksPer10mm = w.PicksPer10mm
@@ -104,17 +104,17 @@ func TestOtherWaysToWriteAWIF(t *testing.T) {
 		return twill[:i] + twill[j:]
 	}
 	lifts := cut("[TIEUP]", "[COLOR PALETTE]") + "\n[LIFTPLAN]\n1=1,2\n2=2,3\n3=1,2\n4=3,4\n"
-	w, err := ReadWIF(strings.NewReader(lifts))
+	w, err := ReadWIF(t.Context(), strings.NewReader(lifts))
 	require.NoError(t, err)
 	assert.Equal(t, [][]int{{1, 2}, {2, 3}, {3, 4}}, w.Draft.TieUp, "like lifts share a treadle")
 	assert.Equal(t, []int{1, 2, 1, 3}, w.Draft.Treadling)
 
-	w, err = ReadWIF(strings.NewReader(strings.Replace(twill, "Rising Shed=true", "Rising Shed=false", 1)))
+	w, err = ReadWIF(t.Context(), strings.NewReader(strings.Replace(twill, "Rising Shed=true", "Rising Shed=false", 1)))
 	require.NoError(t, err)
 	assert.True(t, w.SinkingMended)
 	assert.Equal(t, []int{3, 4}, w.Draft.TieUp[0])
 
-	w, err = ReadWIF(strings.NewReader(strings.Replace(twill, "[TREADLING]\n1=1", "[TREADLING]\n1=1,3", 1)))
+	w, err = ReadWIF(t.Context(), strings.NewReader(strings.Replace(twill, "[TREADLING]\n1=1", "[TREADLING]\n1=1,3", 1)))
 	require.NoError(t, err)
 	assert.Equal(t, []int{1, 2, 3, 4}, w.Draft.TieUp[w.Draft.Treadling[0]-1], "two treadles pressed at once")
 
@@ -124,20 +124,20 @@ func TestOtherWaysToWriteAWIF(t *testing.T) {
 	}
 	for _, data := range [][]byte{append([]byte{0xff, 0xfe}, wide...), append([]byte{0xef, 0xbb, 0xbf}, twill...),
 		[]byte(strings.Replace(twill, "Hedge", "H\xe4gge", 1))} {
-		w, err := ReadWIF(bytes.NewReader(data))
+		w, err := ReadWIF(t.Context(), bytes.NewReader(data))
 		require.NoError(t, err)
 		assert.Contains(t, []string{"Hedge cloth", "Hägge cloth"}, w.Title)
 	}
-	plain, err := ReadWIF(strings.NewReader(cut("[COLOR PALETTE]", "[WARP COLORS]")[:strings.Index(cut("[COLOR PALETTE]", "[WARP COLORS]"),
+	plain, err := ReadWIF(t.Context(), strings.NewReader(cut("[COLOR PALETTE]", "[WARP COLORS]")[:strings.Index(cut("[COLOR PALETTE]", "[WARP COLORS]"),
 		"[WARP COLORS]")]))
 	require.NoError(t, err)
 	assert.Len(t, plain.Yarns, 2, "without colours, a dark and a light yarn")
 }
 
 func TestEmptyEndsAndPicksAreLeftOut(t *testing.T) {
-	whole, err := ReadWIF(strings.NewReader(twill))
+	whole, err := ReadWIF(t.Context(), strings.NewReader(twill))
 	require.NoError(t, err)
-	w, err := ReadWIF(strings.NewReader(strings.Replace(strings.Replace(twill, "Threads=6", "Threads=7", 1), "3=3\n4=4\n\n[COLOR",
+	w, err := ReadWIF(t.Context(), strings.NewReader(strings.Replace(strings.Replace(twill, "Threads=6", "Threads=7", 1), "3=3\n4=4\n\n[COLOR",
 		"3=3\n4=\n\n[COLOR", 1)))
 	require.NoError(t, err)
 	assert.Equal(t, 1, w.EmptyEnds)
@@ -168,10 +168,10 @@ func TestWIFsThatAreNotWhole(t *testing.T) {
 		{"Version=1.1", "Version", "has no = in it"},
 	} {
 		require.Contains(t, twill, c.from)
-		_, err := ReadWIF(strings.NewReader(strings.Replace(twill, c.from, c.to, 1)))
+		_, err := ReadWIF(t.Context(), strings.NewReader(strings.Replace(twill, c.from, c.to, 1)))
 		assert.ErrorContains(t, err, c.words)
 	}
-	_, err := ReadWIF(strings.NewReader("a=1"))
+	_, err := ReadWIF(t.Context(), strings.NewReader("a=1"))
 	assert.ErrorContains(t, err, "does not begin with a section")
 }
 
@@ -179,7 +179,7 @@ func FuzzReadWIF(f *testing.F) {
 	f.Add([]byte(twill))
 	f.Add([]byte("[WIF]\n[WEAVING]\n[WARP]\nThreads=1\n"))
 	f.Fuzz(func(t *testing.T, data []byte) {
-		w, err := ReadWIF(bytes.NewReader(data))
+		w, err := ReadWIF(t.Context(), bytes.NewReader(data))
 		if err != nil {
 			return
 		}

@@ -4,6 +4,7 @@ import (
 	"archive/zip"
 	"bufio"
 	"bytes"
+	"context"
 	"errors"
 	"fmt"
 	"io"
@@ -29,6 +30,7 @@ const (
 	mostCellBytes  = 4 * 32_767
 	mostRowBytes   = 16 << 20 // of all copies in one row
 	mostSheetBytes = 48 << 20 // of what is kept of a sheet
+	mostTexts      = 400_000  // a list of most lines and twenty texts in each
 )
 
 // costs is what a part of a spreadsheet shows of what it would cost to read.
@@ -36,10 +38,11 @@ type costs struct {
 	deep    bool // its elements lie in one another deeper than any real one's
 	longest int  // text of one cell, in bytes
 	cells   int  // of the row with most
+	texts   int  // that cells may share
 }
 
 // costOf looks a part of a spreadsheet through without keeping any of it.
-func costOf(f *zip.File) (out costs) {
+func costOf(ctx context.Context, f *zip.File) (out costs) {
 	if !strings.HasSuffix(f.Name, ".xml") && !strings.HasSuffix(f.Name, ".rels") {
 		return out
 	}
@@ -48,7 +51,7 @@ func costOf(f *zip.File) (out costs) {
 		return out // said by what reads it
 	}
 	defer in.Close()
-	r := bufio.NewReaderSize(io.LimitReader(in, maxSheetUnpacked), 64<<10)
+	r := bufio.NewReaderSize(io.LimitReader(within(ctx, in), maxSheetUnpacked), 64<<10)
 	deep, last, tag := 0, byte(0), false
 	text, cells := 0, 0
 	begins := func(names ...string) bool {
@@ -71,6 +74,8 @@ func costOf(f *zip.File) (out costs) {
 				if text = 0; begins("c") {
 					cells++
 					out.cells = max(out.cells, cells)
+				} else {
+					out.texts++
 				}
 			case begins("row"):
 				cells = 0
@@ -104,18 +109,21 @@ func costOf(f *zip.File) (out costs) {
 // ReadSpreadsheet reads a list of materials from the first sheet of an .xlsx
 // file that holds one: a heading row as in CSV and one material a row. The error is a
 // sentence about the whole file.
-func ReadSpreadsheet(data []byte) (List, error) {
+func ReadSpreadsheet(ctx context.Context, data []byte) (List, error) {
 	if z, err := zip.NewReader(bytes.NewReader(data), int64(len(data))); err == nil {
 		var most costs
 		for _, f := range z.File {
-			one := costOf(f)
+			one := costOf(ctx, f)
 			if one.deep {
 				return List{}, errors.New("the file is not a whole spreadsheet: save it again as .xlsx, or as CSV")
 			}
-			most.longest, most.cells = max(most.longest, one.longest), max(most.cells, one.cells)
+			most.longest, most.cells, most.texts = max(most.longest, one.longest), max(most.cells, one.cells), max(most.texts, one.texts)
 		}
 		if most.longest > mostCellBytes {
 			return List{}, errors.New("a cell of the spreadsheet holds more text than a cell can: shorten it and save it anew")
+		}
+		if most.texts > mostTexts {
+			return List{}, fmt.Errorf("the spreadsheet holds more than %d texts: keep the columns that are needed, or split it", mostTexts)
 		}
 		if most.longest*most.cells > mostRowBytes {
 			return List{}, fmt.Errorf("a row of the spreadsheet has %d cells and may hold more text than can be read: keep to the columns that are needed", most.cells)
@@ -126,7 +134,7 @@ func ReadSpreadsheet(data []byte) (List, error) {
 		return List{}, errors.New("there is no room to unpack the spreadsheet: make some, or save it as CSV")
 	}
 	defer os.RemoveAll(dir) // what the package leaves there when it fails as well
-	f, err := excelize.OpenReader(bytes.NewReader(data), excelize.Options{UnzipSizeLimit: maxSheetUnpacked,
+	f, err := excelize.OpenReader(within(ctx, bytes.NewReader(data)), excelize.Options{UnzipSizeLimit: maxSheetUnpacked,
 		UnzipXMLSizeLimit: maxSheetInMemory, RawCellValue: true, TmpDir: dir})
 	switch {
 	case err != nil && strings.Contains(err.Error(), "unzip size exceeds"):
@@ -141,7 +149,7 @@ func ReadSpreadsheet(data []byte) (List, error) {
 	}
 	var first error
 	for _, sheet := range sheets[:min(len(sheets), mostSheets)] {
-		list, err := readSheet(f, sheet)
+		list, err := readSheet(ctx, f, sheet)
 		if err == nil {
 			return list, nil
 		}
@@ -159,7 +167,7 @@ const (
 )
 
 // readSheet reads a list from one sheet. The error is a sentence.
-func readSheet(f *excelize.File, sheet string) (List, error) {
+func readSheet(ctx context.Context, f *excelize.File, sheet string) (List, error) {
 	in, err := f.Rows(sheet)
 	if err != nil {
 		return List{}, errors.New("the first sheet of the spreadsheet cannot be read: save it again as .xlsx, or as CSV")
@@ -171,6 +179,9 @@ func readSheet(f *excelize.File, sheet string) (List, error) {
 	for line := 1; in.Next(); line++ {
 		if line > MaxListLines+1 {
 			return List{}, fmt.Errorf("the sheet has more than %d rows: split it and bring in the parts one after another", MaxListLines)
+		}
+		if err := ctx.Err(); err != nil {
+			return List{}, err
 		}
 		row, err := in.Columns()
 		if err != nil {

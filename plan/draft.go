@@ -84,9 +84,9 @@ func (d *Draft) KeepMesh(data []byte, read *mesh.Mesh) (hash string, err error) 
 
 // Read reads a file of the maker's when it is its turn; what cannot be read is refused with the
 // reason.
-func Read[T any](d *Draft, read func() (T, error)) (out T, err error) {
-	err = shelf.Heavy(d.Ctx, func() error {
-		if out, err = read(); err != nil {
+func Read[T any](d *Draft, read func(context.Context) (T, error)) (out T, err error) {
+	err = shelf.Heavy(d.Ctx, func(ctx context.Context) error {
+		if out, err = read(ctx); err != nil {
 			return words.Refuse("Nothing was brought in: %s.", err)
 		}
 		return nil

@@ -313,8 +313,8 @@ func (k *Desk) export(ctx context.Context, id uint, sheets bool) (name string, f
 // here.
 func (k *Desk) Import(ctx context.Context, file []byte) (p *Plan, missing []string, err error) {
 	var in exchange.PlanFile
-	err = shelf.Heavy(ctx, func() (err error) {
-		if in, err = exchange.ReadPlanFile(file); err != nil {
+	err = shelf.Heavy(ctx, func(ctx context.Context) (err error) {
+		if in, err = exchange.ReadPlanFile(ctx, file); err != nil {
 			return words.Refuse("%s.", words.Capital(err.Error()))
 		}
 		return nil
@@ -435,7 +435,7 @@ func (p *Plan) whole(in exchange.PlanFile) error {
 // those that are neither in the file nor here and names them.
 func (k *Desk) bringFiles(ctx context.Context, p *Plan, in exchange.PlanFile) (missing []string, err error) {
 	for _, f := range in.Photos {
-		data, held := in.Content(f, exchange.MaxPhotoBytes)
+		data, held := in.Content(ctx, f, exchange.MaxPhotoBytes)
 		if !held || shelf.PhotoHash(data) != f.Hash {
 			continue
 		}
@@ -475,7 +475,7 @@ func (k *Desk) bringFiles(ctx context.Context, p *Plan, in exchange.PlanFile) (m
 		return nil, err
 	}
 	for _, f := range in.Meshes {
-		data, held := in.Content(f, exchange.MaxMeshBytes)
+		data, held := in.Content(ctx, f, exchange.MaxMeshBytes)
 		if !held || shelf.PhotoHash(data) != f.Hash {
 			continue
 		}

@@ -18,15 +18,15 @@ var ErrNoMesh = errors.New("the mesh is not kept here")
 
 // ReadMesh reads a mesh of a kind, of at least so many bodies if it can be: one that was brought in
 // with its supports keeps them.
-func ReadMesh(kind, name string, data []byte, bodies int) (mesh.Mesh, error) {
+func ReadMesh(ctx context.Context, kind, name string, data []byte, bodies int) (mesh.Mesh, error) {
 	if kind == "3mf" {
-		m, err := exchange.Read3MF(data, false)
+		m, err := exchange.Read3MF(ctx, data, false)
 		if m.Supports > 0 && len(m.Bodies) < bodies {
-			return exchange.Read3MF(data, true)
+			return exchange.Read3MF(ctx, data, true)
 		}
 		return m, err
 	}
-	return exchange.ReadSTL(name, data)
+	return exchange.ReadSTL(ctx, name, data)
 }
 
 // Mesh is a kept mesh, ready to use. ErrNoMesh tells that it is not kept here.
@@ -41,7 +41,7 @@ func (s *Desk) Mesh(of piece.Model) (*mesh.Mesh, error) {
 	if err != nil {
 		return nil, err
 	}
-	read, err := ReadMesh(of.Kind, of.Name, data, of.Bodies)
+	read, err := ReadMesh(context.Background(), of.Kind, of.Name, data, of.Bodies)
 	if err != nil {
 		return nil, words.Refuse("The mesh of %s can no longer be read: %s.", of.Name, err)
 	}

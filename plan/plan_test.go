@@ -392,9 +392,9 @@ func TestPlanGoesToAnEmptyShelfAndIsTheSame(t *testing.T) {
 	require.NoError(t, err)
 	_, back, err := b.Export(testroom.Ctx, there)
 	require.NoError(t, err)
-	first, err := exchange.ReadPlanFile(out)
+	first, err := exchange.ReadPlanFile(t.Context(), out)
 	require.NoError(t, err)
-	second, err := exchange.ReadPlanFile(back)
+	second, err := exchange.ReadPlanFile(t.Context(), back)
 	require.NoError(t, err)
 	assert.Equal(t, len(first.Sections), len(second.Sections))
 	assert.Equal(t, len(first.Materials), len(second.Materials))
@@ -422,12 +422,12 @@ func TestPlanGoesToAnEmptyShelfAndIsTheSame(t *testing.T) {
 // changed is a plan file with something else in it.
 func changed(t *testing.T, file []byte, change func(*exchange.PlanFile)) []byte {
 	t.Helper()
-	p, err := exchange.ReadPlanFile(file)
+	p, err := exchange.ReadPlanFile(t.Context(), file)
 	require.NoError(t, err)
 	change(&p)
 	var b bytes.Buffer
 	require.NoError(t, exchange.WritePlanFile(&b, p, func(f exchange.ShelfPhoto, _ bool) ([]byte, error) {
-		data, _ := p.Content(f, exchange.MaxMeshBytes)
+		data, _ := p.Content(t.Context(), f, exchange.MaxMeshBytes)
 		return data, nil
 	}))
 	return b.Bytes()

@@ -50,8 +50,8 @@ func (s *Keeper) Upload(ctx context.Context, name string, data []byte) (uint, er
 
 // readList reads a list when it is its turn.
 func (s *Keeper) readList(ctx context.Context, data []byte) (list exchange.List, err error) {
-	err = Heavy(ctx, func() error {
-		if list, err = exchange.ReadList(data); err != nil {
+	err = Heavy(ctx, func(ctx context.Context) error {
+		if list, err = exchange.ReadList(ctx, data); err != nil {
 			return words.Refuse("Nothing was brought in: %s.", err)
 		}
 		return nil
@@ -68,8 +68,8 @@ const mostStaged = 2 << 30
 // be confirmed.
 func (s *Keeper) UploadShelf(ctx context.Context, name string, r io.ReaderAt, size int64) (uint, error) {
 	var shelf exchange.Shelf
-	err := Heavy(ctx, func() (err error) {
-		if shelf, err = exchange.ReadShelf(r, size); err != nil {
+	err := Heavy(ctx, func(ctx context.Context) (err error) {
+		if shelf, err = exchange.ReadShelf(ctx, r, size); err != nil {
 			return words.Refuse("Nothing was brought in: %s.", err)
 		}
 		return nil
@@ -82,7 +82,7 @@ func (s *Keeper) UploadShelf(ctx context.Context, name string, r io.ReaderAt, si
 		if err := ctx.Err(); err != nil {
 			return 0, err
 		}
-		data, err := shelf.Photo(p)
+		data, err := shelf.Photo(ctx, p)
 		if err == nil {
 			_, err = exchange.CheckPhoto(data)
 		}

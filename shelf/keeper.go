@@ -79,7 +79,7 @@ func Cache[K comparable, V any](n int) *lru.Cache[K, V] {
 // Salvage saves what can be read of a damaged data folder into another, as store.Salvage does,
 // when it is its turn.
 func (s *Keeper) Salvage(ctx context.Context, from, to string) (r Report, err error) {
-	err = Heavy(ctx, func() error {
+	err = Heavy(ctx, func(ctx context.Context) error {
 		r, err = store.Salvage(ctx, from, to)
 		return err
 	})
@@ -92,7 +92,7 @@ const SealedTail = store.SealedTail
 // Seal encrypts what is written to what it returns, as store.Seal does, when it is its turn; begin is called
 // before the first byte goes out.
 func (s *Keeper) Seal(ctx context.Context, to io.Writer, passphrase string, begin func()) (sealed io.WriteCloser, err error) {
-	err = Heavy(ctx, func() error {
+	err = Heavy(ctx, func(context.Context) error {
 		sealed, err = store.Seal(&begun{w: to, begin: begin}, passphrase)
 		return err
 	})
@@ -121,7 +121,7 @@ const sealedHead = 256
 func (s *Keeper) AddBackup(ctx context.Context, from io.Reader, passphrase string) (b Backup, r Report, err error) {
 	head := bufio.NewReader(from)
 	_, _ = head.Peek(sealedHead) // a sender that is slow holds nobody up; what is wrong is found where it is read
-	err = Heavy(ctx, func() error {
+	err = Heavy(ctx, func(context.Context) error {
 		from, err = store.Unsealed(head, passphrase)
 		return err
 	})

@@ -59,8 +59,8 @@ func (s *Keeper) AddPhoto(ctx context.Context, name string, data []byte) (hash s
 
 // read reads a photo when no other file is being read.
 func (s *Keeper) read(ctx context.Context, data []byte) (read exchange.Photo, err error) {
-	err = Heavy(ctx, func() error {
-		read, err = exchange.ReadPhoto(data)
+	err = Heavy(ctx, func(ctx context.Context) error {
+		read, err = exchange.ReadPhoto(ctx, data)
 		return err
 	})
 	return read, err

@@ -150,7 +150,7 @@ func BenchmarkPhotoToPalette(b *testing.B) {
 	})
 	b.Run("palette", func(b *testing.B) {
 		for b.Loop() {
-			read, err := exchange.ReadPhoto(file.Bytes())
+			read, err := exchange.ReadPhoto(b.Context(), file.Bytes())
 			require.NoError(b, err)
 			require.NotEmpty(b, surface.Palette(read.Image, surface.Correction{}, shelf.PhotoPalette))
 		}

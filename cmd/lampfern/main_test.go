@@ -167,7 +167,7 @@ func TestImportAndVersion(t *testing.T) {
 	defer res.Body.Close()
 	file, err := io.ReadAll(res.Body)
 	require.NoError(t, err)
-	plan, err := exchange.ReadPlanFile(file)
+	plan, err := exchange.ReadPlanFile(t.Context(), file)
 	require.NoError(t, err)
 	assert.Len(t, plan.Materials, 5)
 	zip := filepath.Join(t.TempDir(), "plan.zip")

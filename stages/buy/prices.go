@@ -288,9 +288,9 @@ func (e *BringPrices) Take(f plan.File) { e.File = f }
 
 // Do keeps the list; the plan stays as it is.
 func (e BringPrices) Do(d *plan.Draft) (string, error) {
-	lists, err := exchange.ReadPrices(e.File.Data)
+	lists, err := plan.Read(d, func(ctx context.Context) ([]exchange.PriceList, error) { return exchange.ReadPrices(ctx, e.File.Data) })
 	if err != nil {
-		return "", words.Refuse("Nothing was brought in: %s.", err)
+		return "", err
 	}
 	d.Beside(func(tx store.Tx) error {
 		said, err := shelf.TakePrices(tx, lists, d.Now)

@@ -2,6 +2,7 @@ package draft
 
 import (
 	"bytes"
+	"context"
 	"fmt"
 	"slices"
 
@@ -23,7 +24,9 @@ type BringWIF struct{ File plan.File }
 func (e *BringWIF) Take(f plan.File) { e.File = f }
 
 func (e BringWIF) Do(d *plan.Draft) (string, error) {
-	w, err := plan.Read(d, func() (exchange.Weaving, error) { return exchange.ReadWIF(bytes.NewReader(e.File.Data)) })
+	w, err := plan.Read(d, func(ctx context.Context) (exchange.Weaving, error) {
+		return exchange.ReadWIF(ctx, bytes.NewReader(e.File.Data))
+	})
 	if err != nil {
 		return "", err
 	}

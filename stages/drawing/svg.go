@@ -2,6 +2,7 @@ package drawing
 
 import (
 	"bytes"
+	"context"
 	"fmt"
 	"math"
 	"strings"
@@ -26,7 +27,9 @@ type BringSVG struct {
 func (e *BringSVG) Take(f plan.File) { e.File = f }
 
 func (e BringSVG) Do(dr *plan.Draft) (string, error) {
-	in, err := plan.Read(dr, func() (exchange.SVGDrawing, error) { return exchange.ReadSVG(bytes.NewReader(e.File.Data)) })
+	in, err := plan.Read(dr, func(ctx context.Context) (exchange.SVGDrawing, error) {
+		return exchange.ReadSVG(ctx, bytes.NewReader(e.File.Data))
+	})
 	if err != nil {
 		return "", err
 	}

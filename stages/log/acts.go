@@ -79,9 +79,11 @@ const mostBusy = 5000
 
 // Do keeps the times; the plan stays as it is.
 func (e BringBusy) Do(d *plan.Draft) (string, error) {
-	found, err := exchange.ReadBusy(e.File.Data, d.Now.AddDate(0, 0, -1), d.Now.AddDate(3, 0, 0), d.Now.Location())
+	found, err := plan.Read(d, func(ctx context.Context) ([]exchange.BusyTime, error) {
+		return exchange.ReadBusy(ctx, e.File.Data, d.Now.AddDate(0, 0, -1), d.Now.AddDate(3, 0, 0), d.Now.Location())
+	})
 	if err != nil {
-		return "", words.Refuse("%s.", words.Capital(err.Error()))
+		return "", err
 	}
 	if len(found) == 0 {
 		return "", words.Refuse("The calendar file holds nothing busy in the next three years: choose another.")

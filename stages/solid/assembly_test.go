@@ -115,7 +115,7 @@ func TestASetOfWhichAMeshIsGone(t *testing.T) {
 	testroom.Do(t, s, id, plan.AddPiece{Pattern: "figure"})
 	_, file, err := s.Export(testroom.Ctx, id)
 	require.NoError(t, err)
-	lost, err := exchange.ReadPlanFile(file)
+	lost, err := exchange.ReadPlanFile(t.Context(), file)
 	require.NoError(t, err)
 	lost.Photos, lost.Meshes = nil, nil
 	var bare bytes.Buffer

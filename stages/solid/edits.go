@@ -2,6 +2,7 @@ package solid
 
 import (
 	"bytes"
+	"context"
 	"fmt"
 	"path/filepath"
 	"slices"
@@ -35,7 +36,7 @@ func (e BringMesh) Do(d *plan.Draft) (string, error) {
 	if bytes.HasPrefix(data, []byte("PK")) {
 		kind = "3mf"
 	}
-	m, err := plan.Read(d, func() (mesh.Mesh, error) { return plan.ReadMesh(kind, name, data, 0) })
+	m, err := plan.Read(d, func(ctx context.Context) (mesh.Mesh, error) { return plan.ReadMesh(ctx, kind, name, data, 0) })
 	if err != nil {
 		return "", err
 	}

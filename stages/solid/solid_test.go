@@ -58,7 +58,7 @@ func TestAMeshIsBroughtInPartByPart(t *testing.T) {
 
 	out, err := Solid3MF(s, p, false)
 	require.NoError(t, err)
-	again, err := exchange.Read3MF(out, false)
+	again, err := exchange.Read3MF(t.Context(), out, false)
 	require.NoError(t, err)
 	assert.Len(t, again.Bodies, 3)
 	z, err := zip.NewReader(bytes.NewReader(out), int64(len(out)))
@@ -79,7 +79,7 @@ func TestAMeshIsBroughtInPartByPart(t *testing.T) {
 	assert.False(t, hasNote(q, "nomesh"))
 
 	// Where its file is lost the plan still opens, says so, and takes the mesh again.
-	lost, err := exchange.ReadPlanFile(file)
+	lost, err := exchange.ReadPlanFile(t.Context(), file)
 	require.NoError(t, err)
 	lost.Photos, lost.Meshes = nil, nil
 	var bare bytes.Buffer
