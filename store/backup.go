@@ -497,7 +497,7 @@ func Restore(ctx context.Context, path, passphrase, dir string) (r Report, err e
 		if _, err := os.Stat(from); err != nil {
 			continue
 		}
-		if err := os.Rename(from, filepath.Join(dir, folder)); err != nil {
+		if err := errors.Join(syncFolder(from), os.Rename(from, filepath.Join(dir, folder))); err != nil {
 			return r, plain(fmt.Errorf("restoring the %s: %w", folder, err))
 		}
 	}

@@ -95,6 +95,9 @@ func TakeNext(ctx context.Context, dir string, now time.Time) (told string, err 
 				return "", plain(fmt.Errorf("restoring the %s: %w", folder, err))
 			}
 		}
+		if err := syncFolder(to); err != nil {
+			return "", plain(fmt.Errorf("restoring the %s: %w", folder, err))
+		}
 	}
 	for _, tail := range []string{"-wal", "-shm"} { // they would be of the other database
 		if err := os.Remove(filepath.Join(dir, FileName+tail)); err != nil && !errors.Is(err, os.ErrNotExist) {

@@ -2,9 +2,13 @@ package main
 
 import (
 	"bufio"
+	"bytes"
 	"encoding/hex"
 	"fmt"
+	"image"
+	"image/png"
 	"math/rand/v2"
+	"mime/multipart"
 	"net/http"
 	"net/url"
 	"os"
@@ -156,13 +160,28 @@ func TestTrialPowerCut(t *testing.T) {
 	p := startCommand(t, exec.Command("strace", "-f", "-y", "-xx", "-s", "2000000", "-o", trace, "-e",
 		"trace=open,openat,write,pwrite64,ftruncate,rename,renameat,renameat2,unlink,unlinkat,fsync,fdatasync", binary, "serve", "--data", data, "--addr", "127.0.0.1:0"))
 	client, names := follows(20*time.Second), []string{}
+	var err error
 	for i := range cuts {
 		name := fmt.Sprintf("cut %d.", i)
 		at, fields := "/shelf/new", url.Values{"name": {name}, "colour": {fmt.Sprintf("#%06x", rand.IntN(1<<24))}, "remark": {strings.Repeat("r", rand.IntN(400))}}
 		if i%5 == 4 {
 			at, fields = "/plans", url.Values{"name": {name}, "craft": {"quilt"}}
 		}
-		res, err := client.PostForm(p.url+at, fields)
+		var res *http.Response
+		if i%7 == 6 { // a photo, whose file is named by what is in it
+			var picture, form bytes.Buffer
+			of := image.NewGray(image.Rect(0, 0, 200, 200))
+			of.Pix[0], of.Pix[1] = byte(i), byte(i>>8)
+			require.NoError(t, png.Encode(&picture, of))
+			w := multipart.NewWriter(&form)
+			part, e := w.CreateFormFile("file", name+"png")
+			require.NoError(t, e)
+			_, _ = part.Write(picture.Bytes())
+			require.NoError(t, w.Close())
+			res, err = client.Post(p.url+"/photos", w.FormDataContentType(), &form)
+		} else {
+			res, err = client.PostForm(p.url+at, fields)
+		}
 		require.NoError(t, err)
 		res.Body.Close()
 		require.Equal(t, http.StatusSeeOther, res.StatusCode)
@@ -220,7 +239,7 @@ func TestTrialPowerCut(t *testing.T) {
 		r, err := s.Check(t.Context())
 		require.NoError(t, err)
 		assert.True(t, r.Good(), "after sync %d: %v", syncs, r.Wrong)
-		assert.GreaterOrEqual(t, r.Materials+r.Plans, answered, "after sync %d: what was answered is there", syncs)
+		assert.GreaterOrEqual(t, r.Materials+r.Plans+r.Photos, answered, "after sync %d: what was answered is there", syncs)
 		require.NoError(t, s.Close())
 		require.NoError(t, os.RemoveAll(left))
 	}

@@ -5,6 +5,7 @@ import (
 	"fmt"
 	"io"
 	"math/rand/v2"
+	"net"
 	"net/http"
 	"net/url"
 	"os"
@@ -318,4 +319,87 @@ func TestTrialDoors(t *testing.T) {
 	}
 	code, _ := ask("POST", "/shelf/new", "moth.example:"+port[1], nil, post)
 	assert.Contains(t, []int{http.StatusSeeOther, http.StatusUnauthorized, http.StatusForbidden}, code)
+}
+
+// TestTrialBodies sends many bodies half and no further: the program's memory stays bounded, and pages are
+// answered as ever.
+func TestTrialBodies(t *testing.T) {
+	many := trialOf(t, "BODIES")
+	data := t.TempDir()
+	p := start(t, "demo", "--data", data)
+	address := strings.TrimPrefix(p.url, "http://")
+	half := bytes.Repeat([]byte("x"), 6<<20)
+	var senders sync.WaitGroup
+	for i := range many {
+		senders.Go(func() {
+			c, err := net.Dial("tcp", address)
+			if err != nil {
+				return
+			}
+			defer c.Close()
+			_ = c.SetDeadline(time.Now().Add(25 * time.Second))
+			path := []string{"/shelf/import", "/door", "/plans/9/change", "/care/bring", "/photos"}[i%5]
+			_, _ = fmt.Fprintf(c, "POST %s HTTP/1.1\r\nHost: %s\r\nContent-Type: multipart/form-data; boundary=b\r\nContent-Length: %d\r\n\r\n--b\r\nContent-Disposition: form-data; name=\"file\"; filename=\"x\"\r\n\r\n",
+				path, address, 12<<20)
+			_, _ = c.Write(half)
+			_, _ = io.Copy(io.Discard, c) // until it is shut
+		})
+	}
+	var took []time.Duration
+	client := follows(20 * time.Second)
+	for end := time.Now().Add(25 * time.Second); time.Now().Before(end); time.Sleep(50 * time.Millisecond) {
+		began := time.Now()
+		code, _, err := read(client, p.url+[]string{"/", "/shelf", "/plans/9/wheel", "/plans"}[len(took)%4])
+		require.NoError(t, err)
+		require.Equal(t, http.StatusOK, code)
+		took = append(took, time.Since(began))
+	}
+	senders.Wait()
+	slices.Sort(took)
+	status, err := os.ReadFile(fmt.Sprintf("/proc/%d/status", p.Process.Pid))
+	require.NoError(t, err)
+	kept, err := strconv.Atoi(regexp.MustCompile(`VmHWM:\s+(\d+) kB`).FindStringSubmatch(string(status))[1])
+	require.NoError(t, err)
+	t.Logf("%d half-sent bodies: at most %d MB; %d pages, half within %d ms, all but one in twenty within %d ms, the slowest %d ms", many, kept>>10,
+		len(took), took[len(took)/2].Milliseconds(), took[len(took)*19/20].Milliseconds(), took[len(took)-1].Milliseconds())
+	assert.LessOrEqual(t, kept>>10, 400)
+	assert.LessOrEqual(t, took[len(took)*19/20], 100*time.Millisecond)
+}
+
+// TestTrialGuesses sends many wrong passphrases at once: no more are looked at than of as many one after
+// another, and the right one among the rest does not get in.
+func TestTrialGuesses(t *testing.T) {
+	many := trialOf(t, "GUESSES")
+	data := t.TempDir()
+	set := exec.Command(binary, "passphrase", "--data", data)
+	set.Stdin = strings.NewReader("moth lamp river bell\n")
+	out, err := set.CombinedOutput()
+	require.NoError(t, err, "%s", out)
+	p := startCommand(t, exec.Command(binary, "serve", "--data", data, "--addr", "0.0.0.0:0", "--no-tls"))
+	at := "http://127.0.0.1:" + p.url[strings.LastIndex(p.url, ":")+1:] + "/door"
+	var lock sync.Mutex
+	codes := map[int]int{}
+	var guessers sync.WaitGroup
+	began := time.Now()
+	for i := range many {
+		guessers.Go(func() {
+			guess := fmt.Sprint("a wrong guess ", i)
+			if i == many-1 {
+				guess = "moth lamp river bell"
+			}
+			res, err := follows(30*time.Second).PostForm(at, url.Values{"door": {"enter"}, "passphrase": {guess}})
+			if err != nil {
+				return
+			}
+			res.Body.Close()
+			lock.Lock()
+			codes[res.StatusCode]++
+			lock.Unlock()
+		})
+	}
+	guessers.Wait()
+	t.Logf("%d guesses at once in %d ms: %d were looked at, %d had to wait", many, time.Since(began).Milliseconds(),
+		codes[http.StatusForbidden]+codes[http.StatusSeeOther], codes[http.StatusTooManyRequests])
+	assert.LessOrEqual(t, codes[http.StatusForbidden]+codes[http.StatusSeeOther], 4)
+	assert.Equal(t, many, codes[http.StatusForbidden]+codes[http.StatusSeeOther]+codes[http.StatusTooManyRequests])
 }
