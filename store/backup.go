@@ -14,9 +14,9 @@ import (
 	"path/filepath"
 	"slices"
 	"strings"
-	"sync"
 	"time"
 
+	"github.com/go-gormigrate/gormigrate/v2"
 	"gorm.io/gorm"
 )
 
@@ -408,8 +408,8 @@ func (d *diskWriter) Write(p []byte) (int, error) {
 	return n, err
 }
 
-// ownSchema are the triggers and views of the program's own, by name.
-var ownSchema = sync.OnceValues(func() (map[string]string, error) {
+// schemaAt is the schema that this program gives a database of a version: each statement by its kind and name.
+func schemaAt(version string) (map[string]string, error) {
 	db, err := open(":memory:", "mode=memory", 1)
 	if err != nil {
 		return nil, err
@@ -419,32 +419,28 @@ var ownSchema = sync.OnceValues(func() (map[string]string, error) {
 			_ = pool.Close()
 		}
 	}()
-	if err := migrate(db); err != nil {
+	if err := migrateTo(db, version); err != nil {
 		return nil, err
 	}
-	return actsOf(db)
-})
+	return schemaOf(db)
+}
 
-// actsOf are what a database does by itself: its triggers and views, by name.
-func actsOf(db *gorm.DB) (map[string]string, error) {
-	var rows []struct{ Name, SQL string }
-	if err := db.Raw("SELECT name, coalesce(sql, '') AS sql FROM sqlite_master WHERE type IN ('trigger', 'view')").Scan(&rows).Error; err != nil {
+// schemaOf are the statements that a database is made of, by kind and name.
+func schemaOf(db *gorm.DB) (map[string]string, error) {
+	var rows []struct{ Type, Name, SQL string }
+	if err := db.Raw("SELECT type, name, coalesce(sql, '') AS sql FROM sqlite_master WHERE name NOT LIKE 'sqlite_%'").Scan(&rows).Error; err != nil {
 		return nil, plain(err)
 	}
 	out := map[string]string{}
 	for _, r := range rows {
-		out[r.Name] = strings.Join(strings.Fields(r.SQL), " ")
+		out[r.Type+" "+r.Name] = strings.Join(strings.Fields(r.SQL), " ")
 	}
 	return out, nil
 }
 
-// dataOnly refuses a database that does something by itself which this program did not put there: a
-// backup from elsewhere is data.
+// dataOnly refuses a database that is made otherwise than this program makes one of its version: a backup
+// from elsewhere is data, and what it would do by itself is not taken.
 func dataOnly(path string) error {
-	own, err := ownSchema()
-	if err != nil {
-		return err
-	}
 	db, err := open(path, "_pragma=query_only(1)", 1)
 	if err != nil {
 		return err
@@ -454,13 +450,32 @@ func dataOnly(path string) error {
 			_ = pool.Close()
 		}
 	}()
-	theirs, err := actsOf(db)
+	var version string
+	if err := db.Raw("SELECT coalesce(max(id), '') FROM migrations").Scan(&version).Error; err != nil {
+		if isDamage(err) {
+			return plain(err)
+		}
+		return errors.New("its database is none of Lamp Fern")
+	}
+	if !slices.ContainsFunc(migrations, func(m *gormigrate.Migration) bool { return m.ID == version }) {
+		return errors.New("it was written by a newer Lamp Fern: bring it back with that one")
+	}
+	own, err := schemaAt(version)
+	if err != nil {
+		return err
+	}
+	theirs, err := schemaOf(db)
 	if err != nil {
 		return err
 	}
 	for name, sql := range theirs {
 		if own[name] != sql {
-			return fmt.Errorf("its database does something by itself (%.40q) that Lamp Fern never put there, and nothing is taken from it", name)
+			return fmt.Errorf("its database has a part (%.40q) that Lamp Fern never made so, and nothing is taken from it", name)
+		}
+	}
+	for name := range own {
+		if _, there := theirs[name]; !there {
+			return fmt.Errorf("its database lacks a part (%.40q), and nothing is taken from it: save what can be read of it with lampfern salvage", name)
 		}
 	}
 	return nil

@@ -379,30 +379,39 @@ func TestABackupIsDataAlone(t *testing.T) {
 	require.NoError(t, err)
 	assert.NotEqual(t, b.Name, another.Name, "what is kept is not overwritten")
 
-	planted := t.TempDir()
-	_, err = unpack(ctx, filepath.Join(dir, backupFolder, b.Name), planted)
-	require.NoError(t, err)
-	db, err := open(filepath.Join(planted, FileName), "", 1)
-	require.NoError(t, err)
-	require.NoError(t, db.Exec("CREATE TRIGGER harmless AFTER INSERT ON plans BEGIN DELETE FROM materials; END").Error)
-	pool, err := db.DB()
-	require.NoError(t, err)
-	require.NoError(t, pool.Close())
-	data, err := os.ReadFile(filepath.Join(planted, FileName))
-	require.NoError(t, err)
-	var bad bytes.Buffer
-	z := zip.NewWriter(&bad)
-	w, err := z.Create(FileName)
-	require.NoError(t, err)
-	_, err = w.Write(data)
-	require.NoError(t, err)
-	require.NoError(t, z.Close())
-	_, _, err = s.AddBackup(ctx, bytes.NewReader(bad.Bytes()))
-	assert.ErrorContains(t, err, `"harmless"`)
-	file := filepath.Join(t.TempDir(), "lampfern-2026-01-01-000000.zip")
-	require.NoError(t, os.WriteFile(file, bad.Bytes(), 0o600))
-	_, err = Restore(ctx, file, "", filepath.Join(t.TempDir(), "new"))
-	assert.ErrorContains(t, err, `"harmless"`)
+	for name, planted := range map[string]string{
+		"trigger harmless": "CREATE TRIGGER harmless AFTER INSERT ON plans BEGIN DELETE FROM materials; END",
+		"view plans_too":   "CREATE VIEW plans_too AS SELECT * FROM plans",
+		"table more":       "CREATE TABLE more (a INTEGER, b INTEGER AS (a + 1))",
+		"index slow":       "CREATE INDEX slow ON plans (lower(name))",
+		"table counters":   "ALTER TABLE counters ADD COLUMN z INTEGER CHECK (z > 0)",
+		"table let_go":     "DROP TABLE let_go",
+	} {
+		folder := t.TempDir()
+		_, err = unpack(ctx, filepath.Join(dir, backupFolder, b.Name), folder)
+		require.NoError(t, err)
+		db, err := open(filepath.Join(folder, FileName), "", 1)
+		require.NoError(t, err)
+		require.NoError(t, db.Exec(planted).Error)
+		pool, err := db.DB()
+		require.NoError(t, err)
+		require.NoError(t, pool.Close())
+		data, err := os.ReadFile(filepath.Join(folder, FileName))
+		require.NoError(t, err)
+		var bad bytes.Buffer
+		z := zip.NewWriter(&bad)
+		w, err := z.Create(FileName)
+		require.NoError(t, err)
+		_, err = w.Write(data)
+		require.NoError(t, err)
+		require.NoError(t, z.Close())
+		_, _, err = s.AddBackup(ctx, bytes.NewReader(bad.Bytes()))
+		assert.ErrorContains(t, err, name)
+		file := filepath.Join(t.TempDir(), "lampfern-2026-01-01-000000.zip")
+		require.NoError(t, os.WriteFile(file, bad.Bytes(), 0o600))
+		_, err = Restore(ctx, file, "", filepath.Join(t.TempDir(), "new"))
+		assert.ErrorContains(t, err, name)
+	}
 }
 
 // What was revoked since a backup was made stays so when it is brought back: the old passphrase, the

@@ -60,6 +60,7 @@ func TestFrozenFoldersLoseNothing(t *testing.T) {
 			require.NoError(t, err)
 			require.NoError(t, pool.Close())
 
+			require.NoError(t, dataOnly(filepath.Join(dir, FileName)), "an old backup is data too")
 			saved, err := Salvage(t.Context(), dir, filepath.Join(t.TempDir(), "saved"))
 			require.NoError(t, err)
 			s, err := Open(dir)
@@ -68,6 +69,7 @@ func TestFrozenFoldersLoseNothing(t *testing.T) {
 			r, err := s.Check(t.Context())
 			require.NoError(t, err)
 			assert.Empty(t, r.Wrong)
+			require.NoError(t, dataOnly(filepath.Join(dir, FileName)))
 			assert.Equal(t, []int{r.Materials, r.Plans, r.Photos}, []int{saved.Materials, saved.Plans, saved.Photos}, "%v", saved.Wrong)
 			_, documents := was["sections"]
 			for name, rows := range was {
