@@ -33,6 +33,7 @@ var mayImport = map[string]string{
 	"stages/*/page": "door web plan shelf core exchange draw",
 	"stages":        "stages/* stages/*/page workroom/* plan web",
 	"demo":          "stages/* plan shelf core exchange",
+	"lint":          "",
 	"testroom":      "plan shelf core store exchange",
 	"cmd":           "web door stages plan shelf store exchange demo core standin",
 	"e2e":           "testroom web door stages stages/* plan shelf store demo core standin",

@@ -96,6 +96,13 @@ type (
 	Visit   = store.Visit
 )
 
+// What a visit to the door was.
+const (
+	Entered = store.VisitEntered
+	Failed  = store.VisitFailed
+	SetAnew = store.VisitSet
+)
+
 // Set sets the passphrase and ends all sessions.
 func (d *Door) Set(ctx context.Context, passphrase string) error {
 	hash, err := Hash(passphrase)
@@ -182,8 +189,8 @@ func (d *Door) Book(ctx context.Context) (in []Session, visits []Visit, err erro
 	return in, visits, err
 }
 
-// Failed is how many wrong passphrases there were among visits since a moment.
-func Failed(visits []Visit, since time.Time) (n int) {
+// Failures is how many wrong passphrases there were among visits since a moment.
+func Failures(visits []Visit, since time.Time) (n int) {
 	for _, v := range visits {
 		if v.What == store.VisitFailed && v.At.After(since) {
 			n += v.Times

@@ -428,7 +428,8 @@ func schemaAt(version string) (map[string]string, error) {
 // schemaOf are the statements that a database is made of, by kind and name.
 func schemaOf(db *gorm.DB) (map[string]string, error) {
 	var rows []struct{ Type, Name, SQL string }
-	if err := db.Raw("SELECT type, name, coalesce(sql, '') AS sql FROM sqlite_master WHERE name NOT LIKE 'sqlite_%'").Scan(&rows).Error; err != nil {
+	q := "SELECT type, name, coalesce(sql, '') AS sql FROM sqlite_master WHERE name NOT LIKE 'sqlite_%'"
+	if err := db.Raw(q).Scan(&rows).Error; err != nil {
 		return nil, plain(err)
 	}
 	out := map[string]string{}
@@ -475,7 +476,8 @@ func dataOnly(path string) error {
 	}
 	for name := range own {
 		if _, there := theirs[name]; !there {
-			return fmt.Errorf("its database lacks a part (%.40q), and nothing is taken from it: save what can be read of it with lampfern salvage", name)
+			return fmt.Errorf("its database lacks a part (%.40q), and nothing is taken from it: save what can be read with lampfern salvage",
+				name)
 		}
 	}
 	return nil

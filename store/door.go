@@ -92,13 +92,15 @@ func (t Tx) Visits() (all []Visit, err error) {
 func (t Tx) PutVisit(now time.Time, place, what string) error {
 	now = now.UTC()
 	if what == VisitFailed {
-		r := t.db.Exec("UPDATE visits SET times = times + 1, at = ? WHERE id = (SELECT id FROM visits WHERE what = ? AND place = ? AND at > ? ORDER BY id DESC LIMIT 1)",
+		r := t.db.Exec(`UPDATE visits SET times = times + 1, at = ?
+			WHERE id = (SELECT id FROM visits WHERE what = ? AND place = ? AND at > ? ORDER BY id DESC LIMIT 1)`,
 			now, what, place, now.Add(-sameAttempt))
 		if r.Error != nil || r.RowsAffected > 0 {
 			return plain(r.Error)
 		}
 	}
-	if err := t.db.Exec("DELETE FROM visits WHERE at < ? OR id <= (SELECT max(id) FROM visits) - ?", now.Add(-visitsKept), mostVisits).Error; err != nil {
+	if err := t.db.Exec("DELETE FROM visits WHERE at < ? OR id <= (SELECT max(id) FROM visits) - ?", now.Add(-visitsKept),
+		mostVisits).Error; err != nil {
 		return plain(err)
 	}
 	return plain(t.db.Create(&Visit{At: now, Place: place, What: what, Times: 1}).Error)

@@ -441,7 +441,8 @@ func (l layer) headers() error {
 	for _, id := range lost {
 		name := fmt.Sprintf("Saved plan %d", id)
 		now := time.Now().UTC()
-		if err := l.db.Exec("INSERT INTO plans (id, name, craft, created_at, updated_at) VALUES (?, ?, '', ?, ?)", id, name, now, now).Error; err != nil {
+		if err := l.db.Exec("INSERT INTO plans (id, name, craft, created_at, updated_at) VALUES (?, ?, '', ?, ?)", id, name, now,
+			now).Error; err != nil {
 			return err
 		}
 		l.out.renamed = append(l.out.renamed, name)
@@ -470,7 +471,8 @@ func (l layer) orphans(shapes []*shape) error {
 			if err := l.db.Exec(fmt.Sprintf("DELETE FROM %q WHERE rowid = ?", r.Table), *r.Rowid).Error; err != nil {
 				return err
 			}
-			l.out.refused[r.Table] = append(l.out.refused[r.Table], refusal{*r.Rowid, "what they belong to, of the " + called(r.Parent) + ", is lost"})
+			l.out.refused[r.Table] = append(l.out.refused[r.Table],
+				refusal{*r.Rowid, "what they belong to, of the " + called(r.Parent) + ", is lost"})
 		}
 	}
 	return nil
@@ -492,7 +494,8 @@ func (s salvaged) sentences() (out []string) {
 		if len(s.uncertain[table]) > 0 {
 			but = ", but for those that are named as uncertain"
 		}
-		out = append(out, fmt.Sprintf("Of the %s, pages are damaged; these rows cannot be read%s: %s.", called(table), but, list(spans(s.lost[table]))))
+		out = append(out, fmt.Sprintf("Of the %s, pages are damaged; these rows cannot be read%s: %s.", called(table), but,
+			list(spans(s.lost[table]))))
 	}
 	for _, table := range slices.Sorted(maps.Keys(s.refused)) {
 		by := map[string][]pages.Loss{}
@@ -504,8 +507,9 @@ func (s salvaged) sentences() (out []string) {
 		}
 	}
 	for _, table := range slices.Sorted(maps.Keys(s.uncertain)) {
-		out = append(out, fmt.Sprintf("Of the %s, these rows are uncertain, for nothing points to them any more, and may be older than the rest: %s.",
-			called(table), list(s.uncertain[table])))
+		out = append(out,
+			fmt.Sprintf("Of the %s, these rows are uncertain, for nothing points to them any more, and may be older than the rest: %s.",
+				called(table), list(s.uncertain[table])))
 	}
 	if len(s.renamed) > 0 {
 		out = append(out, fmt.Sprintf("The name and craft of some plans are lost; they are called %s.", list(s.renamed)))
@@ -514,14 +518,17 @@ func (s salvaged) sentences() (out []string) {
 		out = append(out, fmt.Sprintf("%s found whose table cannot be told; left behind.", words.Plural(s.unknown, "row was", "rows were")))
 	}
 	if s.log > 0 {
-		out = append(out, fmt.Sprintf("%s of the newest changes cannot be read: what lay there is as it was before.", words.Plural(s.log, "page", "pages")))
+		out = append(out, fmt.Sprintf("%s of the newest changes cannot be read: what lay there is as it was before.",
+			words.Plural(s.log, "page", "pages")))
 	}
 	return out
 }
 
 // spans are the numbers of lost rows in words, those that follow one another together.
 func spans(all []pages.Loss) (out []string) {
-	all = slices.SortedFunc(slices.Values(all), func(a, b pages.Loss) int { return cmp.Or(cmp.Compare(a.Low, b.Low), cmp.Compare(a.High, b.High)) })
+	all = slices.SortedFunc(slices.Values(all), func(a, b pages.Loss) int {
+		return cmp.Or(cmp.Compare(a.Low, b.Low), cmp.Compare(a.High, b.High))
+	})
 	for i := 0; i < len(all); {
 		l := all[i]
 		for i++; i < len(all) && all[i].Low <= max(l.High, l.High+1); i++ {

@@ -30,7 +30,7 @@ const (
 // Seal returns a writer that encrypts what is written to it with a passphrase; it must be closed.
 func Seal(to io.Writer, passphrase string) (io.WriteCloser, error) {
 	if utf8.RuneCountInString(passphrase) < shortestSeal {
-		return nil, words.Refuse("A passphrase has at least %d characters: take a few words that only you would put together, and write them down.",
+		return nil, words.Refuse("A passphrase has at least %d characters: take a few words only you would put together, and write them down.",
 			shortestSeal)
 	}
 	r, err := age.NewScryptRecipient(passphrase)
@@ -94,7 +94,8 @@ func (s *Store) copySecond(b Backup) {
 	}
 	said := ""
 	if err := s.tryCopySecond(b); err != nil {
-		said = fmt.Sprintf("The last backup could not be copied to %s: %v. Look whether its disk is there, then make a backup.", s.second.Dir, err)
+		said = fmt.Sprintf("The last backup could not be copied to %s: %v. Look whether its disk is there, then make a backup.",
+			s.second.Dir, err)
 	}
 	s.secondProblem.Store(&said)
 }

@@ -146,8 +146,8 @@ func rescue(dir string, err error) error {
 		said = fmt.Sprintf(" The newest of %s is %s: lay it into a new folder with “lampfern restore --data NEW %s”.",
 			words.Plural(len(all), "backup", "backups"), all[0].Name, filepath.Join(dir, backupFolder, all[0].Name))
 	}
-	return fmt.Errorf("%w. Nothing was changed.%s What can be read of it is saved into a new folder with “lampfern salvage --data %s --to NEW”", err,
-		said, dir)
+	return fmt.Errorf("%w. Nothing was changed.%s What can be read of it goes into a new folder with “lampfern salvage --data %s --to NEW”",
+		err, said, dir)
 }
 
 // nothing stands for a database of which nothing at all can be read: its pages are empty, and say

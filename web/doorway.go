@@ -16,7 +16,6 @@ import (
 
 	"lampfern/core/words"
 	"lampfern/door"
-	"lampfern/store"
 )
 
 // Doorway is how the program is reached. The zero value is a program that only this
@@ -65,7 +64,8 @@ func (d Doorway) sameOrigin(next http.Handler) http.Handler {
 
 // needsNone are the paths that nobody needs a passphrase for.
 func needsNone(path string) bool {
-	return path == "/door" || path == "/healthz" || path == "/healthz/ready" || path == "/favicon.ico" || strings.HasPrefix(path, "/static/") ||
+	return path == "/door" || path == "/healthz" || path == "/healthz/ready" || path == "/favicon.ico" ||
+		strings.HasPrefix(path, "/static/") ||
 		strings.HasPrefix(path, "/agree/")
 }
 
@@ -121,11 +121,11 @@ type doorBody struct {
 // What is a visit in words.
 func (doorBody) What(v door.Visit) string {
 	switch v.What {
-	case store.VisitEntered:
+	case door.Entered:
 		return "came in"
-	case store.VisitFailed:
+	case door.Failed:
 		return "a wrong passphrase, " + words.Plural(v.Times, "time", "times")
-	case store.VisitSet:
+	case door.SetAnew:
 		return "the passphrase was set, and everybody was signed out"
 	}
 	return "signed out"

@@ -164,7 +164,7 @@ func (s pages) figures(c *gin.Context) {
 		if s.Trouble(c, err, "") {
 			return
 		}
-		f.Failures = door.Failed(visits, time.Now().Add(-24*time.Hour))
+		f.Failures = door.Failures(visits, time.Now().Add(-24*time.Hour))
 	}
 	if strings.HasSuffix(c.Request.URL.Path, ".json") {
 		c.JSON(http.StatusOK, f)
