@@ -1,11 +1,14 @@
 package web
 
 import (
+	"context"
 	"runtime/metrics"
 	"slices"
 	"sync"
 	"sync/atomic"
 	"time"
+
+	"lampfern/door"
 )
 
 // lastAnswers is how many answers the times are of.
@@ -57,7 +60,7 @@ func (c *counted) count(status int, took time.Duration) {
 }
 
 // Figures are the figures of the server; those of the workroom are left to whoever shows them.
-func (s *Server) Figures() Figures {
+func (s *Server) Figures(ctx context.Context) (Figures, error) {
 	c := s.counted
 	c.lock.Lock()
 	f := Figures{Since: c.since, Answered: c.answered, Refused: c.refused, Failed: c.failed}
@@ -71,5 +74,10 @@ func (s *Server) Figures() Figures {
 	of := []metrics.Sample{{Name: "/memory/classes/total:bytes"}, {Name: "/memory/classes/heap/released:bytes"}}
 	metrics.Read(of)
 	f.Memory = of[0].Value.Uint64() - of[1].Value.Uint64()
-	return f
+	if s.Door == nil || s.Desk.Store.Damaged() {
+		return f, nil
+	}
+	_, visits, err := s.Door.Book(ctx)
+	f.Failures = door.Failures(visits, time.Now().Add(-24*time.Hour))
+	return f, err
 }

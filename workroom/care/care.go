@@ -14,7 +14,6 @@ import (
 	"github.com/gin-gonic/gin"
 
 	"lampfern/core/words"
-	"lampfern/door"
 	"lampfern/shelf"
 	"lampfern/web"
 )
@@ -150,21 +149,17 @@ func (s pages) sealed(c *gin.Context) {
 
 // figures shows what to watch of the program, as a page or as JSON.
 func (s pages) figures(c *gin.Context) {
-	f := s.Figures()
 	ctx := c.Request.Context()
+	f, err := s.Figures(ctx)
+	if s.Trouble(c, err, "") {
+		return
+	}
 	f.Working = s.Desk.Store.Ready(ctx) == nil
 	f.Folder, _ = s.Desk.Store.Size()
 	f.Database, f.Log = s.Desk.Store.Sizes()
 	_, f.Elsewhere = s.Desk.Store.SecondPlace()
 	if all, err := s.Desk.Store.Backups(); err == nil && len(all) > 0 {
 		f.Backup = all[0].MadeAt
-	}
-	if s.Door != nil && !s.Desk.Store.Damaged() {
-		_, visits, err := s.Door.Book(ctx)
-		if s.Trouble(c, err, "") {
-			return
-		}
-		f.Failures = door.Failures(visits, time.Now().Add(-24*time.Hour))
 	}
 	if strings.HasSuffix(c.Request.URL.Path, ".json") {
 		c.JSON(http.StatusOK, f)
