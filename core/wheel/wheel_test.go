@@ -170,6 +170,14 @@ func TestDescribeAndTemperature(t *testing.T) {
 	assert.Less(t, Warmth(at(8)), Warmth(colour.Lab{L: 50}))
 }
 
+// evenly are hues that weigh the same.
+func evenly(places ...float64) (out []Hue) {
+	for _, p := range places {
+		out = append(out, Hue{p, 1})
+	}
+	return out
+}
+
 func TestRecognise(t *testing.T) {
 	for _, c := range []struct {
 		places  []float64
@@ -192,17 +200,17 @@ func TestRecognise(t *testing.T) {
 		{[]float64{11, 0, 5, 6}, "double complementary", 0, 0},
 		{[]float64{0, 6, 7}, "analogous with a complement", 1, 0},
 	} {
-		l, ok := Recognise(c.places)
+		l, ok := Recognise(evenly(c.places...))
 		assert.True(t, ok)
 		assert.Equal(t, c.scheme, l.Scheme, "%v", c.places)
 		assert.Len(t, l.Missing, c.missing, "%v", c.places)
 		assert.Len(t, l.Outside, c.outside, "%v", c.places)
 	}
-	l, _ := Recognise([]float64{4, 8})
+	l, _ := Recognise(evenly(4, 8))
 	assert.InDelta(t, 0, Apart(0, l.Missing[0]), 1e-9, "yellow would complete red and blue")
 	_, ok := Recognise(nil)
 	assert.False(t, ok)
-	l, _ = Recognise([]float64{0, 1, 2, 3, 4, 5, 6, 7, 8, 9, 10, 11})
+	l, _ = Recognise(evenly(0, 1, 2, 3, 4, 5, 6, 7, 8, 9, 10, 11))
 	assert.NotEmpty(t, l.Outside, "twelve hues all round make no scheme")
 }
 
@@ -227,7 +235,7 @@ func TestRecogniseFindsWhatWasLaid(t *testing.T) {
 		for _, lead := range []float64{0, 3.4, 7, 11.6} {
 			places, err := Pigment.Scheme(s.Name, lead, Variant{})
 			require.NoError(t, err)
-			got, ok := Recognise(places)
+			got, ok := Recognise(evenly(places...))
 			if len(places) == 0 {
 				assert.False(t, ok)
 				continue
@@ -250,24 +258,24 @@ func TestRecogniseFindsWhatWasLaid(t *testing.T) {
 }
 
 func TestRecogniseWhatIsNearly(t *testing.T) {
-	got, _ := Recognise([]float64{0.2, 3.8, 8.1})
+	got, _ := Recognise(evenly(0.2, 3.8, 8.1))
 	assert.Equal(t, "triadic", got.Scheme)
 	assert.InDelta(t, 0.16, got.Off, 0.02)
-	got, _ = Recognise([]float64{0, 4})
+	got, _ = Recognise(evenly(0, 4))
 	assert.Equal(t, "triadic", got.Scheme, "two of three")
 	require.Len(t, got.Missing, 1)
 	assert.InDelta(t, 8, got.Missing[0], 1e-9)
-	got, _ = Recognise([]float64{0, 4, 8, 2.2})
+	got, _ = Recognise(evenly(0, 4, 8, 2.2))
 	assert.Equal(t, "triadic", got.Scheme)
 	assert.Equal(t, []int{3}, got.Outside, "one card belongs to no place")
-	got, ok := Recognise([]float64{2, 2.2})
+	got, ok := Recognise(evenly(2, 2.2))
 	assert.True(t, ok)
 	assert.Equal(t, "monochromatic", got.Scheme)
 	var twelve []float64
 	for p := range Places {
 		twelve = append(twelve, float64(p))
 	}
-	got, ok = Recognise(twelve)
+	got, ok = Recognise(evenly(twelve...))
 	assert.True(t, ok)
 	assert.NotEmpty(t, got.Outside, "all round the wheel is no scheme")
 }

@@ -74,7 +74,7 @@ func Wefts(p *plan.Plan) (*WeftsView, error) {
 		}
 	}
 	section := func(c *shelf.Card, key int) {
-		w := balance.OverWarp(warp, c.Colour, v.Share)
+		w := balance.OverWarp(warp, c.Colour, v.Share, p.OnWheel())
 		s := WeftSection{Card: c, Key: key, Now: c.ID != 0 && c.ID == now, Words: weftWords(w, warp, names)}
 		s.Cells, s.Labs = sectionOf(d, ends[:min(len(ends), sectionWide)], v.Warp, c)
 		v.Sections = append(v.Sections, s)
@@ -94,7 +94,7 @@ func Wefts(p *plan.Plan) (*WeftsView, error) {
 		if (c.Kind != "yarn" && c.Kind != "thread") || c.Discontinued || p.Holds(c.ID) {
 			continue
 		}
-		w := balance.OverWarp(warp, c.Colour, v.Share)
+		w := balance.OverWarp(warp, c.Colour, v.Share, p.OnWheel())
 		t := tried{Card: c, dulled: len(w.Dulled)}
 		for _, f := range w.Faces {
 			t.keep += f.Chroma()
@@ -139,27 +139,48 @@ func sectionOf(d weave.Draft, ends []int16, warp []plan.YarnView, weft *shelf.Ca
 	return c, labs
 }
 
-// weftWords say what a weft ties and what it dulls.
+// weftWords say what a weft is to the stripes of the warp, and what it does to them.
 func weftWords(w balance.Weft, warp []colour.Lab, names []string) string {
 	said := ""
 	for _, t := range w.Tied {
 		said += fmt.Sprintf("Ties %s and %s, from %.0f to %.0f apart. ", names[t[0]], names[t[1]], colour.DeltaE2000(warp[t[0]], warp[t[1]]),
 			colour.DeltaE2000(w.Faces[t[0]], w.Faces[t[1]]))
 	}
-	if len(w.Dulled) > 0 {
-		var of []string
-		for _, i := range w.Dulled {
-			of = append(of, names[i])
+	of := func(all []int) string {
+		var out []string
+		for _, i := range all {
+			out = append(out, names[i])
 		}
-		said += fmt.Sprintf("Dulls %s: the two hues oppose one another and go toward grey. ", words.List(of))
+		return words.List(out)
 	}
-	if w.Own >= 0 {
-		said += fmt.Sprintf("Solid where it crosses %s. ", names[w.Own])
+	for _, k := range []struct {
+		kin  balance.Kin
+		says string
+	}{{balance.Repeats, "Repeats %s and is solid where it crosses. "}, {balance.Lighter, "Lighter than %s. "}, {balance.Darker, "Darker than %s. "},
+		{balance.Adjacent, "A neighbour of %s. "}, {balance.Opposite, "Opposite to %s. "}} {
+		var all []int
+		for i, kin := range w.Kin {
+			if kin == k.kin {
+				all = append(all, i)
+			}
+		}
+		if len(all) > 0 {
+			said += fmt.Sprintf(k.says, of(all))
+		}
+	}
+	for _, done := range []struct {
+		to   []int
+		says string
+	}{{w.Dulled, "Dulls %s: the two hues oppose one another and go toward grey. "}, {w.Tinted, "With %s it makes a tint, paler and not dulled. "},
+		{w.Shaded, "With %s it makes a shade, darker and not dulled. "}} {
+		if len(done.to) > 0 {
+			said += fmt.Sprintf(done.says, of(done.to))
+		}
 	}
 	if len(w.Tied) == 0 && len(w.Dulled) == 0 {
-		said += "Every stripe stays apart and keeps its clearness. "
+		said += "Every stripe stays apart. "
 	}
-	return said
+	return said + fmt.Sprintf("The cloth reads %s.", w.Mood)
 }
 
 // WeaveWith weaves the whole cloth with one weft: a card of the tray by its key, or a material that

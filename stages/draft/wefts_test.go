@@ -27,7 +27,7 @@ func TestWeftsOverAWarp(t *testing.T) {
 	require.Len(t, v.Sections, 5)
 	bog := v.Sections[at["Bog"]]
 	assert.Contains(t, bog.Words, "Dulls Madder")
-	assert.Contains(t, bog.Words, "Solid where it crosses Bog")
+	assert.Contains(t, bog.Words, "Repeats Bog and is solid where it crosses")
 	assert.True(t, v.Sections[at["Slate"]].Now, "the whole weft is of it")
 	for _, sec := range v.Sections {
 		assert.Equal(t, len(sec.Cells.Part), sec.Cells.Across*sec.Cells.Down)

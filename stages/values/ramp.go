@@ -248,10 +248,10 @@ func (r *Ramp) measured(written [3]string, columns value.Columns) error {
 	if columns == value.LCh {
 		most = 128
 	}
-	if math.Abs(v[0]) > 360 || v[1] < 0 || v[1] > most || v[2] < 0 || v[2] > 100 {
+	if v[0] < 0 || v[0] > 360 || v[1] < 0 || v[1] > most || v[2] < 0 || v[2] > 100 {
 		return words.Refuse("A hue lies between 0 and 360, the second number between 0 and %g, the third between 0 and 100.", most)
 	}
-	c := r.Recipe.Colour(value.Row{Hue: math.Mod(v[0]+360, 360), Purity: v[1], Light: v[2]})
+	c := r.Recipe.Colour(value.Row{Hue: math.Mod(v[0], 360), Purity: v[1], Light: v[2]})
 	r.Middle = plan.Wish{Name: c.Hex(), L: c.L, A: c.A, B: c.B}
 	return nil
 }

@@ -65,25 +65,38 @@ const completingShown = 4
 // made recognises the scheme the tray's cards come nearest to.
 func made(p *plan.Plan, v WheelView) *Made {
 	w := v.Wheel
-	var places []float64
+	var hues []wheel.Hue
 	var names []string
+	placed := slices.ContainsFunc(p.InScheme(), func(t plan.TrayCard) bool { return t.Share > 0 && !t.Neutral })
 	for _, t := range p.InScheme() {
-		if !t.Neutral {
-			places, names = append(places, t.Place(w)), append(names, t.Name)
+		if t.Neutral || placed && t.Share == 0 { // what is placed makes the scheme
+			continue
 		}
+		weight := t.Colour.Chroma()
+		if placed {
+			weight *= t.Share
+		}
+		hues, names = append(hues, wheel.Hue{Place: t.Place(w), Weight: weight}), append(names, t.Name)
 	}
-	l, ok := wheel.Recognise(places)
+	l, ok := wheel.Recognise(hues)
 	switch {
 	case !ok && len(p.InScheme()) == 1:
 		return &Made{Words: "One neutral makes no scheme yet."}
 	case !ok:
 		return &Made{Likeness: wheel.Likeness{Scheme: "achromatic"}, Words: "These cards are achromatic: they are told apart by value alone."}
-	case len(places) == 1:
+	case len(hues) == 1:
 		return &Made{Likeness: l, Words: fmt.Sprintf("One hue, %s, makes no scheme yet; with tints and shades of it, a monochromatic one.",
-			w.Describe(places[0])), Turn: turnTo(p, v, l.Lead)}
+			w.Describe(hues[0].Place)), Turn: turnTo(p, v, l.Lead)}
 	}
 	m := &Made{Likeness: l, Turn: turnTo(p, v, l.Lead)}
-	m.Words = fmt.Sprintf("These cards come nearest to %s from %s", l.Scheme, w.Describe(l.Lead))
+	cards := "These cards"
+	if placed {
+		cards = "The cards on the piece"
+	}
+	m.Words = fmt.Sprintf("%s make no scheme to speak of; they come nearest to %s from %s", cards, l.Scheme, w.Describe(l.Lead))
+	if l.Named {
+		m.Words = fmt.Sprintf("%s make a scheme, %s from %s", cards, l.Scheme, w.Describe(l.Lead))
+	}
 	if l.Off*degreesPerPlace >= 1 {
 		m.Words += fmt.Sprintf(", %.0f° off on average", l.Off*degreesPerPlace)
 	}
