@@ -36,7 +36,7 @@ const (
 // tenth is, for five hues and more, the mean deviation that one in ten sets of as many random hues keeps
 // under in the best of all schemes that they fill, in places of 30°: what is no nearer is chance. From a
 // seeded simulation, which a test repeats; from seven on, one hue of equal weight may lie outside.
-var tenth = []float64{5: 0.23, 6: 0.28, 7: 0.19, 8: 0.21, 9: 0.26, 10: 0.30, 11: 0.36, 12: 0.44}
+var tenth = []float64{5: 0.23, 6: 0.28, 7: 0.19, 8: 0.21, 9: 0.26, 10: 0.30, 11: 0.36}
 
 // makes reports whether colours, so many of them, make the scheme they are laid on.
 func (l Likeness) makes(hues int) bool {
