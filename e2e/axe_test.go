@@ -28,7 +28,7 @@ func axe(t *testing.T) string {
 
 // more are pages that neither the README nor the test of every page's troubles needs.
 var more = []struct{ name, path string }{
-	{"care", "/care"}, {"portrait", "/portrait"}, {"found", "/search?q=plum"}, {"new material", "/shelf/new"},
+	{"care", "/care"}, {"figures", "/care/figures"}, {"portrait", "/portrait"}, {"found", "/search?q=plum"}, {"new material", "/shelf/new"},
 	{"chart to print", "/shelf/chart"},
 	{"together", "/plans/9/together"}, {"fewer colours", "/plans/9/together?fewer=1"}, {"add a piece", "/plans/9/pieces?add=1"},
 	{"worked", "/worked"}, {"reader", "/reader?for=3"}, {"house", "/plans/2/proportion"}, {"boats", "/plans/8/proportion"},
