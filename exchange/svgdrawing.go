@@ -109,7 +109,11 @@ func ReadSVG(ctx context.Context, r io.Reader) (SVGDrawing, error) {
 	if len(data) > MaxSVGBytes {
 		return SVGDrawing{}, fmt.Errorf("the drawing is larger than %d MB: simplify it, or leave pictures out of it", MaxSVGBytes>>20)
 	}
+	roughest := &svgReader{left: map[string]int{}, styles: fillRules(data), flat: 2}
 	for _, flat := range []int{16, 8, 4, 2} {
+		if flat == 8 && errors.Is(roughest.read(ctx, data), errCorners) {
+			break // no finer drawing of it fits either
+		}
 		s := &svgReader{left: map[string]int{}, styles: fillRules(data), flat: flat}
 		err := s.read(ctx, data)
 		if errors.Is(err, errCorners) {

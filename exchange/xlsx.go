@@ -9,6 +9,7 @@ import (
 	"fmt"
 	"io"
 	"os"
+	"regexp"
 	"slices"
 	"strings"
 
@@ -30,6 +31,7 @@ const (
 	mostCellBytes  = 4 * 32_767
 	mostRowBytes   = 16 << 20 // of all copies in one row
 	mostSheetBytes = 48 << 20 // of what is kept of a sheet
+	mostFar        = 500      // cells far to the right
 	mostTexts      = 400_000  // a list of most lines and twenty texts in each
 )
 
@@ -39,7 +41,11 @@ type costs struct {
 	longest int  // text of one cell, in bytes
 	cells   int  // of the row with most
 	texts   int  // that cells may share
+	far     int  // cells beyond the 702 columns that two letters name: each costs a row of thousands
 }
+
+// farCell begins a cell whose column has three letters.
+var farCell = regexp.MustCompile(`^c r="[A-Z]{3}`)
 
 // costOf looks a part of a spreadsheet through without keeping any of it.
 func costOf(ctx context.Context, f *zip.File) (out costs) {
@@ -74,6 +80,9 @@ func costOf(ctx context.Context, f *zip.File) (out costs) {
 				if text = 0; begins("c") {
 					cells++
 					out.cells = max(out.cells, cells)
+					if at, _ := r.Peek(9); farCell.Match(at) {
+						out.far++
+					}
 				} else {
 					out.texts++
 				}
@@ -117,10 +126,14 @@ func ReadSpreadsheet(ctx context.Context, data []byte) (List, error) {
 			if one.deep {
 				return List{}, errors.New("the file is not a whole spreadsheet: save it again as .xlsx, or as CSV")
 			}
+			most.far = max(most.far, one.far)
 			most.longest, most.cells, most.texts = max(most.longest, one.longest), max(most.cells, one.cells), max(most.texts, one.texts)
 		}
 		if most.longest > mostCellBytes {
 			return List{}, errors.New("a cell of the spreadsheet holds more text than a cell can: shorten it and save it anew")
+		}
+		if most.far > mostFar {
+			return List{}, errors.New("many rows of the spreadsheet reach far to the right: delete the columns that are not needed and save it anew")
 		}
 		if most.texts > mostTexts {
 			return List{}, fmt.Errorf("the spreadsheet holds more than %d texts: keep the columns that are needed, or split it", mostTexts)

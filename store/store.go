@@ -82,7 +82,7 @@ func Open(dir string) (*Store, error) {
 		return nothing(dir, err)
 	}
 	if err != nil {
-		return nil, err
+		return nil, rescue(dir, err)
 	}
 	s := &Store{writer: writer, turn: semaphore.NewWeighted(1), dir: dir}
 	err = s.copyBeforeMigration()
@@ -138,11 +138,12 @@ func isOurs(path string, err error) bool {
 // matter of the disk.
 func rescue(dir string, err error) error {
 	var disk *Trouble
-	if errors.As(err, &disk) {
+	all, _ := (&Store{dir: dir}).Backups() // where the folder cannot be read there are none
+	if none := strings.Contains(err.Error(), "not a database"); errors.As(err, &disk) && !(none && len(all) > 0) {
 		return err
 	}
 	said := ""
-	if all, _ := (&Store{dir: dir}).Backups(); len(all) > 0 { // where the folder cannot be read there are none
+	if len(all) > 0 {
 		said = fmt.Sprintf(" The newest of %s is %s: lay it into a new folder with “lampfern restore --data NEW %s”.",
 			words.Plural(len(all), "backup", "backups"), all[0].Name, filepath.Join(dir, backupFolder, all[0].Name))
 	}
