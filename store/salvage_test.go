@@ -350,4 +350,8 @@ func TestAStartThatFailsSaysWhatToDo(t *testing.T) {
 	for _, said := range []string{"Nothing was changed", "lampfern-2026-01-02-030405.zip", "lampfern restore", "lampfern salvage --data " + dir} {
 		assert.ErrorContains(t, err, said)
 	}
+	lay(func(db []byte) { clear(db) }) // nothing of it is left: the backup is named all the same
+	_, err = Open(dir)
+	assert.ErrorContains(t, err, "not a Lamp Fern database")
+	assert.ErrorContains(t, err, "lampfern-2026-01-02-030405.zip")
 }
