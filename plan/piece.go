@@ -7,6 +7,7 @@ import (
 	"slices"
 	"strings"
 
+	"lampfern/core/balance"
 	"lampfern/core/craft"
 	"lampfern/core/material"
 	"lampfern/core/piece"
@@ -24,8 +25,9 @@ type Piece struct {
 	Thin    []bool   // parts made only of narrow shapes
 	Missing bool     // its mesh is not kept here, and boxes stand in for it
 
-	areas []float64
-	area  float64
+	areas   []float64
+	outside []float64 // the length of each part's edge that touches nothing, in mm
+	area    float64
 }
 
 // Areas is the area of each part in mm², worked out once.
@@ -78,17 +80,25 @@ func (k *Desk) divided(of *Plan, pattern string, settings piece.Values, splits [
 	if err != nil {
 		return nil, words.Refuse("The piece cannot be made: %s.", err)
 	}
-	p := &Piece{Piece: built, Key: fmt.Sprintf("%x", key[:8]), Shares: built.Shares(), Borders: built.Borders(), Lies: built.Lies(),
+	p := &Piece{Piece: built, Key: fmt.Sprintf("%x", key[:8]), Shares: built.Shares(), Lies: built.Lies(),
 		areas: built.Areas(), area: built.Area()}
+	if p.Borders, p.outside = built.Borders(); built.Box != [3]float64{} {
+		p.outside = nil // where a solid turns away from the eye is no edge of a part
+	}
 	p.soften()
 	shorter := min(built.Width, built.Height)
-	for _, w := range built.Widths(p.Borders) {
+	for _, w := range built.Widths(p.Borders, p.outside) {
 		p.Thin = append(p.Thin, w < thinBelow*shorter)
 	}
 	if p.Missing = missing; !missing { // it may be brought in
 		k.pieces.Add(key, p)
 	}
 	return p, nil
+}
+
+// Layout is what the parts of the piece are to one another.
+func (p *Piece) Layout() balance.Layout {
+	return balance.Layout{Share: p.Shares, Border: p.Borders, Outside: p.outside, Area: p.area}
 }
 
 // soften takes the edges between the tones of one part away: they are laid into one another.

@@ -51,7 +51,7 @@ func (p *Plan) Fill() []int {
 
 // Layout is what the cards of the tray take of the piece and how long they touch.
 func (p *Plan) Layout() balance.Layout {
-	return balance.Layout{Share: p.Piece.Shares, Border: p.Piece.Borders, Area: p.Piece.Area()}.Merge(p.Fill(), len(p.Tray))
+	return p.Piece.Layout().Merge(p.Fill(), len(p.Tray))
 }
 
 // Labs are the colours of the tray, in its order.

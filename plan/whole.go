@@ -68,7 +68,7 @@ func Over(pieces []Whole, fill [][]int, cards int) balance.Layout {
 	out := EmptyLayout(cards)
 	for k, w := range pieces {
 		pc := w.Plan.Piece
-		of, times := balance.Layout{Share: pc.Shares, Border: pc.Borders, Area: pc.Area()}.Merge(fill[k], cards), float64(w.Made())
+		of, times := pc.Layout().Merge(fill[k], cards), float64(w.Made())
 		for i := range of.Share {
 			out.Share[i] += of.Share[i] * of.Area * times
 			for j, b := range of.Border[i] {

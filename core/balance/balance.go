@@ -19,15 +19,16 @@ import (
 // piece's area, 0 to 1; Border[i][j] the length along which i and j touch: in mm where
 // Area, in mm², is above 0, else in any one unit.
 type Layout struct {
-	Share  []float64
-	Border [][]float64
-	Area   float64 // of the piece; 0 where sizes are not known
+	Share   []float64
+	Border  [][]float64
+	Outside []float64 // the length in mm of each part's edge that touches nothing; nil where sizes are not known
+	Area    float64   // of the piece; 0 where sizes are not known
 }
 
 // Merge joins the parts that take the same colour: fill[i] is the colour index
 // of part i, or −1 when it has none. Borders inside one colour vanish.
 func (l Layout) Merge(fill []int, colours int) Layout {
-	m := Layout{Share: make([]float64, colours), Border: make([][]float64, colours), Area: l.Area}
+	m := Layout{Share: make([]float64, colours), Border: make([][]float64, colours), Outside: make([]float64, colours), Area: l.Area}
 	for i := range m.Border {
 		m.Border[i] = make([]float64, colours)
 	}
@@ -36,6 +37,9 @@ func (l Layout) Merge(fill []int, colours int) Layout {
 			continue
 		}
 		m.Share[a] += l.Share[i]
+		if l.Outside != nil {
+			m.Outside[a] += l.Outside[i]
+		}
 		for j, b := range fill {
 			if b >= 0 && b != a {
 				m.Border[a][b] += l.Border[i][j]
@@ -59,18 +63,20 @@ type Pull struct {
 
 // Constants of the first-look reading, tried on painted scenes.
 const (
-	chromaBase   = 0.6   // pull of a grey part relative to its contrast
-	rareFrom     = 3.5   // self-information from which a colour is rare
-	rareReach    = 15.0  // ΔE00 over which colours count as like
+	edgePart     = 0.4   // of the contrast that counts, the rest is to all other parts
+	greyPull     = 0.3   // pull of a grey part relative to its contrast
+	rareFrom     = 1.5   // self-information from which a colour is rare
+	rareReach    = 25.0  // ΔE00 over which colours count as like
 	smallShare   = 0.003 // below this share a part loses pull with its size
-	thinFrom     = 0.02  // of the side of a square piece: thinner than this a part loses pull
+	thinFrom     = 0.03  // of the side of a square piece: thinner than this a part loses pull
 	FocusClear   = 1.25  // the first must lead the second by this ratio
 	RecedesBelow = 0.35  // a part under this share of the top recedes
 )
 
-// FirstLook orders the parts by pull, strongest first. Contrast is half the
-// mean ΔE00 across a part's borders and half its area-weighted mean ΔE00 to
-// the rest (after the region-contrast idea of saliency research), raised by chroma, and
+// FirstLook orders the parts by pull, strongest first. Contrast is two fifths the
+// mean ΔE00 across a part's borders and three fifths its area-weighted mean ΔE00 to
+// the rest (after the region-contrast idea of saliency research), raised by the mean of
+// C*ab/100 and force (chroma alone undersells a turquoise, force alone oversells a dark), and
 // lowered for a colour that is common in the piece (self-information: Bruce and Tsotsos
 // 2009), for what is very small, and, where sizes are known, for what is very thin. c
 // holds one colour a part; parts that take one card are merged first.
@@ -84,6 +90,9 @@ func FirstLook(l Layout, c []colour.Lab) []Pull {
 	}
 	return firstLook(l, c, apart)
 }
+
+// strength is what a colour makes of its contrast.
+func strength(c colour.Lab) float64 { return greyPull + (c.Chroma()/100+c.Force())/2 }
 
 // firstLook is FirstLook where it is known how far apart the colours are, by rows.
 func firstLook(l Layout, c []colour.Lab, apart []float64) []Pull {
@@ -104,16 +113,19 @@ func firstLook(l Layout, c []colour.Lab, apart []float64) []Pull {
 		}
 		contrast := 0.0
 		if edgeLength > 0 {
-			contrast += 0.5 * edge / edgeLength
+			contrast += edgePart * edge / edgeLength
 		}
 		if restShare > 0 {
-			contrast += 0.5 * rest / restShare
+			contrast += (1 - edgePart) * rest / restShare
 		}
 		s := l.Share[i]
 		pull := 0.0
 		if s > 0 {
-			pull = contrast * (chromaBase + c[i].Chroma()/100) * math.Min(1, -math.Log(math.Min(1, alike))/rareFrom) * math.Min(1,
+			pull = contrast * strength(c[i]) * math.Min(1, -math.Log(math.Min(1, alike))/rareFrom) * math.Min(1,
 				math.Sqrt(s/smallShare))
+		}
+		if l.Outside != nil {
+			edgeLength += l.Outside[i]
 		}
 		if l.Area > 0 && edgeLength > 0 {
 			pull *= math.Min(1, 2*s*l.Area/edgeLength/(thinFrom*math.Sqrt(l.Area)))

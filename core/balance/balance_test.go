@@ -43,19 +43,22 @@ func TestFirstLookByHand(t *testing.T) {
 	de := colour.DeltaE2000(c[0], c[1])
 	got := FirstLook(l, c)
 	assert.Equal(t, 1, got[0].Part)
-	// Half the contrast across the edge and half to the rest are both de; a grey keeps 0.6 of
-	// it; a colour is as rare as −ln of what is like it, of 3.5.
-	like := math.Exp(-(de / 15) * (de / 15))
-	rare := func(own, other float64) float64 { return -math.Log(own+other*like) / 3.5 }
-	assert.InDelta(t, de*0.6*rare(.25, .75), got[0].Pull, 1e-9)
-	assert.InDelta(t, de*0.6*rare(.75, .25), got[1].Pull, 1e-9)
+	// The contrast across the edge and that to the rest are both de; a grey keeps 0.3 of
+	// it; a colour is as rare as −ln of what is like it, of 1.5.
+	like := math.Exp(-(de / 25) * (de / 25))
+	rare := func(own, other float64) float64 { return -math.Log(own+other*like) / 1.5 }
+	assert.InDelta(t, de*0.3*rare(.25, .75), got[0].Pull, 1e-9)
+	assert.InDelta(t, de*0.3*rare(.75, .25), got[1].Pull, 1e-9)
 	tiny := FirstLook(plain(0.99925, 0.00075), c)
-	assert.InDelta(t, de*0.6*math.Min(1, rare(.00075, .99925))*0.5, tiny[0].Pull, 1e-9, "a quarter of the small share keeps half its pull")
-	// A line of 2 mm through a square metre: 2·s·A / border = 2 mm, of 20 mm.
+	assert.InDelta(t, de*0.3*math.Min(1, rare(.00075, .99925))*0.5, tiny[0].Pull, 1e-9, "a quarter of the small share keeps half its pull")
+	// A line of 2 mm through a square metre: 2·s·A / border = 2 mm, of 30 mm.
 	l = Layout{Share: []float64{.998, .002}, Border: [][]float64{{0, 2000}, {2000, 0}}, Area: 1e6}
 	thick := l
 	thick.Area = 0
-	assert.InDelta(t, .1*FirstLook(thick, c)[0].Pull, FirstLook(l, c)[pullOf(FirstLook(l, c), 1)].Pull, 1e-9, "what is thin pulls less")
+	assert.InDelta(t, 1/15.*FirstLook(thick, c)[0].Pull, FirstLook(l, c)[pullOf(FirstLook(l, c), 1)].Pull, 1e-9, "what is thin pulls less")
+	// The same as a rim of 2 mm has only one of its sides within, and is as thin.
+	rim := Layout{Share: l.Share, Border: [][]float64{{0, 1000}, {1000, 0}}, Outside: []float64{0, 1000}, Area: 1e6}
+	assert.InDelta(t, FirstLook(l, c)[pullOf(FirstLook(l, c), 1)].Pull, FirstLook(rim, c)[pullOf(FirstLook(rim, c), 1)].Pull, 1e-9)
 }
 
 // pullOf is the place of a part among pulls.

@@ -86,7 +86,7 @@ func Ways(l Layout, colours []colour.Lab, asked WaysAsked, stop func() bool) Fou
 }
 
 // sums are what a colour's contrast is made of.
-type sums struct{ edge, length, share, rest, alike float64 }
+type sums struct{ edge, length, outside, share, rest, alike float64 }
 
 // rareShare is the share of the piece under which a colour is as rare as counts.
 var rareShare = math.Exp(-rareFrom)
@@ -102,7 +102,7 @@ type search struct {
 	matters [][]bool    // of parts: they touch along enough of an edge
 	like    [][]float64 // of colours: how much of one counts for the other
 	sums    []sums      // of colours, while one assignment is judged
-	force   []float64   // what chroma makes of a contrast
+	strong  []float64   // what its strength makes of a colour's contrast
 	thin    float64     // mm under which a part is thin
 	ground  int
 	free    []int // parts that no colour is pinned to
@@ -127,7 +127,7 @@ func newSearch(l Layout, c []colour.Lab, asked WaysAsked) *search {
 			losable[j] = row[j] < lostApart && math.Abs(c[i].L-c[j].L) < lostLightness
 		}
 		s.apart, s.losable, s.like = append(s.apart, row), append(s.losable, losable), append(s.like, like)
-		s.force = append(s.force, chromaBase+c[i].Chroma()/100)
+		s.strong = append(s.strong, strength(c[i]))
 	}
 	length := make([]float64, s.parts)
 	for i := range l.Border {
@@ -295,6 +295,9 @@ func (s *search) judge() float64 {
 	clear(s.sums)
 	for i, c := range s.fill {
 		s.sums[c].share += s.l.Share[i]
+		if s.l.Outside != nil {
+			s.sums[c].outside += s.l.Outside[i]
+		}
 	}
 	for i := range s.parts {
 		ci := s.fill[i]
@@ -348,20 +351,20 @@ func (s *search) judge() float64 {
 		}
 		contrast := 0.0
 		if own.length > 0 {
-			contrast += 0.5 * own.edge / own.length
+			contrast += edgePart * own.edge / own.length
 		}
 		if others := all - own.share; others > 1e-12 {
-			contrast += 0.5 * own.rest / others
+			contrast += (1 - edgePart) * own.rest / others
 		}
-		pull := contrast * s.force[c]
+		pull := contrast * s.strong[c]
 		if own.alike > rareShare { // else it is as rare as counts
 			pull *= -math.Log(math.Min(1, own.alike)) / rareFrom
 		}
 		if own.share < smallShare {
 			pull *= math.Sqrt(own.share / smallShare)
 		}
-		if s.l.Area > 0 && own.length > 0 {
-			pull *= math.Min(1, 2*own.share*s.l.Area/own.length/s.thin)
+		if edge := own.length + own.outside; s.l.Area > 0 && edge > 0 {
+			pull *= math.Min(1, 2*own.share*s.l.Area/edge/s.thin)
 		}
 		s.pull[c] = pull
 		switch {

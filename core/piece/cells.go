@@ -55,35 +55,37 @@ func (c *Cells) areas(parts int) []float64 {
 	return areas
 }
 
-// borders counts the edges of cells along which parts touch, exactly.
-func (c *Cells) borders(parts int) [][]float64 {
-	upright, level := make([]int, parts*parts), make([]int, parts*parts)
-	for y := range c.Down {
-		row := c.Part[y*c.Across : (y+1)*c.Across]
-		for x, p := range row {
-			if p < 0 {
-				continue
-			}
-			if x+1 < c.Across && row[x+1] >= 0 {
-				upright[int(p)*parts+int(row[x+1])]++
-			}
-			if y+1 < c.Down {
-				if q := c.Part[(y+1)*c.Across+x]; q >= 0 {
-					level[int(p)*parts+int(q)]++
-				}
-			}
+// borders counts the edges of cells along which parts touch, and those that touch nothing, exactly.
+func (c *Cells) borders(parts int) (between [][]float64, outside []float64) {
+	// What lies outside counts as one part more.
+	n := parts + 1
+	upright, level := make([]int, n*n), make([]int, n*n)
+	part := func(x, y int) int {
+		if x < 0 || y < 0 || x >= c.Across || y >= c.Down || c.Part[y*c.Across+x] < 0 {
+			return parts
+		}
+		return int(c.Part[y*c.Across+x])
+	}
+	for y := -1; y < c.Down; y++ {
+		for x := -1; x < c.Across; x++ {
+			at := part(x, y)
+			upright[at*n+part(x+1, y)]++
+			level[at*n+part(x, y+1)]++
 		}
 	}
-	out := make([][]float64, parts)
-	for i := range out {
-		out[i] = make([]float64, parts)
-		for j := range out[i] {
+	between, outside = make([][]float64, parts), make([]float64, parts)
+	length := func(i, j int) float64 {
+		return float64(upright[i*n+j]+upright[j*n+i])*c.High + float64(level[i*n+j]+level[j*n+i])*c.Wide
+	}
+	for i := range between {
+		between[i], outside[i] = make([]float64, parts), length(i, parts)
+		for j := range between[i] {
 			if i != j {
-				out[i][j] = float64(upright[i*parts+j]+upright[j*parts+i])*c.High + float64(level[i*parts+j]+level[j*parts+i])*c.Wide
+				between[i][j] = length(i, j)
 			}
 		}
 	}
-	return out
+	return between, outside
 }
 
 // Window is a part of the cells: from a column and row up to others.

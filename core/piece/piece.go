@@ -89,47 +89,50 @@ func (p Piece) Shares() []float64 {
 // gridLongest is the number of cells along the longest side of the label grid.
 const gridLongest = 512
 
-// Borders is the length in millimetres along which parts touch: a symmetric
-// matrix with an empty diagonal. The piece is rasterised to a grid of labels,
+// Borders is the length in millimetres along which parts touch, a symmetric matrix with an
+// empty diagonal, and of each part the length that touches nothing. The piece is rasterised to a grid of labels,
 // longest side 512, and neighbouring cells of different parts are counted in the four
 // directions of Crofton's formula: (π/8)·cell·(across + down + (both slants)/√2), good to
 // about 5 %. Of a piece made of cells the edges of the cells themselves are counted.
-func (p Piece) Borders() [][]float64 {
+func (p Piece) Borders() (between [][]float64, outside []float64) {
 	if p.Cells != nil {
 		return p.Cells.borders(len(p.Parts))
 	}
 	grid, w, h := p.Grid(gridLongest)
 	cell := math.Max(p.Width, p.Height) / gridLongest
-	out := make([][]float64, len(p.Parts))
-	for i := range out {
-		out[i] = make([]float64, len(p.Parts))
+	between, outside = make([][]float64, len(p.Parts)), make([]float64, len(p.Parts))
+	for i := range between {
+		between[i] = make([]float64, len(p.Parts))
 	}
-	touch := func(a, b int16, length float64) {
-		if a != b && a >= 0 && b >= 0 {
-			out[a][b] += length
-			out[b][a] += length
+	label := func(x, y int) int16 {
+		if x < 0 || y < 0 || x >= w || y >= h {
+			return -1
 		}
+		return grid[y*w+x]
 	}
 	straight, slant := math.Pi/8*cell, math.Pi/8*cell/math.Sqrt2
-	for y := range h {
-		for x := range w {
-			at := grid[y*w+x]
-			if x+1 < w {
-				touch(at, grid[y*w+x+1], straight)
-			}
-			if y+1 == h {
-				continue
-			}
-			touch(at, grid[(y+1)*w+x], straight)
-			if x+1 < w {
-				touch(at, grid[(y+1)*w+x+1], slant)
-			}
-			if x > 0 {
-				touch(at, grid[(y+1)*w+x-1], slant)
+	for y := -1; y < h; y++ {
+		for x := -1; x <= w; x++ {
+			at := label(x, y)
+			for i, other := range [...]int16{label(x+1, y), label(x, y+1), label(x+1, y+1), label(x-1, y+1)} {
+				length := straight
+				if i > 1 {
+					length = slant
+				}
+				switch {
+				case at == other:
+				case at < 0:
+					outside[other] += length
+				case other < 0:
+					outside[at] += length
+				default:
+					between[at][other] += length
+					between[other][at] += length
+				}
 			}
 		}
 	}
-	return out
+	return between, outside
 }
 
 // Grid is the piece as w × h square cells in rows from the top, longest of them
@@ -189,12 +192,16 @@ func crossings(cuts []float64, outline []Point, y float64) []float64 {
 }
 
 // Widths is the mean width in millimetres of each part: twice its area over
-// the length of its borders. Parts that touch nothing measure 0.
-func (p Piece) Widths(borders [][]float64) []float64 {
+// the length of its edges; nil for outside leaves out the edges that touch nothing. Parts of no
+// edge measure 0.
+func (p Piece) Widths(between [][]float64, outside []float64) []float64 {
 	widths := p.Areas()
 	for i := range widths {
 		length := 0.0
-		for _, b := range borders[i] {
+		if outside != nil {
+			length = outside[i]
+		}
+		for _, b := range between[i] {
 			length += b
 		}
 		if length == 0 {

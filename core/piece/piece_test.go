@@ -34,7 +34,7 @@ func TestOverlayAreasInClosedForm(t *testing.T) {
 
 func TestBordersOfStrips(t *testing.T) {
 	p := strips()
-	b := p.Borders()
+	b, outside := p.Borders()
 	assert.InDelta(t, 400, b[0][1], 24, "good to about 5 %")
 	assert.InDelta(t, 400, b[1][2], 24)
 	assert.Zero(t, b[0][2], "the outer strips do not touch")
@@ -44,16 +44,20 @@ func TestBordersOfStrips(t *testing.T) {
 	slant := Piece{Width: 100, Height: 100, Parts: Parts("a", "a", "b", "b")}
 	slant.Shape(0, Point{0, 0}, Point{100, 0}, Point{0, 100})
 	slant.Shape(1, Point{100, 0}, Point{100, 100}, Point{0, 100})
-	assert.InEpsilon(t, 100*math.Sqrt2, slant.Borders()[0][1], .06)
+	between, open := slant.Borders()
+	assert.InEpsilon(t, 100*math.Sqrt2, between[0][1], .06)
+	assert.InEpsilon(t, 200, open[0], .06)
+	assert.InEpsilon(t, 2*(340+440), outside[3], .06)
+	assert.Zero(t, outside[0]+outside[1]+outside[2], "only the binding has an edge that touches nothing")
 	for i := range b {
 		assert.Zero(t, b[i][i])
 		for j := range b {
 			assert.Equal(t, b[i][j], b[j][i])
 		}
 	}
-	widths := p.Widths(b)
-	assert.Less(t, widths[3], 45.0, "the binding is thin")
-	assert.Greater(t, widths[1], 60.0)
+	widths := p.Widths(b, outside)
+	assert.InDelta(t, 20, widths[3], 1.5, "the binding is as wide as it was cut")
+	assert.InDelta(t, 2*100*400/1000., widths[1], 5)
 }
 
 func TestContoursKeepHoles(t *testing.T) {

@@ -24,5 +24,5 @@ func Reads(p *plan.Plan, tray []plan.TrayCard, fill []int) string {
 
 // LayoutOf is the layout of so many cards in a colouring of the piece.
 func LayoutOf(p *plan.Plan, fill []int, cards int) balance.Layout {
-	return balance.Layout{Share: p.Piece.Shares, Border: p.Piece.Borders, Area: p.Piece.Area()}.Merge(fill, cards)
+	return p.Piece.Layout().Merge(fill, cards)
 }

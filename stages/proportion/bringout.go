@@ -66,7 +66,7 @@ func BringOut(k *plan.Desk, p *plan.Plan, part string) (*BringOutView, error) {
 	if len(filled) < 3 {
 		return nil, words.Refuse("Give two other parts cards first: then the %s can be tried so that one of them leads, or it does.", v.Name)
 	}
-	layout := balance.Layout{Share: p.Piece.Shares, Border: p.Piece.Borders, Area: p.Piece.Area()}.Merge(fill, len(p.Tray)+1)
+	layout := p.Piece.Layout().Merge(fill, len(p.Tray)+1)
 	labs := append(p.Labs(), colour.Lab{L: 50})
 	open := len(p.Tray)
 	focus := leading(p, v, layout, labs, at)

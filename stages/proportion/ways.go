@@ -88,7 +88,7 @@ func Ways(ctx context.Context, k *plan.Desk, p *plan.Plan, asked WaysAsked) (Way
 			a.Pinned[of[at]] = now[at]
 		}
 	}
-	layout := balance.Layout{Share: p.Piece.Shares, Border: p.Piece.Borders, Area: p.Piece.Area()}.Merge(of, len(slots))
+	layout := p.Piece.Layout().Merge(of, len(slots))
 	found := k.Ways(ctx, layout, p.Labs(), a)
 	out := WaysView{Words: waysWords(found)}
 	for _, w := range found.Ways {

@@ -38,7 +38,7 @@ func fewer(ctx context.Context, p *plan.Plan, pieces []plan.Whole, n int) (balan
 	var set []balance.Coloured
 	for _, w := range pieces {
 		pc := w.Plan.Piece
-		set = append(set, balance.Coloured{Layout: balance.Layout{Share: pc.Shares, Border: pc.Borders, Area: pc.Area()}, Fill: w.Plan.Fill(),
+		set = append(set, balance.Coloured{Layout: pc.Layout(), Fill: w.Plan.Fill(),
 			Times: w.Made()})
 	}
 	var must []int
@@ -148,7 +148,7 @@ func vanished(pieces []plan.Whole, few balance.Few) (out []string) {
 // firstOf names the parts of a piece that the eye finds first in a colouring of it.
 func firstOf(p *plan.Plan, w plan.Whole, fill []int) string {
 	pc := w.Plan.Piece
-	l := balance.Layout{Share: pc.Shares, Border: pc.Borders, Area: pc.Area()}.Merge(fill, len(p.Tray))
+	l := pc.Layout().Merge(fill, len(p.Tray))
 	first := -1
 	for _, pull := range balance.FirstLook(l, w.Plan.Labs()) {
 		if l.Share[pull.Part] > 0 {

@@ -24,7 +24,8 @@ func TestASolidIsSharedByWhatIsSeen(t *testing.T) {
 	said := solidPattern.Cautions(p, nil, &Assembly{s})
 	require.Len(t, said, 1)
 	assert.Equal(t, "The hidden is not seen from any side: its card will not show.", said[0].About+said[0].Words)
-	assert.Positive(t, p.Borders()[0][1])
+	between, _ := p.Borders()
+	assert.Positive(t, between[0][1])
 	s.Of = []int{0, 0, 0}
 	p, err = solidPattern.Build(nil, &Assembly{s})
 	require.NoError(t, err)

@@ -23,7 +23,7 @@ func TestClothAreasByHand(t *testing.T) {
 	assert.InDeltaSlice(t, []float64{.75, .25}, p.Shares(), 1e-12)
 	// 16 crossings of B, each with four neighbours of A, but for ends at a side and
 	// picks at head and foot: 16 level edges twice, less the last row's.
-	b := p.Borders()
+	b, _ := p.Borders()
 	assert.Equal(t, b[0][1], b[1][0])
 	assert.Zero(t, b[0][0])
 	upright, level := 0.0, 0.0
