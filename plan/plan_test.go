@@ -221,7 +221,7 @@ func TestValuesAndProportionStages(t *testing.T) {
 	pr := proportion.Proportion(p)
 	assert.Zero(t, pr.Empty)
 	assert.InDelta(t, 1, pr.Warm+pr.Cool+pr.Grey, 1e-9)
-	assert.Equal(t, "first look", pr.Pulls[0].Words)
+	assert.Equal(t, "1st", pr.Pulls[0].Words)
 	assert.InDelta(t, 1, pr.Pulls[0].Strong, 1e-12)
 	soft := ""
 	for _, n := range pr.Notes {

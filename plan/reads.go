@@ -31,9 +31,9 @@ func (p *Plan) Reads(tray []TrayCard, l balance.Layout) string {
 	case len(pulls) == 1:
 		said = first + " is all there is."
 	case pulls[0].Pull < balance.FocusClear*pulls[1].Pull:
-		said = fmt.Sprintf("Nothing leads: %s and %s pull alike.", first, tray[pulls[1].Part].Name)
+		said = fmt.Sprintf("Nothing leads: %s and %s draw the eye alike.", first, tray[pulls[1].Part].Name)
 	default:
-		said = fmt.Sprintf("%s leads, %.1f times the pull of %s.", first, pulls[0].Pull/pulls[1].Pull, tray[pulls[1].Part].Name)
+		said = fmt.Sprintf("%s draws the eye first, %s.", first, balance.Lead(pulls[0], pulls[1], tray[pulls[1].Part].Name))
 	}
 	t := balance.Temperatures(l, labs, p.School())
 	read := value.CheckShares(labs, l.Share)

@@ -132,7 +132,7 @@ func TestEveryPageAnswers(t *testing.T) {
 		"/plans/8/proportion": "Force of the colours", "/plans/8/pieces": "Waistcoat is in use", "/plans/6/draft": "96 ends and 768 picks",
 		"/plans/6/second": "told apart up to 7 m away", "/plans/7/stitches": "16 × 22 stitches",
 		"/plans/7/draft": "Choose a woven cloth on Proportion first", "/plans/6/drawing": "Choose your own drawing on Proportion first",
-		"/plans/6/ways": "Every way round", "/plans/9/ways?beside=1": "times the pull of Moth wing. Warm",
+		"/plans/6/ways": "Every way round", "/plans/9/ways?beside=1": "times as strongly as Moth wing",
 		"/plans/8/ways?beside=1": "Every way round", "/plans/7/proportion?flat=1": "carries a yarn behind 14 stitches",
 		"/plans/9/proportion?far=40": "40 m away", "/plans/9/plan.zip": "plan.json", "/shelf/list.csv": "name,kind,colour",
 	} {

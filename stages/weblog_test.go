@@ -423,7 +423,7 @@ func TestSentencesHoldBesideTheirCase(t *testing.T) {
 			Brief: corebrief.Brief{Focus: focus, Quiet: quiet}})
 	}
 	ask("", first)
-	assert.Contains(t, said(), first+" should stay quiet and takes the first look.")
+	assert.Contains(t, said(), first+" should stay quiet and draws the eye first.")
 	assert.NotContains(t, said(), "100% as strongly", "not as strongly as itself")
 	// A swap is only offered where it mends.
 	for _, part := range p.Piece.Parts {

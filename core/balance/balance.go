@@ -13,6 +13,7 @@ import (
 
 	"lampfern/core/colour"
 	"lampfern/core/wheel"
+	"lampfern/core/words"
 )
 
 // Layout is what a piece's parts are to one another. Share is area over the
@@ -57,8 +58,36 @@ func (l Layout) leastFirst(of []int) []int {
 
 // Pull is how strongly one part draws the eye; only ratios mean anything.
 type Pull struct {
-	Part int
-	Pull float64
+	Part     int
+	Pull     float64 // the product of those below
+	Contrast float64 // ΔE00 to what it touches and to the rest
+	Strength float64 // what its own colour makes of that
+	Rare     float64 // 0 to 1
+	Size     float64 // 0 to 1: under 1 where it is very small or thin
+}
+
+// reasonFrom is how many times as much a factor must be to be told as a reason.
+const reasonFrom = 1.15
+
+// Why says in words why one draws the eye more than another: the two factors that tell most.
+func (p Pull) Why(other Pull) string {
+	type reason struct {
+		times float64
+		words string
+	}
+	all := []reason{
+		{p.Contrast / max(other.Contrast, 1e-9), "it contrasts more with what is round it"},
+		{p.Strength / max(other.Strength, 1e-9), "it is the stronger colour"},
+		{p.Rare / max(other.Rare, 1e-9), "there is less like it"},
+		{p.Size / max(other.Size, 1e-9), "the other is small or thin"},
+	}
+	all = slices.DeleteFunc(all, func(r reason) bool { return r.times < reasonFrom })
+	slices.SortStableFunc(all, func(a, b reason) int { return cmp.Compare(b.times, a.times) })
+	var said []string
+	for _, r := range all[:min(2, len(all))] {
+		said = append(said, r.words)
+	}
+	return words.List(said)
 }
 
 // Constants of the first-look reading, tried on painted scenes.
@@ -119,18 +148,16 @@ func firstLook(l Layout, c []colour.Lab, apart []float64) []Pull {
 			contrast += (1 - edgePart) * rest / restShare
 		}
 		s := l.Share[i]
-		pull := 0.0
-		if s > 0 {
-			pull = contrast * strength(c[i]) * math.Min(1, -math.Log(math.Min(1, alike))/rareFrom) * math.Min(1,
-				math.Sqrt(s/smallShare))
-		}
+		one := Pull{Part: i, Contrast: contrast, Strength: strength(c[i]), Rare: math.Min(1, -math.Log(math.Min(1, alike))/rareFrom),
+			Size: math.Min(1, math.Sqrt(s/smallShare))}
 		if l.Outside != nil {
 			edgeLength += l.Outside[i]
 		}
 		if l.Area > 0 && edgeLength > 0 {
-			pull *= math.Min(1, 2*s*l.Area/edgeLength/(thinFrom*math.Sqrt(l.Area)))
+			one.Size *= math.Min(1, 2*s*l.Area/edgeLength/(thinFrom*math.Sqrt(l.Area)))
 		}
-		out[i] = Pull{i, pull}
+		one.Pull = one.Contrast * one.Strength * one.Rare * one.Size
+		out[i] = one
 	}
 	sort.SliceStable(out, func(i, j int) bool { return out[i].Pull > out[j].Pull })
 	return out

@@ -1,6 +1,7 @@
 package balance
 
 import (
+	"cmp"
 	"fmt"
 	"math"
 	"slices"
@@ -159,17 +160,30 @@ func focus(l Layout, cs []Colour) (note.Note, bool) {
 	}
 	pulls := FirstLook(l, labs)
 	first, second := pulls[0], pulls[1]
+	if most := slices.MaxFunc(placed, func(a, b int) int {
+		return cmp.Compare(colour.DeltaE2000(labs[first.Part], labs[a]), colour.DeltaE2000(labs[first.Part], labs[b]))
+	}); colour.DeltaE2000(labs[first.Part], labs[most]) < alikeApart {
+		return note.Note{}, false // they read as one colour, which is said
+	}
 	n := note.Note{About: cs[first.Part].Name, Cards: []int{first.Part, second.Part}, Aside: -1}
 	if first.Pull < FocusClear*second.Pull || first.Pull == 0 {
 		n.ID, n.Grade = "nofocus", note.Consider
-		n.Words = fmt.Sprintf(" and %s pull about equally (%.2f to 1): nothing stands out. Make one bolder, or give it less room.",
+		n.Words = fmt.Sprintf(" and %s draw the eye alike (%.2f to 1), so nothing stands out. Make one bolder, or give it less room.",
 			cs[second.Part].Name, ratio(first.Pull, second.Pull))
 		return n, true
 	}
 	n.ID, n.Grade = "focus:"+cs[first.Part].Key, note.Fine
-	n.Words = fmt.Sprintf(" is %s of the face and takes the first look, %.1f times the pull of %s.",
-		words.PerCent(l.Share[first.Part]), ratio(first.Pull, second.Pull), cs[second.Part].Name)
+	n.Words = fmt.Sprintf(" (%s of the piece) draws the eye first, %s.", words.PerCent(l.Share[first.Part]), Lead(first, second, cs[second.Part].Name))
 	return n, true
+}
+
+// Lead says by how much one colour leads another, of this name, and why.
+func Lead(first, second Pull, name string) string {
+	said := fmt.Sprintf("%.1f times as strongly as %s", ratio(first.Pull, second.Pull), name)
+	if why := first.Why(second); why != "" {
+		said += ": " + why
+	}
+	return said
 }
 
 func ratio(a, b float64) float64 {

@@ -34,23 +34,23 @@ func focusNotes(p *plan.Plan, pulls []PullView) []note.Note {
 	if at := named(pulls, p.Asked().Focus); at > 0 {
 		said := called(p.Asked().Focus, pulls[at])
 		n := note.Note{ID: "brief-focus", Grade: note.Fix, Aside: -1, About: pulls[at].Name, Cards: []int{pulls[at].Index},
-			Words: fmt.Sprintf(" should be the focus%s and %s takes the first look. Make it bolder, or give it more room.", said, first.Name)}
+			Words: fmt.Sprintf(" should be the focus%s and %s draws the eye first. Make it bolder, or give it more room.", said, first.Name)}
 		if swapMends(p, pulls[at], first) {
 			n.Swap = []int{pulls[at].Index, first.Index}
-			n.Words = fmt.Sprintf(" should be the focus%s and %s takes the first look. Swap the two, or make it bolder.", said, first.Name)
+			n.Words = fmt.Sprintf(" should be the focus%s and %s draws the eye first. Swap the two, or make it bolder.", said, first.Name)
 		}
 		notes = append(notes, n)
 	} else if at == 0 && pulls[1].Strong*balance.FocusClear <= 1 {
 		notes = append(notes, note.Note{ID: "brief-focus-met", Grade: note.Fine, Aside: -1, About: first.Name,
-			Words: fmt.Sprintf(" takes the first look, as the brief wants%s: %s of the face, %.1f times the pull of %s.",
-				called(p.Asked().Focus, first), words.PerCent(first.Share), 1/pulls[1].Strong, pulls[1].Name)})
+			Words: fmt.Sprintf(" draws the eye first, as the brief wants%s: %s of the piece, %s.", called(p.Asked().Focus, first),
+				words.PerCent(first.Share), balance.Lead(first.Pull, pulls[1].Pull, pulls[1].Name))})
 	}
 	if at := named(pulls, p.Asked().Quiet); at >= 0 && pulls[at].Strong >= balance.RecedesBelow {
 		said := called(p.Asked().Quiet, pulls[at])
 		n := note.Note{ID: "brief-quiet", Grade: note.Consider, Aside: -1, About: pulls[at].Name, Cards: []int{pulls[at].Index},
-			Words: fmt.Sprintf(" should stay quiet%s and pulls %s as strongly as %s.", said, words.PerCent(pulls[at].Strong), first.Name)}
+			Words: fmt.Sprintf(" should stay quiet%s and draws the eye %s as strongly as %s.", said, words.PerCent(pulls[at].Strong), first.Name)}
 		if at == 0 {
-			n.Words = fmt.Sprintf(" should stay quiet%s and takes the first look.", said)
+			n.Words = fmt.Sprintf(" should stay quiet%s and draws the eye first.", said)
 		}
 		notes = append(notes, n)
 	}
@@ -84,7 +84,8 @@ func named(pulls []PullView, words string) int {
 // PullView is one card where the eye goes.
 type PullView struct {
 	plan.TrayCard
-	Index  int     // in the tray
+	Index  int // in the tray
+	Pull   balance.Pull
 	Strong float64 // pull as a share of the strongest, 0 to 1
 	Words  string
 }
@@ -121,10 +122,10 @@ func Proportion(p *plan.Plan) ProportionView {
 		if top > 0 {
 			strong = pull.Pull / top
 		}
-		v.Pulls = append(v.Pulls, PullView{TrayCard: p.Tray[pull.Part], Index: pull.Part, Strong: strong, Words: pullWords(len(v.Pulls), strong)})
+		v.Pulls = append(v.Pulls, PullView{TrayCard: p.Tray[pull.Part], Index: pull.Part, Pull: pull, Strong: strong, Words: pullWords(len(v.Pulls), strong)})
 	}
 	if len(v.Pulls) > 1 && v.Pulls[1].Strong*balance.FocusClear > 1 {
-		v.Pulls[0].Words, v.Pulls[1].Words = "no clear first", "no clear first"
+		v.Pulls[0].Words, v.Pulls[1].Words = "tied", "tied"
 	}
 	notes := append(append(pieceNotes(p), focusNotes(p, v.Pulls)...), balance.Notes(layout, p.Colours())...)
 	if named(v.Pulls, p.Asked().Focus) >= 0 { // said beside what the brief wants
@@ -164,13 +165,8 @@ func asked(p *plan.Plan, pulls []PullView) balance.Asked {
 }
 
 func pullWords(rank int, strong float64) string {
-	switch {
-	case rank == 0:
-		return "first look"
-	case strong < balance.RecedesBelow:
-		return "recedes"
-	case rank == 1:
-		return "second"
+	if strong < balance.RecedesBelow {
+		return "background"
 	}
-	return "then this"
+	return words.Ordinal(rank + 1)
 }

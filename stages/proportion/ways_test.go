@@ -31,7 +31,7 @@ func TestWaysAndColourways(t *testing.T) {
 	require.Greater(t, len(ways), 4)
 	assert.Contains(t, ways[0].Words, "leads on the sparks")
 	p = testroom.Do(t, s, id, TakeWay{Fills: ways[1].Fills})
-	assert.Equal(t, "first look", Proportion(p).Pulls[0].Words)
+	assert.Equal(t, "1st", Proportion(p).Pulls[0].Words)
 	assert.Contains(t, ways[1].Words, Proportion(p).Pulls[0].Name+" leads", "the stage reads it as the search did")
 	again, err := Ways(testroom.Ctx, s, p, WaysAsked{Focus: "spark", Quiet: []string{"ground"}})
 	require.NoError(t, err)
@@ -62,7 +62,7 @@ func TestWaysAndColourways(t *testing.T) {
 	// What leads is said of any colouring as the stage reads it, also where a card has gone.
 	pulls := Proportion(p).Pulls
 	said := Reads(p, p.Tray, p.Fill())
-	assert.Contains(t, said, fmt.Sprintf("%s leads, %.1f times the pull of %s.", pulls[0].Name, 1/pulls[1].Strong, pulls[1].Name))
+	assert.Contains(t, said, fmt.Sprintf("%s draws the eye first, %.1f times as strongly as %s", pulls[0].Name, 1/pulls[1].Strong, pulls[1].Name))
 	assert.Contains(t, said, "The key is ")
 	holed := append([]int{-1}, p.Fill()[1:]...)
 	assert.True(t, strings.HasPrefix(Reads(p, p.Tray, holed), "One part has no card. "))
