@@ -55,6 +55,7 @@ type Plan struct {
 
 	Wheel        string            `json:"wheel,omitempty"`
 	School       string            `json:"school,omitempty"`
+	ClearPairs   string            `json:"clear_pairs,omitempty"`
 	FromBoldest  bool              `json:"from_boldest,omitempty"`
 	Nearest      bool              `json:"nearest,omitempty"`
 	LeadCard     int               `json:"lead_card,omitempty"` // key of a free colour that leads

@@ -328,7 +328,7 @@ func (p Plan) file() (PlanFile, error) {
 		"scraps":     doc{"scraps": scraps},
 		"wheel": doc{"scheme": p.Scheme, "neighbours": p.Neighbours, "one_sided": p.OneSided, "centred": p.Centred, "wide": p.Wide,
 			"turn":  p.Turn,
-			"wheel": p.Wheel, "school": p.School, "from_boldest": p.FromBoldest, "nearest": p.Nearest, "adjusted": p.Adjusted,
+			"wheel": p.Wheel, "school": p.School, "clear_pairs": p.ClearPairs, "from_boldest": p.FromBoldest, "nearest": p.Nearest, "adjusted": p.Adjusted,
 			"combinations": combinations},
 		"values": doc{"run": run, "ramps": ramps},
 		"brief":  doc{"purpose": p.Purpose},

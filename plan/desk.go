@@ -229,6 +229,7 @@ func (k *Desk) Open(ctx context.Context, id uint) (p *Plan, err error) {
 		p.put.sum = &sum
 	}
 	k.sums.Add(at, p.docSum())
+	p.mixes = k.mixer(ctx, p)
 	return p, k.furnish(p)
 }
 

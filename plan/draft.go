@@ -5,6 +5,7 @@ import (
 	"encoding/json"
 	"time"
 
+	"lampfern/core/colour"
 	"lampfern/core/mesh"
 	"lampfern/core/piece"
 	"lampfern/core/words"
@@ -28,6 +29,8 @@ type Stage struct {
 
 	Told   func(ctx context.Context, k *Desk, p *Plan) (piece.Values, error) // of the stage that asks what the piece cannot know
 	Supply func(ctx context.Context, k *Desk, p *Plan) (Supply, error)       // of the stage that knows how much is needed; nil of any other
+
+	Mixes func(ctx context.Context, k *Desk, p *Plan, c colour.Lab) (Mixture, error) // of the stage that mixes; no words where the plan's kinds are not mixed
 }
 
 // Edit is one undoable act on a plan. Do changes the draft and says in a few
@@ -137,6 +140,7 @@ func Edits() map[string]func() Edit {
 		"move":         func() Edit { return &Move{} },
 		"swap":         func() Edit { return &Swap{} },
 		"lead":         func() Edit { return &Lead{} },
+		"settle":       func() Edit { return &Settle{} },
 		"replace":      func() Edit { return &Replace{} },
 		"fill":         func() Edit { return &FillPart{} },
 		"dismiss":      func() Edit { return &Dismiss{} },

@@ -9,6 +9,7 @@ import (
 	"strings"
 	"unicode/utf8"
 
+	"lampfern/core/balance"
 	"lampfern/core/brief"
 	"lampfern/core/colour"
 	"lampfern/core/craft"
@@ -41,6 +42,7 @@ type Plan struct {
 	Shown bool // a client was shown a sheet of it, or will be
 
 	offer  func() *shelf.Offer
+	mixes  func(c colour.Lab) (Mixture, error)
 	others bool // what is of other kinds is offered too
 
 	sections map[string]Section       // of the stages, by the stage's key
@@ -64,7 +66,9 @@ type (
 	Turner interface {
 		OnWheel() wheel.Wheel
 		Divided() wheel.School
-		Lit() string // the scheme that is lit, empty for none
+		Lit() string              // the scheme that is lit, empty for none
+		Places(p *Plan) []float64 // of that scheme
+		Lively(mood bool) bool    // whether clear colours are wanted together; mood where the brief's mood is one of play
 	}
 	// Mixer is the section in which one wanted colour at a time is mixed.
 	Mixer interface{ WorkOn(key int) }
@@ -341,6 +345,15 @@ func (p *Plan) School() wheel.School {
 		return t.Divided()
 	}
 	return wheel.Schools()[0]
+}
+
+// Eye is how pairs of colours are judged.
+func (p *Plan) Eye() balance.Eye {
+	e := balance.Eye{Wheel: p.OnWheel(), School: p.School()}
+	if t, is := reading[Turner](p); is {
+		e.Places, e.Lively = t.Places(p), t.Lively(p.Asked().Limit().Play())
+	}
+	return e
 }
 
 // MadeOf are the kinds of material the piece that is worked on is made of: its own, or

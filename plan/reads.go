@@ -10,7 +10,23 @@ import (
 	"lampfern/core/words"
 )
 
-// Reads says in a few words what cards do together in a layout of them: what leads, how warm it is,
+// pairRead names the pair that competes, or else the one that carries the whole; empty where there is neither.
+func (p *Plan) pairRead(tray []TrayCard, l balance.Layout, labs []colour.Lab) string {
+	said := ""
+	for _, pair := range balance.Pairs(l, labs, p.Eye()) {
+		two := words.All([]string{tray[pair.Lesser].Name, tray[pair.Other].Name})
+		switch {
+		case pair.Relation == balance.Competes || pair.Relation == balance.Vibrates:
+			return fmt.Sprintf(" %s compete: %s.", two, pair.Why)
+		case said == "" && pair.Relation != balance.Bridged && pair.Weight > 0:
+			said = fmt.Sprintf(" %s carry it: %s.", two, pair.Why)
+		}
+	}
+	return said
+}
+
+// Reads says in a few words what cards do together in a layout of them: what leads, which pair carries it or
+// competes, how warm it is,
 // and its values. It is empty where no card has any room.
 func (p *Plan) Reads(tray []TrayCard, l balance.Layout) string {
 	labs := make([]colour.Lab, len(tray))
@@ -35,6 +51,7 @@ func (p *Plan) Reads(tray []TrayCard, l balance.Layout) string {
 	default:
 		said = fmt.Sprintf("%s draws the eye first, %s.", first, balance.Lead(pulls[0], pulls[1], tray[pulls[1].Part].Name))
 	}
+	said += p.pairRead(tray, l, labs)
 	t := balance.Temperatures(l, labs, p.School())
 	read := value.CheckShares(labs, l.Share)
 	return said + fmt.Sprintf(" Warm %s, cool %s, neutral %s. The key is %s, in %s.", words.PerCent(t[wheel.Warm]), words.PerCent(t[wheel.Cool]),

@@ -119,7 +119,7 @@ func TestEdgesThatShimmer(t *testing.T) {
 	note := func(a, b string) *note.Note {
 		c := labs(t, a, b, "#808080")
 		cs := []Colour{{"a", "One", "one", c[0]}, {"b", "Two", "two", c[1]}, {"c", "Grey", "three", c[2]}}
-		return find(Notes(plain(.4, .3, .3), cs), "vibrates:a:b")
+		return find(PairNotes(plain(.4, .3, .3), cs, usual()), "vibrates:a:b")
 	}
 	n := note("#d06a00", "#3c7be0")
 	require.NotNil(t, n, "a strong orange on a strong blue of its value")

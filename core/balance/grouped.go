@@ -20,9 +20,9 @@ var gathered = map[string]gather{
 	"lost": {"edges", "on", " are lost, too near in value: ", "."},
 	"soft": {"edges", "on", " will be soft: ", "."},
 	"vibrates": {"edges", "on", " shimmer, between strong opposites of one value: ",
-		". Part them in value, or run a dark or light line between."},
+		". Separate them in value, or run a dark or light line between."},
 	"confused": {"edges", "on", " are lost to some eyes: ", ". Part them in value."},
-	"compete":  {"pairs", "with", " compete, both clear, equally light and of like area: ", ". Give one of each far more room, or soften it."},
+	"compete":  {"pairs", "with", " compete, both clear, of like value and area: ", ". Give one of each far more room, or soften it."},
 }
 
 // Grouped makes one note of those of one kind about several pairs, in the place of the

@@ -87,39 +87,7 @@ func edges(l Layout, cs []Colour) []note.Note {
 			}
 		}
 	}
-	return slices.Concat(lost, soft, vibrating(l, cs), confused)
-}
-
-// From where on an edge between strong opposites shimmers.
-const (
-	vibratesLightness = 10.0
-	vibratesChroma    = 45.0 // C*ab of both
-	vibratesFrom      = 150.0
-	vibratesTo        = 210.0
-)
-
-// vibrating are the edges between strong opposites of one value.
-func vibrating(l Layout, cs []Colour) (out []note.Note) {
-	for i := range cs {
-		for j := i + 1; j < len(cs); j++ {
-			a, b := cs[i].Lab, cs[j].Lab
-			if l.Border[i][j] == 0 || math.Abs(a.L-b.L) >= vibratesLightness || math.Min(a.Chroma(), b.Chroma()) < vibratesChroma {
-				continue
-			}
-			turn := math.Mod(math.Abs(colour.HueBetween(a.OKLCh().H, b.OKLCh().H))+360, 360)
-			if turn < vibratesFrom || turn > vibratesTo {
-				continue
-			}
-			less, more := i, j
-			if l.Share[i] > l.Share[j] {
-				less, more = j, i
-			}
-			out = append(out, note.Note{ID: note.ID("vibrates", note.Pair(cs[i].Key, cs[j].Key)), Grade: note.Consider, About: cs[less].Name,
-				Cards: []int{less, more}, Aside: -1,
-				Words: fmt.Sprintf(" and %s are strong opposites of one value: their edge shimmers. Part them in value, or run a dark or light line between.", cs[more].Name)})
-		}
-	}
-	return out
+	return slices.Concat(lost, soft, confused)
 }
 
 func alike(cs []Colour, l Layout) []note.Note {

@@ -4,7 +4,6 @@ import (
 	"cmp"
 	"fmt"
 	"slices"
-	"strings"
 
 	"lampfern/core/colour"
 	"lampfern/core/note"
@@ -35,7 +34,7 @@ const (
 	standsForEach   = 0.1
 )
 
-// Whole says what the placed colours do together: what competes, whether the
+// Whole says what the placed colours do together: whether the
 // values carry, whether all is soft or of one temperature, what overpowers the
 // focus, whether there are too many, and what they may be taken for.
 func Whole(l Layout, cs []Colour, asked Asked) []note.Note {
@@ -52,7 +51,7 @@ func Whole(l Layout, cs []Colour, asked Asked) []note.Note {
 	for i := range cs {
 		labs[i] = cs[i].Lab
 	}
-	notes := competing(l, cs, placed)
+	var notes []note.Note
 	add := func(id string, g note.Grade, about, words string, colours ...int) {
 		notes = append(notes, note.Note{ID: id, Grade: g, About: about, Words: words, Cards: colours, Aside: -1})
 	}
@@ -98,29 +97,6 @@ func Whole(l Layout, cs []Colour, asked Asked) []note.Note {
 		groups = fmt.Sprintf("%d value groups", read.Groups)
 	}
 	add("key", note.Fine, "The key is "+read.Key, fmt.Sprintf(": value %.1f on the whole, in %s.", read.Mean, groups))
-	return notes
-}
-
-func competing(l Layout, cs []Colour, placed []int) []note.Note {
-	var notes []note.Note
-	for at, i := range placed {
-		for _, j := range placed[at+1:] {
-			less, more := i, j
-			if l.Share[i] > l.Share[j] {
-				less, more = j, i
-			}
-			if !Compete(cs[less].Lab, cs[more].Lab, l.Share[less], l.Share[more]) {
-				continue
-			}
-			words := fmt.Sprintf(" and %s compete: both clear, equally light and of like area, %.0f° of the wheel apart.", cs[more].Name,
-				30*wheel.Apart(place(cs[less].Lab), place(cs[more].Lab)))
-			if mend := Soften(cs[less].Lab, cs[more].Lab); len(mend) > 0 {
-				words += fmt.Sprintf(" Give one far more room, or %s.", strings.Replace(mend[0].Words, "it", cs[less].Name, 1))
-			}
-			notes = append(notes, note.Note{ID: note.ID("compete", note.Pair(cs[i].Key, cs[j].Key)), Grade: note.Consider, About: cs[less].Name,
-				Words: words, Cards: []int{less, more}, Aside: -1})
-		}
-	}
 	return notes
 }
 

@@ -8,7 +8,6 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"lampfern/core/colour"
-	"lampfern/core/note"
 	"lampfern/core/wheel"
 )
 
@@ -34,9 +33,6 @@ func TestNotesOnTheWhole(t *testing.T) {
 		there  bool
 		words  string
 	}{
-		{"compete", []string{orange, green, white}, []float64{.3, .3, .4}, free, note.ID("compete", note.Pair(orange, green)), true,
-			"of the wheel apart. Give one far more room, or"},
-		{"unlike areas", []string{orange, green, white}, []float64{.1, .4, .5}, free, note.ID("compete", note.Pair(orange, green)), false, ""},
 		{"flat", []string{grey, sage}, []float64{.5, .5}, free, "flat", true, "Add something darker or lighter"},
 		{"carried", []string{dark, white}, []float64{.5, .5}, free, "flat", false, ""},
 		{"flat is wanted", []string{grey, sage}, []float64{.5, .5}, with(func(a *Asked) { a.Even = true }), "flat", false, ""},

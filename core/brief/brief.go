@@ -210,6 +210,15 @@ func (b *Brief) Tidy() error {
 	return b.Limit().Check()
 }
 
+// playClear is the clearness from which on a mood that favours colours far apart is one of play.
+const playClear = 45.0
+
+// Play reports whether the limits ask for clear colours that talk to one another: at least so clear, and
+// a scheme of colours far apart.
+func (l Limits) Play() bool {
+	return l.ClearFrom >= playClear && slices.ContainsFunc(l.Schemes, func(s string) bool { return s == "triadic" || s == "square" })
+}
+
 // Mood is a named set of limits. It is a hint and never a palette.
 type Mood struct {
 	Name   string

@@ -522,3 +522,26 @@ func (b bench) lay(of, parts []int) string {
 	}
 	return strings.Join(out, " ")
 }
+
+// mixes is the best mix of a plan's colourants toward a colour; no words where its kinds are not
+// mixed in a pot or over a ground.
+func mixes(ctx context.Context, k *plan.Desk, p *plan.Plan, c colour.Lab) (plan.Mixture, error) {
+	cards := chosen(p)
+	if len(cards) == 0 || !slices.Contains(p.MadeOf(), cards[0].Kind) {
+		return plan.Mixture{}, nil
+	}
+	records, err := recordsOf(ctx, k)
+	if err != nil {
+		return plan.Mixture{}, err
+	}
+	b, err := benchOf(ctx, k, p, cards, records)
+	if err != nil || b.as.Way != mix.Opaque && b.as.Way != mix.Doses && b.as.Way != mix.Wash {
+		return plan.Mixture{}, err
+	}
+	found := b.search(k, b.s, c, b.limits(b.s))
+	if len(found.Recipes) == 0 {
+		return plan.Mixture{}, nil
+	}
+	r := found.Recipes[0]
+	return plan.Mixture{Words: b.words(r.Of, r.Parts), Colour: r.Colour, Apart: r.Apart}, nil
+}

@@ -31,6 +31,7 @@ func Stage() plan.Stage {
 			"undo-records": func() plan.Act { return &UndoRecords{} },
 			"as-material":  func() plan.Act { return &AsMaterial{} },
 		},
+		Mixes:  mixes,
 		Filled: func(p *plan.Plan) bool { return len(p.Targets) > 0 },
 	}
 }

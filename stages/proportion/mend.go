@@ -25,6 +25,7 @@ type Mend struct {
 	Open     string // the part that is left open, by key
 	Own      bool   // where what the maker puts into the piece is edited
 	Far      float64
+	Swaps    []plan.Substitute // cards that give way
 }
 
 // MendOf tells what could be done about a note on the whole piece; nil when the
@@ -51,9 +52,11 @@ func MendOf(p *plan.Plan, n note.Note) *Mend {
 		return m
 	case "compete":
 		for _, c := range p.Competing() {
-			lesser, other := p.Tray[n.Cards[0]].Key, p.Tray[n.Cards[1]].Key
-			if c.Lesser.Key == lesser && c.Other.Key == other && len(c.Near) > 0 {
-				return &Mend{Label: fmt.Sprintf("Take %s for %s", c.Near[0].Name, c.Lesser.Name), Card: lesser, Material: c.Near[0].ID}
+			if said := slices.Collect(slices.Chunk(n.Cards, 2)); len(c.Swaps) > 0 && slices.ContainsFunc(said, func(pair []int) bool {
+				one, two := p.Tray[pair[0]].Key, p.Tray[pair[1]].Key
+				return one == c.Lesser.Key && two == c.Other.Key || one == c.Other.Key && two == c.Lesser.Key
+			}) {
+				return &Mend{Label: "Use " + plan.Told(c.Swaps), Swaps: c.Swaps}
 			}
 		}
 	case "flat":
@@ -155,8 +158,13 @@ func swaps(p *plan.Plan, f func(l balance.Layout, cs []balance.Colour) bool) boo
 // swapMendsNote reports whether some trade of two cards leaves fewer notes of a kind, and no
 // more lost edges.
 func swapMendsNote(p *plan.Plan, kind string) bool {
+	eye := p.Eye()
 	count := func(l balance.Layout, cs []balance.Colour, of string) (n int) {
-		for _, one := range balance.Notes(l, cs) {
+		all := balance.Notes(l, cs)
+		if of == "vibrates" {
+			all = balance.PairNotes(l, cs, eye)
+		}
+		for _, one := range all {
 			if one.Kind() == of {
 				n++
 			}

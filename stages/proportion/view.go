@@ -131,6 +131,7 @@ func Proportion(p *plan.Plan) ProportionView {
 	if named(v.Pulls, p.Asked().Focus) >= 0 { // said beside what the brief wants
 		notes = slices.DeleteFunc(notes, func(n note.Note) bool { return n.Kind() == "focus" })
 	}
+	notes = append(notes, balance.PairNotes(layout, p.Colours(), p.Eye())...)
 	notes = append(notes, balance.Whole(layout, p.Colours(), asked(p, v.Pulls))...)
 	notes = append(append(append(notes, farNotes(p)...), surfaceNotes(p)...), care(p)...)
 	note.ByGrade(notes)

@@ -200,7 +200,7 @@ func TestSharesOverTheSet(t *testing.T) {
 		sum += r.Share
 	}
 	assert.InDelta(t, 1, sum, 1e-12)
-	assert.Contains(t, v.Leads, "leads")
+	assert.Contains(t, v.Leads, "draws the eye first")
 	pairs, _ := Pairs(p, v.Pieces)
 	require.Len(t, pairs, 1)
 	assert.True(t, pairs[0].Holds, pairs[0].Words)

@@ -71,7 +71,7 @@ func Look(k *plan.Desk, p *plan.Plan) (View, error) {
 	over := merged(p, pieces)
 	v.Leads = p.Reads(p.Tray, over)
 	if len(pieces) > 1 {
-		notes := slices.Concat(balance.Notes(over, p.Colours()), balance.Whole(over, p.Colours(), balance.Asked{Focus: -1, School: p.School()}))
+		notes := slices.Concat(balance.Notes(over, p.Colours()), balance.PairNotes(over, p.Colours(), p.Eye()), balance.Whole(over, p.Colours(), balance.Asked{Focus: -1, School: p.School()}))
 		v.Notes = p.Visible(balance.Grouped(notes, over, p.Colours()))
 	}
 	slices.SortStableFunc(v.Rows, func(a, b Row) int {
@@ -279,7 +279,7 @@ func pairOf(p *plan.Plan, a, b plan.Whole) Pair {
 	default:
 		tie = fmt.Sprintf("%s cards tie them.", words.Capital(words.Count(len(shared))))
 	}
-	competes := balance.Compete(one.Colour, two.Colour, la.Share[x], lb.Share[y])
+	relation, _ := p.Eye().Judge(one.Colour, two.Colour, la.Share[x], lb.Share[y], false)
 	switch {
 	case x == y && one.ID != two.ID && apart > sameCard:
 		pair.Words = fmt.Sprintf("%s in %s and %s in %s take one place and are %.0f apart. %s", one.Name, one.Kind, two.Name, two.Kind, apart,
@@ -287,7 +287,7 @@ func pairOf(p *plan.Plan, a, b plan.Whole) Pair {
 		pair.Holds = apart < nearlySame
 	case apart > sameCard && apart < nearlySame:
 		pair.Words = fmt.Sprintf("%s and %s nearly match and do not, %.0f apart. %s", one.Name, two.Name, apart, tie)
-	case competes:
+	case relation == balance.Competes:
 		pair.Words = fmt.Sprintf("%s and %s compete for the eye. %s", one.Name, two.Name, tie)
 	case x != y && 10*steps < valueApart && len(shared) == 0:
 		pair.Words = fmt.Sprintf("%s and %s are equally light, so one runs into the other. %s", one.Name, two.Name, tie)

@@ -97,6 +97,22 @@ func (e DivideBy) Do(d *plan.Draft) (string, error) {
 	return "divide warm from cool: " + s.Words, nil
 }
 
+// JudgeClear says what clear colours that are neither neighbours nor opposites do together.
+type JudgeClear struct {
+	Clear string `form:"clear,optional"`
+}
+
+func (e JudgeClear) Do(d *plan.Draft) (string, error) {
+	Of(d.Plan).ClearPairs = e.Clear
+	switch e.Clear {
+	case "":
+		return "judge clear colours by the scheme", nil
+	case "lively":
+		return "call clear colours lively", nil
+	}
+	return "let clear colours compete", nil
+}
+
 // StartFrom lets the scheme, or its one complement, go by the boldest card of
 // the tray instead of the lead colour.
 type StartFrom struct {

@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"math"
 	"slices"
+	"strings"
 
 	"lampfern/core/balance"
 	"lampfern/core/colour"
@@ -46,7 +47,7 @@ func relations(p *plan.Plan, v *WheelView, asked [2]int) {
 	slices.SortStableFunc(v.Warmest, func(a, b plan.TrayCard) int {
 		return int(math.Copysign(1, wheel.Warmth(b.Colour)-wheel.Warmth(a.Colour)))
 	})
-	v.Competing = p.Competing()
+	pairs(p, v)
 	for _, t := range p.InScheme() {
 		if t.ID == 0 && t.Movable() {
 			v.Free = append(v.Free, free(p, t))
@@ -56,6 +57,49 @@ func relations(p *plan.Plan, v *WheelView, asked [2]int) {
 		}
 	}
 	v.Bridge = bridge(p, v.Bridgeable, asked)
+}
+
+// pairsShown is how many pairs that do not compete are told.
+const pairsShown = 3
+
+// pairs tells what the cards do two by two.
+func pairs(p *plan.Plan, v *WheelView) {
+	var unsettled []string
+	for _, c := range p.Competing() {
+		if len(c.Swaps) > 0 {
+			v.Competing = append(v.Competing, c)
+		} else {
+			unsettled = append(unsettled, words.All([]string{c.Lesser.Name, c.Other.Name}))
+		}
+	}
+	switch n := len(unsettled); {
+	case n == 1:
+		v.Unsettled = unsettled[0] + " compete. Nothing you own or can mix would settle it: give one of them far more room."
+	case n > 1:
+		v.Unsettled = strings.Join(unsettled, "; ") + ": these pairs compete. Nothing you own or can mix would settle them: give one of each far more room."
+	}
+	for _, pair := range balance.Pairs(p.Judged(), p.Labs(), p.Eye()) {
+		if len(v.Pairs) == pairsShown {
+			break
+		}
+		said := words.All([]string{p.Tray[pair.Lesser].Name, p.Tray[pair.Other].Name})
+		switch pair.Relation {
+		case balance.Vibrates:
+			v.Pairs = append(v.Pairs, fmt.Sprintf("%s shimmer where they touch: %s.", said, pair.Why))
+		case balance.Holds:
+			v.Pairs = append(v.Pairs, fmt.Sprintf("%s hold one another: %s.", said, pair.Why))
+		case balance.Enlivens:
+			v.Pairs = append(v.Pairs, fmt.Sprintf("%s are lively together: %s.", said, pair.Why))
+		case balance.Echoes:
+			v.Pairs = append(v.Pairs, fmt.Sprintf("%s echo one another: %s.", said, pair.Why))
+		case balance.Bridged:
+			var by []string
+			for _, k := range pair.By {
+				by = append(by, p.Tray[k].Name)
+			}
+			v.Pairs = append(v.Pairs, fmt.Sprintf("%s would compete, but for %s between them.", said, words.All(by)))
+		}
+	}
 }
 
 // completingShown is how many cards are offered for a place that would complete

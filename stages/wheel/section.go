@@ -26,6 +26,7 @@ type Section struct {
 	Turn         int           `json:"turn,omitempty"`
 	WheelKey     string        `json:"wheel,omitempty"`
 	School       string        `json:"school,omitempty"`
+	ClearPairs   string        `json:"clear_pairs,omitempty"`  // what clear colours do together: lively or compete, empty as the scheme has it
 	FromBoldest  bool          `json:"from_boldest,omitempty"` // the scheme goes by the boldest card, not the lead
 	Nearest      bool          `json:"nearest,omitempty"`      // places are matched by ΔE00, not by hue first
 	Adjusted     []Adjusted    `json:"adjusted,omitempty"`
@@ -56,6 +57,9 @@ func (s *Section) Check() error {
 	if _, err := wheel.FindSchool(s.School); err != nil {
 		return words.Refuse("Warm and cool cannot be divided: %s.", err)
 	}
+	if !slices.Contains(clearPairs, s.ClearPairs) {
+		return words.Refuse("Clear colours together are lively or compete, not %q.", s.ClearPairs)
+	}
 	if len(s.Combinations) > MaxCombinations {
 		return words.Refuse("The page holds %d combinations and is full: take one away first.", MaxCombinations)
 	}
@@ -78,6 +82,28 @@ func (s *Section) Divided() wheel.School {
 		return wheel.Schools()[0]
 	}
 	return d
+}
+
+// clearPairs are what a maker can say of clear colours that are neither neighbours nor opposites;
+// empty leaves it to the scheme: a triad or a square wants them.
+var clearPairs = []string{"", "lively", "compete"}
+
+// Lively implements plan.Turner.
+func (s *Section) Lively(mood bool) bool {
+	switch s.ClearPairs {
+	case "":
+		return mood || s.Scheme == "triadic" || s.Scheme == "square"
+	}
+	return s.ClearPairs == "lively"
+}
+
+// Places implements plan.Turner.
+func (s *Section) Places(p *plan.Plan) []float64 {
+	_, places, _, err := lit(p)
+	if err != nil {
+		return nil
+	}
+	return places
 }
 
 // Lit implements plan.Turner.

@@ -10,6 +10,7 @@ func Stage() plan.Stage {
 			"turn":        func() plan.Edit { return &TurnTo{} },
 			"wheel":       func() plan.Edit { return &ChooseWheel{} },
 			"school":      func() plan.Edit { return &DivideBy{} },
+			"clear-pairs": func() plan.Edit { return &JudgeClear{} },
 			"start":       func() plan.Edit { return &StartFrom{} },
 			"match":       func() plan.Edit { return &MatchBy{} },
 			"light":       func() plan.Edit { return &LightForm{} },

@@ -61,7 +61,9 @@ type WheelView struct {
 	Grey       float64
 	ByArea     bool             // the shares above are of the piece, else of the cards
 	Warmest    []plan.TrayCard  // of the tray, warmest first
-	Competing  []plan.Competing // pairs of the tray
+	Pairs      []string         // what the other pairs of the tray do, in words, the weightiest first
+	Competing  []plan.Competing // pairs of the tray that something would settle
+	Unsettled  string           // the other pairs that compete, in words
 	Free       []FreeView       // free colours of the tray with what could take their place
 	Bridge     *BridgeView      // how two cards of the tray are brought together
 	Bridgeable []plan.TrayCard  // cards with a hue
@@ -80,27 +82,18 @@ type Made struct {
 func Wheel(p *plan.Plan, bridge [2]int) (WheelView, error) {
 	w := p.OnWheel()
 	v := WheelView{Wheel: w, School: p.School(), Fronds: p.Offers().Shelf().Fronds(w), Scheme: Of(p).Scheme}
-	v.LeadPlace = float64(Of(p).Turn)
-	boldest := boldest(p)
-	v.Start = p.Lead
-	if Of(p).FromBoldest && boldest != nil && Of(p).Scheme != sparkScheme {
-		v.Start = boldest
+	start, places, from, err := lit(p)
+	if err != nil {
+		return v, err
 	}
-	if v.Start != nil && !v.Start.Neutral {
+	v.Start, v.LeadPlace = start, from
+	if start != nil && !start.Neutral {
 		v.LeadKnown, v.Turned = true, Of(p).Turn != 0
-		v.LeadPlace = wheel.Turn(v.Start.Place(w), float64(Of(p).Turn))
 	}
 	relations(p, &v, bridge)
 	if Of(p).Scheme == "" {
 		v.Notes = p.Visible(append(p.BriefNotes(), plan.AlikeInTray(p)...))
 		return v, nil
-	}
-	places, err := w.Scheme(Of(p).Scheme, v.LeadPlace, Of(p).variant())
-	if err != nil {
-		return v, fmt.Errorf("lighting the scheme: %w", err)
-	}
-	if Of(p).FromBoldest && boldest != nil && Of(p).Scheme == sparkScheme {
-		places[len(places)-1] = wheel.Turn(boldest.Place(w), wheel.Places/2)
 	}
 	for i, at := range places {
 		lead := wheel.Apart(at, v.LeadPlace) < 1e-9
@@ -122,6 +115,31 @@ func Wheel(p *plan.Plan, bridge [2]int) (WheelView, error) {
 	}
 	v.Notes = p.Visible(slices.Concat(wheelNotes(p, v), p.BriefNotes(), plan.AlikeInTray(p)))
 	return v, nil
+}
+
+// lit is the scheme's light: the card it starts from, nil for none, its places, none where no scheme is
+// lit, and the first of them.
+func lit(p *plan.Plan) (start *shelf.Card, places []float64, from float64, err error) {
+	s, w := Of(p), p.OnWheel()
+	from = float64(s.Turn)
+	boldest := boldest(p)
+	start = p.Lead
+	if s.FromBoldest && boldest != nil && s.Scheme != sparkScheme {
+		start = boldest
+	}
+	if start != nil && !start.Neutral {
+		from = wheel.Turn(start.Place(w), from)
+	}
+	if s.Scheme == "" {
+		return start, nil, from, nil
+	}
+	if places, err = w.Scheme(s.Scheme, from, s.variant()); err != nil {
+		return start, nil, from, fmt.Errorf("lighting the scheme: %w", err)
+	}
+	if s.FromBoldest && boldest != nil && s.Scheme == sparkScheme {
+		places[len(places)-1] = wheel.Turn(boldest.Place(w), wheel.Places/2)
+	}
+	return start, places, from, nil
 }
 
 // sparkScheme is the one whose complement alone can go by the boldest card.

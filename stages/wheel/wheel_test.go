@@ -1,19 +1,23 @@
 package wheel
 
 import (
+	"fmt"
+	"net/url"
 	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"lampfern/core/balance"
 	"lampfern/core/brief"
 	"lampfern/core/colour"
+	"lampfern/core/material"
 	"lampfern/core/wheel"
 	"lampfern/plan"
-	"lampfern/shelf"
 	briefstage "lampfern/stages/brief"
 	"lampfern/stages/buy"
+	mixing "lampfern/stages/mix"
 	"lampfern/stages/proportion"
 	"lampfern/testroom"
 )
@@ -203,9 +207,78 @@ func TestCompetingCardsAreSoftened(t *testing.T) {
 	require.Len(t, v.Competing, 1)
 	c := v.Competing[0]
 	assert.Equal(t, "Emerald", c.Lesser.Name, "the less bold gives way")
-	assert.Contains(t, testroom.Names([]*shelf.Card{c.Near[0].Card}), "Sage")
-	v = wheelOf(t, testroom.Do(t, s, id, plan.Replace{Key: c.Lesser.Key, Material: c.Near[0].ID}))
+	require.Len(t, c.Swaps, 1)
+	assert.Equal(t, "Sage", c.Swaps[0].By.Name)
+	assert.Equal(t, "Sage for Emerald (softer)", plan.Told(c.Swaps))
+	f, err := url.ParseQuery(plan.Press(c.Swaps))
+	require.NoError(t, err)
+	v = wheelOf(t, testroom.Do(t, s, id, &plan.Settle{Swaps: f["swap"]}))
 	assert.Empty(t, v.Competing)
+	assert.Empty(t, v.Unsettled)
+	p := testroom.Do(t, s, id, plan.Replace{Key: c.Lesser.Key, Material: ids["Emerald"]})
+	testroom.Refused(t, s, id, &plan.Settle{}, "Say which card gives way")
+	testroom.Refused(t, s, id, &plan.Settle{Swaps: []string{"x=1"}}, "cannot be read")
+	testroom.Refused(t, s, id, &plan.Settle{Swaps: []string{fmt.Sprintf("%d=nothing", p.Tray[0].Key)}}, "cannot be read")
+	// By another school clear colours are wanted together.
+	v = wheelOf(t, testroom.Do(t, s, id, JudgeClear{Clear: "lively"}))
+	assert.Empty(t, v.Competing)
+	assert.Contains(t, v.Pairs, "Emerald and Orange are lively together: both clear, and meant to play.")
+	testroom.Refused(t, s, id, JudgeClear{Clear: "loud"}, "lively or compete")
+	testroom.Do(t, s, id, JudgeClear{})
+	v = wheelOf(t, testroom.Do(t, s, id, Light{Scheme: "triadic"}))
+	assert.Empty(t, v.Competing, "a triad wants them")
+}
+
+// Where one change would be too large, both give way a little; where nothing can be had, a line says so.
+func TestCompetingCardsAreBothTurned(t *testing.T) {
+	s := testroom.Studio(t, Stage(), briefstage.Stage(), buy.Stage(), proportion.Stage(), mixing.Stage())
+	ids := testroom.Add(t, s, "Poppy=#e03040", "Cornflower=#2050c8")
+	id, err := s.NewPlan(testroom.Ctx, "Tunic", "painted models")
+	require.NoError(t, err)
+	testroom.Do(t, s, id, plan.Doing(func(d *plan.Draft) (string, error) {
+		d.Plan.Kinds = []string{"fabric"}
+		return "sew the tunic", nil
+	}))
+	testroom.Do(t, s, id, plan.Pull{Material: ids["Poppy"]})
+	v := wheelOf(t, testroom.Do(t, s, id, plan.Pull{Material: ids["Cornflower"]}))
+	assert.Empty(t, v.Competing)
+	assert.Contains(t, v.Unsettled, "Nothing you own or can mix would settle it")
+	poppy, blue, ok := balance.Eye{}.Both(testroom.Hex(t, "#e03040").Lab(), testroom.Hex(t, "#2050c8").Lab())
+	require.True(t, ok)
+	hex := func(c colour.Lab) string { rgb, _ := c.RGB(); return rgb.Hex() }
+	testroom.Add(t, s, "Burnt orange="+hex(poppy.Colour), "Deep sea="+hex(blue.Colour))
+	v = wheelOf(t, testroom.MustOpen(t, s, id))
+	require.Len(t, v.Competing, 1)
+	assert.Empty(t, v.Unsettled)
+	told := plan.Told(v.Competing[0].Swaps)
+	assert.Contains(t, told, "Burnt orange for Poppy (turned toward red-orange)")
+	assert.Contains(t, told, "Deep sea for Cornflower (turned toward blue-green)")
+}
+
+// A plan of paints is offered a mix of what is owned, which waits on Mix.
+func TestCompetingPaintsAreMixed(t *testing.T) {
+	s := testroom.Studio(t, Stage(), briefstage.Stage(), buy.Stage(), proportion.Stage(), mixing.Stage())
+	var ids []uint
+	for _, c := range [][2]string{{"Signal red", "#d02030"}, {"Flag blue", "#2050c8"}, {"Chalk white", "#f6f5f0"}, {"Lamp black", "#1e1c1c"}, {"Sun yellow", "#f2c81e"}} {
+		id, err := s.SaveMaterial(testroom.Ctx, 0, 0, material.Material{Name: c[0], Kind: "paint", Colour: testroom.Hex(t, c[1]).Lab()})
+		require.NoError(t, err)
+		ids = append(ids, id)
+	}
+	id, err := s.NewPlan(testroom.Ctx, "Boat", "painted models")
+	require.NoError(t, err)
+	testroom.Do(t, s, id, plan.Pull{Material: ids[0]})
+	v := wheelOf(t, testroom.Do(t, s, id, plan.Pull{Material: ids[1]}))
+	require.Len(t, v.Competing, 1)
+	swap := v.Competing[0].Swaps[0]
+	require.Nil(t, swap.By)
+	assert.Contains(t, plan.Told(v.Competing[0].Swaps), "a mix of ")
+	f, err := url.ParseQuery(plan.Press(v.Competing[0].Swaps))
+	require.NoError(t, err)
+	p := testroom.Do(t, s, id, &plan.Settle{Swaps: f["swap"]})
+	assert.Empty(t, wheelOf(t, p).Competing)
+	require.NotEmpty(t, p.Targets, "it waits on Mix")
+	assert.InDelta(t, swap.Colour.L, p.Targets[0].L, .01)
+	assert.Equal(t, p.Targets[0].Name, "Mix for "+swap.For.Name)
 }
 
 func TestCombinations(t *testing.T) {

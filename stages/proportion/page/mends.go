@@ -25,6 +25,8 @@ func mends(k *plan.Desk, p *web.Page) func(note.Note) *web.Mend {
 			out.Page = page("gather?%s", web.QueryOf(*m.Find).Encode())
 		case m.Material != 0:
 			out.Do = fmt.Sprintf("do=replace&key=%d&material=%d", m.Card, m.Material)
+		case len(m.Swaps) > 0:
+			out.Do = plan.Press(m.Swaps)
 		case m.Far > 0:
 			out.Page = page("proportion?far=%g", m.Far)
 		case m.Open != "":

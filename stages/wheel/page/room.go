@@ -7,6 +7,7 @@ import (
 
 	"github.com/gin-gonic/gin"
 
+	"lampfern/plan"
 	stage "lampfern/stages/wheel"
 	"lampfern/web"
 )
@@ -22,5 +23,5 @@ func Room(s *web.Server) web.Room {
 		Pages: []web.StagePage{{Key: stage.Key, Show: wheelStage}, {Key: "nudge", Name: "Nudge", Show: p.nudgeStage},
 			{Key: "combinations", Name: "Combinations tried", Show: p.triedStage}},
 		Routes: func(r gin.IRoutes) { r.GET("/plans/:id/combinations.pdf", p.triedPDF) },
-		Funcs:  template.FuncMap{"kept": stage.Of, "placeOf": placeOf, "replaceBy": web.ReplaceBy, "leaves": freeLeaves}}
+		Funcs:  template.FuncMap{"kept": stage.Of, "placeOf": placeOf, "replaceBy": web.ReplaceBy, "told": plan.Told, "press": plan.Press, "leaves": freeLeaves}}
 }

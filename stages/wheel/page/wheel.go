@@ -74,6 +74,7 @@ type wheelBody struct {
 	Counts   []int // 2 to 5, for an analogous scheme
 	Wheels   []web.Choice
 	Schools  []web.Choice
+	Clear    []web.Choice // what clear colours do together
 	Places   []placeRow
 	Pair     string // how the two cards of the bridge read beside one another
 	Neutral  bool   // the light starts from a colour without a hue
@@ -135,6 +136,11 @@ func wheelStage(c *gin.Context, p *web.Page) error {
 	}
 	for _, sc := range wheel.Schools() {
 		b.Schools = append(b.Schools, web.Choice{Key: sc.Key, Name: schoolNames[sc.Key], Words: sc.Words, On: sc.Key == v.School.Key})
+	}
+	for _, c := range [][3]string{{"", "usual", "A triad or a square, and a mood of play, want clear colours together; else they compete"},
+		{"lively", "lively", "Clear colours together are wanted, and never said to compete"},
+		{"compete", "compete", "Clear colours that are neither neighbours nor opposites compete"}} {
+		b.Clear = append(b.Clear, web.Choice{Key: c[0], Name: c[1], Words: c[2], On: c[0] == stage.Of(p.Plan).ClearPairs})
 	}
 	b.Neutral = v.Start != nil && v.Start.Neutral
 	if br := v.Bridge; br != nil {
