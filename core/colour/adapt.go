@@ -38,6 +38,9 @@ func adapt(x, from, to XYZ, degree float64) XYZ {
 	return XYZ{X, Y, Z}
 }
 
+// sameColour is the ΔE00 within which a reflectance has a colour.
+const sameColour = 0.2
+
 // LampAdaptation is how far the eye is taken to get used to a lamp, 0–1; the
 // rest stays visible as the lamp's cast.
 const LampAdaptation = 0.85
@@ -63,11 +66,15 @@ func Lamps() []Lamp {
 }
 
 // See shows a daylight colour as it looks under the lamp to an eye that has
-// adapted by the given degree, 0 to 1. It starts from one colour, not from a
-// spectrum, so it tells the cast and never whether two cloths part under it.
+// adapted by the given degree, 0 to 1: through the smooth reflectance that has the colour, or by
+// adaptation alone where no reflectance has it. It starts from one colour, not from a
+// measured spectrum, so it never tells whether two cloths part under it.
 func (l Lamp) See(c Lab, degree float64) Lab {
 	if l.White == WhiteD65 {
 		return c
+	}
+	if s := SpectrumOf(c); DeltaE2000(s.Lab(), c) < sameColour {
+		return l.SeeSpectrum(s, degree)
 	}
 	under := Adapt(c.XYZ(), WhiteD65, l.White)
 	return adapt(under, l.White, WhiteD65, degree).Lab(WhiteD65)

@@ -1,6 +1,8 @@
 package colour
 
 import (
+	"math"
+	"math/rand/v2"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -63,4 +65,51 @@ func TestWhatMatchesInDaylightMayPart(t *testing.T) {
 	assert.Greater(t, got[0].Under, got[0].Daylight+2)
 	assert.Empty(t, Partings(even, even))
 	assert.Empty(t, Partings(even, paler), "smooth spectra go together")
+}
+
+// made is a reflectance such as dyes and pigments have: a floor, an edge or two, and bands that are absorbed.
+func made(rnd *rand.Rand) (s Spectrum) {
+	floor, top := .02+.08*rnd.Float64(), .25+.65*rnd.Float64()
+	edge, wide, falls := 430+200*rnd.Float64(), 12+35*rnd.Float64(), rnd.IntN(2) == 0
+	middle, broad, deep := 420+260*rnd.Float64(), 25+60*rnd.Float64(), .9*rnd.Float64()
+	for i := range s {
+		w := wavelength(i)
+		rise := 1 / (1 + math.Exp((edge-w)/wide))
+		if falls {
+			rise = 1 - rise
+		}
+		d := (w - middle) / broad
+		s[i] = floor + (top-floor)*rise*(1-deep*math.Exp(-d*d/2))
+	}
+	return s
+}
+
+// A material that is known by one colour is seen under lamps as its spectrum would be, within 2 on the mean.
+func TestOneColourUnderLamps(t *testing.T) {
+	rnd := rand.New(rand.NewPCG(20, 26))
+	var all []Spectrum
+	for range 300 {
+		all = append(all, made(rnd))
+	}
+	for _, l := range Lamps()[1:] {
+		through, adapted := 0.0, 0.0
+		for _, s := range all {
+			really := l.SeeSpectrum(s, LampAdaptation)
+			through += DeltaE2000(really, l.See(s.Lab(), LampAdaptation)) / 300
+			adapted += DeltaE2000(really, adapt(Adapt(s.XYZ(), WhiteD65, l.White), l.White, WhiteD65, LampAdaptation).Lab(WhiteD65)) / 300
+		}
+		t.Logf("%-8s %.2f through a reflectance, %.2f by adaptation alone", l.Key, through, adapted)
+		assert.Less(t, through, 2.0, l.Key)
+		assert.Less(t, through, adapted, l.Key)
+	}
+	for _, c := range []Lab{{L: 50, A: 115, B: 10}, {L: 90, A: -110, B: 115}} {
+		assert.NoError(t, Lamps()[1].See(c, LampAdaptation).Check(), "what no reflectance has is adapted")
+	}
+}
+
+func BenchmarkSee(b *testing.B) {
+	l := Lamps()[1]
+	for i := 0; b.Loop(); i++ {
+		l.See(Lab{L: 20 + float64(i%60), A: float64(i%41) - 20, B: float64(i%53) - 26}, LampAdaptation)
+	}
 }
