@@ -34,14 +34,16 @@ const (
 type Second struct {
 	Colour int // by index
 	Face   colour.Lab
+	Toward string // the place of the wheel that a neighbour lies toward; empty of the other schools
 }
 
 // Seconds finds second threads among colours by one school. there tells which
 // are in the palette already; first is the index of the first thread, and share
-// what it shows of the face, 0 to 1. The nearest to the school's idea come first,
-// at most six.
-func Seconds(school SecondSchool, all []colour.Lab, there []bool, first int, share float64) []Second {
+// what it shows of the face, 0 to 1. The nearest to the school's idea come first, those of both
+// neighbours in turn, at most six; places are of the maker's wheel.
+func Seconds(school SecondSchool, all []colour.Lab, there []bool, first int, share float64, on wheel.Wheel) []Second {
 	f := all[first]
+	at := on.Place(f.OKLCh())
 	var out []Second
 	far := map[int]float64{} // from the school's idea, by index
 	for i, c := range all {
@@ -70,13 +72,21 @@ func Seconds(school SecondSchool, all []colour.Lab, there []bool, first int, sha
 			if f.Neutral() || c.Neutral() {
 				continue
 			}
-			apart := wheel.Apart(place(f), place(c))
+			apart := wheel.Apart(at, on.Place(c.OKLCh()))
 			if apart < neighbourFrom || apart > neighbourTo || dL > neighbourLight {
 				continue
 			}
 			far[i] = 10*math.Abs(apart-1) + dL + 20*math.Abs(f.Clearness()-c.Clearness())
 		}
-		out = append(out, Second{i, Mix([]colour.Lab{f, c}, []float64{share, 1 - share})})
+		s := Second{Colour: i, Face: Mix([]colour.Lab{f, c}, []float64{share, 1 - share})}
+		if school == Neighbour {
+			side := 1.0
+			if wheel.Turn(on.Place(c.OKLCh()), -at) > wheel.Places/2 {
+				side = -1
+			}
+			s.Toward = on.Name(math.Round(at) + side)
+		}
+		out = append(out, s)
 	}
 	slices.SortStableFunc(out, func(a, b Second) int {
 		switch d := far[a.Colour] - far[b.Colour]; {
@@ -87,7 +97,29 @@ func Seconds(school SecondSchool, all []colour.Lab, there []bool, first int, sha
 		}
 		return 0
 	})
+	if school == Neighbour {
+		out = inTurn(out)
+	}
 	return out[:min(len(out), secondsShown)]
+}
+
+// inTurn takes the neighbours of one side and of the other in turn, for as long as both have some.
+func inTurn(all []Second) (out []Second) {
+	if len(all) == 0 {
+		return nil
+	}
+	one := all[0].Toward
+	other := slices.DeleteFunc(slices.Clone(all), func(s Second) bool { return s.Toward == one })
+	all = slices.DeleteFunc(slices.Clone(all), func(s Second) bool { return s.Toward != one })
+	for i := range max(len(all), len(other)) {
+		if i < len(all) {
+			out = append(out, all[i])
+		}
+		if i < len(other) {
+			out = append(out, other[i])
+		}
+	}
+	return out
 }
 
 // BlendsFrom is the distance in metres from which threads so many mm apart are

@@ -86,10 +86,13 @@ func Seconds(p *plan.Plan, first int, structure string) (*SecondView, error) {
 		{balance.Neighbour, "A wheel neighbour", "It turns the hue a little and makes the face livelier."},
 	} {
 		s := SecondSchool{Name: school.name, Words: school.words}
-		for _, found := range balance.Seconds(school.key, labs, there, at, v.Structure.Share) {
+		for _, found := range balance.Seconds(school.key, labs, there, at, v.Structure.Share, p.OnWheel()) {
 			c := cards[found.Colour]
-			s.Found = append(s.Found, SecondThread{Card: c, Face: found.Face, InTray: there[found.Colour],
-				Words: fmt.Sprintf("together %s of value %.1f", words.AFamily(colour.Family(found.Face)), found.Face.Value())})
+			said := fmt.Sprintf("together %s of value %.1f", words.AFamily(colour.Family(found.Face)), found.Face.Value())
+			if found.Toward != "" {
+				said = "toward " + found.Toward + "; " + said
+			}
+			s.Found = append(s.Found, SecondThread{Card: c, Face: found.Face, InTray: there[found.Colour], Words: said})
 		}
 		v.Schools = append(v.Schools, s)
 	}
