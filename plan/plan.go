@@ -356,6 +356,12 @@ func (p *Plan) Eye() balance.Eye {
 	return e
 }
 
+// OneTemperature reports whether warm or cool alone is wanted: by the scheme that is lit, or by the brief.
+func (p *Plan) OneTemperature() bool {
+	limits := p.Asked().Limit()
+	return limits.Warm != limits.Cool || p.Lit() == "analogous" || p.Lit() == "monochromatic"
+}
+
 // MadeOf are the kinds of material the piece that is worked on is made of: its own, or
 // those of the plan.
 func (p *Plan) MadeOf() []string {

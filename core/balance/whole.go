@@ -19,6 +19,7 @@ type Asked struct {
 	Focus   int  // the colour meant as focus, −1 when none is named
 	Muted   bool // soft colours only are wanted
 	Even    bool // values close together are wanted
+	One     bool // one temperature is wanted: by the scheme, or by the brief
 	School  wheel.School
 }
 
@@ -76,7 +77,7 @@ func Whole(l Layout, cs []Colour, asked Asked) []note.Note {
 		add("muted", note.Consider, "All is muted",
 			fmt.Sprintf(": the clearest is %s. One clear colour, even a little of it, would wake the rest.", cs[strongest].Name), strongest)
 	}
-	if n, ok := oneTemperature(l, labs, asked.School); ok {
+	if n, ok := oneTemperature(l, labs, asked); ok {
 		notes = append(notes, n)
 	}
 	if n, ok := overpowering(l, cs, labs, placed, asked.Focus); ok {
@@ -100,15 +101,20 @@ func Whole(l Layout, cs []Colour, asked Asked) []note.Note {
 	return notes
 }
 
-func oneTemperature(l Layout, labs []colour.Lab, school wheel.School) (note.Note, bool) {
-	if !school.Divides() {
+func oneTemperature(l Layout, labs []colour.Lab, asked Asked) (note.Note, bool) {
+	if !asked.School.Divides() {
 		return note.Note{}, false
 	}
-	t := Temperatures(l, labs, school)
+	t := Temperatures(l, labs, asked.School)
 	for _, pair := range [][2]wheel.Temperature{{wheel.Warm, wheel.Cool}, {wheel.Cool, wheel.Warm}} {
 		if t[pair[0]] > touchBelow && t[pair[1]] < touchBelow*(t[pair[0]]+t[pair[1]]) {
-			return note.Note{ID: "temperature", Warm: pair[0] == wheel.Warm, Grade: note.Consider, Aside: -1, About: "All that has a hue",
-				Words: fmt.Sprintf(" is %s, %s of the piece. A touch of something %s would set it off.", pair[0], words.PerCent(t[pair[0]]), pair[1])}, true
+			n := note.Note{ID: "temperature", Warm: pair[0] == wheel.Warm, Grade: note.Consider, Aside: -1, About: "All that has a hue",
+				Words: fmt.Sprintf(" is %s, %s of the piece. A touch of something %s would set it off.", pair[0], words.PerCent(t[pair[0]]), pair[1])}
+			if asked.One {
+				n.ID, n.Grade = "calm", note.Fine
+				n.Words = fmt.Sprintf(" is %s, %s of the piece: calm on purpose.", pair[0], words.PerCent(t[pair[0]]))
+			}
+			return n, true
 		}
 	}
 	return note.Note{}, false

@@ -65,6 +65,8 @@ func TestNotesOnTheWhole(t *testing.T) {
 		{"rainbow", []string{"#e02020", "#f58220", "#f5d020", "#20a040", "#2050e0", "#8020c0"}, []float64{.2, .2, .2, .2, .1, .1}, free,
 			"takenfor:rainbow", true, "a rainbow"},
 		{"mourning", []string{"#ffffff", "#8a8f86"}, []float64{.95, .05}, free, "takenfor:mourning", true, "give another card more room"},
+		{"one temperature that is wanted", []string{"#b0302c", "#e0a030"}, []float64{.5, .5}, with(func(a *Asked) { a.One = true }), "calm", true,
+			"calm on purpose"},
 		{"key", []string{dark, white, "#e8e4da"}, []float64{.1, .5, .4}, free, "key", true, "in 2 value groups"},
 	} {
 		t.Run(c.name, func(t *testing.T) {

@@ -99,6 +99,7 @@ func (s Setting) If(key string, is ...float64) Setting {
 type Pattern struct {
 	Key, Name string
 	Words     string // what it is, as the end of a sentence
+	Run       string // how the keys of its parts for a run from dark to light begin; empty for none
 	Settings  []Setting
 
 	// Input is an empty input; nil for a pattern that its settings alone decide.

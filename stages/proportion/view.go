@@ -6,6 +6,7 @@ import (
 	"strings"
 
 	"lampfern/core/balance"
+	"lampfern/core/craft"
 	"lampfern/core/note"
 	"lampfern/core/wheel"
 	"lampfern/core/words"
@@ -134,6 +135,9 @@ func Proportion(p *plan.Plan) ProportionView {
 	notes = append(notes, balance.PairNotes(layout, p.Colours(), p.Eye())...)
 	notes = append(notes, balance.Whole(layout, p.Colours(), asked(p, v.Pulls))...)
 	notes = append(append(append(notes, farNotes(p)...), surfaceNotes(p)...), care(p)...)
+	if graded(p) { // what else is wrong is meant in a run
+		notes = slices.DeleteFunc(notes, func(n note.Note) bool { return slices.Contains(meantInRuns, n.Kind()) })
+	}
 	note.ByGrade(notes)
 	notes = balance.Grouped(notes, layout, p.Colours())
 	v.Notes = p.Visible(slices.Clone(notes))
@@ -148,6 +152,28 @@ func Proportion(p *plan.Plan) ProportionView {
 	return v
 }
 
+// meantInRuns are the kinds of notes that a piece made from a run is not told.
+var meantInRuns = []string{"soft", "temperature", "nofocus", "focus"}
+
+// graded reports whether the piece is made from a run: its pattern is for one, and its parts rise or
+// fall in value in their order.
+func graded(p *plan.Plan) bool {
+	t, err := craft.Pattern(p.Pattern)
+	if err != nil || t.Run == "" {
+		return false
+	}
+	var run []float64
+	for i, at := range p.Fill() {
+		if at < 0 || !strings.HasPrefix(p.Piece.Parts[i].Key, t.Run) {
+			continue
+		}
+		run = append(run, p.Tray[at].Colour.L)
+	}
+	up := slices.IsSorted(run)
+	slices.Reverse(run)
+	return len(run) > 2 && (up || slices.IsSorted(run))
+}
+
 // Limits of the brief from which on a reading is what was asked for.
 const (
 	mutedAsked = 40.0 // clearness at most, of 100
@@ -158,7 +184,7 @@ const (
 func asked(p *plan.Plan, pulls []PullView) balance.Asked {
 	limits := p.Asked().Limit()
 	out := balance.Asked{Colours: p.Asked().Count, Focus: -1, School: p.School(), Muted: limits.ClearTo <= mutedAsked,
-		Even: limits.ContrastTo <= evenAsked}
+		Even: limits.ContrastTo <= evenAsked, One: p.OneTemperature()}
 	if at := named(pulls, p.Asked().Focus); at >= 0 {
 		out.Focus = pulls[at].Index
 	}

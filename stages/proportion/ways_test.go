@@ -208,3 +208,32 @@ func TestWhatIsWhollyCovered(t *testing.T) {
 		assert.NotEqual(t, "Red", r.Name)
 	}
 }
+
+// A piece made from a run is not told of what is meant in one: soft edges, one temperature, nothing that leads.
+func TestAGradientIsMeantToBeSoft(t *testing.T) {
+	s := testroom.Studio(t, Stage(), brief.Stage())
+	ids := testroom.Add(t, s, "Dark=#4a2a18", "Brown=#6e4426", "Tan=#96683e", "Sand=#c09a6c", "Cream=#e8d6b4")
+	id, err := s.NewPlan(testroom.Ctx, "Gradient", "quilt")
+	require.NoError(t, err)
+	for _, name := range []string{"Dark", "Brown", "Tan", "Sand", "Cream"} {
+		testroom.Do(t, s, id, plan.Pull{Material: ids[name]})
+	}
+	testroom.Do(t, s, id, plan.ChoosePiece{Pattern: "strips", Settings: map[string]float64{"strips": 5}})
+	kinds := func(order ...int) (out []string) {
+		for i, key := range order {
+			testroom.Do(t, s, id, plan.FillPart{Part: fmt.Sprintf("strip%d", i+1), Key: key})
+		}
+		for _, n := range Proportion(testroom.MustOpen(t, s, id)).Notes {
+			out = append(out, n.Kind())
+		}
+		return out
+	}
+	run := kinds(1, 2, 3, 4, 5)
+	assert.NotContains(t, run, "soft")
+	assert.NotContains(t, run, "temperature")
+	assert.NotContains(t, run, "nofocus")
+	mixed := kinds(3, 2, 5, 1, 4)
+	assert.Contains(t, mixed, "temperature", "out of order it is no run")
+	down := kinds(5, 4, 3, 2, 1)
+	assert.NotContains(t, down, "temperature", "from light to dark it is one too")
+}

@@ -71,7 +71,7 @@ func Look(k *plan.Desk, p *plan.Plan) (View, error) {
 	over := merged(p, pieces)
 	v.Leads = p.Reads(p.Tray, over)
 	if len(pieces) > 1 {
-		notes := slices.Concat(balance.Notes(over, p.Colours()), balance.PairNotes(over, p.Colours(), p.Eye()), balance.Whole(over, p.Colours(), balance.Asked{Focus: -1, School: p.School()}))
+		notes := slices.Concat(balance.Notes(over, p.Colours()), balance.PairNotes(over, p.Colours(), p.Eye()), balance.Whole(over, p.Colours(), balance.Asked{Focus: -1, One: p.OneTemperature(), School: p.School()}))
 		v.Notes = p.Visible(balance.Grouped(notes, over, p.Colours()))
 	}
 	slices.SortStableFunc(v.Rows, func(a, b Row) int {

@@ -7,6 +7,7 @@ import (
 )
 
 var stripsPattern = piece.Pattern{Key: "strips", Name: "Strip gradient",
+	Run:   "strip",
 	Words: "upright strips side by side within a binding, for a run from dark to light",
 	Settings: []piece.Setting{piece.Whole("strips", "strips", 3, 12, 5), piece.MM("width", "strip width", 10, 400, 120),
 		piece.MM("length", "strip length", 50, 2500, 420), piece.MM("binding", "binding", 2, 60, 10)},
