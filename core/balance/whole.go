@@ -109,10 +109,11 @@ func oneTemperature(l Layout, labs []colour.Lab, asked Asked) (note.Note, bool) 
 	for _, pair := range [][2]wheel.Temperature{{wheel.Warm, wheel.Cool}, {wheel.Cool, wheel.Warm}} {
 		if t[pair[0]] > touchBelow && t[pair[1]] < touchBelow*(t[pair[0]]+t[pair[1]]) {
 			n := note.Note{ID: "temperature", Warm: pair[0] == wheel.Warm, Grade: note.Consider, Aside: -1, About: "All that has a hue",
-				Words: fmt.Sprintf(" is %s, %s of the piece. A touch of something %s would set it off.", pair[0], words.PerCent(t[pair[0]]), pair[1])}
+				Words: fmt.Sprintf(" is %s (%s), %s of the piece. A touch of something %s would set it off.", pair[0], asked.School.Words,
+					words.PerCent(t[pair[0]]), pair[1])}
 			if asked.One {
 				n.ID, n.Grade = "calm", note.Fine
-				n.Words = fmt.Sprintf(" is %s, %s of the piece: calm on purpose.", pair[0], words.PerCent(t[pair[0]]))
+				n.Words = fmt.Sprintf(" is %s (%s), %s of the piece: calm on purpose.", pair[0], asked.School.Words, words.PerCent(t[pair[0]]))
 			}
 			return n, true
 		}

@@ -68,3 +68,26 @@ func TestEyesAreNamedForWhatIsSimulated(t *testing.T) {
 	}
 	assert.LessOrEqual(t, len(weak), len(blind), "who is weak loses no more than who is blind")
 }
+
+func TestBasicsOfAWardrobe(t *testing.T) {
+	for hex, want := range map[string]bool{"#1a2545": true, "#14213f": true, "#6b6b2a": true, "#303236": true, "#f4f2ec": true, "#2050c8": false,
+		"#3c5878": false, "#a8d020": false, "#4b2346": false} {
+		assert.Equal(t, want, parse(t, hex).Basic(), hex)
+	}
+}
+
+// The way a hue leans is told by where it goes on the wheel, and not by what it passes.
+func TestLeaningIsToldByWhereItGoes(t *testing.T) {
+	peach, ochre := parse(t, "#f0b49c"), parse(t, "#c48a2c")
+	assert.Equal(t, Yellow, Beside(ochre, peach).Leans)
+	assert.Equal(t, "", Beside(ochre, ochre).Temperature())
+	assert.Equal(t, "cooler", Beside(parse(t, "#2050c8"), ochre).Temperature())
+	assert.Equal(t, "warmer", Beside(ochre, parse(t, "#2050c8")).Temperature())
+}
+
+func parse(t *testing.T, hex string) Lab {
+	t.Helper()
+	c, err := ParseHex(hex)
+	require.NoError(t, err)
+	return c.Lab()
+}

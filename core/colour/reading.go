@@ -120,6 +120,26 @@ var hueNames = [...]struct {
 	h    float64
 }{{Yellow, 97}, {Orange, 52}, {Red, 23}, {Violet, 305}, {Blue, 260}, {Green, 154}}
 
+// Bounds of navy and olive.
+const (
+	navyFrom, navyTo = 235.0, 290.0 // degrees of OKLCh
+	navyLightness    = 30.0         // L*
+	basicChroma      = 40.0         // C*ab
+)
+
+// Basic reports whether a colour serves a wardrobe as a neutral does: a neutral or near-neutral, a
+// navy, or an olive.
+func (c Lab) Basic() bool {
+	ok := c.OKLCh()
+	switch {
+	case c.Chroma() < NearNeutralBelow:
+		return true
+	case c.Chroma() >= basicChroma:
+		return false
+	}
+	return c.L < navyLightness && ok.H >= navyFrom && ok.H <= navyTo || Family(c) == Olive
+}
+
 // Undertone is the hue family a neutral or near-neutral turns toward; empty
 // when the colour has no hue to speak of (C*ab under 1).
 func (c Lab) Undertone() FamilyName {
@@ -248,10 +268,21 @@ func Beside(a, b Lab) Reading {
 		r.Turn = HueBetween(hb, ha)
 		r.Warmer = math.Abs(HueBetween(WarmPole, hb)) - math.Abs(HueBetween(WarmPole, ha))
 		if math.Abs(r.Turn) >= hueTurnSeen {
-			r.Leans = toward(hb, r.Turn)
+			r.Leans = LeavesFor(b, a)
 		}
 	}
 	return r
+}
+
+// Temperature is warmer or cooler; empty where neither can be told.
+func (r Reading) Temperature() string {
+	switch {
+	case r.Warmer >= hueTurnSeen:
+		return "warmer"
+	case r.Warmer <= -hueTurnSeen:
+		return "cooler"
+	}
+	return ""
 }
 
 // Words says the reading plainly, words first and figures after: "lighter by
@@ -268,12 +299,9 @@ func (r Reading) Words() string {
 		parts = append(parts, "equally light")
 	}
 	if r.Leans != "" {
-		word := "no warmer or cooler"
-		switch {
-		case r.Warmer >= hueTurnSeen:
-			word = "warmer"
-		case r.Warmer <= -hueTurnSeen:
-			word = "cooler"
+		word := r.Temperature()
+		if word == "" {
+			word = "no warmer or cooler"
 		}
 		if math.Abs(r.Warmer) >= hueTurnSeen && math.Abs(r.Warmer) < 10 {
 			word = "a touch " + word

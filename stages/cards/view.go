@@ -111,7 +111,13 @@ func Lay(p *plan.Plan, trying string) LaidView {
 
 func (v *LaidView) read(p *plan.Plan, labs []colour.Lab, shares []float64) {
 	for i := 1; i < len(v.Cards); i++ {
-		v.Pairs = append(v.Pairs, colour.Beside(labs[i], labs[i-1]).Words())
+		said := colour.Beside(labs[i], labs[i-1]).Words()
+		if c := v.Cards[i].Card; p.Lead != nil && c.ID != p.Lead.ID && v.Cards[i-1].Card.ID != p.Lead.ID {
+			if heat := colour.Beside(c.Colour, p.Lead.Colour).Temperature(); heat != "" {
+				said += fmt.Sprintf(" Beside the lead colour, %s, it is %s.", p.Lead.Name, heat)
+			}
+		}
+		v.Pairs = append(v.Pairs, said)
 	}
 	if len(labs) < FewestLaid {
 		return

@@ -176,7 +176,7 @@ func OutfitOf(p *plan.Plan, pieces []plan.Whole) Outfit {
 		if in == len(pieces) {
 			tie = append(tie, t.Name)
 		}
-		if in > 0 && t.Colour.Chroma() < colour.NearNeutralBelow {
+		if in > 0 && t.Colour.Basic() {
 			neutral = append(neutral, t.Name)
 		}
 	}
@@ -307,7 +307,7 @@ func Serve(rows []Row, pieces int) string {
 	for _, r := range rows {
 		switch {
 		case len(r.In) < 2:
-		case r.Colour.Chroma() < colour.NearNeutralBelow:
+		case r.Colour.Basic():
 			neutrals = append(neutrals, r)
 		case r.Share < .15:
 			accents = append(accents, r)

@@ -112,8 +112,9 @@ func made(p *plan.Plan, v WheelView) *Made {
 	var hues []wheel.Hue
 	var names []string
 	placed := slices.ContainsFunc(p.InScheme(), func(t plan.TrayCard) bool { return t.Share > 0 && !t.Neutral })
+	worn := p.Craft == "garment" // navy and olive are neutrals of a wardrobe
 	for _, t := range p.InScheme() {
-		if t.Neutral || placed && t.Share == 0 { // what is placed makes the scheme
+		if t.Neutral || placed && t.Share == 0 || worn && t.Colour.Basic() { // what is placed makes the scheme
 			continue
 		}
 		weight := t.Colour.Chroma()
