@@ -120,6 +120,6 @@ func (p *Plan) Temperatures() (warm, cool, grey float64, byArea bool) {
 			layout.Share[i] = 1
 		}
 	}
-	t := balance.Temperatures(layout, p.Labs(), p.School())
+	t := balance.Temperatures(layout, p.Colours(), p.School())
 	return t[wheel.Warm], t[wheel.Cool], t[wheel.Neutral], byArea
 }

@@ -8,7 +8,6 @@ import (
 
 	"lampfern/core/balance"
 	"lampfern/core/brief"
-	"lampfern/core/colour"
 	"lampfern/core/wheel"
 	"lampfern/core/words"
 	"lampfern/store"
@@ -60,9 +59,7 @@ const namedMisses = 2
 // that it is for, and from those that miss by one thing. It is empty where no card has any room.
 func (p *Plan) MoodWords(tray []TrayCard, l balance.Layout, own string, moods []MoodChoice) string {
 	w := brief.Worn{Divided: p.School().Divides()}
-	labs := make([]colour.Lab, len(tray))
 	for i, t := range tray {
-		labs[i] = t.Colour
 		if l.Share[i] > 0 {
 			w.Names, w.Colours = append(w.Names, t.Name), append(w.Colours, t.Colour)
 		}
@@ -70,7 +67,7 @@ func (p *Plan) MoodWords(tray []TrayCard, l balance.Layout, own string, moods []
 	if len(w.Names) == 0 {
 		return ""
 	}
-	t := balance.Temperatures(l, labs, p.School())
+	t := balance.Temperatures(l, ColoursOf(tray), p.School())
 	w.Warm, w.Cool = t[wheel.Warm], t[wheel.Cool]
 	var meets, near []string
 	mine := ""

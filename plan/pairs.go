@@ -73,7 +73,7 @@ func (p *Plan) Judged() balance.Layout {
 // Competing lists the pairs of the tray that compete, with what would settle them.
 func (p *Plan) Competing() (out []Competing) {
 	eye, l, bold := p.Eye(), p.Judged(), balance.Boldness(p.Labs())
-	for _, pair := range balance.Pairs(l, p.Labs(), eye) {
+	for _, pair := range balance.Pairs(l, p.Colours(), eye) {
 		if pair.Relation != balance.Competes {
 			continue
 		}

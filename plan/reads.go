@@ -11,9 +11,9 @@ import (
 )
 
 // pairRead names the pair that competes, or else the one that carries the whole; empty where there is neither.
-func (p *Plan) pairRead(tray []TrayCard, l balance.Layout, labs []colour.Lab) string {
+func (p *Plan) pairRead(tray []TrayCard, l balance.Layout) string {
 	said := ""
-	for _, pair := range balance.Pairs(l, labs, p.Eye()) {
+	for _, pair := range balance.Pairs(l, ColoursOf(tray), p.Eye()) {
 		two := words.All([]string{tray[pair.Lesser].Name, tray[pair.Other].Name})
 		switch {
 		case pair.Relation == balance.Competes || pair.Relation == balance.Vibrates:
@@ -51,8 +51,8 @@ func (p *Plan) Reads(tray []TrayCard, l balance.Layout) string {
 	default:
 		said = fmt.Sprintf("%s draws the eye first, %s.", first, balance.Lead(pulls[0], pulls[1], tray[pulls[1].Part].Name))
 	}
-	said += p.pairRead(tray, l, labs)
-	t := balance.Temperatures(l, labs, p.School())
+	said += p.pairRead(tray, l)
+	t := balance.Temperatures(l, ColoursOf(tray), p.School())
 	read := value.CheckShares(labs, l.Share)
 	return said + fmt.Sprintf(" Warm %s, cool %s, neutral %s. The key is %s, in %s.", words.PerCent(t[wheel.Warm]), words.PerCent(t[wheel.Cool]),
 		words.PerCent(t[wheel.Neutral]),

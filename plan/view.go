@@ -79,10 +79,23 @@ func EmptyLayout(n int) balance.Layout {
 }
 
 // Colours are the cards of the tray as balance reads them.
-func (p *Plan) Colours() []balance.Colour {
-	out := make([]balance.Colour, len(p.Tray))
-	for i, t := range p.Tray {
-		out[i] = balance.Colour{Key: fmt.Sprint(t.Key), Name: t.Name, Parts: words.List(t.Parts), Lab: t.Colour}
+func (p *Plan) Colours() []balance.Colour { return ColoursOf(p.Tray) }
+
+// ColoursOf are cards as balance reads them.
+func ColoursOf(tray []TrayCard) []balance.Colour {
+	out := make([]balance.Colour, len(tray))
+	for i, t := range tray {
+		out[i] = ColourOf(t.Card)
+		out[i].Key, out[i].Parts = fmt.Sprint(t.Key), words.List(t.Parts)
+	}
+	return out
+}
+
+// ColourOf is a card of the shelf as balance reads it.
+func ColourOf(c *shelf.Card) balance.Colour {
+	out := balance.Colour{Name: c.Name, Lab: c.Colour}
+	for _, f := range c.Printed() {
+		out.Faces = append(out.Faces, balance.Face{Lab: f.Colour, Share: f.Share})
 	}
 	return out
 }

@@ -27,7 +27,7 @@ func BoxOf(text string) (Box, bool) {
 }
 
 // LookOf reads how a photo is to be read from the address: white=x,y,w,h in
-// shares, wl its lightness, crop=x,y,w,h what is a print, and any number of box=x,y,w,h.
+// shares, wl its lightness, crop=x,y,w,h what is a print, own=1 that its white is its own, and any number of box=x,y,w,h.
 func LookOf(q url.Values) Look {
 	l := Look{Known: colour.Lab{L: surface.WhitePaper}}
 	if b, ok := BoxOf(q.Get("white")); ok {
@@ -45,6 +45,7 @@ func LookOf(q url.Values) Look {
 		b, _ := BoxOf(text)
 		l.Crop = &b
 	}
+	l.Own = q.Get("own") != ""
 	return l
 }
 

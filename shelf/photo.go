@@ -185,6 +185,7 @@ type Look struct {
 	Known colour.Lab // of what lies there
 	Boxes []Box
 	Crop  *Box // the print, where it is not all of the photo
+	Own   bool // white is the print's own, and not paper beside it
 
 	Camera Camera // how the camera errs, where that was learned
 }
@@ -360,6 +361,9 @@ const leastCrop = 16
 // printed is the part of the photo that is a print, and the share of the photo that is white
 // paper beside it and not counted. What was cropped is counted whole.
 func (p *Photo) printed(look Look, c surface.Correction) (*image.RGBA, float64, error) {
+	if look.Crop == nil && look.Own {
+		return p.image, 0, nil
+	}
 	if look.Crop == nil {
 		img, paper := surface.WithoutPaper(p.image, c)
 		return img, paper, nil

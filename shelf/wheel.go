@@ -8,6 +8,7 @@ import (
 	"strings"
 
 	"lampfern/core/colour"
+	"lampfern/core/material"
 	"lampfern/core/wheel"
 )
 
@@ -195,10 +196,20 @@ func (sh *Shelf) Matches(w wheel.Wheel, place float64) []*Card {
 	nearer := func(a, b match) int { return cmp.Compare(a.apart, b.apart) }
 	var by [2 * ValueSteps][]match
 	total := 0
-	for _, c := range sh.Within(w, place, MatchWithin) {
+	add := func(c *Card, apart float64) {
 		at := leaflet(c)
-		by[at] = append(by[at], match{c, wheel.Apart(c.Place(w), place)})
+		by[at] = append(by[at], match{c, apart})
 		total++
+	}
+	for _, c := range sh.Within(w, place, MatchWithin) {
+		if c.Printed() == nil {
+			add(c, wheel.Apart(c.Place(w), place))
+		}
+	}
+	for _, c := range sh.Cards {
+		if apart, ok := c.fills(w, place); ok {
+			add(c, apart)
+		}
 	}
 	for i := range by {
 		slices.SortStableFunc(by[i], nearer)
@@ -218,6 +229,17 @@ func (sh *Shelf) Matches(w wheel.Wheel, place float64) []*Card {
 		}
 	}
 	return out
+}
+
+// fills reports whether one of a print's larger colours lies within 15° of a place, and how far from it.
+func (c *Card) fills(w wheel.Wheel, place float64) (apart float64, ok bool) {
+	apart = MatchWithin
+	for _, f := range c.Printed() {
+		if d := wheel.Apart(w.Place(f.Colour.OKLCh()), place); f.Share >= material.LargerPortion && !f.Colour.Neutral() && d <= apart {
+			apart, ok = d, true
+		}
+	}
+	return apart, ok
 }
 
 // NearestTo lists the card nearest by ΔE00 to each free colour of a place, the

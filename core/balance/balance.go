@@ -236,8 +236,9 @@ func Boldness(c []colour.Lab) []float64 {
 	return out
 }
 
-// Temperatures adds up the warm, cool and neutral shares of the placed area.
-func Temperatures(l Layout, c []colour.Lab, s wheel.School) map[wheel.Temperature]float64 {
+// Temperatures adds up the warm, cool and neutral shares of the placed area, a print's by its colours.
+func Temperatures(l Layout, cs []Colour, s wheel.School) map[wheel.Temperature]float64 {
+	l, c := Spread(l, cs)
 	sum, total := map[wheel.Temperature]float64{}, 0.0
 	for i := range c {
 		sum[s.Temperature(c[i])] += l.Share[i]

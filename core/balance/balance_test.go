@@ -118,7 +118,7 @@ func TestTheFirstLookOfScenes(t *testing.T) {
 func TestEdgesThatShimmer(t *testing.T) {
 	note := func(a, b string) *note.Note {
 		c := labs(t, a, b, "#808080")
-		cs := []Colour{{"a", "One", "one", c[0]}, {"b", "Two", "two", c[1]}, {"c", "Grey", "three", c[2]}}
+		cs := []Colour{{"a", "One", "one", c[0], nil}, {"b", "Two", "two", c[1], nil}, {"c", "Grey", "three", c[2], nil}}
 		return find(PairNotes(plain(.4, .3, .3), cs, usual()), "vibrates:a:b")
 	}
 	n := note("#d06a00", "#3c7be0")
@@ -167,10 +167,10 @@ func find(notes []note.Note, id string) *note.Note {
 func TestNotes(t *testing.T) {
 	hexes := labs(t, "#4b2346", "#452347", "#e0a52e", "#7a6a40")
 	cs := []Colour{
-		{"1", "Plum curtain", "ground", hexes[0]},
-		{"2", "Damson", "sashing", hexes[1]},
-		{"3", "Marrow flesh", "sparks", hexes[2]},
-		{"4", "Moss", "peaks", hexes[3]},
+		{"1", "Plum curtain", "ground", hexes[0], nil},
+		{"2", "Damson", "sashing", hexes[1], nil},
+		{"3", "Marrow flesh", "sparks", hexes[2], nil},
+		{"4", "Moss", "peaks", hexes[3], nil},
 	}
 	l := plain(0.6, 0.1, 0.1, 0.2)
 	notes := Notes(l, cs)
@@ -189,7 +189,7 @@ func TestNotes(t *testing.T) {
 
 func TestConfusedEyes(t *testing.T) {
 	c := labs(t, "#8a8a3a", "#c06a2a", "#2b2b2b")
-	cs := []Colour{{"a", "Moss", "one", c[0]}, {"b", "Rust", "two", c[1]}, {"c", "Soot", "three", c[2]}}
+	cs := []Colour{{"a", "Moss", "one", c[0], nil}, {"b", "Rust", "two", c[1], nil}, {"c", "Soot", "three", c[2], nil}}
 	confused := func(a, b colour.Lab) []string {
 		blind, _ := colour.Confused(a, b)
 		return blind
@@ -206,7 +206,7 @@ func TestConfusedEyes(t *testing.T) {
 
 func TestNoFocus(t *testing.T) {
 	c := labs(t, "#b03030", "#3050b0", "#808080")
-	cs := []Colour{{"a", "Red", "one", c[0]}, {"b", "Blue", "two", c[1]}, {"c", "Grey", "three", c[2]}}
+	cs := []Colour{{"a", "Red", "one", c[0], nil}, {"b", "Blue", "two", c[1], nil}, {"c", "Grey", "three", c[2], nil}}
 	n := find(Notes(plain(0.3, 0.3, 0.4), cs), "nofocus")
 	require.NotNil(t, n)
 	assert.Equal(t, note.Consider, n.Grade)
@@ -216,7 +216,7 @@ func TestNoFocus(t *testing.T) {
 }
 
 func TestTemperaturesAndBoldness(t *testing.T) {
-	c := labs(t, "#e0a52e", "#1549a0", "#808080", "#ffffff")
+	c := cards(t, "#e0a52e", "#1549a0", "#808080", "#ffffff")
 	got := Temperatures(plain(0.2, 0.5, 0.1, 0), c, wheel.Schools()[0])
 	assert.InDelta(t, 0.25, got[wheel.Warm], 1e-9)
 	assert.InDelta(t, 0.625, got[wheel.Cool], 1e-9)

@@ -29,6 +29,7 @@ type Colour struct {
 	Name  string
 	Parts string // the parts it fills, in words
 	Lab   colour.Lab
+	Faces []Face // of a print; nil of anything else
 }
 
 // Notes says what the colours do in the layout: lost and soft edges, edges
@@ -61,8 +62,8 @@ func edges(l Layout, cs []Colour) []note.Note {
 			if l.Border[i][j] <= EdgeMatters*math.Min(length[i], length[j]) {
 				continue
 			}
-			dL := math.Abs(cs[i].Lab.L - cs[j].Lab.L)
-			de := colour.DeltaE2000(cs[i].Lab, cs[j].Lab)
+			x, y := edge(cs[i], cs[j])
+			dL, de := math.Abs(x.L-y.L), colour.DeltaE2000(x, y)
 			n := note.Note{About: cs[i].Name, Cards: []int{i, j}, Aside: -1}
 			switch {
 			case dL < lostLightness && de < lostApart:
@@ -76,7 +77,7 @@ func edges(l Layout, cs []Colour) []note.Note {
 				n.Words = fmt.Sprintf(" lies %.1f value steps from %s: the edge of the %s will be soft.", dL/10, cs[j].Name, cs[i].Parts)
 				soft = append(soft, n)
 			}
-			if blind, weak := colour.Confused(cs[i].Lab, cs[j].Lab); len(blind) > 0 {
+			if blind, weak := colour.Confused(x, y); len(blind) > 0 {
 				words := strings.Join(blind, " or ") + " eye"
 				if len(weak) > 0 {
 					words += ", and to a " + strings.Join(weak, " or ") + " one too"
@@ -94,7 +95,8 @@ func alike(cs []Colour, l Layout) []note.Note {
 	var notes []note.Note
 	for i := range cs {
 		for j := i + 1; j < len(cs); j++ {
-			de := colour.DeltaE2000(cs[i].Lab, cs[j].Lab)
+			x, y := edge(cs[i], cs[j])
+			de := colour.DeltaE2000(x, y)
 			if de >= alikeApart {
 				continue
 			}

@@ -154,9 +154,14 @@ type Pair struct {
 	Weight        float64 // how much of the piece speaks: share and border
 }
 
-// Pairs judges every two of the placed colours, the weightiest first.
-func Pairs(l Layout, c []colour.Lab, eye Eye) []Pair {
+// Pairs judges every two of the placed colours, the weightiest first: a print by the colour that covers most
+// of it, and not beside what it holds.
+func Pairs(l Layout, cs []Colour, eye Eye) []Pair {
 	var out []Pair
+	c := make([]colour.Lab, len(cs))
+	for i := range cs {
+		c[i] = cs[i].known()
+	}
 	whole := 0.0
 	for i := range c {
 		for _, b := range l.Border[i] {
@@ -165,7 +170,7 @@ func Pairs(l Layout, c []colour.Lab, eye Eye) []Pair {
 	}
 	for i := range c {
 		for j := range c {
-			if l.Share[i] == 0 || l.Share[j] == 0 || l.Share[i] > l.Share[j] || l.Share[i] == l.Share[j] && i <= j {
+			if l.Share[i] == 0 || l.Share[j] == 0 || l.Share[i] > l.Share[j] || l.Share[i] == l.Share[j] && i <= j || tied(cs, i, j) {
 				continue
 			}
 			p := Pair{Lesser: i, Other: j}
@@ -224,12 +229,8 @@ func between(l Layout, c []colour.Lab, i, j int, eye Eye) []int {
 // PairNotes names the pair that carries the piece, those that compete or shimmer, and what keeps
 // two from competing.
 func PairNotes(l Layout, cs []Colour, eye Eye) (notes []note.Note) {
-	labs := make([]colour.Lab, len(cs))
-	for i := range cs {
-		labs[i] = cs[i].Lab
-	}
 	carried := false
-	for _, p := range Pairs(l, labs, eye) {
+	for _, p := range Pairs(l, cs, eye) {
 		n := note.Note{Grade: note.Consider, About: cs[p.Lesser].Name, Cards: []int{p.Lesser, p.Other}, Aside: -1}
 		pair, other := note.Pair(cs[p.Lesser].Key, cs[p.Other].Key), cs[p.Other].Name
 		switch p.Relation {
@@ -239,7 +240,7 @@ func PairNotes(l Layout, cs []Colour, eye Eye) (notes []note.Note) {
 		case Competes:
 			n.ID = note.ID("compete", pair)
 			n.Words = fmt.Sprintf(" and %s compete: %s, and neither neighbours nor opposites (%.1f places of the wheel).", other, p.Why,
-				wheel.Apart(eye.place(labs[p.Lesser]), eye.place(labs[p.Other])))
+				wheel.Apart(eye.place(cs[p.Lesser].known()), eye.place(cs[p.Other].known())))
 		case Bridged:
 			var by []string
 			for _, k := range p.By {
@@ -257,5 +258,5 @@ func PairNotes(l Layout, cs []Colour, eye Eye) (notes []note.Note) {
 		}
 		notes = append(notes, n)
 	}
-	return notes
+	return append(notes, tieNotes(l, cs)...)
 }

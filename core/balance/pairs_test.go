@@ -102,7 +102,7 @@ func TestWhatLiesBetweenBridges(t *testing.T) {
 	red, blue := "#d02030", "#2050c8"
 	violet := "#8a2878" // between the two in hue and value
 	relation := func(l Layout, c ...string) Relation {
-		for _, p := range Pairs(l, labs(t, c...), usual()) {
+		for _, p := range Pairs(l, cards(t, c...), usual()) {
 			if p.Lesser+p.Other == 1 {
 				return p.Relation
 			}
@@ -154,7 +154,7 @@ func TestRemedies(t *testing.T) {
 
 func TestPairNotesNameThePairThatCarries(t *testing.T) {
 	c := labs(t, "#a8481c", "#0f4f50", "#f4ecd8")
-	cs := []Colour{{"1", "Rust", "walls", c[0]}, {"2", "Pool", "roof", c[1]}, {"3", "Milk", "frame", c[2]}}
+	cs := []Colour{{"1", "Rust", "walls", c[0], nil}, {"2", "Pool", "roof", c[1], nil}, {"3", "Milk", "frame", c[2], nil}}
 	notes := PairNotes(plain(.4, .5, .1), cs, usual())
 	require.Len(t, notes, 1)
 	assert.Equal(t, "carries:1:2", notes[0].ID)

@@ -77,7 +77,7 @@ func Whole(l Layout, cs []Colour, asked Asked) []note.Note {
 		add("muted", note.Consider, "All is muted",
 			fmt.Sprintf(": the clearest is %s. One clear colour, even a little of it, would wake the rest.", cs[strongest].Name), strongest)
 	}
-	if n, ok := oneTemperature(l, labs, asked); ok {
+	if n, ok := oneTemperature(l, cs, asked); ok {
 		notes = append(notes, n)
 	}
 	if n, ok := overpowering(l, cs, labs, placed, asked.Focus); ok {
@@ -101,19 +101,20 @@ func Whole(l Layout, cs []Colour, asked Asked) []note.Note {
 	return notes
 }
 
-func oneTemperature(l Layout, labs []colour.Lab, asked Asked) (note.Note, bool) {
+func oneTemperature(l Layout, cs []Colour, asked Asked) (note.Note, bool) {
 	if !asked.School.Divides() {
 		return note.Note{}, false
 	}
-	t := Temperatures(l, labs, asked.School)
+	t := Temperatures(l, cs, asked.School)
 	for _, pair := range [][2]wheel.Temperature{{wheel.Warm, wheel.Cool}, {wheel.Cool, wheel.Warm}} {
 		if t[pair[0]] > touchBelow && t[pair[1]] < touchBelow*(t[pair[0]]+t[pair[1]]) {
 			n := note.Note{ID: "temperature", Warm: pair[0] == wheel.Warm, Grade: note.Consider, Aside: -1, About: "All that has a hue",
-				Words: fmt.Sprintf(" is %s (%s), %s of the piece. A touch of something %s would set it off.", pair[0], asked.School.Words,
-					words.PerCent(t[pair[0]]), pair[1])}
+				Words: fmt.Sprintf(" is %s, %s of the piece (warm runs %s here). A touch of something %s would set it off.", pair[0],
+					words.PerCent(t[pair[0]]), asked.School.Runs(), pair[1])}
 			if asked.One {
 				n.ID, n.Grade = "calm", note.Fine
-				n.Words = fmt.Sprintf(" is %s (%s), %s of the piece: calm on purpose.", pair[0], asked.School.Words, words.PerCent(t[pair[0]]))
+				n.Words = fmt.Sprintf(" is %s, %s of the piece (warm runs %s here): calm on purpose.", pair[0], words.PerCent(t[pair[0]]),
+					asked.School.Runs())
 			}
 			return n, true
 		}

@@ -224,16 +224,33 @@ func (m Material) Portions() []Portion {
 	return portions
 }
 
+// LargerPortion is the share from which a colour of a print makes an edge, and fills a place.
+const LargerPortion = 0.15
+
+// Printed are the colours of a print with their coverage, its ground too where the coverages leave some; nil
+// for what is no print.
+func (m Material) Printed() []Portion {
+	if !slices.ContainsFunc(m.Further, func(f Further) bool { return f.Role == Print }) {
+		return nil
+	}
+	return m.Portions()
+}
+
+// Unsized reports whether it is not known how large a print is: neither its picture's width nor its repeat.
+func (m Material) Unsized() bool {
+	return m.Printed() != nil && m.Repeat == 0 && (m.Picture == nil || m.Picture.Wide == 0)
+}
+
 // ReadsAs is the one colour a material takes part with beside others: of a
 // print, the mean of what its face shows by coverage, in linear light; of
 // anything else its own colour.
 func (m Material) ReadsAs() colour.Lab {
-	print := slices.ContainsFunc(m.Further, func(f Further) bool { return f.Role == Print })
-	if !print {
+	printed := m.Printed()
+	if printed == nil {
 		return m.Colour
 	}
 	var sum colour.XYZ
-	for _, b := range m.Portions() {
+	for _, b := range printed {
 		x := b.Colour.XYZ()
 		sum.X, sum.Y, sum.Z = sum.X+b.Share*x.X, sum.Y+b.Share*x.Y, sum.Z+b.Share*x.Z
 	}

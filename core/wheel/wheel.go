@@ -9,6 +9,7 @@ package wheel
 import (
 	"fmt"
 	"math"
+	"strings"
 
 	"lampfern/core/colour"
 )
@@ -191,6 +192,14 @@ func FindSchool(key string) (School, error) {
 		}
 	}
 	return School{}, fmt.Errorf("there is no way of dividing warm from cool called %q", key)
+}
+
+// Runs is where the warm half runs, such as from red round to yellow-green; empty where nothing is divided.
+func (s School) Runs() string {
+	if !s.Divides() {
+		return ""
+	}
+	return strings.TrimPrefix(s.Words, "warm ")
 }
 
 // Divides reports whether the school calls colours warm or cool by themselves.

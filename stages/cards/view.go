@@ -162,10 +162,12 @@ func (v *LaidView) read(p *plan.Plan, labs []colour.Lab, shares []float64) {
 		add("laid-apart", note.Fine, words.Capital(words.Count(len(labs))+" cards"), ", all at least %.0f apart.", math.Floor(set.Closest))
 	}
 	layout := plan.EmptyLayout(len(labs))
-	for i := range labs {
-		layout.Share[i] = v.Cards[i].Wide
+	var cs []balance.Colour
+	for i, c := range v.Cards {
+		layout.Share[i] = c.Wide
+		cs = append(cs, plan.ColourOf(c.Card))
 	}
-	t := balance.Temperatures(layout, labs, p.School())
+	t := balance.Temperatures(layout, cs, p.School())
 	v.Warm, v.Cool, v.Grey = t[wheel.Warm], t[wheel.Cool], t[wheel.Neutral]
 	v.Notes = p.Visible(v.Notes)
 }

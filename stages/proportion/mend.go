@@ -26,6 +26,7 @@ type Mend struct {
 	Own      bool   // where what the maker puts into the piece is edited
 	Far      float64
 	Swaps    []plan.Substitute // cards that give way
+	Size     *shelf.Card       // a print whose size is asked for
 }
 
 // MendOf tells what could be done about a note on the whole piece; nil when the
@@ -79,6 +80,12 @@ func MendOf(p *plan.Plan, n note.Note) *Mend {
 		}
 	case "takenfor":
 		return otherCard(p, n)
+	case "printsize":
+		t := p.Tray[n.Cards[0]]
+		if t.ID == 0 {
+			return nil
+		}
+		return &Mend{Label: "Say its size", Size: t.Card}
 	case "nofocus":
 		if len(n.Cards) < 2 || p.Piece == nil {
 			return nil

@@ -83,6 +83,12 @@ func pieceNotes(p *plan.Plan) []note.Note {
 		add("shared", note.Fine, words.Capital(words.Count(filled))+" parts", fmt.Sprintf(" have %s cards: some cards take several parts.", words.Count(placed)))
 	}
 	notes = append(notes, stockNotes(p)...)
+	for i, t := range p.Tray {
+		if t.Share > 0 && t.Unsized() {
+			notes = append(notes, note.Note{ID: fmt.Sprintf("printsize:%d", t.Key), Grade: note.Consider, Aside: -1, About: t.Name,
+				Words: " is a print of unknown size, so it is drawn as stripes of its colours. Say how wide a piece its photo shows, or how far its pattern repeats.", Cards: []int{i}})
+		}
+	}
 	if lost, at := lostParts(p); len(lost) > 0 && placed > 1 {
 		said := " lies beside a part of the same card, so that it is no longer seen. Give it another card, or group the two if it is meant so."
 		if len(lost) > 1 || words.Many(lost[0]) {

@@ -146,7 +146,7 @@ func Proportion(p *plan.Plan) ProportionView {
 			v.Hidden = append(v.Hidden, plan.HiddenNote{Note: n, Remark: p.Remarks[n.ID]})
 		}
 	}
-	t := balance.Temperatures(layout, labs, p.School())
+	t := balance.Temperatures(layout, p.Colours(), p.School())
 	v.Extent = balance.Extension(layout, labs)
 	v.Warm, v.Cool, v.Grey = t[wheel.Warm], t[wheel.Cool], t[wheel.Neutral]
 	return v

@@ -8,6 +8,7 @@ import (
 
 	"lampfern/core/balance"
 	"lampfern/core/colour"
+	"lampfern/core/material"
 	"lampfern/core/wheel"
 	"lampfern/core/words"
 	"lampfern/plan"
@@ -78,7 +79,7 @@ func pairs(p *plan.Plan, v *WheelView) {
 	case n > 1:
 		v.Unsettled = strings.Join(unsettled, "; ") + ": these pairs compete. Nothing you own or can mix would settle them: give one of each far more room."
 	}
-	for _, pair := range balance.Pairs(p.Judged(), p.Labs(), p.Eye()) {
+	for _, pair := range balance.Pairs(p.Judged(), p.Colours(), p.Eye()) {
 		if len(v.Pairs) == pairsShown {
 			break
 		}
@@ -114,14 +115,23 @@ func made(p *plan.Plan, v WheelView) *Made {
 	placed := slices.ContainsFunc(p.InScheme(), func(t plan.TrayCard) bool { return t.Share > 0 && !t.Neutral })
 	worn := p.Craft == "garment" // navy and olive are neutrals of a wardrobe
 	for _, t := range p.InScheme() {
-		if t.Neutral || placed && t.Share == 0 || worn && t.Colour.Basic() { // what is placed makes the scheme
+		if t.Neutral && t.Printed() == nil || placed && t.Share == 0 || worn && t.Colour.Basic() { // what is placed makes the scheme
 			continue
 		}
-		weight := t.Colour.Chroma()
+		room := 1.0
 		if placed {
-			weight *= t.Share
+			room = t.Share
 		}
-		hues, names = append(hues, wheel.Hue{Place: t.Place(w), Weight: weight}), append(names, t.Name)
+		printed := t.Printed()
+		if printed == nil {
+			printed = []material.Portion{{Colour: t.Colour, Share: 1}}
+		}
+		for _, f := range printed {
+			if !f.Colour.Neutral() {
+				hues = append(hues, wheel.Hue{Place: w.Place(f.Colour.OKLCh()), Weight: room * f.Share * f.Colour.Chroma()})
+				names = append(names, t.Name)
+			}
+		}
 	}
 	l, ok := wheel.Recognise(hues)
 	switch {
@@ -149,7 +159,9 @@ func made(p *plan.Plan, v WheelView) *Made {
 	if n := len(l.Outside); n > 0 {
 		var outside []string
 		for _, i := range l.Outside {
-			outside = append(outside, names[i])
+			if !slices.Contains(outside, names[i]) {
+				outside = append(outside, names[i])
+			}
 		}
 		verb := " lies outside it."
 		if n > 1 {

@@ -6,6 +6,7 @@ import (
 	"html/template"
 	"net/http"
 	"net/url"
+	"maps"
 	"slices"
 	"strconv"
 	"strings"
@@ -115,7 +116,7 @@ func knownKey(k colour.Lab) string {
 // keptQuery is what a photo's address carries from page to page.
 func keptQuery(c *gin.Context) url.Values {
 	out := url.Values{}
-	for _, k := range []string{"white", "wl", "box", "plan", "mm", "cut", "crop"} {
+	for _, k := range []string{"white", "wl", "box", "plan", "mm", "cut", "crop", "own"} {
 		for _, v := range c.Request.URL.Query()[k] {
 			out.Add(k, v)
 		}
@@ -382,6 +383,8 @@ type printBody struct {
 	Size    string
 	Problem string
 	Paper   float64      // share of white paper beside it, not counted
+	Own     bool         // white is counted as the print's own
+	Whose   string       // the address of this page with white counted the other way
 	Crop    template.CSS // of the print, empty for all of the photo
 	Cutting *surface.Cutting
 	Shown   []pieceView
@@ -431,7 +434,7 @@ func (s pages) print(c *gin.Context) {
 	q := keptQuery(c)
 	l := shelf.LookOf(q)
 	b := printBody{Hash: photo.Hash, Name: photo.Name, Back: "/photos/" + photo.Hash + "?" + q.Encode(), Width: q.Get("mm"),
-		Size: q.Get("cut"), Query: q.Encode(), Kinds: material.Kinds()}
+		Size: q.Get("cut"), Query: q.Encode(), Kinds: material.Kinds(), Own: l.Own}
 	for k, all := range q {
 		for _, v := range all {
 			if k != "mm" && k != "cut" {
@@ -439,6 +442,11 @@ func (s pages) print(c *gin.Context) {
 			}
 		}
 	}
+	other := maps.Clone(q)
+	if other.Set("own", "1"); l.Own {
+		other.Del("own")
+	}
+	b.Whose = "/photos/" + photo.Hash + "/print?" + other.Encode()
 	b.Print, b.Paper, err = photo.Print(l)
 	if b.Problem, err = web.Problem(err); s.Trouble(c, err, web.NoSuchPhoto) {
 		return

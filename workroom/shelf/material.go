@@ -240,7 +240,7 @@ func figures(c *shelf.Card) [][2]string {
 	default:
 		out = append(out, [2]string{"Place on the wheel", wheel.Pigment.Describe(c.Place(wheel.Pigment))},
 			[2]string{"Clearness", fmt.Sprintf("%s (%.0f%% of what a screen shows there)", colour.ClearnessWord(c.Clearness), 100*c.Clearness)},
-			[2]string{"Temperature", fmt.Sprintf("%s (%s)", wheel.Schools()[0].Temperature(lab), wheel.Schools()[0].Words)})
+			[2]string{"Temperature", fmt.Sprintf("%s, where warm runs %s", wheel.Schools()[0].Temperature(lab), wheel.Schools()[0].Runs())})
 		if lab.Chroma() < colour.NearNeutralBelow {
 			out = append(out, [2]string{"Undertone", string(lab.Undertone())})
 		}

@@ -23,6 +23,8 @@ type stockForm struct {
 	Was                string   // what the maker was shown, as JSON
 	Theirs             []string // what was saved meanwhile, in words
 	Pack, Size, Repeat string
+	Wide               string // what its picture shows across, in mm
+	Pictured           bool   // it has a picture
 	PackWord, Base     string
 	Units              []string
 	States, Roles      []string
@@ -56,7 +58,7 @@ func hexOf(c colour.Lab) string {
 
 func emptyStock(m material.Material) stockForm {
 	stock := material.StockOf(m.Kind)
-	return stockForm{PackWord: stock.Pack, Base: stock.Units[0].Name, Units: stock.Names(), States: material.States(), Roles: material.Roles()}
+	return stockForm{Pictured: m.Picture != nil, PackWord: stock.Pack, Base: stock.Units[0].Name, Units: stock.Names(), States: material.States(), Roles: material.Roles()}
 }
 
 func (f stockForm) withBlanks() stockForm {
@@ -72,6 +74,9 @@ func (f stockForm) withBlanks() stockForm {
 func stockOf(c *shelf.Card) stockForm {
 	f := emptyStock(c.Material)
 	f.Revision, f.Pack, f.Size, f.Repeat = c.Revision, orEmpty(c.Pack), c.Size, orEmpty(c.Repeat)
+	if c.Picture != nil {
+		f.Wide = orEmpty(c.Picture.Wide)
+	}
 	for _, l := range c.Lots {
 		r := lotRow{Name: l.Name, OnHand: web.Figure(l.OnHand), Unit: l.Unit, Price: orEmpty(l.Price), Place: l.Place, State: l.State}
 		if l.Colour != nil {
@@ -82,7 +87,7 @@ func stockOf(c *shelf.Card) stockForm {
 	for _, x := range c.Further {
 		f.Further = append(f.Further, furtherRow{x.Role, hexOf(x.Colour), orEmpty(100 * x.Coverage)})
 	}
-	f.Was = asJSON([]any{f.Pack, f.Size, f.Repeat, f.Rows, f.Further})
+	f.Was = asJSON([]any{f.Pack, f.Size, f.Repeat, f.Wide, f.Rows, f.Further})
 	return f.withBlanks()
 }
 
@@ -100,6 +105,9 @@ func (f stockForm) inWords() (out []string) {
 	line(f.Size)
 	if f.Repeat != "" {
 		line("a repeat of " + f.Repeat + " mm")
+	}
+	if f.Wide != "" {
+		line("a picture " + f.Wide + " mm across")
 	}
 	for _, r := range f.Rows {
 		if r.Name+r.OnHand != "" {
@@ -132,7 +140,7 @@ func lotsBeside(c *shelf.Card) []string {
 // stood keeps its exact figures.
 func readStock(c *gin.Context, before material.Material) (material.Material, stockForm, error) {
 	m, f := before, emptyStock(before)
-	f.Pack, f.Size, f.Repeat = c.PostForm("pack"), c.PostForm("size"), c.PostForm("repeat")
+	f.Pack, f.Size, f.Repeat, f.Wide = c.PostForm("pack"), c.PostForm("size"), c.PostForm("repeat"), c.PostForm("wide")
 	var bad error
 	number := func(text, what string) float64 {
 		text = strings.Replace(strings.TrimSpace(text), ",", ".", 1)
@@ -174,6 +182,11 @@ func readStock(c *gin.Context, before material.Material) (material.Material, sto
 		}
 	}
 	m.Pack, m.Size, m.Repeat = number(f.Pack, "what one "+f.PackWord+" holds"), f.Size, number(f.Repeat, "the repeat")
+	if m.Picture != nil {
+		at := *m.Picture
+		at.Wide = number(f.Wide, "what the picture shows across")
+		m.Picture = &at
+	}
 	m.Lots, m.Further = nil, nil
 	name, onHand, unit, price := column("lot-name"), column("lot-on-hand"), column("lot-unit"), column("lot-price")
 	place, hex, state := column("lot-place"), column("lot-colour"), column("lot-state")

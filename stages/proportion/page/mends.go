@@ -27,6 +27,8 @@ func mends(k *plan.Desk, p *web.Page) func(note.Note) *web.Mend {
 			out.Do = fmt.Sprintf("do=replace&key=%d&material=%d", m.Card, m.Material)
 		case len(m.Swaps) > 0:
 			out.Do = plan.Press(m.Swaps)
+		case m.Size != nil:
+			out.Page = fmt.Sprintf("/shelf/material/%d#stock", m.Size.ID)
 		case m.Far > 0:
 			out.Page = page("proportion?far=%g", m.Far)
 		case m.Open != "":
