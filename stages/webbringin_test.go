@@ -4,6 +4,9 @@ import (
 	"bytes"
 	"context"
 	"fmt"
+	"image"
+	"image/color"
+	"image/png"
 	"net"
 	"net/http"
 	"net/url"
@@ -16,7 +19,9 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"lampfern/plan"
 	"lampfern/standin"
+	"lampfern/testroom"
 )
 
 func TestTheShelfGoesOutAndInInEveryFormat(t *testing.T) {
@@ -85,6 +90,66 @@ func TestAPrintIsKeptFromItsPage(t *testing.T) {
 	assert.Contains(t, plain(body), "Give the material a name")
 	_, body = m.post(at, url.Values{"name": {"X"}, "query": {"mm=wide"}})
 	assert.Contains(t, plain(body), "is not a length")
+}
+
+// White round a print is paper, or the print's own, as the maker marks it; and the size of a placed print is asked
+// for until it is known.
+func TestAPrintAsTheMakerMarksIt(t *testing.T) {
+	t.Parallel()
+	m := visit(t, false)
+	img := image.NewNRGBA(image.Rect(0, 0, 240, 180))
+	for y := range 180 {
+		for x := range 240 {
+			c := color.NRGBA{247, 247, 247, 255}
+			if x > 60 && x < 180 && y > 45 && y < 135 {
+				if c = (color.NRGBA{192, 32, 48, 255}); x/20%2 == 0 {
+					c = color.NRGBA{40, 60, 140, 255}
+				}
+			}
+			img.SetNRGBA(x, y, c)
+		}
+	}
+	var photo bytes.Buffer
+	require.NoError(t, png.Encode(&photo, img))
+	_, body := m.upload("/photos", "stripes.png", photo.Bytes())
+	all, err := m.work.Photos(context.Background())
+	require.NoError(t, err)
+	require.Len(t, all, 1, plain(body))
+	at := "/photos/" + all[0].Hash + "/print"
+	_, body = m.get(at)
+	assert.Contains(t, plain(body), "White paper beside the print")
+	assert.Contains(t, plain(body), "The white is the print's own")
+	_, body = m.get(at + "?own=1")
+	assert.Contains(t, plain(body), "White counts as the print's own")
+	assert.Contains(t, body, `id="white-paper"`)
+	m.post(at, url.Values{"name": {"Dot"}, "kind": {"fabric"}, "query": {"own=1"}})
+	sh, err := m.work.Shelf(testroom.Ctx)
+	require.NoError(t, err)
+	dot := sh.Named("Dot")
+	require.NotNil(t, dot)
+	assert.Greater(t, len(dot.Printed()), 1, "its white is one of its colours")
+	ids := testroom.Add(t, m.work, "Ink=#20242c")
+	id, err := m.work.NewPlan(testroom.Ctx, "Bag", "quilt")
+	require.NoError(t, err)
+	testroom.Do(t, m.work, id, plan.Pull{Material: dot.ID})
+	testroom.Do(t, m.work, id, plan.Pull{Material: ids["Ink"]})
+	testroom.Do(t, m.work, id, plan.FillRest{})
+	page := fmt.Sprintf("/plans/%d/proportion", id)
+	_, body = m.get(page)
+	assert.Contains(t, plain(body), "Dot is a print of unknown size")
+	assert.Contains(t, body, fmt.Sprintf("/shelf/material/%d#stock", dot.ID))
+	_, body = m.get(fmt.Sprintf("/shelf/material/%d", dot.ID))
+	assert.Contains(t, body, `id="picture-wide"`)
+	form := url.Values{"revision": {fmt.Sprint(dot.Revision)}, "wide": {"180"}}
+	for _, f := range dot.Further {
+		rgb, _ := f.Colour.RGB()
+		form["more-role"] = append(form["more-role"], f.Role)
+		form["more-colour"] = append(form["more-colour"], rgb.Hex())
+		form["more-coverage"] = append(form["more-coverage"], fmt.Sprint(100*f.Coverage))
+	}
+	m.post(fmt.Sprintf("/shelf/material/%d/stock", dot.ID), form)
+	_, body = m.get(page)
+	assert.NotContains(t, plain(body), "unknown size", "it is asked once")
 }
 
 func TestReaderPage(t *testing.T) {
