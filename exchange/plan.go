@@ -48,6 +48,7 @@ type Plan struct {
 	Own        json.RawMessage    `json:"own,omitempty"`
 	Fills      map[string]int     `json:"fills,omitempty"`
 	Pinned     []string           `json:"pinned,omitempty"`
+	Last       []string           `json:"last,omitempty"`
 	Groups     [][]string         `json:"groups,omitempty"`
 	Dismissed  []string           `json:"dismissed,omitempty"`
 	Remarks    map[string]string  `json:"remarks,omitempty"`
@@ -226,7 +227,7 @@ func ReadPlan(ctx context.Context, r io.Reader) (Plan, error) {
 			return Plan{}, fmt.Errorf("the brief in the file cannot be kept: %w", err)
 		}
 	}
-	if len(f.Plan.Pinned) > maxFills || len(f.Plan.Groups) > maxFills || len(f.Plan.Remarks) > maxFills {
+	if len(f.Plan.Pinned) > maxFills || len(f.Plan.Last) > maxFills || len(f.Plan.Groups) > maxFills || len(f.Plan.Remarks) > maxFills {
 		return Plan{}, fmt.Errorf("the plan in the file has more than %d parts pinned or grouped, or remarks", maxFills)
 	}
 	for part, key := range f.Plan.Fills {

@@ -321,7 +321,7 @@ func (p Plan) file() (PlanFile, error) {
 	}
 	docs := map[string]any{
 		"tray":       doc{"entries": entries, "lead_id": of(p.Lead), "lead_key": p.LeadCard},
-		"piece":      doc{"template": p.Piece, "settings": p.Settings, "fills": fills, "pinned": p.Pinned, "groups": p.Groups},
+		"piece":      doc{"template": p.Piece, "settings": p.Settings, "fills": fills, "pinned": p.Pinned, "last": p.Last, "groups": p.Groups},
 		"colourways": doc{"colourways": colourways},
 		"notes":      doc{"dismissed": p.Dismissed, "remarks": p.Remarks},
 		"wanted":     doc{"wishes": colours(p.Wishes), "targets": colours(p.Targets)},

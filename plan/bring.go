@@ -39,7 +39,7 @@ func (d *Draft) CardFor(lab colour.Lab, name string) int {
 func (d *Draft) Refit(pattern string, settings piece.Values, in piece.Input, cards map[string]int) error {
 	was := *d.Plan
 	d.toPattern(pattern, settings)
-	d.Plan.Settings, d.Plan.Fills, d.Plan.Pinned, d.Plan.Groups = settings, nil, nil, nil
+	d.Plan.Settings, d.Plan.Fills, d.Plan.Pinned, d.Plan.Last, d.Plan.Groups = settings, nil, nil, nil, nil
 	err := d.Recast(in)
 	if err != nil {
 		*d.Plan = was

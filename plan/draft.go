@@ -140,6 +140,7 @@ func Edits() map[string]func() Edit {
 		"move":         func() Edit { return &Move{} },
 		"swap":         func() Edit { return &Swap{} },
 		"lead":         func() Edit { return &Lead{} },
+		"choose-last":  func() Edit { return &ChooseLast{} },
 		"settle":       func() Edit { return &Settle{} },
 		"replace":      func() Edit { return &Replace{} },
 		"fill":         func() Edit { return &FillPart{} },

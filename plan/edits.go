@@ -112,7 +112,7 @@ func (d *Draft) emptyParts() []string {
 	}
 	var empty []string
 	for i, part := range p.Parts {
-		if !p.Covered(i) && !slices.ContainsFunc(d.Plan.Fills, func(f Fill) bool { return f.Part == part.Key }) {
+		if !p.Covered(i) && !slices.Contains(d.Plan.Last, part.Key) && !slices.ContainsFunc(d.Plan.Fills, func(f Fill) bool { return f.Part == part.Key }) {
 			empty = append(empty, part.Key)
 		}
 	}
@@ -328,6 +328,7 @@ func (e FillPart) Do(d *Draft) (string, error) {
 	if err != nil {
 		return "", err
 	}
+	d.Plan.Last = slices.DeleteFunc(d.Plan.Last, func(part string) bool { return slices.Contains(takes, part) })
 	for _, q := range takes {
 		d.Plan.Fills = append(d.Plan.Fills, Fill{Part: q, EntryKey: e.Key})
 	}

@@ -43,6 +43,7 @@ func (d *Draft) settleParts(p *Piece) {
 	d.Plan.Splits = slices.DeleteFunc(d.Plan.Splits, func(s piece.Split) bool { return gone(s.Key()) })
 	d.Plan.Fills = slices.DeleteFunc(d.Plan.Fills, func(f Fill) bool { return gone(f.Part) })
 	d.Plan.Pinned = slices.DeleteFunc(d.Plan.Pinned, gone)
+	d.Plan.Last = slices.DeleteFunc(d.Plan.Last, gone)
 	for i := range d.Plan.Groups {
 		d.Plan.Groups[i] = slices.DeleteFunc(d.Plan.Groups[i], gone)
 	}
@@ -71,6 +72,32 @@ func (e Pin) Do(d *Draft) (string, error) {
 	d.Plan.Pinned = append(d.Plan.Pinned, e.Part)
 	slices.Sort(d.Plan.Pinned)
 	return "pin the " + p.Parts[at].Name, nil
+}
+
+// ChooseLast leaves a part, and those grouped with it, open until the others have their cards, or no longer.
+type ChooseLast struct {
+	Part string `form:"part"`
+	On   bool   `form:"on"`
+}
+
+func (e ChooseLast) Do(d *Draft) (string, error) {
+	p, at, err := d.partOf(e.Part)
+	if err != nil {
+		return "", err
+	}
+	if e.On && d.Pinned(e.Part) {
+		return "", words.Refuse("The %s is pinned and keeps its card: unpin it in the list of parts first.", p.Parts[at].Name)
+	}
+	parts := d.Grouped(e.Part)
+	among := func(part string) bool { return slices.Contains(parts, part) }
+	d.Plan.Last = slices.DeleteFunc(d.Plan.Last, among)
+	if !e.On {
+		return "choose the " + p.Parts[at].Name + " with the rest", nil
+	}
+	d.Plan.Last = append(d.Plan.Last, parts...)
+	slices.Sort(d.Plan.Last)
+	d.Plan.Fills = slices.DeleteFunc(d.Plan.Fills, func(f Fill) bool { return among(f.Part) })
+	return "choose the " + p.Parts[at].Name + " last", nil
 }
 
 // Group makes parts take one card together: the card of the first that has one.

@@ -148,6 +148,7 @@ type Making struct {
 	Settings piece.Values  `json:"settings,omitempty"`
 	Fills    []Fill        `json:"fills,omitempty"`
 	Pinned   []string      `json:"pinned,omitempty"` // parts that keep their card
+	Last     []string      `json:"last,omitempty"`   // parts whose card is chosen last, and that stay open till then
 	Groups   [][]string    `json:"groups,omitempty"` // parts that take one card together
 	Splits   []piece.Split `json:"splits,omitempty"` // what is split off parts, with cards of its own
 	Of       []string      `json:"of,omitempty"`     // kinds of material that it is made of; none for the plan's
@@ -175,7 +176,7 @@ func (m *Making) Check() error {
 			return words.Refuse("%q is no kind of material: choose from the list.", k)
 		}
 	}
-	if max(len(m.Fills), len(m.Pinned), len(m.Groups)) > mostParts {
+	if max(len(m.Fills), len(m.Pinned), len(m.Last), len(m.Groups)) > mostParts {
 		return words.Refuse("A piece has at most %d parts that take cards.", mostParts)
 	}
 	return nil

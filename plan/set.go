@@ -422,6 +422,7 @@ func (e DropPiece) Do(d *Draft) (string, error) {
 // apart is a copy that shares nothing that edits change.
 func (m Making) apart() Making {
 	m.Fills, m.Pinned, m.Groups, m.Splits = slices.Clone(m.Fills), slices.Clone(m.Pinned), slices.Clone(m.Groups), slices.Clone(m.Splits)
+	m.Last = slices.Clone(m.Last)
 	for i := range m.Groups {
 		m.Groups[i] = slices.Clone(m.Groups[i])
 	}
@@ -454,7 +455,7 @@ func (d *Draft) toPattern(pattern string, settings piece.Values) {
 		fresh, before = kept, slices.Delete(before, was, was+1)
 	} else {
 		of := m.apart()
-		fresh.Fills, fresh.Pinned, fresh.Groups = of.Fills, of.Pinned, of.Groups
+		fresh.Fills, fresh.Pinned, fresh.Last, fresh.Groups = of.Fills, of.Pinned, of.Last, of.Groups
 	}
 	if m.Pattern != "" {
 		old := m.apart()

@@ -285,6 +285,23 @@ func (r Reading) Temperature() string {
 	return ""
 }
 
+// Short names the one difference that is seen most: in value, in hue or in clearness.
+func (r Reading) Short() string {
+	word := func(v float64, more, less string) string {
+		if v < 0 {
+			return less
+		}
+		return more
+	}
+	switch value, hue, clear := math.Abs(r.Lighter)*10, math.Abs(r.Turn)/2, math.Abs(r.Clearer); {
+	case value >= hue && value >= clear:
+		return fmt.Sprintf("%.1f value steps %s", math.Abs(r.Lighter), word(r.Lighter, "lighter", "darker"))
+	case hue >= clear:
+		return fmt.Sprintf("another hue, %.0f° away", math.Abs(r.Turn))
+	}
+	return word(r.Clearer, "clearer", "greyer")
+}
+
 // Words says the reading plainly, words first and figures after: "lighter by
 // 0.6 value steps, a touch cooler (4° toward blue), equally clear. Apart by
 // 6.9: apart side by side."

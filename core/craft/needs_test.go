@@ -196,7 +196,7 @@ func TestWhatIsTakenByHand(t *testing.T) {
 	assert.InDelta(t, 378-top, foot-top, 1e-6, "it ends 1.05 × 36 cm below the shoulder")
 	assert.InDelta(t, math.Max(area/(137*.75), (foot-top)/10)/.95/100, n.Amount, 1e-3)
 	m.Cards[2].Kind = "notion"
-	assert.Equal(t, 1.0, needOf(t, of.Needs(m), m, "collar").Amount, "what is no cloth is counted")
+	assert.Equal(t, 1.0, needOf(t, of.Needs(m), m, "neckline").Amount, "what is no cloth is counted")
 }
 
 // Every craft takes every pattern, its own or another's, and every choice of what it asks,

@@ -98,8 +98,9 @@ func (s Setting) If(key string, is ...float64) Setting {
 // maker puts in, and be resized.
 type Pattern struct {
 	Key, Name string
-	Words     string // what it is, as the end of a sentence
-	Run       string // how the keys of its parts for a run from dark to light begin; empty for none
+	Words     string   // what it is, as the end of a sentence
+	Face      []string // the keys of its parts that can lie next to a face, the nearest first; nil for none
+	Run       string   // how the keys of its parts for a run from dark to light begin; empty for none
 	Settings  []Setting
 
 	// Input is an empty input; nil for a pattern that its settings alone decide.

@@ -115,6 +115,15 @@ func BringOut(k *plan.Desk, p *plan.Plan, part string) (*BringOutView, error) {
 				}
 			}
 			one.Words = broughtWords(p, r, focus, open, v.Name)
+			if at == p.AtFace() {
+				var face []string
+				for _, f := range p.AgainstFace(c.Colour) {
+					face = append(face, f.Words)
+				}
+				if len(face) > 0 {
+					one.Words += " It " + words.All(face) + "."
+				}
+			}
 			v.Cards = append(v.Cards, one)
 		}
 	}

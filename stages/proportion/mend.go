@@ -101,7 +101,7 @@ func MendOf(p *plan.Plan, n note.Note) *Mend {
 			return &Mend{Label: "Show the ways round", Ways: true}
 		}
 		return tryOthers(p, slices.Index(p.Fill(), n.Cards[0]))
-	case "lostparts":
+	case "face", "lostparts":
 		return tryOthers(p, n.Parts[0])
 	case "nomesh":
 		return &Mend{Label: "Bring it in", Own: true}

@@ -83,6 +83,7 @@ func pieceNotes(p *plan.Plan) []note.Note {
 		add("shared", note.Fine, words.Capital(words.Count(filled))+" parts", fmt.Sprintf(" have %s cards: some cards take several parts.", words.Count(placed)))
 	}
 	notes = append(notes, stockNotes(p)...)
+	notes = append(notes, faceNotes(p)...)
 	for i, t := range p.Tray {
 		if t.Share > 0 && t.Unsized() {
 			notes = append(notes, note.Note{ID: fmt.Sprintf("printsize:%d", t.Key), Grade: note.Consider, Aside: -1, About: t.Name,
@@ -100,6 +101,35 @@ func pieceNotes(p *plan.Plan) []note.Note {
 		}
 		add(note.ID("lostparts", lost...), note.Consider, about, said)
 		notes[len(notes)-1].Parts = at
+	}
+	return notes
+}
+
+// faceNotes say what the part that touches a face does to the skin, hair and eyes that are there already.
+func faceNotes(p *plan.Plan) (notes []note.Note) {
+	at := p.AtFace()
+	if at < 0 || p.Fill()[at] < 0 {
+		return nil
+	}
+	card, part := p.Tray[p.Fill()[at]], p.Piece.Parts[at]
+	var good, bad []string
+	for _, r := range p.AgainstFace(card.Colour) {
+		if r.Bad() {
+			bad = append(bad, r.Words)
+		} else {
+			good = append(good, r.Words)
+		}
+	}
+	if len(bad) > 0 {
+		notes = append(notes, note.Note{ID: "face:" + part.Key, Grade: note.Consider, Aside: -1, About: card.Name,
+			Words: fmt.Sprintf(" on %s %s.", words.The(part.Name), words.All(bad)), Parts: []int{at}})
+	}
+	if len(good) > 0 {
+		notes = append(notes, note.Note{ID: "atface:" + part.Key, Grade: note.Fine, Aside: -1, About: card.Name,
+			Words: fmt.Sprintf(" on %s %s.", words.The(part.Name), words.All(good))})
+	}
+	if said := p.StandOut(part.Name, card.Colour); said != "" {
+		notes = append(notes, note.Note{ID: "standout:" + part.Key, Grade: note.Fine, Aside: -1, About: said})
 	}
 	return notes
 }

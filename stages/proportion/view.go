@@ -108,7 +108,7 @@ type ProportionView struct {
 func Proportion(p *plan.Plan) ProportionView {
 	v := ProportionView{Fill: p.Fill()}
 	for i, at := range v.Fill {
-		if at < 0 && !p.Piece.Covered(i) {
+		if at < 0 && !p.Piece.Covered(i) && !slices.Contains(p.Last, p.Piece.Parts[i].Key) {
 			v.Empty++
 		}
 	}

@@ -350,7 +350,7 @@ type Beside struct {
 
 // Given reads each card that is there already beside the largest card of each piece: how far apart
 // they lie in value, and which is the warmer; pieces of which the same is true are named together.
-// It says nothing of what suits whom.
+// Skin, hair and eyes are read beside the part that touches them, where it is known which does.
 func Given(p *plan.Plan, pieces []plan.Whole) (out []Beside) {
 	said := map[wheel.Temperature]string{wheel.Warm: "warm", wheel.Cool: "cool", wheel.Neutral: "neutral"}
 	for i, t := range p.Tray {
@@ -361,7 +361,14 @@ func Given(p *plan.Plan, pieces []plan.Whole) (out []Beside) {
 		type reading struct{ card, said string }
 		var told []reading
 		of := map[reading][]string{}
+		feature := balance.FeatureOf(t.Name)
 		for _, w := range pieces {
+			if at := w.Plan.AtFace(); feature != "" && at >= 0 && w.Plan.Fill()[at] >= 0 {
+				c := w.Plan.Tray[w.Plan.Fill()[at]]
+				effect, why := p.Eye().Beside(feature, t.Colour, c.Colour)
+				b.Words = append(b.Words, fmt.Sprintf("%s on %s of the %s %s it (%s).", c.Name, words.The(w.Plan.Piece.Parts[at].Name), w.Name, effect, why))
+				continue
+			}
 			l, best := w.Layout, -1
 			for j, s := range l.Share {
 				if j != i && s > 0 && (best < 0 || s > l.Share[best]) {

@@ -13,7 +13,7 @@ var dressPattern = piece.Pattern{Key: "dress", Name: "Striped dress",
 		piece.MM("narrow", "narrow stripe", 3, 50, 22), piece.MM("band", "hem band", 5, 120, 50),
 		piece.Choice("neck", "neckline", "V", "round", "boat"), piece.Choice("sleeve", "sleeves", "short", "cap", "long"),
 		piece.Choice("flare", "skirt", "flared", "bell"), piece.Choice("hemline", "hemline", "curved", "straight")},
-	Make: piece.Plain(dress)}
+	Face: []string{"collar", "top"}, Make: piece.Plain(dress)}
 
 // dress is drawn from the front, laid flat. The skirt's wide stripes share the length in the middle
 // that the narrow ones leave; a curved hem is shorter at the sides, as a flare laid flat is.
@@ -23,7 +23,7 @@ func dress(v piece.Values) piece.Piece {
 	shoulder, torso, beltHigh := .56*w, 1.05*w, .12*w
 	arm := [3]float64{.42, .2, .5}[int(v["sleeve"])] * w // how far sleeves reach beyond the shoulder
 	p := piece.Piece{Width: max(hem, 2*(shoulder+arm)), Height: torso + beltHigh + skirt,
-		Parts: piece.Parts("top", "top", "sleeves", "sleeves", "collar", "collar", "belt", "belt", "wide", "wide stripes", "narrow",
+		Parts: piece.Parts("top", "top", "sleeves", "sleeves", "collar", "neckline", "belt", "belt", "wide", "wide stripes", "narrow",
 			"narrow stripes", "band", "hem band")}
 	m := p.Width / 2
 	at := func(x, y float64) piece.Point { return piece.At(m+x*w, y*w) }

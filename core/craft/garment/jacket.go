@@ -8,6 +8,7 @@ var jacketPattern = piece.Pattern{Key: "jacket", Name: "Jacket",
 		piece.MM("binding", "binding", 5, 40, 18), piece.Whole("buttons", "buttons", 1, 9, 5), piece.MM("button", "button", 8, 40, 22),
 		piece.Choice("collar", "collar", "round", "pointed", "band"), piece.Choice("sleeve", "sleeves", "straight", "wide"),
 		piece.Choice("hem", "front corners", "square", "rounded")},
+	Face: []string{"collar", "body"},
 	Make: piece.Plain(jacket)}
 
 func jacket(v piece.Values) piece.Piece {

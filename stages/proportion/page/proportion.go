@@ -114,6 +114,7 @@ type partRow struct {
 	Share   float64
 	Card    *plan.TrayCard
 	Pinned  bool // it keeps its card
+	Last    bool // its card is chosen last
 	Grouped bool // it takes a card together with others
 	Off     bool // it is split off another part
 	Layers  int  // its card lies in; 0 for one that is not laid down in layers
@@ -188,7 +189,8 @@ func (s pages) proportionStage(c *gin.Context, p *web.Page) (err error) {
 		b.Under, b.Written, b.Bars = under(s.Desk, p.Plan), writtenOf(p.Plan), stage.Bars(p.Plan)
 		p.Sub = fmt.Sprintf("%s, %s · choose a card of the tray, then the part that takes it", pc.Name, b.Size)
 		for i, part := range pc.Parts {
-			row := partRow{Part: part, Share: pc.Shares[i], Lies: pc.Lies[i], Meets: meets(pc, i), Pinned: slices.Contains(p.Plan.Pinned, part.Key)}
+			row := partRow{Part: part, Share: pc.Shares[i], Lies: pc.Lies[i], Meets: meets(pc, i), Pinned: slices.Contains(p.Plan.Pinned, part.Key),
+				Last: slices.Contains(p.Plan.Last, part.Key)}
 			_, kind := piece.SplitOff(part.Key)
 			row.Off = kind != ""
 			for _, g := range p.Plan.Groups {
