@@ -60,8 +60,8 @@ func (p *Plan) AgainstFace(c colour.Lab) (out []FaceRead) {
 	return out
 }
 
-// StandOut says with which hair of several the part at the face stands out most, and with which least;
-// empty where there are not two.
+// StandOut says beside which hair of several the part at the face stands out most, and beside which least, as
+// the end of a sentence; empty where there are not two.
 func (p *Plan) StandOut(part string, c colour.Lab) string {
 	var hair []TrayCard
 	for _, t := range p.Tray {
@@ -77,6 +77,6 @@ func (p *Plan) StandOut(part string, c colour.Lab) string {
 	})
 	most, least := hair[0], hair[len(hair)-1]
 	how := colour.Beside(c, most.Colour)
-	return fmt.Sprintf("%s %s most beside %s (%s) and least beside %s.", words.Capital(words.The(part)), words.Agree(part, "stands out", "stand out"),
-		most.Name, how.Short(), least.Name)
+	return fmt.Sprintf("%s most beside %s (%s) and least beside %s.", words.Agree(part, "stands out", "stand out"), most.Name, how.Short(),
+		least.Name)
 }

@@ -129,7 +129,8 @@ func faceNotes(p *plan.Plan) (notes []note.Note) {
 			Words: fmt.Sprintf(" on %s %s.", words.The(part.Name), words.All(good))})
 	}
 	if said := p.StandOut(part.Name, card.Colour); said != "" {
-		notes = append(notes, note.Note{ID: "standout:" + part.Key, Grade: note.Fine, Aside: -1, About: said})
+		notes = append(notes, note.Note{ID: "standout:" + part.Key, Grade: note.Fine, Aside: -1,
+			About: words.Capital(words.The(part.Name)), Words: " " + said})
 	}
 	return notes
 }
