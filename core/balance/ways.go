@@ -4,6 +4,7 @@ import (
 	"math"
 	"math/rand/v2"
 	"slices"
+	"sync"
 
 	"lampfern/core/colour"
 )
@@ -63,13 +64,20 @@ func Ways(l Layout, colours []colour.Lab, asked WaysAsked, stop func() bool) Fou
 		return Found{}
 	}
 	s := newSearch(l, colours, asked)
-	s.stop = stop
+	if stop != nil {
+		var one sync.Mutex
+		s.stop = func() bool {
+			one.Lock()
+			defer one.Unlock()
+			return stop()
+		}
+	}
 	if len(s.open) == 0 {
 		return Found{}
 	}
 	all := s.count()
 	if all <= tried {
-		s.walk(0)
+		s.walkAll()
 	} else {
 		s.climb()
 	}
@@ -264,6 +272,54 @@ func (s *search) climb() {
 	}
 }
 
+// walkAll walks every way, from each colour of the first free part side by side. What it finds does not
+// depend on which ends first.
+func (s *search) walkAll() {
+	const worthIt = 5 // free parts
+	if len(s.free) < worthIt {
+		s.walk(0)
+		return
+	}
+	full := s.each() || len(s.free) <= s.unused()
+	from := make([]*search, len(s.open))
+	var wait sync.WaitGroup
+	for i, c := range s.open {
+		if s.used[c] > 0 && full {
+			continue
+		}
+		one := *s
+		one.fill, one.used, one.pull = slices.Clone(s.fill), slices.Clone(s.used), slices.Clone(s.pull)
+		one.sums, one.best, one.at = make([]sums, len(s.sums)), nil, map[[2]int]int{}
+		one.fill[one.free[0]] = c
+		one.used[c]++
+		from[i] = &one
+		wait.Go(func() { one.walk(1) })
+	}
+	wait.Wait()
+	for _, one := range from {
+		if one == nil {
+			continue
+		}
+		s.done += one.done
+		for _, w := range one.best {
+			s.keep(w)
+		}
+	}
+}
+
+// keep takes a way in where it is the best with its lead and its ground.
+func (s *search) keep(w Way) {
+	key := [2]int{w.Fill[w.Lead], w.Fill[s.ground]}
+	at, known := s.at[key]
+	switch {
+	case !known:
+		s.at[key] = len(s.best)
+		s.best = append(s.best, w)
+	case s.best[at].score < w.score:
+		s.best[at] = w
+	}
+}
+
 // walk gives the free parts from the at-th on every colour in turn.
 func (s *search) walk(at int) {
 	if s.over() {
@@ -401,17 +457,8 @@ func (s *search) judge() float64 {
 		}
 		score -= shareWeight * off
 	}
-	key := [2]int{s.fill[lead], s.fill[s.ground]}
-	at, known := s.at[key]
-	if known && s.best[at].score >= score {
-		return score
+	if at, known := s.at[[2]int{s.fill[lead], s.fill[s.ground]}]; !known || s.best[at].score < score {
+		s.keep(Way{Fill: slices.Clone(s.fill), Lead: lead, Times: math.Max(top, 1e-9) / math.Max(second, 1e-9), Lost: lost, Off: off, score: score})
 	}
-	w := Way{Fill: slices.Clone(s.fill), Lead: lead, Times: math.Max(top, 1e-9) / math.Max(second, 1e-9), Lost: lost, Off: off, score: score}
-	if known {
-		s.best[at] = w
-		return score
-	}
-	s.at[key] = len(s.best)
-	s.best = append(s.best, w)
 	return score
 }
