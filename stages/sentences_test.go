@@ -24,6 +24,7 @@ var rewrite = flag.Bool("update", false, "write the golden sentences anew")
 // noteSaid finds the notes of a page, each with what it offers.
 var (
 	noteList = regexp.MustCompile(`(?s)<ul class="notes"[^>]*>(.*?)</ul>`)
+	whySaid  = regexp.MustCompile(`(?s)<p id="why">(.*?)</p>`)
 	noteSaid = regexp.MustCompile(`(?s)<li><svg class="disc".*?aria-label="([^"]*)".*?<div><p>(.*?)</p>(.*?)</div>`)
 	noteDoes = regexp.MustCompile(`(?s)<(?:button|a)[^>]*class="act(?: mends)?"[^>]*>(.*?)<`)
 )
@@ -44,6 +45,9 @@ func sentences(body string) (out []string) {
 			}
 			out = append(out, line)
 		}
+	}
+	if why := whySaid.FindStringSubmatch(body); why != nil {
+		out = append(out, "why         "+untagged(why[1]))
 	}
 	return out
 }

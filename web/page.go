@@ -33,6 +33,7 @@ type Page struct {
 	Notes    []note.Note
 	Hidden   []plan.HiddenNote     // that the maker hid
 	Mends    func(note.Note) *Mend // what a note offers beside setting aside and swapping; nil for none
+	Why      string                // what carries the piece, in one paragraph; empty where nothing is to be taught
 	Undo     string
 	Redo     string
 	Shelf    int64 // version of the shelf that undo and redo are of, outside plans
@@ -108,6 +109,58 @@ func (p *Page) Mend(n note.Note) *Mend {
 		return nil
 	}
 	return p.Mends(n)
+}
+
+// NoteRow is a note with what it offers.
+type NoteRow struct {
+	note.Note
+	Aside int    // the key of the card to set aside, 0 for none
+	Swap  string // the keys of the cards to swap, empty for none
+	Mend  *Mend
+}
+
+// noteOf is a note on its page.
+type noteOf struct {
+	Page *Page
+	Row  NoteRow
+}
+
+// SortedNotes are the notes of a page: those worth a look, the gravest first, each with an act that helps, and the rest.
+type SortedNotes struct {
+	Worth, More []NoteRow
+	Fine        bool // all the rest is fine
+}
+
+// worthShown is how many notes are worth a look at a time.
+const worthShown = 3
+
+// Sorted are the page's notes.
+func (p *Page) Sorted() (s SortedNotes) {
+	s.Fine = true
+	for _, n := range p.Notes {
+		r := NoteRow{n, p.AsideKey(n), p.SwapKeys(n), p.Mend(n)}
+		if n.Grade != note.Fine && len(s.Worth) < worthShown && (r.Aside != 0 || r.Swap != "" || r.Mend != nil) {
+			s.Worth = append(s.Worth, r)
+			continue
+		}
+		s.More, s.Fine = append(s.More, r), s.Fine && n.Grade == note.Fine
+	}
+	return s
+}
+
+// Explain takes the notes of some kinds, in their order, out of the list and makes them the page's paragraph.
+func (p *Page) Explain(kinds ...string) {
+	var said []string
+	for _, kind := range kinds {
+		p.Notes = slices.DeleteFunc(p.Notes, func(n note.Note) bool {
+			is := n.Kind() == kind && n.Grade == note.Fine
+			if is {
+				said = append(said, n.About+n.Words)
+			}
+			return is
+		})
+	}
+	p.Why = strings.Join(said, " ")
 }
 
 // Asked is what the page's address asks beside the page itself, with its question

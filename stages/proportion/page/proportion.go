@@ -160,6 +160,9 @@ func meets(pc *plan.Piece, part int) string {
 	return strings.Join(names, ", ")
 }
 
+// taught are the kinds of notes that say why a piece works, in the order in which they are told.
+var taught = []string{"brief-focus-met", "focus", "carries", "bridge", "ties", "atface", "calm", "key"}
+
 func (s pages) proportionStage(c *gin.Context, p *web.Page) (err error) {
 	b := proportionBody{Most: stage.MostAway}
 	if t, err := craft.Pattern(p.Plan.Pattern); err == nil {
@@ -172,6 +175,7 @@ func (s pages) proportionStage(c *gin.Context, p *web.Page) (err error) {
 	} else {
 		b.ProportionView = stage.Proportion(p.Plan)
 		p.Notes, p.Hidden, p.Mends = b.Notes, b.ProportionView.Hidden, mends(s.Desk, p)
+		p.Explain(taught...)
 		b.Size = piece.SizeWords(pc.Piece)
 		if size := pc.Box; size[0] > 0 {
 			b.Size = fmt.Sprintf("%.0f × %.0f × %.0f mm", size[0], size[1], size[2])
