@@ -46,6 +46,11 @@ func (s *Server) renderStage(c *gin.Context, status int, id uint, page, flash st
 	if s.Trouble(c, at.Show(c, out), NoSuchPlan) {
 		return
 	}
+	if at.Piece {
+		if out.OnPiece, err = s.onPiece(c, out, at.Grey); s.Trouble(c, err, NoSuchPlan) {
+			return
+		}
+	}
 	s.Render(c, status, out)
 }
 

@@ -33,6 +33,7 @@ type Page struct {
 	Notes    []note.Note
 	Hidden   []plan.HiddenNote     // that the maker hid
 	Mends    func(note.Note) *Mend // what a note offers beside setting aside and swapping; nil for none
+	OnPiece  *OnPiece              // the plan's piece beside the stage; nil for none
 	Why      string                // what carries the piece, in one paragraph; empty where nothing is to be taught
 	Undo     string
 	Redo     string

@@ -70,9 +70,11 @@ type Room struct {
 
 // StagePage is one page of a plan.
 type StagePage struct {
-	Key  string // its template, and the last part of its address
-	Name string // its heading, where it is not the stage's own page
-	Show func(c *gin.Context, p *Page) error
+	Key   string // its template, and the last part of its address
+	Name  string // its heading, where it is not the stage's own page
+	Piece bool   // the plan's piece stands beside it
+	Grey  bool   // in greys
+	Show  func(c *gin.Context, p *Page) error
 
 	stage string
 }

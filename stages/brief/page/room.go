@@ -15,5 +15,5 @@ type pages struct{ *web.Server }
 
 func Room(s *web.Server) web.Room {
 	p := pages{s}
-	return web.Room{Stage: stage.Key, Dir: "stages/brief/page", Files: files, Pages: []web.StagePage{{Key: stage.Key, Show: p.briefStage}}}
+	return web.Room{Stage: stage.Key, Dir: "stages/brief/page", Files: files, Pages: []web.StagePage{{Key: stage.Key, Piece: true, Show: p.briefStage}}}
 }

@@ -19,7 +19,7 @@ type pages struct{ *web.Server }
 func Room(s *web.Server) web.Room {
 	p := pages{s}
 	return web.Room{Stage: stage.Key, Dir: "stages/buy/page", Files: files,
-		Pages: []web.StagePage{{Key: stage.Key, Show: p.buyStage}, {Key: "list", Name: "Shopping list", Show: p.listStage},
+		Pages: []web.StagePage{{Key: stage.Key, Piece: true, Show: p.buyStage}, {Key: "list", Name: "Shopping list", Show: p.listStage},
 			{Key: "shop", Name: "At the shop", Show: p.shopStage}},
 		Routes: func(r gin.IRoutes) {
 			for _, format := range listFormats {

@@ -19,7 +19,7 @@ type pages struct{ *web.Server }
 func Room(s *web.Server) web.Room {
 	p := pages{s}
 	return web.Room{Stage: stage.Key, Dir: "stages/cards/page", Files: files,
-		Pages: []web.StagePage{{Key: stage.Key, Show: p.cardsStage}},
+		Pages: []web.StagePage{{Key: stage.Key, Piece: true, Show: p.cardsStage}},
 		Routes: func(r gin.IRoutes) {
 			r.GET("/plans/:id/deck.json", p.deckJSON)
 			for _, format := range web.SheetFormats {

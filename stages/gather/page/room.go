@@ -19,7 +19,7 @@ type pages struct{ *web.Server }
 func Room(s *web.Server) web.Room {
 	p := pages{s}
 	return web.Room{Stage: stage.Key, Dir: "stages/gather/page", Files: files,
-		Pages: []web.StagePage{{Key: stage.Key, Show: p.gatherStage}, {Key: "scraps", Name: "Scrap page", Show: scrapsStage}},
+		Pages: []web.StagePage{{Key: stage.Key, Piece: true, Show: p.gatherStage}, {Key: "scraps", Piece: true, Name: "Scrap page", Show: scrapsStage}},
 		Funcs: template.FuncMap{"scrapCrop": scrapCrop, "pullLayered": web.PullLayered}}
 }
 

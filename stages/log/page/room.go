@@ -22,7 +22,7 @@ type pages struct{ *web.Server }
 func Room(s *web.Server) web.Room {
 	p := pages{s}
 	return web.Room{Stage: stage.Key, Dir: "stages/log/page", Files: files,
-		Pages: []web.StagePage{{Key: stage.Key, Show: p.log}, {Key: "diary", Name: "Diary", Show: p.diary},
+		Pages: []web.StagePage{{Key: stage.Key, Piece: true, Show: p.log}, {Key: "diary", Name: "Diary", Show: p.diary},
 			{Key: "made", Name: "Planned and made", Show: p.made}},
 		Leaves:  []web.Leaf{{Key: "worked", Name: "What worked", Letter: "k", Address: "/worked", Order: 5}},
 		MaxBody: map[string]int64{"/plans/:id/diary": mostPhotoBytes + web.FormBytes},

@@ -19,7 +19,7 @@ type pages struct{ *web.Server }
 func Room(s *web.Server) web.Room {
 	p := pages{s}
 	return web.Room{Stage: stage.Key, Dir: "stages/values/page", Files: files,
-		Pages: []web.StagePage{{Key: stage.Key, Show: valuesStage}, {Key: "ramp", Name: "Ramps", Show: p.rampStage},
+		Pages: []web.StagePage{{Key: stage.Key, Piece: true, Grey: true, Show: valuesStage}, {Key: "ramp", Piece: true, Name: "Ramps", Show: p.rampStage},
 			{Key: "squint", Name: "Squint", Show: squintStage}},
 		Routes: func(r gin.IRoutes) {
 			r.GET("/plans/:id/chits.pdf", p.chitsPDF)

@@ -20,7 +20,7 @@ type pages struct{ *web.Server }
 func Room(s *web.Server) web.Room {
 	p := pages{s}
 	return web.Room{Stage: stage.Key, Dir: "stages/wheel/page", Files: files,
-		Pages: []web.StagePage{{Key: stage.Key, Show: wheelStage}, {Key: "nudge", Name: "Nudge", Show: p.nudgeStage},
+		Pages: []web.StagePage{{Key: stage.Key, Piece: true, Show: wheelStage}, {Key: "nudge", Piece: true, Name: "Nudge", Show: p.nudgeStage},
 			{Key: "combinations", Name: "Combinations tried", Show: p.triedStage}},
 		Routes: func(r gin.IRoutes) { r.GET("/plans/:id/combinations.pdf", p.triedPDF) },
 		Funcs:  template.FuncMap{"kept": stage.Of, "placeOf": placeOf, "replaceBy": web.ReplaceBy, "told": plan.Told, "press": plan.Press, "leaves": freeLeaves}}
