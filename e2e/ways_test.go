@@ -15,7 +15,7 @@ func TestWaysByMouseAndKeyboard(t *testing.T) {
 	t.Parallel()
 	s := serve(t, true)
 	b := s.open("/plans/9/proportion")
-	b.click("#to-ways")
+	b.click("#open-wide")
 	kept := len(b.MustElements("#colourways li"))
 	b.MustElement("#ways-focus").MustSelect("peaks")
 	b.settle()

@@ -19,7 +19,7 @@ const MostBegun = 64 << 10
 
 // Begin puts the colours of a text on the shelf, as materials of one kind, and starts a plan of the
 // craft that is mostly made of it, with all of them in the tray, the first as lead colour, and on its first
-// piece in their order. A material that is there by name and colour is used as it is. It is one act; undoing it on the
+// piece in their best arrangement. A material that is there by name and colour is used as it is. It is one act; undoing it on the
 // shelf takes the materials off again, and the plan keeps them.
 func (k *Desk) Begin(ctx context.Context, text, kind string) (id uint, err error) {
 	if !slices.Contains(material.Kinds(), kind) {
@@ -61,8 +61,21 @@ func (k *Desk) Begin(ctx context.Context, text, kind string) (id uint, err error
 		if err != nil {
 			return 0, err
 		}
+		labs := make([]colour.Lab, len(at))
+		for i, a := range at {
+			if a.known == 0 {
+				labs[i] = fresh[a.fresh].Colour
+			} else if c, err := sh.Card(a.known); err == nil {
+				labs[i] = c.Colour
+			}
+		}
+		best := k.Best(ctx, built, labs)
 		for i, part := range built.Parts {
-			p.Fills = append(p.Fills, Fill{Part: part.Key, EntryKey: i%len(at) + 1})
+			card := i % len(at)
+			if best != nil {
+				card = best[i]
+			}
+			p.Fills = append(p.Fills, Fill{Part: part.Key, EntryKey: card + 1})
 		}
 	}
 	err = k.AddMaterials(ctx, fmt.Sprintf("add %s", words.Plural(len(fresh), "colour", "colours")), fresh,

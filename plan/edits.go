@@ -252,7 +252,8 @@ func (e ChoosePiece) Do(d *Draft) (string, error) {
 	if _, err := d.Desk.Piece(d.Plan, e.Pattern, e.Settings); err != nil {
 		return "", err
 	}
-	if e.Pattern != d.Plan.Pattern {
+	was := d.Plan.Pattern
+	if e.Pattern != was {
 		d.toPattern(e.Pattern, e.Settings)
 	} else {
 		d.Plan.Settings = e.Settings
@@ -260,6 +261,9 @@ func (e ChoosePiece) Do(d *Draft) (string, error) {
 	p, err := d.ChosenPiece()
 	if err != nil {
 		return "", err
+	}
+	if e.Pattern != was {
+		d.arrange(p)
 	}
 	d.settleParts(p)
 	return "choose " + p.Name, nil

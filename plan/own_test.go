@@ -124,12 +124,22 @@ func TestAClothIsOrderedAndDrafted(t *testing.T) {
 	assert.Equal(t, p.Tray[3].Name, testroom.FillOf(p, p.Piece.Parts[p.Piece.Cells.At(1, 1)].Key))
 }
 
+// inOrder chooses a piece whose parts take the cards in their order, and not in the best arrangement.
+func inOrder(t *testing.T, s *plan.Desk, id uint, e plan.ChoosePiece) *plan.Plan {
+	t.Helper()
+	p := testroom.Do(t, s, id, e)
+	for _, part := range p.Piece.Parts {
+		testroom.Do(t, s, id, plan.FillPart{Part: part.Key})
+	}
+	return testroom.Do(t, s, id, plan.FillRest{})
+}
+
 func TestABattenResizesTheStripesOfACloth(t *testing.T) {
 	testroom.Slow(t)
 	t.Parallel()
 	s := testroom.Studio(t, stages.All()...)
 	id, _ := testroom.Quilt(t, s)
-	p := testroom.Do(t, s, id, plan.ChoosePiece{Pattern: "cloth", Settings: map[string]float64{"width": 200, "length": 400}})
+	p := inOrder(t, s, id, plan.ChoosePiece{Pattern: "cloth", Settings: map[string]float64{"width": 200, "length": 400}})
 	words, err := takeShare(s, id, p.Revision, p.Tray[2].Key, .2)
 	require.NoError(t, err)
 	assert.Contains(t, words, "warp 16A 6B")

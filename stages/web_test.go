@@ -505,8 +505,8 @@ func TestOnlyMaterialsCarryColour(t *testing.T) {
 	for _, path := range []string{"/shelf/new", "/shelf/import", "/plans/9/brief", "/plans/9/log"} {
 		_, body := m.get(path)
 		body, _, _ = strings.Cut(body, `<footer class="tray"`)
-		// The wheel shows materials, and families are named to be ruled out.
-		body = regexp.MustCompile(`(?s)<svg [^>]*id="fern".*?</svg>| value="[a-z-]+"`).ReplaceAllString(body, "")
+		// The wheel and the piece show materials, and families are named to be ruled out.
+		body = regexp.MustCompile(`(?s)<svg [^>]*id="fern".*?</svg>| value="[a-z-]+"|<section id="on-piece".*?</section>`).ReplaceAllString(body, "")
 		assert.Empty(t, chromatic(regexp.MustCompile(`#4b2346|#a5825d|#8a5a86|&#\d+;`).ReplaceAllString(body, "")), path)
 	}
 }

@@ -2,7 +2,9 @@ package stages
 
 import (
 	"fmt"
+	"html"
 	"net/http"
+	"net/url"
 	"regexp"
 	"testing"
 
@@ -69,5 +71,48 @@ func TestThreeNotesAreWorthALook(t *testing.T) {
 				assert.Regexp(t, `(?s)<h2>Why it works</h2><p id="why">[^<]{40}`, body)
 			}
 		}
+	}
+}
+
+// The ribbon under the piece has other ways to colour it; looking changes nothing, and each is used by one press.
+func TestTheRibbon(t *testing.T) {
+	t.Parallel()
+	m := visit(t, true)
+	tabs := regexp.MustCompile(`id="tab-(\w+)"`)
+	uses := regexp.MustCompile(`value="(do=[^"]*)" class="act" aria-label="Use this`)
+	for _, id := range []uint{1, 4, 6, 7, 9} {
+		_, body := m.get(fmt.Sprintf("/plans/%d/proportion", id))
+		before := testroom.MustOpen(t, m.work, id).Revision
+		for _, tab := range tabs.FindAllStringSubmatch(body, -1) {
+			code, one := m.get(fmt.Sprintf("/plans/%d/proportion?ribbon=%s", id, tab[1]))
+			require.Equal(t, 200, code)
+			assert.Contains(t, one, fmt.Sprintf(`id="tab-%s" aria-current="true"`, tab[1]))
+			assert.Regexp(t, `(?s)<ul class="ribbon-row".*?<li class="[^"]*">.*?</ul>`, one, "%d %s", id, tab[1])
+			assert.Equal(t, before, testroom.MustOpen(t, m.work, id).Revision, "looking changes nothing")
+			use := uses.FindStringSubmatch(one)
+			if use == nil {
+				continue
+			}
+			act, err := url.ParseQuery(html.UnescapeString(use[1]))
+			require.NoError(t, err)
+			act.Set("stage", "proportion")
+			act.Set("revision", fmt.Sprint(before))
+			code, after := m.post(fmt.Sprintf("/plans/%d/change?ribbon=%s", id, tab[1]), act)
+			require.Equal(t, 200, code, "%d %s", id, tab[1])
+			assert.Contains(t, after, fmt.Sprintf(`id="tab-%s" aria-current="true"`, tab[1]), "the tab stays")
+			now := testroom.MustOpen(t, m.work, id)
+			assert.Greater(t, now.Revision, before, "%d %s: %s", id, tab[1], use[1])
+			m.post(fmt.Sprintf("/plans/%d/change", id), url.Values{"do": {"undo"}, "stage": {"proportion"}, "revision": {fmt.Sprint(now.Revision)}})
+			before = testroom.MustOpen(t, m.work, id).Revision
+		}
+	}
+	ids := testroom.Add(t, m.work, "Single=#884422")
+	id, err := m.work.NewPlan(testroom.Ctx, "Alone", "quilt")
+	require.NoError(t, err)
+	testroom.Do(t, m.work, id, plan.Pull{Material: ids["Single"]})
+	for tab, nothing := range map[string]string{"arrangements": "Two cards or more", "colourways": "None saved yet", "part": "Give two parts cards first", "fewer": "Three cards or more",
+		"palettes": "None saved yet"} {
+		_, body := m.get(fmt.Sprintf("/plans/%d/proportion?ribbon=%s", id, tab))
+		assert.Contains(t, plain(body), nothing, tab)
 	}
 }

@@ -58,6 +58,7 @@ type Room struct {
 	Stage  string            // key of the stage, empty for pages outside plans
 	Pages  []StagePage       // the stage's own page first, then those below it
 	Leaves []Leaf            // of the workroom's rail
+	Ribbon []RibbonTab       // under a plan's piece
 	Within map[string]string // pages without a leaflet of their own: template → key of the leaflet they lie under
 	Routes func(r gin.IRoutes)
 	// MaxBody is how many bytes a request may send, by its route, where that is more than a list

@@ -114,6 +114,9 @@ func TestPoursAreWritten(t *testing.T) {
 	id, _ := testroom.Quilt(t, s)
 	p := testroom.Do(t, s, id, plan.ChoosePiece{Pattern: "poured", Settings: map[string]float64{"bars": 2}})
 	assert.Equal(t, "4A 2B@35 1C@65", testroom.Line(p))
+	for i, part := range p.Piece.Parts { // in their order, and not in the best arrangement
+		testroom.Do(t, s, id, plan.FillPart{Part: part.Key, Key: p.Tray[i].Key})
+	}
 	p = testroom.Do(t, s, id, proportion.WriteInput{Text: "3A 1B"})
 	assert.InDelta(t, .25, p.Piece.Shares[1], .02)
 	testroom.Refused(t, s, id, proportion.WriteInput{Text: "3A B"}, "The pours cannot be read")

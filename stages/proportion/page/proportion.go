@@ -19,6 +19,7 @@ import (
 )
 
 type proportionBody struct {
+	Ribbon *web.Ribbon // other ways to colour the piece
 	stage.ProportionView
 	Picture   *draw.Scene
 	Battens   draw.Scene
@@ -235,6 +236,9 @@ func (s pages) proportionStage(c *gin.Context, p *web.Page) (err error) {
 			}
 		}
 		b.Battens = draw.Battens(p.View.Light, bat)
+		if b.Ribbon, err = s.Ribbon(c, p); err != nil {
+			return err
+		}
 	}
 	p.Body = b
 	return err

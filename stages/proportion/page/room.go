@@ -25,6 +25,7 @@ func Room(s *web.Server) web.Room {
 			{Key: "worktable", Name: "At the worktable", Show: p.worktableStage}, {Key: "second", Name: "Second thread", Show: secondStage},
 			{Key: "bringout", Name: "Bring this out", Show: p.bringOut}, {Key: "bars", Name: "Bar by bar", Show: p.bars},
 		},
+		Ribbon: p.ribbon(),
 		Routes: func(r gin.IRoutes) {
 			r.GET("/plans/:id/piece.svg", p.pieceSVG)
 			r.GET("/plans/:id/set.svg", p.setSVG)

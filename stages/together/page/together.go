@@ -14,6 +14,7 @@ import (
 	"github.com/gin-gonic/gin"
 
 	"lampfern/core/colour"
+	"lampfern/core/words"
 	"lampfern/draw"
 	"lampfern/plan"
 	stage "lampfern/stages/together"
@@ -299,3 +300,34 @@ func paints(p *web.Page, w plan.Whole, fill []int) template.CSS {
 	}
 	return template.CSS(strings.ReplaceAll(string(web.Paints(p.View, labs)), "transparent", bare))
 }
+
+// inFewer is the piece in fewer of its cards, for the ribbon; of a set the piece that is worked on.
+func (s pages) inFewer(c *gin.Context, p *web.Page) (out []web.RibbonPiece, err error) {
+	pieces, err := s.Desk.SharesOverSet(p.Plan)
+	if err != nil {
+		return nil, err
+	}
+	at := slices.IndexFunc(pieces, func(w plan.Whole) bool { return w.Held == nil })
+	key := fmt.Sprintf("together fewer %d %d %s", p.Plan.ID, p.Plan.Revision, p.Plan.Shelf.Key())
+	all, err := plan.Recall(s.Desk, key, func() ([]stage.Fewer, error) {
+		ctx, cancel := context.WithTimeout(c.Request.Context(), ribbonWithin)
+		defer cancel()
+		return stage.InFewer(ctx, p.Plan, pieces), nil
+	})
+	if err != nil || at < 0 {
+		return nil, err
+	}
+	for _, f := range all {
+		labs := make([]*colour.Lab, len(f.Fill[at]))
+		for i, card := range f.Fill[at] {
+			if card >= 0 {
+				labs[i] = &p.Plan.Tray[card].Colour
+			}
+		}
+		out = append(out, web.RibbonPiece{Labs: labs, Words: fmt.Sprintf("Without %s", words.All(f.Gone)), Use: fmt.Sprintf("do=take-fewer&n=%d", f.N)})
+	}
+	return out, nil
+}
+
+// ribbonWithin bounds the search for the ribbon.
+const ribbonWithin = 200 * time.Millisecond

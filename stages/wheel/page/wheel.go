@@ -229,3 +229,18 @@ func placeRows(v stage.WheelView) []placeRow {
 	}
 	return rows
 }
+
+// palettes are the combinations that were saved, for the ribbon.
+func palettes(_ *gin.Context, p *web.Page) (out []web.RibbonPiece, err error) {
+	for _, v := range stage.Tried(p.Plan) {
+		one := web.RibbonPiece{Words: words.Capital(v.Scheme), Use: fmt.Sprintf("do=take-tried&key=%d", v.Key)}
+		if v.Remark != "" {
+			one.Words += ": " + v.Remark
+		}
+		for _, c := range v.Cards {
+			one.Bands = append(one.Bands, c.Colour)
+		}
+		out = append(out, one)
+	}
+	return out, nil
+}
