@@ -28,7 +28,7 @@ func TestTheFirstMinutes(t *testing.T) {
 			b.settle()
 			presses++
 		}
-		press("#begin button", "Put them on the shelf and start a plan")
+		press("#begin button", "Show it to me")
 		assert.Equal(t, []string{"Plum", "Moth wing", "Violet", "Reed", "Teal"}, b.trayNames())
 		press("#stage button, #stage a", "Triadic")
 		assert.Contains(t, b.text("#stage"), "Triadic from Plum")

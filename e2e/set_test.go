@@ -48,6 +48,7 @@ func TestASetOfPieces(t *testing.T) {
 		}
 		assert.LessOrEqual(t, len(seen), 2, "the curtain is in two colours")
 		b.press('z', 'z')
+		b.click("#turn-to-1")
 		assert.Equal(t, first, fills(b, "#piece .part"), "and in all its colours again")
 	}
 }

@@ -9,6 +9,7 @@ import (
 	"lampfern/core/colour"
 	"lampfern/core/craft"
 	"lampfern/core/material"
+	"lampfern/core/piece"
 	"lampfern/core/words"
 	"lampfern/shelf"
 	"lampfern/store"
@@ -17,11 +18,44 @@ import (
 // MostBegun bounds the text of colours that a plan is begun with, in bytes.
 const MostBegun = 64 << 10
 
+// Beginning is what a maker says of a plan to begin with; all of it may be empty.
+type Beginning struct {
+	Kind  string // of material
+	Thing string // the pattern of what is made
+	For   string // whom it is for
+}
+
+// BeginThing starts a plan of a thing whose colours are chosen later.
+func (k *Desk) BeginThing(ctx context.Context, b Beginning) (uint, error) {
+	if _, err := craft.Pattern(b.Thing); err != nil {
+		return 0, words.Refuse("Choose what you are making: %q is no thing that can be made here.", b.Thing)
+	}
+	p := &Plan{Plan: store.Plan{Name: patternName(b.Thing), Craft: craftWith(b.Thing).Name}}
+	p.Pattern = b.Thing
+	if b.Kind != "" {
+		p.Kinds = []string{b.Kind}
+	}
+	k.forWhom(p, b.For)
+	err := k.add(ctx, p)
+	return p.ID, err
+}
+
 // Begin puts the colours of a text on the shelf, as materials of one kind, and starts a plan of the
-// craft that is mostly made of it, with all of them in the tray, the first as lead colour, and on its first
+// thing that is made, by its pattern; of none for an empty pattern, then of the craft that is mostly made of the kind, with all of them in the tray, the first as lead colour, and on its first
 // piece in their best arrangement. A material that is there by name and colour is used as it is. It is one act; undoing it on the
 // shelf takes the materials off again, and the plan keeps them.
-func (k *Desk) Begin(ctx context.Context, text, kind string) (id uint, err error) {
+func (k *Desk) Begin(ctx context.Context, text string, b Beginning) (id uint, err error) {
+	kind, pattern := b.Kind, b.Thing
+	var of piece.Craft
+	if pattern != "" {
+		if _, err := craft.Pattern(pattern); err != nil {
+			return 0, words.Refuse("Choose what you are making: %q is no thing that can be made here.", pattern)
+		}
+		of = craftWith(pattern)
+	}
+	if kind == "" && len(of.Kinds) > 0 {
+		kind = of.Kinds[0]
+	}
 	if !slices.Contains(material.Kinds(), kind) {
 		return 0, words.Refuse("Choose what they are: %q is no kind of material.", kind)
 	}
@@ -50,9 +84,12 @@ func (k *Desk) Begin(ctx context.Context, text, kind string) (id uint, err error
 	}
 	p := &Plan{Plan: store.Plan{Name: fmt.Sprintf("%s in %s", words.Capital(kind), words.Plural(len(at), "colour", "colours")),
 		Craft: craftOf(kind)}}
-	if of, known := craft.Named(p.Craft); known && len(of.Patterns) > 0 {
+	if pattern != "" {
+		p.Name, p.Craft, p.Pattern = patternName(pattern), of.Name, pattern
+	} else if of, known := craft.Named(p.Craft); known && len(of.Patterns) > 0 {
 		p.Pattern = of.Patterns[0].Key
 	}
+	k.forWhom(p, b.For)
 	if err := k.checked(p); err != nil {
 		return 0, err
 	}
@@ -117,11 +154,34 @@ func Pasted(l colour.Listed, name, kind string) material.Material {
 	}
 	if l.Count > 0 {
 		lot, remark := material.Said(kind, l.Count, l.Unit, 0)
+		if usual := material.UsualPack(kind); remark != "" && usual > 0 {
+			if lot, without := material.Said(kind, l.Count, l.Unit, usual); without == "" {
+				stock := material.StockOf(kind)
+				m.Pack, m.Lots = usual, []material.Lot{lot}
+				m.Remark = fmt.Sprintf("A %s is taken as %g %s: change it where yours differs.", stock.Pack, usual, stock.Units[0].Name)
+				return m
+			}
+		}
 		if m.Remark = remark; remark == "" {
 			m.Lots = []material.Lot{lot}
 		}
 	}
 	return m
+}
+
+// forWhom writes whom a new plan is for into the section that keeps it.
+func (k *Desk) forWhom(p *Plan, whom string) {
+	if whom == "" {
+		return
+	}
+	for _, st := range k.stages {
+		if st.New == nil {
+			continue
+		}
+		if s, is := st.New().(interface{ MeantFor(whom string) Section }); is {
+			p.sections = map[string]Section{st.Key: s.MeantFor(whom)}
+		}
+	}
 }
 
 // begin is one colour that a plan begins with: a material of the shelf, or the nth new one.
@@ -159,6 +219,24 @@ func begun(sh *shelf.Shelf, all []colour.Listed, kind string) (fresh []material.
 		fresh = append(fresh, m)
 	}
 	return fresh, at, nil
+}
+
+// craftWith is the craft that a pattern is of.
+func craftWith(pattern string) piece.Craft {
+	for _, c := range craft.All() {
+		if slices.ContainsFunc(c.Patterns, func(t piece.Pattern) bool { return t.Key == pattern }) {
+			return c
+		}
+	}
+	return piece.Craft{}
+}
+
+func patternName(pattern string) string {
+	t, err := craft.Pattern(pattern)
+	if err != nil {
+		return pattern
+	}
+	return t.Name
 }
 
 // craftOf is the craft whose things are mostly made of a kind.

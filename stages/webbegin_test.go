@@ -8,6 +8,7 @@ import (
 	"net/http/cookiejar"
 	"net/http/httptest"
 	"net/url"
+	"regexp"
 	"strings"
 	"testing"
 
@@ -30,7 +31,7 @@ func TestAFirstPlanFromPastedColours(t *testing.T) {
 	t.Parallel()
 	m := visit(t, false)
 	_, body := m.get("/")
-	assert.Contains(t, plain(body), "Type or paste your colours")
+	assert.Contains(t, plain(body), "What are you making?")
 	assert.NotContains(t, body, "try-demo", "there is none here")
 	five := "Plum #5a2a4e\nMoth wing #d9cbb0\n#8a5a86\nReed rgb(124, 138, 58)\nTeal #1f6f74\nplum #5a2a4e"
 	code, body := m.post("/begin", url.Values{"colours": {five}, "kind": {"yarn"}})
@@ -57,7 +58,7 @@ func TestAFirstPlanFromPastedColours(t *testing.T) {
 	}
 
 	// Pasted again they are the same cards; another colour of a name has a name of its own.
-	id, err := m.work.Begin(t.Context(), "Plum #5a2a4e\nTeal #336699", "yarn")
+	id, err := m.work.Begin(t.Context(), "Plum #5a2a4e\nTeal #336699", plan.Beginning{Kind: "yarn"})
 	require.NoError(t, err)
 	assert.Equal(t, "Plum:stripe 1, stripe 3 and stripe 5 Teal (another):stripe 2 and stripe 4",
 		testroom.Tray(testroom.MustOpen(t, m.work, id)))
@@ -92,14 +93,14 @@ func TestAFirstPlanFromPastedColours(t *testing.T) {
 		assert.Equal(t, hex, sh.Named(name).Colour.Hex(), name)
 	}
 	assert.Equal(t, 12.0, sh.Named("Navy").Uncertainty, "by its name alone")
-	assert.Equal(t, "3 balls on hand", sh.Named("Moss").Remark, "it is not known what a ball holds")
+	assert.Equal(t, "A ball is taken as 50 g: change it where yours differs.", sh.Named("Moss").Remark, "what a ball holds is said, and can be changed")
 	assert.Nil(t, sh.Named("Title line"))
 	code, body = m.post("/begin", url.Values{"colours": {"#123456"}, "kind": {"feathers"}})
 	assert.Equal(t, http.StatusUnprocessableEntity, code)
 	assert.Contains(t, plain(body), `"feathers" is no kind of material`)
 	for kind, want := range map[string]string{"fabric": "quilt", "thread": "quilt", "paint": "painted models", "filament": "printed parts",
 		"paper": "cards", "building part": "building parts", "soap colourant": "soap"} {
-		id, err := m.work.Begin(t.Context(), "#456789 #987654", kind)
+		id, err := m.work.Begin(t.Context(), "#456789 #987654", plan.Beginning{Kind: kind})
 		require.NoError(t, err, kind)
 		assert.Equal(t, want, testroom.MustOpen(t, m.work, id).Craft, kind)
 	}
@@ -165,7 +166,7 @@ func TestTryingTheDemoWorkroom(t *testing.T) {
 func TestHintsOfTheStages(t *testing.T) {
 	t.Parallel()
 	m := visit(t, false)
-	id, err := m.work.Begin(t.Context(), "#456789 #987654 #224466", "fabric")
+	id, err := m.work.Begin(t.Context(), "#456789 #987654 #224466", plan.Beginning{Kind: "fabric"})
 	require.NoError(t, err)
 	at := fmt.Sprintf("/plans/%d/", id)
 	for _, st := range m.work.Stages() {
@@ -209,4 +210,53 @@ func TestAddingAMaterialFromAPlan(t *testing.T) {
 	assert.Equal(t, http.StatusOK, code)
 	assert.Contains(t, plain(body), "Tent & awning is on the shelf, and shown here: pull it.")
 	assert.Contains(t, body, "Tent &amp; awning</b>")
+}
+
+// What is made is chosen by its picture: with colours it is seen at once in its best arrangement, with how much there is of
+// each on the shelf; without, its colours are chosen later.
+func TestWhatAreYouMaking(t *testing.T) {
+	t.Parallel()
+	m := visit(t, false)
+	_, body := m.get("/")
+	things := regexp.MustCompile(`id="thing-(\w+)"`).FindAllStringSubmatch(body, -1)
+	assert.Greater(t, len(things), 15)
+	for _, thing := range things {
+		if thing[1] == "none" {
+			continue
+		}
+		code, picture := m.get("/things/" + thing[1] + ".svg")
+		require.Equal(t, 200, code, thing[1])
+		assert.Contains(t, picture, "<svg", thing[1])
+		assert.Empty(t, chromatic(regexp.MustCompile(`href="[^"]*"|data:[^"]*`).ReplaceAllString(picture, "")), "%s without colours is grey", thing[1])
+	}
+	code, _ := m.get("/things/castle.svg")
+	assert.Equal(t, 404, code)
+	colours := "Oat #d8c8a8, 3 balls\nHeather #8a6a96, 2 balls\nMoss #5c6a3a"
+	code, body = m.post("/begin", url.Values{"colours": {colours}, "thing": {"stranded"}, "for": {"Ada"}})
+	require.Equal(t, 200, code)
+	assert.Contains(t, plain(body), "in their best arrangement")
+	p := testroom.MustOpen(t, m.work, 1)
+	assert.Equal(t, []string{"Stranded chart", "knitting or crochet", "stranded", "Ada"}, []string{p.Plan.Name, p.Craft, p.Pattern, p.Asked().For})
+	assert.Equal(t, "yarn", p.Tray[0].Kind, "as it is usually made")
+	assert.Len(t, p.Tray[0].Lots, 1)
+	assert.InDelta(t, 3*50, p.Tray[0].OnHand(), 1e-9, "three balls are on hand")
+	assert.NotContains(t, p.Fill(), -1)
+	code, body = m.post("/begin", url.Values{"thing": {"dress"}})
+	require.Equal(t, 200, code)
+	assert.Contains(t, plain(body), "A new plan. Add cards to the tray")
+	dress := testroom.MustOpen(t, m.work, 2)
+	assert.Equal(t, []string{"dress", "garment"}, []string{dress.Pattern, dress.Craft})
+	for _, bad := range []url.Values{{"colours": {"Oat #d8c8a8"}, "thing": {"castle"}}, {"thing": {"castle"}}} {
+		code, body = m.post("/begin", bad)
+		assert.Equal(t, 422, code)
+		assert.Contains(t, plain(body), "no thing that can be made here")
+	}
+	code, body = m.post("/begin", url.Values{"colours": {"Oat, whatever"}, "thing": {"stranded"}})
+	assert.Equal(t, 422, code)
+	assert.Contains(t, body, `value="stranded" id="thing-stranded" checked`, "what was chosen is kept")
+	for _, id := range []uint{1, 2} {
+		code, picture := m.get(fmt.Sprintf("/plans/%d/small.svg", id))
+		assert.Equal(t, 200, code)
+		assert.Contains(t, picture, "<svg")
+	}
 }

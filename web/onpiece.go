@@ -3,6 +3,8 @@ package web
 import (
 	"fmt"
 	"html/template"
+	"net/http"
+	"strings"
 
 	"github.com/gin-gonic/gin"
 
@@ -51,4 +53,30 @@ func (s *Server) onPiece(c *gin.Context, p *Page, grey bool) (*OnPiece, error) {
 	look.ValuesOnly = look.ValuesOnly || grey
 	out.Paints = Paints(look, labs)
 	return out, nil
+}
+
+// smallPiece sends a plan's piece in its colours as a small picture, or its cards side by side where it has none.
+// The address names the revision and the light, so that it may be kept.
+func (s *Server) smallPiece(c *gin.Context) {
+	of, err := s.Desk.Open(c.Request.Context(), PathID(c))
+	if s.Trouble(c, err, NoSuchPlan) {
+		return
+	}
+	p := &Page{Plan: of, View: ViewOn(c.Request, of.Shelf)}
+	on, err := s.onPiece(c, p, false)
+	if s.Trouble(c, err, NoSuchPlan) {
+		return
+	}
+	c.Header("Cache-Control", "private, max-age=31536000, immutable")
+	if on != nil && !on.Empty {
+		c.Data(http.StatusOK, "image/svg+xml", fmt.Appendf(nil, `<svg xmlns="http://www.w3.org/2000/svg" viewBox="%s" style="%s">%s<use href="#on-piece-shape"/></svg>`,
+			on.Box, on.Paints, on.Shape))
+		return
+	}
+	cards := ""
+	for i, t := range of.Tray {
+		cards += fmt.Sprintf(`<rect x="%d" width="1" height="1" style="%s"/>`, i, strings.Replace(string(p.View.Paint(t.Colour)), "background", "fill", 1))
+	}
+	c.Data(http.StatusOK, "image/svg+xml", fmt.Appendf(nil, `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 %d 1" preserveAspectRatio="none">%s</svg>`,
+		max(1, len(of.Tray)), cards))
 }

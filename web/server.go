@@ -247,6 +247,7 @@ func (s *Server) routes(r *gin.Engine) {
 	}
 	r.GET("/plans/:id/:stage", s.stage)
 	r.GET("/plans/:id/revision", s.revision)
+	r.GET("/plans/:id/small.svg", s.smallPiece)
 	r.POST("/tour", s.tour)
 	r.POST("/plans/:id/change", s.change)
 	r.POST("/plans/:id/bring", s.bring)

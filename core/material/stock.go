@@ -127,6 +127,10 @@ func UnitOf(kind, word string) string {
 	return ""
 }
 
+// UsualPack is what one pack of a kind usually holds, in its base unit, where lists count packs and do not say: a ball of
+// yarn 50 g, a pot of paint 17 ml; 0 for a kind without one.
+func UsualPack(kind string) float64 { return map[string]float64{"yarn": 50, "paint": 17}[kind] }
+
 // Said is what a list says is there of a kind, such as 1 spool: a lot, or words for the remark where
 // the kind is not counted so or it is not known what a pack holds.
 func Said(kind string, n float64, unit string, pack float64) (lot Lot, remark string) {

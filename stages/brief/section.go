@@ -22,6 +22,12 @@ type Section struct {
 // Of is the stage's section of a plan.
 func Of(p *plan.Plan) *Section { return plan.Of[Section](p, Key) }
 
+// MeantFor is the section of a new plan that says whom it is for.
+func (s *Section) MeantFor(whom string) plan.Section {
+	s.Brief.For = whom
+	return s
+}
+
 func (s *Section) Check() error {
 	if utf8.RuneCountInString(s.Purpose) > material.MaxRemark {
 		return words.Refuse("The purpose is longer than %d characters: shorten it.", material.MaxRemark)

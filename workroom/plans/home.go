@@ -24,6 +24,8 @@ import (
 
 // beginForm is a list of colours as it was typed, and of which kind they are.
 type beginForm struct {
+	For                 string // whom it is for
+	Thing               string // the pattern of what is made; empty where it is not decided
 	Text, Kind, Problem string
 	Kinds               []string
 	Unread              []string // lines of the text that hold no colour
@@ -32,19 +34,29 @@ type beginForm struct {
 // begin puts typed colours on the shelf and into a first plan.
 func (s pages) begin(c *gin.Context) {
 	text := picked(c.PostForm("colours"), c.PostFormArray("line"), c.PostFormArray("pick"), c.PostFormArray("leave"))
-	id, err := s.Desk.Begin(c.Request.Context(), text, c.PostForm("kind"))
+	form := beginForm{Text: text, Kind: c.PostForm("kind"), Thing: c.PostForm("thing"), For: strings.TrimSpace(c.PostForm("for"))}
+	if text == "" && form.Thing != "" { // its colours are chosen on the shelf
+		s.beginThing(c, form)
+		return
+	}
+	id, err := s.Desk.Begin(c.Request.Context(), text, plan.Beginning{Kind: form.Kind, Thing: form.Thing, For: form.For})
 	var unread plan.Unread
 	if errors.As(err, &unread) {
-		s.showHome(c, http.StatusUnprocessableEntity, beginForm{Text: text, Kind: c.PostForm("kind"), Unread: unread,
-			Problem: words.Capital(unread.Error()) + ": choose one beside it, or leave it out."})
+		form.Unread, form.Problem = unread, words.Capital(unread.Error())+": choose one beside it, or leave it out."
+		s.showStart(c, http.StatusUnprocessableEntity, form)
 		return
 	}
 	var refused words.Refusal
 	if errors.As(err, &refused) {
-		s.showHome(c, http.StatusUnprocessableEntity, beginForm{Text: text, Kind: c.PostForm("kind"), Problem: string(refused)})
+		form.Problem = string(refused)
+		s.showStart(c, http.StatusUnprocessableEntity, form)
 		return
 	}
 	if s.Trouble(c, err, "") {
+		return
+	}
+	if form.Thing != "" {
+		web.GoTo(c, fmt.Sprintf("/plans/%d/proportion", id), "Your colours are on the shelf, and here in their best arrangement. The row below has others.")
 		return
 	}
 	web.GoTo(c, fmt.Sprintf("/plans/%d/wheel", id),
@@ -67,11 +79,13 @@ func picked(text string, lines, picks, leave []string) string {
 }
 
 // home shows the workroom: the whole shelf on the wheel, and the plans.
-func (s pages) home(c *gin.Context) { s.showHome(c, http.StatusOK, beginForm{}) }
-
-func (s pages) showHome(c *gin.Context, status int, form beginForm) {
+func (s pages) home(c *gin.Context) {
 	sh, err := s.Desk.Shelf(c.Request.Context())
 	if s.Trouble(c, err, "") {
+		return
+	}
+	if len(sh.Cards) == 0 {
+		s.showStart(c, http.StatusOK, beginForm{})
 		return
 	}
 	plans, err := s.Desk.Plans(c.Request.Context())
@@ -108,10 +122,45 @@ func (s pages) showHome(c *gin.Context, status int, form beginForm) {
 		}
 	}
 	b.Week = weekOf(agenda)
-	form.Kinds = material.Kinds()
-	b.Begin, b.Try = form, s.CanTry()
 	p.Body = b
+	s.Render(c, http.StatusOK, p)
+}
+
+// start asks what is to be made, from what and in which colours.
+func (s pages) start(c *gin.Context) { s.showStart(c, http.StatusOK, beginForm{}) }
+
+type startBody struct {
+	Begin     beginForm
+	Things    []things
+	Materials int
+	Try       bool
+}
+
+func (s pages) showStart(c *gin.Context, status int, form beginForm) {
+	sh, err := s.Desk.Shelf(c.Request.Context())
+	if s.Trouble(c, err, "") {
+		return
+	}
+	p := s.Page(c, "start", "What are you making?")
+	p.Sub = "Choose a picture; the size and the details can be changed later"
+	form.Kinds = material.Kinds()
+	p.Body = startBody{form, allThings(), len(sh.Cards), s.CanTry()}
 	s.Render(c, status, p)
+}
+
+// beginThing starts a plan of a thing without any colours yet.
+func (s pages) beginThing(c *gin.Context, form beginForm) {
+	id, err := s.Desk.BeginThing(c.Request.Context(), plan.Beginning{Kind: form.Kind, Thing: form.Thing, For: form.For})
+	var refused words.Refusal
+	if errors.As(err, &refused) {
+		form.Problem = string(refused)
+		s.showStart(c, http.StatusUnprocessableEntity, form)
+		return
+	}
+	if s.Trouble(c, err, "") {
+		return
+	}
+	web.GoTo(c, fmt.Sprintf("/plans/%d/gather", id), "A new plan. Add cards to the tray, and they are on the piece.")
 }
 
 // week is what each plan needs next, over all plans.
@@ -180,8 +229,6 @@ type homeBody struct {
 	Week      *week  // nil where no plan has an order of work
 	Kept      string // when it was last backed up
 	Portrait  string // of the shelf, in a sentence; empty for an empty one
-	Begin     beginForm
-	Try       bool // there is a demo workroom to look around in
 }
 
 // mostNews bounds the answers that the workroom shows.

@@ -22,12 +22,15 @@ func Room(s *web.Server) web.Room {
 	return web.Room{Dir: "workroom/plans", Files: files,
 		Leaves: []web.Leaf{{Key: "home", Name: "Workroom", Letter: "h", Address: "/"},
 			{Key: "plans", Name: "Plans", Letter: "t", Address: "/plans", Order: 1}},
+		Within:  map[string]string{"start": "home"},
 		MaxBody: map[string]int64{"/plans/import": plan.MaxFileBytes + web.FormBytes},
 		Routes: func(r gin.IRoutes) {
 			r.GET("/", p.home)
 			r.GET("/plans", p.plans)
 			r.GET("/portrait", p.portrait)
+			r.GET("/start", p.start)
 			r.POST("/begin", p.begin)
+			r.GET("/things/:file", p.thing)
 			r.POST("/portrait", p.keepTaste)
 			r.POST("/plans", p.newPlan)
 			r.POST("/plans/import", p.importPlan)
