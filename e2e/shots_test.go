@@ -11,7 +11,7 @@ var views = []struct{ name, path string }{
 	{"workroom", "/"}, {"shelf", "/shelf"}, {"together", "/plans/3/together"},
 	{"gather", "/plans/9/gather"}, {"wheel", "/plans/9/wheel"}, {"values", "/plans/9/values"},
 	{"cards", "/plans/9/cards"}, {"proportion", "/plans/9/proportion"}, {"brief", "/plans/9/brief"},
-	{"ways", "/plans/9/ways?focus=spark&quiet=ground"}, {"tracing", "/plans/3/drawing"}, {"assembly", "/plans/4/proportion"},
+	{"start", "/start"}, {"tracing", "/plans/3/drawing"}, {"assembly", "/plans/4/proportion"},
 	{"worktable", "/plans/3/worktable"}, {"mix", "/plans/3/mix"}, {"buy", "/plans/9/buy"}, {"signoff", "/plans/7/signoff"},
 	{"log", "/plans/6/log"},
 }
