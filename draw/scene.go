@@ -4,8 +4,6 @@
 package draw
 
 import (
-	lru "github.com/hashicorp/golang-lru/v2"
-
 	"lampfern/core/colour"
 )
 
@@ -26,7 +24,7 @@ func (l Light) Show(c colour.Lab) (rgb colour.RGB, inGamut bool) {
 		if s, measured := l.Spectra[c]; measured {
 			c = l.Lamp.SeeSpectrum(s, colour.LampAdaptation)
 		} else {
-			c = under(l.Lamp, c)
+			c = l.Lamp.See(c, colour.LampAdaptation)
 		}
 	}
 	if l.ValuesOnly {
@@ -37,27 +35,6 @@ func (l Light) Show(c colour.Lab) (rgb colour.RGB, inGamut bool) {
 		rgb = colour.Simulate(rgb, *l.Eye, 1)
 	}
 	return rgb, inGamut
-}
-
-// seenKept is how many colours under a lamp are remembered: a reflectance takes a while to find.
-const seenKept = 8192
-
-type lit struct {
-	lamp string
-	c    colour.Lab
-}
-
-var seen, _ = lru.New[lit, colour.Lab](seenKept)
-
-// under is a colour as it looks under a lamp, worked out once.
-func under(l colour.Lamp, c colour.Lab) colour.Lab {
-	key := lit{l.Key, c}
-	if out, known := seen.Get(key); known {
-		return out
-	}
-	out := l.See(c, colour.LampAdaptation)
-	seen.Add(key, out)
-	return out
 }
 
 // Paint fills or strokes a shape.

@@ -54,6 +54,7 @@ type Shelf struct {
 	fronds  [Wheels]func() [wheel.Places]Frond
 	round   [Wheels]func() []*Card // cards with a hue, clockwise round each wheel
 	index   func() *colour.Index   // of Cards
+	prints  func() []*Card         // those of Cards that are prints
 	Counts  func() map[filed]int
 	Spectra func() colour.Spectra // of the cards that were measured with one
 }
@@ -140,6 +141,14 @@ func emptyShelf(version int64) *Shelf {
 			labs[i] = c.Colour
 		}
 		return colour.NewIndex(labs)
+	})
+	sh.prints = sync.OnceValue(func() (out []*Card) {
+		for _, c := range sh.Cards {
+			if c.Printed() != nil {
+				out = append(out, c)
+			}
+		}
+		return out
 	})
 	sh.Counts = sync.OnceValue(func() map[filed]int {
 		counts := map[filed]int{}

@@ -202,11 +202,11 @@ func (sh *Shelf) Matches(w wheel.Wheel, place float64) []*Card {
 		total++
 	}
 	for _, c := range sh.Within(w, place, MatchWithin) {
-		if c.Printed() == nil {
+		if len(c.Further) == 0 || c.Printed() == nil {
 			add(c, wheel.Apart(c.Place(w), place))
 		}
 	}
-	for _, c := range sh.Cards {
+	for _, c := range sh.prints() {
 		if apart, ok := c.fills(w, place); ok {
 			add(c, apart)
 		}

@@ -1,5 +1,7 @@
 package colour
 
+import "sync"
+
 // Lam's 1985 Bradford cone matrix; its inverse is worked out once below.
 var (
 	bradford = matrix{
@@ -73,6 +75,39 @@ func (l Lamp) See(c Lab, degree float64) Lab {
 	if l.White == WhiteD65 {
 		return c
 	}
+	key := seenAs{l.Key, c, degree}
+	seen.Lock()
+	out, known := seen.of[key]
+	seen.Unlock()
+	if known {
+		return out
+	}
+	out = l.see(c, degree)
+	seen.Lock()
+	defer seen.Unlock()
+	if len(seen.of) >= seenKept || seen.of == nil {
+		seen.of = map[seenAs]Lab{}
+	}
+	seen.of[key] = out
+	return out
+}
+
+// seenKept is how many colours under lamps are remembered: a reflectance takes a while to find.
+const seenKept = 8192
+
+type seenAs struct {
+	lamp   string
+	c      Lab
+	degree float64
+}
+
+// seen are colours as they look under lamps.
+var seen struct {
+	sync.Mutex
+	of map[seenAs]Lab
+}
+
+func (l Lamp) see(c Lab, degree float64) Lab {
 	if s := SpectrumOf(c); DeltaE2000(s.Lab(), c) < sameColour {
 		return l.SeeSpectrum(s, degree)
 	}
