@@ -59,6 +59,15 @@ func TestADressBesideAFace(t *testing.T) {
 	assert.Zero(t, proportion.Proportion(p).Empty)
 	p = testroom.Do(t, s, id, plan.FillRest{})
 	assert.Equal(t, -1, p.Fill()[p.AtFace()], "filling the rest leaves it open")
+	ways, err := proportion.Ways(testroom.Ctx, s, p, proportion.WaysAsked{})
+	require.NoError(t, err)
+	for _, w := range ways.Ways {
+		assert.NotContains(t, w.Fills, "collar", "every arrangement leaves it open")
+	}
+	p = testroom.Do(t, s, id, proportion.TakeWay{Fills: ways.Ways[0].Fills})
+	assert.Equal(t, []string{"collar"}, p.Last)
+	_, err = proportion.Ways(testroom.Ctx, s, p, proportion.WaysAsked{Focus: "collar"})
+	assert.ErrorContains(t, err, "is chosen last")
 	b, err := proportion.BringOut(s, p, "collar")
 	require.NoError(t, err)
 	require.NotEmpty(t, b.Cards)

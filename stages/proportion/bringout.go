@@ -44,7 +44,7 @@ func BringOut(k *plan.Desk, p *plan.Plan, part string) (*BringOutView, error) {
 		return nil, words.Refuse("Choose a piece on Proportion first.")
 	}
 	at := max(0, p.Piece.Part(part))
-	names, of := slots(p)
+	names, of := slots(p, nil)
 	if part == "" { // the first that is seen
 		at = max(0, slices.IndexFunc(of, func(slot int) bool { return slot >= 0 }))
 	}

@@ -53,7 +53,7 @@ func Ways(ctx context.Context, k *plan.Desk, p *plan.Plan, asked WaysAsked) (Way
 	if len(p.Tray)-len(kept) < 2 {
 		return WaysView{}, words.Refuse("Ways need two cards or more: pull some on Gather.")
 	}
-	slots, of := slots(p)
+	slots, of := slots(p, p.Last)
 	if len(slots) < 2 {
 		return WaysView{},
 			words.Refuse("This piece has one part that takes a card, so there is only one way for each: choose another piece, or part its group.")
@@ -63,6 +63,9 @@ func Ways(ctx context.Context, k *plan.Desk, p *plan.Plan, asked WaysAsked) (Way
 		at := p.Piece.Part(asked.Focus)
 		if at < 0 {
 			return WaysView{}, words.Refuse("This piece has no part called %q to be the focus.", asked.Focus)
+		}
+		if slices.Contains(p.Last, asked.Focus) {
+			return WaysView{}, words.Refuse("The %s is chosen last and has no card yet: choose another part as the focus.", p.Piece.Parts[at].Name)
 		}
 		if of[at] < 0 {
 			return WaysView{}, words.Refuse("The %s is wholly covered and cannot be the focus: choose another part.", p.Piece.Parts[at].Name)
@@ -157,11 +160,11 @@ func waysWords(f balance.Found) string {
 
 // slots are what takes a card: parts, and groups of them as one, by name; of is
 // the slot of each part.
-func slots(p *plan.Plan) (names []string, of []int) {
+func slots(p *plan.Plan, open []string) (names []string, of []int) {
 	of = make([]int, len(p.Piece.Parts))
 	for i, part := range p.Piece.Parts {
-		if of[i] = -1; p.Piece.Covered(i) {
-			continue // what is not seen has no way round
+		if of[i] = -1; p.Piece.Covered(i) || slices.Contains(open, part.Key) {
+			continue // what is not seen, or is chosen last, has no way round
 		}
 		for _, g := range p.Groups {
 			if !slices.Contains(g, part.Key) {
@@ -216,6 +219,7 @@ func fillAs(d *plan.Draft, fills map[string]int) error {
 			continue // set aside since
 		}
 		d.Plan.Fills = append(d.Plan.Fills, plan.Fill{Part: part.Key, EntryKey: key})
+		d.Plan.Last = slices.DeleteFunc(d.Plan.Last, func(last string) bool { return last == part.Key })
 	}
 	d.SortFills()
 	return nil

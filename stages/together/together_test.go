@@ -29,7 +29,10 @@ func set(t *testing.T) (*plan.Desk, uint) {
 	testroom.Do(t, s, id, plan.CopyPiece{Key: 1})
 	testroom.Do(t, s, id, plan.NamePiece{Key: 2, Name: "Cushion", Times: 4})
 	testroom.Do(t, s, id, plan.ChoosePiece{Pattern: "curtain", Settings: piece.Values{"columns": 2, "rows": 2, "block": 60, "sash": 10}})
-	testroom.Do(t, s, id, plan.AddPiece{Pattern: "waistcoat"})
+	p := testroom.Do(t, s, id, plan.AddPiece{Pattern: "waistcoat"})
+	for i, part := range p.Piece.Parts { // in their order, and not in the best arrangement
+		testroom.Do(t, s, id, plan.FillPart{Part: part.Key, Key: p.Tray[i].Key})
+	}
 	return s, id
 }
 
@@ -379,7 +382,7 @@ func TestWhatIsThereAlready(t *testing.T) {
 	given := Given(p, v.Pieces)
 	require.Len(t, given, 1)
 	require.Len(t, given[0].Words, 2, "beside each piece, two of one ground together")
-	assert.Contains(t, strings.Join(given[0].Words, " "), "of the Triangle curtain is")
+	assert.Contains(t, given[0].Words[0], "of the Triangle curtain and the Waistcoat is")
 	plum := p.Tray[0].Colour
 	assert.Contains(t, given[0].Words[0], fmt.Sprintf("%.1f value steps darker", (skin.Colour.L-plum.L)/10), given[0].Words[0])
 	// It is neither placed, nor moved, nor mixed by anything but the hand.

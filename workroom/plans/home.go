@@ -1,6 +1,7 @@
 package plans
 
 import (
+	"context"
 	"errors"
 	"fmt"
 	"net/http"
@@ -35,11 +36,12 @@ type beginForm struct {
 func (s pages) begin(c *gin.Context) {
 	text := picked(c.PostForm("colours"), c.PostFormArray("line"), c.PostFormArray("pick"), c.PostFormArray("leave"))
 	form := beginForm{Text: text, Kind: c.PostForm("kind"), Thing: c.PostForm("thing"), For: strings.TrimSpace(c.PostForm("for"))}
-	if text == "" && form.Thing != "" { // its colours are chosen on the shelf
-		s.beginThing(c, form)
-		return
+	later := text == "" && form.Thing != "" // its colours are chosen on the shelf
+	start := func(ctx context.Context, b plan.Beginning) (uint, error) { return s.Desk.Begin(ctx, text, b) }
+	if later {
+		start = s.Desk.BeginThing
 	}
-	id, err := s.Desk.Begin(c.Request.Context(), text, plan.Beginning{Kind: form.Kind, Thing: form.Thing, For: form.For})
+	id, err := start(c.Request.Context(), plan.Beginning{Kind: form.Kind, Thing: form.Thing, For: form.For})
 	var unread plan.Unread
 	if errors.As(err, &unread) {
 		form.Unread, form.Problem = unread, words.Capital(unread.Error())+": choose one beside it, or leave it out."
@@ -53,6 +55,10 @@ func (s pages) begin(c *gin.Context) {
 		return
 	}
 	if s.Trouble(c, err, "") {
+		return
+	}
+	if later {
+		web.GoTo(c, fmt.Sprintf("/plans/%d/gather", id), "A new plan. Add cards to the tray, and they are on the piece.")
 		return
 	}
 	if form.Thing != "" {
@@ -146,21 +152,6 @@ func (s pages) showStart(c *gin.Context, status int, form beginForm) {
 	form.Kinds = material.Kinds()
 	p.Body = startBody{form, allThings(), len(sh.Cards), s.CanTry()}
 	s.Render(c, status, p)
-}
-
-// beginThing starts a plan of a thing without any colours yet.
-func (s pages) beginThing(c *gin.Context, form beginForm) {
-	id, err := s.Desk.BeginThing(c.Request.Context(), plan.Beginning{Kind: form.Kind, Thing: form.Thing, For: form.For})
-	var refused words.Refusal
-	if errors.As(err, &refused) {
-		form.Problem = string(refused)
-		s.showStart(c, http.StatusUnprocessableEntity, form)
-		return
-	}
-	if s.Trouble(c, err, "") {
-		return
-	}
-	web.GoTo(c, fmt.Sprintf("/plans/%d/gather", id), "A new plan. Add cards to the tray, and they are on the piece.")
 }
 
 // week is what each plan needs next, over all plans.

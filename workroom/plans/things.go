@@ -65,8 +65,8 @@ func greyed(t piece.Pattern) (string, error) {
 	shares := made.Shares()
 	for i := range labs {
 		larger := 0
-		for _, s := range shares {
-			if s > shares[i] {
+		for j, s := range shares {
+			if s > shares[i] || s == shares[i] && j < i { // those of one size in a run
 				larger++
 			}
 		}

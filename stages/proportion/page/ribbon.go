@@ -43,17 +43,6 @@ func threaded(p *plan.Plan) bool {
 // flat reports whether the piece is no solid: what is seen of one from afar is its sides side by side.
 func flat(p *plan.Plan) bool { return p.Piece != nil && p.Piece.Box == [3]float64{} }
 
-// labsOf are the colours of the parts of a plan's piece by the cards that they take.
-func labsOf(p *plan.Plan, fill []int) []*colour.Lab {
-	labs := make([]*colour.Lab, len(fill))
-	for i, at := range fill {
-		if at >= 0 {
-			labs[i] = &p.Tray[at].Colour
-		}
-	}
-	return labs
-}
-
 // arrangements are the piece as it is and the best ways round that differ from it.
 func (s pages) arrangements(c *gin.Context, p *web.Page) ([]web.RibbonPiece, error) {
 	key := fmt.Sprintf("proportion ribbon %d %d %s", p.Plan.ID, p.Plan.Revision, p.Plan.Shelf.Key())
@@ -65,7 +54,7 @@ func (s pages) arrangements(c *gin.Context, p *web.Page) ([]web.RibbonPiece, err
 	if problem, err := web.Problem(err); err != nil || problem != "" {
 		return nil, err
 	}
-	out := []web.RibbonPiece{{Labs: labsOf(p.Plan, p.Plan.Fill()), Words: "As it is now", Now: true}}
+	out := []web.RibbonPiece{{Labs: stage.PartColours(p.Plan), Words: "As it is now", Now: true}}
 	for _, w := range found.Ways {
 		if w.Now || len(out) == ribbonShown {
 			continue
