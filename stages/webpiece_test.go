@@ -106,6 +106,13 @@ func TestTheRibbon(t *testing.T) {
 			before = testroom.MustOpen(t, m.work, id).Revision
 		}
 	}
+	testroom.Do(t, m.work, 9, plan.ChooseLast{Part: testroom.MustOpen(t, m.work, 9).Piece.Parts[0].Key, On: true})
+	code, open := m.get("/plans/9/proportion")
+	require.Equal(t, 200, code, "with a part chosen last")
+	for _, tab := range tabs.FindAllStringSubmatch(open, -1) {
+		code, _ = m.get("/plans/9/proportion?ribbon=" + tab[1])
+		assert.Equal(t, 200, code, "with a part chosen last: %s", tab[1])
+	}
 	ids := testroom.Add(t, m.work, "Single=#884422")
 	id, err := m.work.NewPlan(testroom.Ctx, "Alone", "quilt")
 	require.NoError(t, err)

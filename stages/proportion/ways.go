@@ -9,6 +9,7 @@ import (
 	"unicode/utf8"
 
 	"lampfern/core/balance"
+	"lampfern/core/colour"
 	"lampfern/core/form"
 	"lampfern/core/material"
 	"lampfern/core/piece"
@@ -31,10 +32,10 @@ type WaysAsked struct {
 
 // WayView is one way of giving the piece's parts the tray's cards.
 type WayView struct {
-	Fills map[string]int   // part to the key of its card
-	Cards []*plan.TrayCard // of each part, nil for none
-	Words string           // what leads, and what is lost
-	Now   bool             // it is the way the piece is coloured now
+	Fills map[string]int // part to the key of its card
+	Labs  []*colour.Lab  // of each part, nil for one without a card
+	Words string         // what leads, and what is lost
+	Now   bool           // it is the way the piece is coloured now
 }
 
 // Ways searches every way round for the piece. Pinned parts keep their card and
@@ -102,11 +103,11 @@ func Ways(ctx context.Context, k *plan.Desk, p *plan.Plan, asked WaysAsked) (Way
 				at = w.Fill[slot]
 			}
 			if at < 0 {
-				v.Cards = append(v.Cards, nil)
+				v.Labs = append(v.Labs, nil)
 				continue
 			}
 			v.Fills[p.Piece.Parts[i].Key] = p.Tray[at].Key
-			v.Cards = append(v.Cards, &p.Tray[at])
+			v.Labs = append(v.Labs, &p.Tray[at].Colour)
 			v.Now = v.Now && at == now[i]
 		}
 		var on []string // all that has the leading colour, the focus first

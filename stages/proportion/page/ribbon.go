@@ -59,13 +59,9 @@ func (s pages) arrangements(c *gin.Context, p *web.Page) ([]web.RibbonPiece, err
 		if w.Now || len(out) == ribbonShown {
 			continue
 		}
-		labs := make([]*colour.Lab, len(w.Cards))
-		for i, t := range w.Cards {
-			labs[i] = &t.Colour
-		}
 		fills := fillsOut(w.Fills)
 		said, _, _ := strings.Cut(w.Words, ",")
-		out = append(out, web.RibbonPiece{Labs: labs, Words: said, Use: "do=way&fills=" + fills, Save: "do=keep-colourway&fills=" + fills})
+		out = append(out, web.RibbonPiece{Labs: w.Labs, Words: said, Use: "do=way&fills=" + fills, Save: "do=keep-colourway&fills=" + fills})
 	}
 	return out, nil
 }

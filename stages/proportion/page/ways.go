@@ -108,11 +108,7 @@ func (s pages) waysStage(c *gin.Context, p *web.Page) error {
 		return err
 	}
 	for _, w := range ways.Ways {
-		labs := make([]*colour.Lab, len(w.Cards))
-		for i, t := range w.Cards {
-			labs[i] = &t.Colour
-		}
-		b.Ways = append(b.Ways, smallPiece{Paints: web.Paints(p.View, labs), Words: w.Words, Fills: fillsOut(w.Fills), Now: w.Now})
+		b.Ways = append(b.Ways, smallPiece{Paints: web.Paints(p.View, w.Labs), Words: w.Words, Fills: fillsOut(w.Fills), Now: w.Now})
 	}
 	if len(q) > 0 {
 		p.Path += "?" + q.Encode()
