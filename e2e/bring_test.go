@@ -83,6 +83,8 @@ func TestAFigureIsMaskedInSixParts(t *testing.T) {
 	assert.Len(t, b.MustElements(".outlines li"), 4)
 	b.press('y', 'y')
 	// By keyboard alone: a place is typed, and the part grows from it.
+	b.tabTo("#typed summary")
+	b.press(input.Enter)
 	b.tabTo("#typed-corners")
 	b.typeText("114,92")
 	b.tabTo("#typed-part")

@@ -114,6 +114,7 @@ func TestADrawingByMouseAndKeyboard(t *testing.T) {
 	assert.True(t, strings.HasPrefix(b.attr(`#drawing polygon[data-at="2"]`, "points"), "230.0"), "a disc of 30 mm, as large as a circle")
 	assert.Len(t, b.MustElements(".outlines li"), 3)
 
+	b.click("#typed summary")
 	b.tabTo("#typed-corners")
 	b.typeText("0,0 300,0 300,20")
 	b.tabTo("#typed-part")
@@ -126,7 +127,7 @@ func TestADrawingByMouseAndKeyboard(t *testing.T) {
 	b.MustElement("#typed-part").MustSelectAllText().MustInput("eaves")
 	b.press(input.Enter)
 	assert.Contains(t, b.text("#flashes"), "is no corner")
-	b.clickText(".outlines li:first-child button", "take away")
+	b.clickText(".outlines li:first-child button", "remove")
 	b.clickText("#notes a", "Back to the piece")
 	assert.Len(t, b.MustElements("#piece .part"), 3)
 	assert.Contains(t, b.text("#notes"), "Leaf")

@@ -3,8 +3,10 @@ package plan
 import (
 	"context"
 	"fmt"
+	"path/filepath"
 	"slices"
 	"strings"
+	"time"
 
 	"lampfern/core/colour"
 	"lampfern/core/craft"
@@ -18,123 +20,196 @@ import (
 // MostBegun bounds the text of colours that a plan is begun with, in bytes.
 const MostBegun = 64 << 10
 
-// Beginning is what a maker says of a plan to begin with; all of it may be empty.
+// Beginning is what a maker says of a plan to begin with; all of it may be empty, but not all at once.
 type Beginning struct {
-	Kind  string // of material
-	Thing string // the pattern of what is made
-	For   string // whom it is for
+	Kind    string              // of material; empty for what the thing is usually made of
+	Thing   string              // the pattern of what is made; empty where that is not decided
+	Own     *File               // a model, a drawing or a photo of the bare thing, in place of a pattern
+	For     string              // whom it is for
+	Colours string              // one a line, with a name and how much there is
+	Taken   []material.Material // colours taken from a photo
 }
 
-// BeginThing starts a plan of a thing whose colours are chosen later.
-func (k *Desk) BeginThing(ctx context.Context, b Beginning) (uint, error) {
-	if _, err := craft.Pattern(b.Thing); err != nil {
-		return 0, words.Refuse("Choose what you are making: %q is no thing that can be made here.", b.Thing)
-	}
-	p := &Plan{Plan: store.Plan{Name: patternName(b.Thing), Craft: craftWith(b.Thing).Name}}
-	p.Pattern = b.Thing
-	if b.Kind != "" {
-		p.Kinds = []string{b.Kind}
-	}
-	k.forWhom(p, b.For)
-	err := k.add(ctx, p)
-	return p.ID, err
-}
-
-// Begin puts the colours of a text on the shelf, as materials of one kind, and starts a plan of the
-// thing that is made, by its pattern; of none for an empty pattern, then of the craft that is mostly made of the kind, with all of them in the tray, the first as lead colour, and on its first
-// piece in their best arrangement. A material that is there by name and colour is used as it is. It is one act; undoing it on the
-// shelf takes the materials off again, and the plan keeps them.
-func (k *Desk) Begin(ctx context.Context, text string, b Beginning) (id uint, err error) {
-	kind, pattern := b.Kind, b.Thing
-	var of piece.Craft
-	if pattern != "" {
-		if _, err := craft.Pattern(pattern); err != nil {
-			return 0, words.Refuse("Choose what you are making: %q is no thing that can be made here.", pattern)
-		}
-		of = craftWith(pattern)
-	}
-	if kind == "" && len(of.Kinds) > 0 {
-		kind = of.Kinds[0]
-	}
-	if !slices.Contains(material.Kinds(), kind) {
-		return 0, words.Refuse("Choose what they are: %q is no kind of material.", kind)
-	}
-	if len(text) > MostBegun {
-		return 0, words.Refuse("The text is longer than %d kB: paste the colours alone.", MostBegun>>10)
-	}
-	all, unread, err := colour.ParseList(text)
-	switch {
-	case err != nil:
-		return 0, words.Refuse("%s. Nothing was taken.", words.Capital(err.Error()))
-	case len(unread) > 0:
-		return 0, Unread(unread)
-	case len(all) == 0:
-		return 0,
-			words.Refuse("No colour is in the text: write # and six digits, rgb(…) or hsb(…), one a line, with a name beside it if you like.")
-	case len(all) > MaxTray:
-		return 0, words.Refuse("The text holds %d colours and a palette %d: paste fewer, or bring them in as a list.", len(all), MaxTray)
-	}
+// Begin puts the colours on the shelf, as materials of one kind, and starts a plan of the thing: of none where that
+// is not decided, then of the craft that is mostly made of the kind. All of them are in the tray, the first as lead
+// colour, and on the piece in their best arrangement. A material that is there by name and colour is used as it is.
+// It is one act; undoing it on the shelf takes the materials off again, and the plan keeps them.
+func (k *Desk) Begin(ctx context.Context, b Beginning) (id uint, err error) {
 	sh, err := k.Shelf(ctx)
 	if err != nil {
 		return 0, err
 	}
-	fresh, at, err := begun(sh, all, kind)
+	p, err := k.compose(store.Plan{}, nil)
 	if err != nil {
 		return 0, err
 	}
-	p := &Plan{Plan: store.Plan{Name: fmt.Sprintf("%s in %s", words.Capital(kind), words.Plural(len(at), "colour", "colours")),
-		Craft: craftOf(kind)}}
-	if pattern != "" {
-		p.Name, p.Craft, p.Pattern = patternName(pattern), of.Name, pattern
-	} else if of, known := craft.Named(p.Craft); known && len(of.Patterns) > 0 {
-		p.Pattern = of.Patterns[0].Key
+	p.Shelf = sh
+	d := &Draft{Plan: p, Shelf: sh, Desk: k, Ctx: ctx, Now: time.Now()}
+	defer func() {
+		if err != nil {
+			d.drop()
+		}
+	}()
+	if err := d.ofThing(b); err != nil {
+		return 0, err
+	}
+	kind := b.Kind
+	if of, known := craft.Named(p.Craft); kind == "" && known {
+		kind = of.Kinds[0]
+	}
+	all, err := coloursOf(b, kind)
+	if err != nil {
+		return 0, err
+	}
+	if len(all) == 0 && p.Pattern == "" {
+		return 0, words.Refuse("Choose what you are making, or type a colour: #, six digits, and a name beside it if you like.")
+	}
+	fresh, at, err := begun(sh, all)
+	if err != nil {
+		return 0, err
+	}
+	switch {
+	case p.Name != "":
+	case p.Pattern != "":
+		p.Name = patternName(p.Pattern)
+	default:
+		p.Name, p.Craft = fmt.Sprintf("%s in %s", words.Capital(kind), words.Plural(len(at), "colour", "colours")), craftOf(kind)
+		if of, known := craft.Named(p.Craft); known && len(of.Patterns) > 0 {
+			p.Pattern = of.Patterns[0].Key
+		}
+	}
+	if b.Kind != "" && len(all) == 0 {
+		p.Kinds = []string{b.Kind}
+	}
+	if len(at) > 0 {
+		p.Entries, p.Fills = nil, nil // colours that a drawing brought yield to the maker's own
 	}
 	k.forWhom(p, b.For)
 	if err := k.checked(p); err != nil {
 		return 0, err
 	}
-	if p.Pattern != "" { // a first picture at once
-		built, err := k.pieceOf(p)
-		if err != nil {
-			return 0, err
-		}
-		labs := make([]colour.Lab, len(at))
+	if err := d.fillFirst(fresh, at); err != nil {
+		return 0, err
+	}
+	write := func(tx store.Tx, ids []uint) error {
 		for i, a := range at {
-			if a.known == 0 {
-				labs[i] = fresh[a.fresh].Colour
-			} else if c, err := sh.Card(a.known); err == nil {
-				labs[i] = c.Colour
+			material := a.known
+			if material == 0 {
+				material = ids[a.fresh]
 			}
+			p.Entries = append(p.Entries, Entry{Key: i + 1, MaterialID: &material, Position: i})
 		}
-		best := k.Best(ctx, built, labs)
-		for i, part := range built.Parts {
-			card := i % len(at)
-			if best != nil {
-				card = best[i]
-			}
-			p.Fills = append(p.Fills, Fill{Part: part.Key, EntryKey: card + 1})
+		if len(at) > 0 {
+			p.LeadID = p.Entries[0].MaterialID
+		}
+		sections, err := p.documents()
+		if err != nil {
+			return err
+		}
+		for i := range sections {
+			sections[i].Version = k.version(sections[i].Name)
+		}
+		return tx.AddPlan(&p.Plan, sections)
+	}
+	if len(fresh) == 0 {
+		err = k.Store.Write(ctx, func(tx store.Tx) error { return write(tx, nil) })
+	} else {
+		err = k.AddMaterials(ctx, "add "+words.Plural(len(fresh), "colour", "colours"), fresh, write)
+	}
+	return p.ID, err
+}
+
+// ofThing makes the draft a plan of what is made: of a pattern, or of the maker's own model, drawing or photo.
+func (d *Draft) ofThing(b Beginning) error {
+	p := d.Plan
+	if b.Kind != "" && !slices.Contains(material.Kinds(), b.Kind) {
+		return words.Refuse("Choose what they are: %q is no kind of material.", b.Kind)
+	}
+	if b.Own == nil {
+		if b.Thing == "" {
+			return nil
+		}
+		if _, err := craft.Pattern(b.Thing); err != nil {
+			return words.Refuse("Choose what you are making: %q is no thing that can be made here.", b.Thing)
+		}
+		p.Craft, p.Pattern = craftWith(b.Thing).Name, b.Thing
+		return nil
+	}
+	ending := strings.ToLower(filepath.Ext(b.Own.Name))
+	for _, st := range d.Desk.stages {
+		bring := st.Begins[ending]
+		if bring == nil {
+			continue
+		}
+		of := craftWith(st.Pattern)
+		if b.Kind != "" && (len(of.Kinds) == len(material.Kinds()) || !slices.Contains(of.Kinds, b.Kind)) {
+			of, _ = craft.Named(craftOf(b.Kind))
+		}
+		p.Craft = of.Name
+		e := bring()
+		e.Take(*b.Own)
+		if _, err := e.Do(d); err != nil {
+			return err
+		}
+		p.Before = nil
+		name := []rune(words.Capital(strings.TrimSpace(strings.TrimSuffix(filepath.Base(b.Own.Name), filepath.Ext(b.Own.Name)))))
+		p.Name = string(name[:min(len(name), material.MaxName)])
+		return nil
+	}
+	return words.Refuse("%s cannot be a thing to make: choose a model (STL or 3MF), a drawing (SVG), or a photo (JPEG, PNG or WebP).", b.Own.Name)
+}
+
+// coloursOf are the colours that a plan is begun with, as materials.
+func coloursOf(b Beginning, kind string) ([]material.Material, error) {
+	if len(b.Colours) > MostBegun {
+		return nil, words.Refuse("The text is longer than %d kB: paste the colours alone.", MostBegun>>10)
+	}
+	listed, unread, err := colour.ParseList(b.Colours)
+	switch {
+	case err != nil:
+		return nil, words.Refuse("%s. Nothing was taken.", words.Capital(err.Error()))
+	case len(unread) > 0:
+		return nil, Unread(unread)
+	case len(listed)+len(b.Taken) > MaxTray:
+		return nil, words.Refuse("The text holds %d colours and a palette %d: paste fewer, or import them as a list.", len(listed)+len(b.Taken), MaxTray)
+	case len(listed) > 0 && kind == "":
+		return nil, words.Refuse("Choose what they are: yarn, fabric, paint or another kind.")
+	}
+	all := slices.Clone(b.Taken)
+	for _, l := range listed {
+		all = append(all, Pasted(l, l.Name, kind))
+	}
+	return all, nil
+}
+
+// fillFirst gives the parts their first cards: the best arrangement, else one after another.
+func (d *Draft) fillFirst(fresh []material.Material, at []begin) error {
+	p := d.Plan
+	if p.Pattern == "" || len(at) == 0 {
+		return nil
+	}
+	built, err := d.Desk.pieceOf(p)
+	if err != nil {
+		return err
+	}
+	labs := make([]colour.Lab, len(at))
+	for i, a := range at {
+		if a.known == 0 {
+			labs[i] = fresh[a.fresh].Colour
+		} else if c, err := p.Shelf.Card(a.known); err == nil {
+			labs[i] = c.Colour
 		}
 	}
-	err = k.AddMaterials(ctx, fmt.Sprintf("add %s", words.Plural(len(fresh), "colour", "colours")), fresh,
-		func(tx store.Tx, ids []uint) error {
-			for i, a := range at {
-				material := a.known
-				if material == 0 {
-					material = ids[a.fresh]
-				}
-				p.Entries = append(p.Entries, Entry{Key: i + 1, MaterialID: &material, Position: i})
-			}
-			p.LeadID = p.Entries[0].MaterialID
-			sections, err := p.documents()
-			if err != nil {
-				return err
-			}
-			for i := range sections {
-				sections[i].Version = k.version(sections[i].Name)
-			}
-			return tx.AddPlan(&p.Plan, sections)
-		})
-	return p.ID, err
+	best := d.Desk.Best(d.Ctx, built, labs)
+	for i, part := range built.Parts {
+		card := i % len(at)
+		if best != nil {
+			card = best[i]
+		}
+		p.Fills = append(p.Fills, Fill{Part: part.Key, EntryKey: card + 1})
+	}
+	d.SortFills()
+	return nil
 }
 
 // Unread are the lines of a pasted text that hold no colour: nothing is taken until each has one, or
@@ -153,20 +228,38 @@ func Pasted(l colour.Listed, name, kind string) material.Material {
 		m.Source, m.Uncertainty = "estimated", colour.PlainDoubt
 	}
 	if l.Count > 0 {
-		lot, remark := material.Said(kind, l.Count, l.Unit, 0)
-		if usual := material.UsualPack(kind); remark != "" && usual > 0 {
-			if lot, without := material.Said(kind, l.Count, l.Unit, usual); without == "" {
-				stock := material.StockOf(kind)
-				m.Pack, m.Lots = usual, []material.Lot{lot}
-				m.Remark = fmt.Sprintf("A %s is taken as %g %s: change it where yours differs.", stock.Pack, usual, stock.Units[0].Name)
-				return m
-			}
-		}
-		if m.Remark = remark; remark == "" {
-			m.Lots = []material.Lot{lot}
-		}
+		OnHand(&m, l.Count, l.Unit)
 	}
 	return m
+}
+
+// OnHand writes how much there is of a material: as a lot where its kind is counted so, else as a remark.
+func OnHand(m *material.Material, n float64, unit string) {
+	lot, remark := material.Said(m.Kind, n, unit, 0)
+	if usual := material.UsualPack(m.Kind); remark != "" && usual > 0 {
+		if packed, without := material.Said(m.Kind, n, unit, usual); without == "" {
+			stock := material.StockOf(m.Kind)
+			m.Pack, lot = usual, packed
+			remark = fmt.Sprintf("A %s is taken as %g %s: change it where yours differs.", stock.Pack, usual, stock.Units[0].Name)
+		}
+	}
+	m.Remark = strings.TrimSpace(m.Remark + " " + remark)
+	if lot != (material.Lot{}) {
+		m.Lots = []material.Lot{lot}
+	}
+}
+
+// AddTaken puts colours taken from a photo onto the shelf, those that are there by name and colour left out.
+func (k *Desk) AddTaken(ctx context.Context, all []material.Material) (added int, err error) {
+	sh, err := k.Shelf(ctx)
+	if err != nil {
+		return 0, err
+	}
+	fresh, _, err := begun(sh, all)
+	if err != nil || len(fresh) == 0 {
+		return 0, err
+	}
+	return len(fresh), k.AddMaterials(ctx, "add "+words.Plural(len(fresh), "colour", "colours"), fresh)
 }
 
 // forWhom writes whom a new plan is for into the section that keeps it.
@@ -179,7 +272,7 @@ func (k *Desk) forWhom(p *Plan, whom string) {
 			continue
 		}
 		if s, is := st.New().(interface{ MeantFor(whom string) Section }); is {
-			p.sections = map[string]Section{st.Key: s.MeantFor(whom)}
+			p.sections[st.Key] = s.MeantFor(whom)
 		}
 	}
 }
@@ -190,28 +283,26 @@ type begin struct {
 	fresh int
 }
 
-// begun are the materials that a list of colours adds to a shelf, and where each colour of the list
-// is found then. A colour that stands in the list twice is one.
-func begun(sh *shelf.Shelf, all []colour.Listed, kind string) (fresh []material.Material, at []begin, err error) {
+// begun are the materials that a plan's first colours add to a shelf, and where each of them is found then. A colour
+// that stands among them twice under one name is one; one without a name is called by its family.
+func begun(sh *shelf.Shelf, all []material.Material) (fresh []material.Material, at []begin, err error) {
 	taken := func(name string) bool {
 		return sh.Named(name) != nil || slices.ContainsFunc(fresh, func(m material.Material) bool { return strings.EqualFold(m.Name, name) })
 	}
-	for _, l := range all {
-		c := l.RGB.Lab()
-		name := l.Name
-		if name == "" {
-			name = words.Capital(string(colour.Family(c)))
+	for _, m := range all {
+		if m.Name == "" {
+			m.Name = words.Capital(string(colour.Family(m.Colour)))
 		}
-		if known := sh.Named(name); known != nil && known.Colour == c {
+		if known := sh.Named(m.Name); known != nil && known.Colour == m.Colour {
 			if !slices.Contains(at, begin{known: known.ID}) {
 				at = append(at, begin{known: known.ID})
 			}
 			continue
 		}
-		if slices.ContainsFunc(fresh, func(m material.Material) bool { return strings.EqualFold(m.Name, name) && m.Colour == c }) {
+		if slices.ContainsFunc(fresh, func(o material.Material) bool { return strings.EqualFold(o.Name, m.Name) && o.Colour == m.Colour }) {
 			continue
 		}
-		m := Pasted(l, shelf.FreeName(name, "another", taken), kind)
+		m.Name = shelf.FreeName(m.Name, "another", taken)
 		if p := m.Tidy(); p != nil {
 			return nil, nil, words.Refuse("%s Nothing was taken.", p.Error())
 		}
@@ -219,6 +310,15 @@ func begun(sh *shelf.Shelf, all []colour.Listed, kind string) (fresh []material.
 		fresh = append(fresh, m)
 	}
 	return fresh, at, nil
+}
+
+// KindOf is the kind of material that is meant: that which was chosen, else what the thing is usually made of; empty
+// where neither says.
+func KindOf(kind, thing string) string {
+	if of := craftWith(thing); kind == "" && len(of.Kinds) > 0 {
+		return of.Kinds[0]
+	}
+	return kind
 }
 
 // craftWith is the craft that a pattern is of.

@@ -23,6 +23,7 @@ type Stage struct {
 	New    func() Section                                   // its empty section; nil when it keeps nothing
 	Edits  map[string]func() Edit                           // verb → empty edit, filled from a form
 	Brings map[string]func() Bring                          // kind of file → empty edit
+	Begins map[string]func() Bring                          // ending of a file that can be a new plan's thing → empty edit
 	Acts   map[string]func() Act                            // verb → empty act
 	Upcast []func(json.RawMessage) (json.RawMessage, error) // the first makes form 2 of the section of form 1
 	Filled func(*Plan) bool                                 // whether the plan has something there; nil for never

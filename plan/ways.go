@@ -30,28 +30,26 @@ func (k *Desk) Ways(ctx context.Context, l balance.Layout, labs []colour.Lab, as
 const bestWithin = 300 * time.Millisecond
 
 // Best is the arrangement that a piece opens on: for each part the index of its colour, the largest part quiet, one
-// part leading and no edge lost, as far as the colours let it; nil where there is nothing to choose.
+// part leading and no edge lost, as far as the colours let it; nil where there is nothing to choose. The first colour
+// is in it.
 func (k *Desk) Best(ctx context.Context, pc *Piece, labs []colour.Lab) []int {
 	if len(labs) < 2 || len(pc.Parts) < 2 {
 		return nil
 	}
-	ground, seen := 0, 0
+	ground := 0
 	for i, s := range pc.Shares {
 		if s > pc.Shares[ground] {
 			ground = i
 		}
-		if !pc.Covered(i) {
-			seen++
-		}
 	}
-	labs = labs[:min(len(labs), seen)] // those pulled first have their place
 	ctx, cancel := context.WithTimeout(ctx, bestWithin)
 	defer cancel()
 	found := k.Ways(ctx, pc.Layout(), labs, balance.WaysAsked{Focus: -1, Quiet: []int{ground}})
 	if len(found.Ways) == 0 {
 		return nil
 	}
-	return found.Ways[0].Fill
+	best := slices.IndexFunc(found.Ways, func(w balance.Way) bool { return slices.Contains(w.Fill, 0) })
+	return found.Ways[max(0, best)].Fill
 }
 
 // arrange gives the parts of a piece that has no cards yet the cards of the tray in their best arrangement.

@@ -1,6 +1,7 @@
 package shelf
 
 import (
+	"fmt"
 	"net/url"
 	"strconv"
 	"strings"
@@ -48,6 +49,9 @@ func LookOf(q url.Values) Look {
 	l.Own = q.Get("own") != ""
 	return l
 }
+
+// String writes a box as BoxOf reads it.
+func (b Box) String() string { return fmt.Sprintf("%.4f,%.4f,%.4f,%.4f", b.X, b.Y, b.W, b.H) }
 
 // KnownOf reads a known colour: the L* of a neutral, or L*, a* and b* of a card.
 func KnownOf(text string) (k colour.Lab, ok bool) {

@@ -423,16 +423,35 @@ func (p *Photo) correction(look Look) (surface.Correction, error) {
 	return c, err
 }
 
+// Propose are boxes within what lies on the photo, as many as one photo gives at most.
+func (p *Photo) Propose(look Look) ([]Box, error) {
+	c, err := p.correction(look)
+	if err != nil {
+		return nil, err
+	}
+	white := image.Rectangle{}
+	if look.White != nil {
+		white = look.White.on(p)
+	}
+	var out []Box
+	for _, r := range surface.Objects(p.image, c, maxBoxes) {
+		if !r.Overlaps(white) {
+			out = append(out, p.Share(r))
+		}
+	}
+	return out, nil
+}
+
 // Share turns a box in pixels of the photo back into shares.
 func (p *Photo) Share(r image.Rectangle) Box {
 	w, h := float64(p.image.Bounds().Dx()), float64(p.image.Bounds().Dy())
 	return Box{float64(r.Min.X) / w, float64(r.Min.Y) / h, float64(r.Dx()) / w, float64(r.Dy()) / h}
 }
 
-// KeepTaken puts a colour taken from a photo onto the shelf as a material.
-func (s *Keeper) KeepTaken(ctx context.Context, photo *Photo, t Taken, name, kind string) (uint, error) {
-	return s.SaveMaterial(ctx, 0, 0, material.Material{Name: name, Kind: kind, Colour: t.Colour, Source: "photo",
-		Uncertainty: t.Uncertainty, Remark: fmt.Sprintf("Taken from the photo %s, spread %.1f.", photo.Name, t.Spread)})
+// Material is a colour taken from the photo as a material that is not on the shelf yet.
+func (p *Photo) Material(t Taken, name, kind string) material.Material {
+	return material.Material{Name: name, Kind: kind, Colour: t.Colour, Source: "photo", Uncertainty: t.Uncertainty,
+		Remark: fmt.Sprintf("Taken from the photo %s, spread %.1f.", p.Name, t.Spread)}
 }
 
 // KeepPrint keeps the photo as a print: its colours with their coverage, what

@@ -71,7 +71,7 @@ func TestPhotoToShelfAndScrapPage(t *testing.T) {
 	_, err = photo.Read(sh, shelf.Look{Boxes: make([]shelf.Box, 25)})
 	assert.ErrorContains(t, err, "at most 24")
 
-	mid, err := s.KeepTaken(testroom.Ctx, photo, r.Taken[0], "Stall heather", "fabric")
+	mid, err := s.SaveMaterial(testroom.Ctx, 0, 0, photo.Material(r.Taken[0], "Stall heather", "fabric"))
 	require.NoError(t, err)
 	sh, _ = s.Shelf(testroom.Ctx)
 	c, err := sh.Card(mid)

@@ -58,7 +58,7 @@ func TestAFirstPlanFromPastedColours(t *testing.T) {
 	}
 
 	// Pasted again they are the same cards; another colour of a name has a name of its own.
-	id, err := m.work.Begin(t.Context(), "Plum #5a2a4e\nTeal #336699", plan.Beginning{Kind: "yarn"})
+	id, err := m.work.Begin(t.Context(), plan.Beginning{Colours: "Plum #5a2a4e\nTeal #336699", Kind: "yarn"})
 	require.NoError(t, err)
 	assert.Equal(t, "Plum:stripe 1, stripe 3 and stripe 5 Teal (another):stripe 2 and stripe 4",
 		testroom.Tray(testroom.MustOpen(t, m.work, id)))
@@ -66,7 +66,7 @@ func TestAFirstPlanFromPastedColours(t *testing.T) {
 	require.NoError(t, err)
 	assert.Len(t, sh.Cards, 6)
 	for text, want := range map[string]string{
-		" , ":                                  "No colour is in the text",
+		" , ":                                  "Choose what you are making, or type a colour",
 		"nothing here":                         "1 line holds no colour: choose one beside it, or leave it out.",
 		"Plum #5a2":                            "",
 		"Plum #5a2x4e":                         "is no colour",
@@ -100,7 +100,7 @@ func TestAFirstPlanFromPastedColours(t *testing.T) {
 	assert.Contains(t, plain(body), `"feathers" is no kind of material`)
 	for kind, want := range map[string]string{"fabric": "quilt", "thread": "quilt", "paint": "painted models", "filament": "printed parts",
 		"paper": "cards", "building part": "building parts", "soap colourant": "soap"} {
-		id, err := m.work.Begin(t.Context(), "#456789 #987654", plan.Beginning{Kind: kind})
+		id, err := m.work.Begin(t.Context(), plan.Beginning{Colours: "#456789 #987654", Kind: kind})
 		require.NoError(t, err, kind)
 		assert.Equal(t, want, testroom.MustOpen(t, m.work, id).Craft, kind)
 	}
@@ -166,7 +166,7 @@ func TestTryingTheDemoWorkroom(t *testing.T) {
 func TestHintsOfTheStages(t *testing.T) {
 	t.Parallel()
 	m := visit(t, false)
-	id, err := m.work.Begin(t.Context(), "#456789 #987654 #224466", plan.Beginning{Kind: "fabric"})
+	id, err := m.work.Begin(t.Context(), plan.Beginning{Colours: "#456789 #987654 #224466", Kind: "fabric"})
 	require.NoError(t, err)
 	at := fmt.Sprintf("/plans/%d/", id)
 	for _, st := range m.work.Stages() {
@@ -221,7 +221,7 @@ func TestWhatAreYouMaking(t *testing.T) {
 	things := regexp.MustCompile(`id="thing-(\w+)"`).FindAllStringSubmatch(body, -1)
 	assert.Greater(t, len(things), 15)
 	for _, thing := range things {
-		if thing[1] == "none" {
+		if thing[1] == "none" || thing[1] == "own" {
 			continue
 		}
 		code, picture := m.get("/things/" + thing[1] + ".svg")

@@ -1,6 +1,7 @@
 package web
 
 import (
+	"errors"
 	"fmt"
 	"html/template"
 	"io"
@@ -14,6 +15,7 @@ import (
 	"github.com/gin-gonic/gin"
 
 	"lampfern/core/words"
+	"lampfern/plan"
 	"lampfern/shelf"
 )
 
@@ -22,19 +24,58 @@ const uploadInMemory = 1 << 20
 
 // Uploaded reads the file of a form.
 func Uploaded(c *gin.Context) (name string, data []byte, err error) {
-	// What is large waits on the disk, so that it is in memory only once.
-	if err := c.Request.ParseMultipartForm(uploadInMemory); err != nil {
-		return "", nil, err
+	all, err := Uploads(c, "file")
+	if err == nil && all["file"] == nil {
+		err = http.ErrMissingFile
 	}
-	defer func() { _ = c.Request.MultipartForm.RemoveAll() }()
-	f, head, err := c.Request.FormFile("file")
 	if err != nil {
 		return "", nil, err
 	}
-	defer f.Close()
-	data = make([]byte, head.Size)
-	_, err = io.ReadFull(f, data)
-	return filepath.Base(head.Filename), data, err
+	return all["file"].Name, all["file"].Data, nil
+}
+
+// Uploads reads the files of a form by the names of their fields; one that was not chosen is left out.
+func Uploads(c *gin.Context, fields ...string) (map[string]*plan.File, error) {
+	// What is large waits on the disk, so that it is in memory only once.
+	if err := c.Request.ParseMultipartForm(uploadInMemory); err != nil {
+		return nil, err
+	}
+	defer func() { _ = c.Request.MultipartForm.RemoveAll() }()
+	out := map[string]*plan.File{}
+	for _, field := range fields {
+		f, head, err := c.Request.FormFile(field)
+		switch {
+		case errors.Is(err, http.ErrMissingFile) || err == nil && head.Size == 0 && head.Filename == "":
+			continue
+		case err != nil:
+			return nil, err
+		}
+		data := make([]byte, head.Size)
+		_, err = io.ReadFull(f, data)
+		if err := errors.Join(err, f.Close()); err != nil {
+			return nil, err
+		}
+		out[field] = &plan.File{Name: filepath.Base(head.Filename), Data: data}
+	}
+	return out, nil
+}
+
+// GoToBegun answers with the page on which a plan that was just begun is seen first: the wheel where its thing is not decided.
+func (s *Server) GoToBegun(c *gin.Context, id uint, decided bool) {
+	p, err := s.Desk.Open(c.Request.Context(), id)
+	if s.Trouble(c, err, NoSuchPlan) {
+		return
+	}
+	page, said := "proportion", "Your colours are on the shelf, and here in their best arrangement. The row below has others."
+	switch {
+	case p.Piece != nil && len(p.Piece.Parts) == 0:
+		page, said = "drawing", "Your photo lies under the drawing. Grow a part from a place on it, or draw one; your colours are in the tray."
+	case !decided:
+		page, said = "wheel", "Your colours are on the shelf, and in the tray of a first plan. Light a scheme here; Proportion, at the left, shows them on a piece."
+	case len(p.Tray) == 0:
+		page, said = "gather", "A new plan. Add cards to the tray, and they are on the piece."
+	}
+	GoTo(c, fmt.Sprintf("/plans/%d/%s", id, page), said)
 }
 
 // Problem is a refusal in words, for showing in place of a page's body.

@@ -118,16 +118,26 @@ func ParseList(text string) (out []Listed, unread []string, err error) {
 	return out, unread, nil
 }
 
-// named are the plain names of a line without a colour, parted by commas, and what is none.
+// named are the plain names of a line without a colour, parted by commas, and what is none. How much there is
+// belongs to what stands before it.
 func named(line string) (out []Listed, unread []string) {
+	known := false // what stands before
 	for _, part := range strings.Split(line, ",") {
 		l := Listed{Plain: true}
+		if n, unit, ok := Count(part); ok && len(out)+len(unread) > 0 {
+			if known {
+				out[len(out)-1].Count, out[len(out)-1].Unit = n, unit
+			} else {
+				unread[len(unread)-1] += "," + part
+			}
+			continue
+		}
 		if l.Name, l.Amount = tidied(part); l.Name == "" {
 			continue
 		}
 		l.count()
-		rgb, known := Plain(l.Name)
-		if !known {
+		rgb, is := Plain(l.Name)
+		if known = is; !known {
 			unread = append(unread, strings.TrimSpace(part))
 			continue
 		}
@@ -139,6 +149,12 @@ func named(line string) (out []Listed, unread []string) {
 
 // counts are how much there is of a thing, as makers write it.
 var counts = regexp.MustCompile(`(?i)^(\d+(?:[.,]\d+)?)\s*(?:×|x\s)?\s*(balls?|skeins?|hanks?|cones?|spools?|reels?|jars?|pots?|tubes?|sheets?|packs?|fat quarters?|kg|g|grams?|ml|yds?|yards?|m|metres?|cm)\b\.?(?:\s+of\b)?|\(?\b(\d+(?:[.,]\d+)?)\s*(balls?|skeins?|hanks?|cones?|spools?|reels?|jars?|pots?|tubes?|sheets?|packs?|fat quarters?|kg|g|grams?|ml|yds?|yards?|m|metres?|cm)\)?$`)
+
+// Count reads how much there is of a thing, such as 3 balls, and nothing else; ok is false for any other text.
+func Count(text string) (n float64, unit string, ok bool) {
+	n, unit, rest, ok := counted(strings.TrimSpace(text))
+	return n, unit, ok && rest == ""
+}
 
 // counted parts how much there is of a thing, such as 3 balls, from the rest of a text.
 func counted(text string) (n float64, unit, rest string, ok bool) {

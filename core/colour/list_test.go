@@ -95,3 +95,19 @@ func FuzzParseList(f *testing.F) {
 		}
 	})
 }
+
+// How much there is belongs to what stands before it, with a colour, a plain name or neither.
+func TestAmountsBehindAComma(t *testing.T) {
+	all, unread, err := ParseList("Oatmeal, 3 balls\nPlum #4b2346, 1 ball\nnavy\nOld door, 2 m\ncream, rust, 3 balls")
+	require.NoError(t, err)
+	assert.Equal(t, []string{"Old door, 2 m"}, unread)
+	var said []string
+	for _, l := range all {
+		said = append(said, fmt.Sprintf("%s %g%s", l.Name, l.Count, l.Unit))
+	}
+	assert.Equal(t, []string{"Oatmeal 3balls", "Plum 1ball", "Navy 0", "Cream 0", "Rust 3balls"}, said)
+	n, unit, ok := Count(" 2 balls ")
+	assert.Equal(t, []any{2.0, "balls", true}, []any{n, unit, ok})
+	_, _, ok = Count("2 balls, ragged")
+	assert.False(t, ok)
+}

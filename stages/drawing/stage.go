@@ -19,6 +19,7 @@ func Stage() plan.Stage {
 			"outline-name":  func() plan.Edit { return &NameOutline{} },
 			"split":         func() plan.Edit { return &SplitOutline{} },
 			"grow":          func() plan.Edit { return &Grow{} },
+			"find-parts":    func() plan.Edit { return &FindParts{} },
 			"bare":          func() plan.Edit { return &MakeBare{} },
 			"under-away":    func() plan.Edit { return &TakeUnder{} },
 		},
@@ -26,5 +27,12 @@ func Stage() plan.Stage {
 			"photo": func() plan.Bring { return &LayPhoto{} },
 			"svg":   func() plan.Bring { return &BringSVG{} },
 		},
+		Begins: map[string]func() plan.Bring{
+			".svg": func() plan.Bring { return &BringSVG{} },
+			".jpg": bare, ".jpeg": bare, ".png": bare, ".webp": bare,
+		},
 	}
 }
+
+// bare is a photo of the bare thing that a plan begins with.
+func bare() plan.Bring { return &LayPhoto{Parts: true} }

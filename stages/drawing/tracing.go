@@ -1,7 +1,11 @@
 package drawing
 
 import (
+	"cmp"
+	"errors"
+	"fmt"
 	"image"
+	"slices"
 
 	"lampfern/core/craft/other"
 	"lampfern/core/form"
@@ -10,6 +14,7 @@ import (
 	"lampfern/core/words"
 	"lampfern/exchange"
 	"lampfern/plan"
+	"lampfern/shelf"
 )
 
 // underGap is the room between two views of a thing, as a share of a view.
@@ -19,8 +24,9 @@ const underGap = 0.06
 // wide, 100 when it does not say: the first makes the sheet, a further view lies
 // to the right of it.
 type LayPhoto struct {
-	Wide float64 `form:"wide,optional"`
-	File plan.File
+	Wide  float64 `form:"wide,optional"`
+	Parts bool    `form:"parts,optional"` // find its parts at once
+	File  plan.File
 }
 
 // usualWide is how wide a photo shows the thing until it is said, in mm.
@@ -49,7 +55,61 @@ func (e LayPhoto) Do(d *plan.Draft) (string, error) {
 		return "", err
 	}
 	d.Say("The photo lies under the drawing. Make it ready beside, then draw or grow the parts over it.")
-	return layUnder(u).Do(d)
+	label, err := layUnder(u).Do(d)
+	if err == nil && e.Parts {
+		_, err = FindParts{}.Do(d)
+	}
+	return label, err
+}
+
+// FindParts grows a part on each thing that stands out on the first photo under the drawing. The maker names them,
+// and draws what was missed.
+type FindParts struct{}
+
+// wholeSheet is the share of the sheet from which an outline that grew is no part.
+const wholeSheet = 0.7
+
+func (FindParts) Do(d *plan.Draft) (string, error) {
+	dr := plan.Input[other.Drawn](d.Plan).Drawing
+	if len(dr.Unders) == 0 {
+		return "", words.Refuse("Lay a photo of the bare thing under the drawing first.")
+	}
+	u := dr.Unders[0]
+	photo, err := d.Desk.Photo(d.Ctx, u.Photo)
+	if err != nil {
+		return "", err
+	}
+	boxes, err := photo.Propose(shelf.Look{})
+	if err != nil {
+		return "", err
+	}
+	var found [][]piece.Point
+	for _, b := range boxes {
+		at := piece.Point{X: u.X + u.Width*(b.X+b.W/2-u.Bare.X)/u.Bare.W, Y: u.Y + u.Height*(b.Y+b.H/2-u.Bare.Y)/u.Bare.H}
+		corners, err := grown(d, at, usualTolerance)
+		if err != nil {
+			if problem := words.Refusal(""); errors.As(err, &problem) {
+				continue // nothing grows there
+			}
+			return "", err
+		}
+		if (piece.Region{Outline: corners}).Area() < wholeSheet*u.Width*u.Height {
+			found = append(found, corners)
+		}
+	}
+	slices.SortStableFunc(found, func(a, b []piece.Point) int { // the largest lies lowest
+		return cmp.Compare(piece.Region{Outline: b}.Area(), piece.Region{Outline: a}.Area())
+	})
+	for i, corners := range found {
+		if _, err := (AddOutline{Part: fmt.Sprintf("part %d", len(dr.Parts)+i+1), Corners: corners}).Do(d); err != nil {
+			return "", err
+		}
+	}
+	if len(found) == 0 {
+		return "", words.Refuse("No part stands out on the photo: draw one, or choose grow and press a place on it.")
+	}
+	d.Say(fmt.Sprintf("%s found. Name them in the list, remove what is none, and draw what was missed.", words.Capital(words.Plural(len(found), "part", "parts"))))
+	return "find the parts of the photo", nil
 }
 
 func layUnder(u piece.Under) plan.Doing {
@@ -183,19 +243,27 @@ func (e Grow) Do(d *plan.Draft) (string, error) {
 	if !(e.Tolerance >= 1 && e.Tolerance <= 100) {
 		return "", words.Refuse("Choose how far to grow from 1 to 100, not %g.", e.Tolerance)
 	}
-	u, g, k, err := onUnder(d, e.At)
+	corners, err := grown(d, e.At, e.Tolerance)
 	if err != nil {
 		return "", err
 	}
-	grown := surface.Grow(g, int((e.At.X-u.X)*k), int((e.At.Y-u.Y)*k), e.Tolerance)
-	if len(grown) < 3 {
-		return "", words.Refuse("Nothing grows there: the place is too small or lies on an edge. Click beside it, or let it grow further.")
+	return AddOutline{Part: e.Part, Corners: corners}.Do(d)
+}
+
+// grown is the outline of what a place on the photo belongs to.
+func grown(d *plan.Draft, at piece.Point, tolerance float64) (corners []piece.Point, err error) {
+	u, g, k, err := onUnder(d, at)
+	if err != nil {
+		return nil, err
 	}
-	var corners []piece.Point
-	for _, q := range grown {
+	spots := surface.Grow(g, int((at.X-u.X)*k), int((at.Y-u.Y)*k), tolerance)
+	if len(spots) < 3 {
+		return nil, words.Refuse("Nothing grows there: the place is too small or lies on an edge. Click beside it, or let it grow further.")
+	}
+	for _, q := range spots {
 		corners = append(corners, piece.Point{X: u.X + q.X/k, Y: u.Y + q.Y/k})
 	}
-	return AddOutline{Part: e.Part, Corners: corners}.Do(d)
+	return corners, nil
 }
 
 // followWithin is how far from a drawn side an edge of the picture is looked for,

@@ -17,5 +17,9 @@ func Stage() plan.Stage {
 		Brings: map[string]func() plan.Bring{
 			"mesh": func() plan.Bring { return &BringMesh{} },
 		},
+		Begins: map[string]func() plan.Bring{
+			".stl": func() plan.Bring { return &BringMesh{} },
+			".3mf": func() plan.Bring { return &BringMesh{} },
+		},
 	}
 }

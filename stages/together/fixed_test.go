@@ -48,9 +48,13 @@ func TestTwoStatesOfFixedColours(t *testing.T) {
 
 	ways, err := proportion.Ways(testroom.Ctx, s, p, proportion.WaysAsked{})
 	require.NoError(t, err)
+	named := map[colour.Lab]string{}
+	for _, c := range p.Tray {
+		named[c.Colour] = c.Name
+	}
 	for _, w := range ways.Ways {
-		assert.Equal(t, "Wood", w.Cards[2].Name)
-		assert.Equal(t, "Skin", w.Cards[3].Name)
+		assert.Equal(t, "Wood", named[*w.Labs[2]])
+		assert.Equal(t, "Skin", named[*w.Labs[3]])
 	}
 	testroom.Refused(t, s, id, plan.Swap{Key: p.Tray[0].Key, With: p.Tray[2].Key}, "Wood is outside the scheme and keeps its place")
 	testroom.Refused(t, s, id, plan.Swap{Key: p.Tray[0].Key, With: p.Tray[3].Key}, "Skin is there already and keeps its place")

@@ -29,8 +29,16 @@ function take(box) {
   go(`/photos/${p.dataset.hash}?${q}`);
 }
 
+// What was typed beside a box stays with it when others come and go.
+const fields = (section) => [...section.querySelectorAll('input, select')].filter((f) => f.name);
 async function go(address) {
+  const typed = new Map([...document.querySelectorAll('.taken')].map((s) => [s.dataset.box, fields(s).map((f) => [f.name, f.value])]));
+  const kind = document.getElementById('keep-kind')?.value;
   await show(address);
+  for (const s of document.querySelectorAll('.taken')) {
+    for (const [name, value] of typed.get(s.dataset.box) ?? []) fields(s).find((f) => f.name === name).value = value;
+  }
+  if (kind && document.getElementById('keep-kind')) document.getElementById('keep-kind').value = kind;
   history.replaceState(null, '', bench().dataset.path);
 }
 

@@ -73,6 +73,30 @@ func (s pages) addPhoto(c *gin.Context) {
 	web.GoTo(c, address, "")
 }
 
+// propose boxes what lies on a photo, in place of the boxes that are there.
+func (s pages) propose(c *gin.Context) {
+	photo, err := s.Desk.Photo(c.Request.Context(), c.Param("hash"))
+	if s.Trouble(c, err, web.NoSuchPhoto) {
+		return
+	}
+	q := keptQuery(c)
+	boxes, err := photo.Propose(shelf.LookOf(q))
+	said, err := web.Problem(err)
+	if s.Trouble(c, err, web.NoSuchPhoto) {
+		return
+	}
+	if len(boxes) > 0 {
+		q.Del("box")
+		said = fmt.Sprintf("%s found. Remove a box that is none, or draw one.", words.Capital(words.Plural(len(boxes), "material", "materials")))
+	} else if said == "" {
+		said = "Nothing stands out on this photo: draw a box on each material."
+	}
+	for _, b := range boxes {
+		q.Add("box", b.String())
+	}
+	web.GoTo(c, "/photos/"+photo.Hash+"?"+q.Encode(), said)
+}
+
 func (s pages) photoView(c *gin.Context) {
 	p, err := s.Desk.Photo(c.Request.Context(), c.Param("hash"))
 	if s.Trouble(c, err, web.NoSuchPhoto) {
@@ -116,7 +140,7 @@ func knownKey(k colour.Lab) string {
 // keptQuery is what a photo's address carries from page to page.
 func keptQuery(c *gin.Context) url.Values {
 	out := url.Values{}
-	for _, k := range []string{"white", "wl", "box", "plan", "mm", "cut", "crop", "own"} {
+	for _, k := range []string{"white", "wl", "box", "plan", "mm", "cut", "crop", "own", "start", "thing", "kind", "for"} {
 		for _, v := range c.Request.URL.Query()[k] {
 			out.Add(k, v)
 		}
@@ -128,6 +152,8 @@ func keptQuery(c *gin.Context) url.Values {
 type takenView struct {
 	shelf.Taken
 	Number int
+	Name   string // as it was typed, else by its colour
+	Amount string
 	Doubt  string
 	Drop   string // address without this box
 	Frame  template.CSS
@@ -147,6 +173,9 @@ type photoBody struct {
 	NoWhite   string       // address without the white
 	Print     string       // address of the photo read as a print
 	Kinds     []string
+	Kind      string // of the thing that is begun, else that which was added last
+	Start     bool   // a plan is begun with the colours
+	Problem   string
 	Plan      *plan.Plan
 	Query     string
 	Lightness []web.Choice
@@ -161,9 +190,12 @@ func (b photoBody) Made(whole shelf.Box) template.URL {
 	}
 	q.Del("box")
 	q.Set("photo", b.Hash)
-	q.Set("whole", fmt.Sprintf("%.4f,%.4f,%.4f,%.4f", whole.X, whole.Y, whole.W, whole.H))
+	q.Set("whole", whole.String())
 	return template.URL(q.Encode())
 }
+
+// Address is its query as part of an address.
+func (b photoBody) Address() template.URL { return template.URL(b.Query) }
 
 // FieldLayers are the numbers of layers that a field of a photographed chart may be of.
 func (b photoBody) FieldLayers() []int {
@@ -184,7 +216,23 @@ func frame(b shelf.Box) template.CSS {
 	return template.CSS(fmt.Sprintf("left:%.3f%%;top:%.3f%%;width:%.3f%%;height:%.3f%%", 100*b.X, 100*b.Y, 100*b.W, 100*b.H))
 }
 
-func (s pages) photo(c *gin.Context) {
+func (s pages) photo(c *gin.Context) { s.showPhoto(c, http.StatusOK, keptQuery(c), "") }
+
+// kindOf is the kind that a photo's materials have until it is said.
+func kindOf(sh *shelf.Shelf, q url.Values) string {
+	if of := plan.KindOf(q.Get("kind"), q.Get("thing")); of != "" {
+		return of
+	}
+	last := &shelf.Card{}
+	for _, card := range sh.Cards {
+		if card.ID > last.ID {
+			last = card
+		}
+	}
+	return last.Kind
+}
+
+func (s pages) showPhoto(c *gin.Context, status int, q url.Values, problem string) {
 	photo, err := s.Desk.Photo(c.Request.Context(), c.Param("hash"))
 	if s.Trouble(c, err, web.NoSuchPhoto) {
 		return
@@ -193,7 +241,6 @@ func (s pages) photo(c *gin.Context) {
 	if s.Trouble(c, err, "") {
 		return
 	}
-	q := keptQuery(c)
 	l := shelf.LookOf(q)
 	if l.Camera, err = s.Desk.Camera(c.Request.Context()); s.Trouble(c, err, "") {
 		return
@@ -204,8 +251,13 @@ func (s pages) photo(c *gin.Context) {
 	}
 	p := s.Page(c, "photo", photo.Name)
 	p.Path = "/photos/" + photo.Hash + "?" + q.Encode()
-	b := photoBody{Hash: photo.Hash, Name: photo.Name, Look: l, Palette: photo.Palette(r), Kinds: material.Kinds(), Query: q.Encode(),
-		Camera: l.Camera}
+	b := photoBody{Hash: photo.Hash, Name: photo.Name, Look: l, Palette: photo.Palette(r), Kinds: material.Kinds(), Kind: kindOf(sh, q),
+		Start: q.Get("start") != "", Problem: problem, Query: q.Encode(), Camera: l.Camera}
+	if kind := c.PostForm("kind"); kind != "" {
+		b.Kind = kind
+	}
+	typed, amounts := c.PostFormArray("name"), c.PostFormArray("amount")
+	names := map[string]bool{}
 	switch {
 	case r.Corrected:
 		p.Sub = "Corrected by the patch you marked. Now box the materials"
@@ -221,7 +273,16 @@ func (s pages) photo(c *gin.Context) {
 			rest[k] = v
 		}
 		rest["box"] = slices.Delete(slices.Clone(q["box"]), i, i+1)
-		b.Taken = append(b.Taken, takenView{Taken: t, Number: i + 1, Drop: "/photos/" + photo.Hash + "?" + rest.Encode(), Frame: frame(t.Box),
+		name := shelf.FreeName(words.Capital(string(colour.Family(t.Colour))), "another", func(n string) bool { return names[n] || sh.Named(n) != nil })
+		if i < len(typed) {
+			name = typed[i]
+		}
+		names[name] = true
+		amount := ""
+		if i < len(amounts) {
+			amount = amounts[i]
+		}
+		b.Taken = append(b.Taken, takenView{Taken: t, Number: i + 1, Name: name, Amount: amount, Drop: "/photos/" + photo.Hash + "?" + rest.Encode(), Frame: frame(t.Box),
 			Crop:  web.Crop(photo.Hash, t.Box),
 			Doubt: photo.Doubt(t, r, l)})
 	}
@@ -262,7 +323,7 @@ func (s pages) photo(c *gin.Context) {
 		}
 	}
 	p.Body = b
-	s.Render(c, http.StatusOK, p)
+	s.Render(c, status, p)
 }
 
 // asked is the photo of an address, and how the form says that it was looked at. It
@@ -278,8 +339,8 @@ func (s pages) asked(c *gin.Context) (photo *shelf.Photo, q url.Values, found bo
 	return photo, q, true
 }
 
-// keepTaken keeps one colour of a photo: as a material, or as a scrap of the
-// plan that the address carries.
+// keepTaken keeps the colours of a photo: all as materials, and into a new plan where one is begun; or one of them,
+// as a material or as a scrap of the plan that the address carries.
 func (s pages) keepTaken(c *gin.Context) {
 	ctx := c.Request.Context()
 	photo, q, found := s.asked(c)
@@ -299,57 +360,103 @@ func (s pages) keepTaken(c *gin.Context) {
 	if s.Trouble(c, err, web.NoSuchPhoto) {
 		return
 	}
-	if c.PostForm("to") == "palette" {
+	to, number, _ := strings.Cut(c.PostForm("to"), " ")
+	switch to {
+	case "palette":
 		s.tear(c, q, back, "The colours of the photo lie on the scrap page of %s.", plan.TearPalette{Photo: photo, Colour: photo.Palette(r)})
 		return
+	case "all":
+		s.keepAll(c, photo, q, r)
+		return
 	}
-	n, err := strconv.Atoi(c.PostForm("number"))
-	if err != nil || n < 1 || n > len(r.Taken) {
+	n, err := strconv.Atoi(number)
+	names, layers := c.PostFormArray("name"), c.PostFormArray("layer")
+	if err != nil || n < 1 || n > len(r.Taken) || n > len(names) {
 		web.GoTo(c, back, "That box is no longer on the photo. Draw it again.")
 		return
 	}
-	taken, name := r.Taken[n-1], c.PostForm("name")
-	var problems material.Problems
-	if c.PostForm("to") == "scrap" {
+	taken, name, layer := r.Taken[n-1], names[n-1], 0
+	if n <= len(layers) {
+		layer, _ = strconv.Atoi(layers[n-1])
+	}
+	k := sh.Named(name)
+	var refused words.Refusal
+	var said string
+	switch {
+	case to == "scrap":
 		s.tear(c, q, back, name+" is on the scrap page of %s.", plan.TearScrap{Photo: photo, Taken: taken, Name: name})
 		return
-	}
-	if c.PostForm("to") == "given" {
+	case to == "given":
 		s.tear(c, q, back, name+" stands beside the pieces of %s, and is not bought.", plan.SetBeside{Name: name, Colour: taken.Colour})
 		return
-	}
-	layer, _ := strconv.Atoi(c.PostForm("layer"))
-	k := sh.Named(name)
-	switch {
 	case k == nil && layer > 0:
-		web.GoTo(c, back,
-			fmt.Sprintf("Nothing on the shelf is called %q, so it has no layers: write the name as it stands there, or keep a new material.", name))
-		return
+		err = words.Refuse("Nothing on the shelf is called %q, so it has no layers: write the name as it stands there, or keep a new material.", name)
 	case k != nil && layer < 1:
-		web.GoTo(c, back, k.Name+
-			" is on the shelf already. Say whether this is its own colour, anew, or how many layers of it, or give another name.")
-		return
+		err = words.Refuse("%s is on the shelf already. Say whether this is its own colour, anew, or how many layers of it, or give another name.", k.Name)
 	case k != nil: // a painted card, or a field of a chart, came back
-		said, err := s.Desk.Repaint(ctx, k.ID, taken.Colour, "photo", taken.Uncertainty, min(layer, shelf.MostLayers))
-		var refused words.Refusal
-		if errors.As(err, &refused) {
-			web.GoTo(c, back, string(refused))
-			return
-		}
-		if s.Trouble(c, err, web.NoSuchMaterial) {
-			return
-		}
-		web.GoTo(c, back, said)
-		return
+		said, err = s.Desk.Repaint(ctx, k.ID, taken.Colour, "photo", taken.Uncertainty, min(layer, shelf.MostLayers))
+	default:
+		said = name + " is on the shelf."
+		_, err = s.Desk.SaveMaterial(ctx, 0, 0, materialOf(c, photo, taken, n-1))
 	}
-	_, err = s.Desk.KeepTaken(ctx, photo, taken, name, c.PostForm("kind"))
+	var problems material.Problems
 	switch {
 	case errors.As(err, &problems):
-		web.GoTo(c, back, problems.Error())
-	case s.Trouble(c, err, ""):
+		s.showPhoto(c, http.StatusUnprocessableEntity, q, problems.Error())
+	case errors.As(err, &refused):
+		s.showPhoto(c, http.StatusUnprocessableEntity, q, string(refused))
+	case s.Trouble(c, err, web.NoSuchMaterial):
 	default:
-		web.GoTo(c, back, name+" is on the shelf.")
+		web.GoTo(c, back, said)
 	}
+}
+
+// materialOf is a taken colour with what was typed beside it.
+func materialOf(c *gin.Context, photo *shelf.Photo, t shelf.Taken, i int) material.Material {
+	names, amounts := c.PostFormArray("name"), c.PostFormArray("amount")
+	m := photo.Material(t, "", c.PostForm("kind"))
+	if i < len(names) {
+		m.Name = strings.TrimSpace(names[i])
+	}
+	if i < len(amounts) {
+		if n, unit, ok := colour.Count(amounts[i]); ok {
+			plan.OnHand(&m, n, unit)
+		} else if rest := strings.TrimSpace(amounts[i]); rest != "" {
+			m.Remark += " On hand: " + rest + "."
+		}
+	}
+	return m
+}
+
+// keepAll puts all that is boxed onto the shelf, and begins a plan where one is asked for.
+func (s pages) keepAll(c *gin.Context, photo *shelf.Photo, q url.Values, r shelf.PhotoReading) {
+	ctx := c.Request.Context()
+	b := plan.Beginning{Kind: q.Get("kind"), Thing: q.Get("thing"), For: q.Get("for")}
+	for i, t := range r.Taken {
+		b.Taken = append(b.Taken, materialOf(c, photo, t, i))
+	}
+	if q.Get("start") == "" {
+		added, err := s.Desk.AddTaken(ctx, b.Taken)
+		if problem, err := web.Problem(err); problem != "" || s.Trouble(c, err, "") {
+			if problem != "" {
+				s.showPhoto(c, http.StatusUnprocessableEntity, q, problem)
+			}
+			return
+		}
+		web.GoTo(c, "/shelf", words.Capital(words.Plural(added, "material is", "materials are"))+" added to the shelf.")
+		return
+	}
+	if b.Kind = c.PostForm("kind"); plan.KindOf("", b.Thing) == b.Kind {
+		b.Kind = "" // as the thing is usually made
+	}
+	id, err := s.Desk.Begin(ctx, b)
+	if problem, err := web.Problem(err); problem != "" || s.Trouble(c, err, "") {
+		if problem != "" {
+			s.showPhoto(c, http.StatusUnprocessableEntity, q, problem)
+		}
+		return
+	}
+	s.GoToBegun(c, id, b.Thing != "")
 }
 
 // tear makes a change of the plan that an address carries, and goes back; said names that plan.

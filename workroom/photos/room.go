@@ -25,6 +25,7 @@ func Room(s *web.Server) web.Room {
 			r.GET("/photos", p.photos)
 			r.POST("/photos", p.addPhoto)
 			r.GET("/photos/:hash", p.photo)
+			r.GET("/photos/:hash/propose", p.propose)
 			r.GET("/photos/:hash/view.jpg", p.photoView)
 			r.GET("/photos/:hash/piece.jpg", p.photoPiece)
 			r.GET("/photos/:hash/print", p.print)

@@ -1,10 +1,10 @@
 package plans
 
 import (
-	"context"
 	"errors"
 	"fmt"
 	"net/http"
+	"net/url"
 	"slices"
 	"strconv"
 	"strings"
@@ -17,6 +17,7 @@ import (
 	"lampfern/core/wheel"
 	"lampfern/core/words"
 	"lampfern/draw"
+	"lampfern/exchange"
 	"lampfern/plan"
 	"lampfern/plan/work"
 	"lampfern/shelf"
@@ -34,14 +35,31 @@ type beginForm struct {
 
 // begin puts typed colours on the shelf and into a first plan.
 func (s pages) begin(c *gin.Context) {
+	files := map[string]*plan.File{}
+	if strings.HasPrefix(c.ContentType(), "multipart/") {
+		var err error
+		if files, err = web.Uploads(c, "own", "photo"); err != nil {
+			s.showStart(c, http.StatusRequestEntityTooLarge, beginForm{Problem: fmt.Sprintf("The files are too large: a model or drawing has at most %d MB, a photo %d.",
+				exchange.MaxMeshBytes>>20, exchange.MaxPhotoBytes>>20)})
+			return
+		}
+	}
 	text := picked(c.PostForm("colours"), c.PostFormArray("line"), c.PostFormArray("pick"), c.PostFormArray("leave"))
 	form := beginForm{Text: text, Kind: c.PostForm("kind"), Thing: c.PostForm("thing"), For: strings.TrimSpace(c.PostForm("for"))}
-	later := text == "" && form.Thing != "" // its colours are chosen on the shelf
-	start := func(ctx context.Context, b plan.Beginning) (uint, error) { return s.Desk.Begin(ctx, text, b) }
-	if later {
-		start = s.Desk.BeginThing
+	b := plan.Beginning{Kind: form.Kind, Thing: form.Thing, For: form.For, Colours: text, Own: files["own"]}
+	if b.Own != nil || b.Thing == ownThing {
+		b.Thing = ""
 	}
-	id, err := start(c.Request.Context(), plan.Beginning{Kind: form.Kind, Thing: form.Thing, For: form.For})
+	if photo := files["photo"]; photo != nil {
+		s.beginByPhoto(c, form, b, *photo)
+		return
+	}
+	if form.Thing == ownThing && b.Own == nil {
+		form.Problem = "Choose the file of your own thing, or another picture."
+		s.showStart(c, http.StatusUnprocessableEntity, form)
+		return
+	}
+	id, err := s.Desk.Begin(c.Request.Context(), b)
 	var unread plan.Unread
 	if errors.As(err, &unread) {
 		form.Unread, form.Problem = unread, words.Capital(unread.Error())+": choose one beside it, or leave it out."
@@ -57,16 +75,46 @@ func (s pages) begin(c *gin.Context) {
 	if s.Trouble(c, err, "") {
 		return
 	}
-	if later {
-		web.GoTo(c, fmt.Sprintf("/plans/%d/gather", id), "A new plan. Add cards to the tray, and they are on the piece.")
+	s.GoToBegun(c, id, form.Thing != "" || b.Own != nil)
+}
+
+// ownThing is what is chosen among the pictures where the thing is a file of the maker's.
+const ownThing = "own"
+
+// beginByPhoto keeps a photo of the materials and goes on to it, with what was said so far. A thing of the maker's own
+// is begun at once, and the colours are taken for its plan.
+func (s pages) beginByPhoto(c *gin.Context, form beginForm, b plan.Beginning, photo plan.File) {
+	ctx := c.Request.Context()
+	refuse := func(err error) bool {
+		problem, err := web.Problem(err)
+		if problem != "" {
+			form.Problem = problem
+			s.showStart(c, http.StatusUnprocessableEntity, form)
+		}
+		return problem != "" || s.Trouble(c, err, "")
+	}
+	if b.Colours != "" {
+		refuse(words.Refuse("Type the colours or take them from a photo, one of the two: others can be added afterwards. Choose the photo again with no colours typed."))
 		return
 	}
-	if form.Thing != "" {
-		web.GoTo(c, fmt.Sprintf("/plans/%d/proportion", id), "Your colours are on the shelf, and here in their best arrangement. The row below has others.")
+	hash, err := s.Desk.AddPhoto(ctx, photo.Name, photo.Data)
+	if refuse(err) {
 		return
 	}
-	web.GoTo(c, fmt.Sprintf("/plans/%d/wheel", id),
-		"Your colours are on the shelf, and in the tray of a first plan. Light a scheme here; Proportion, at the left, shows them on a piece.")
+	q := url.Values{"start": {"1"}}
+	for key, v := range map[string]string{"thing": b.Thing, "kind": form.Kind, "for": form.For} {
+		if v != "" {
+			q.Set(key, v)
+		}
+	}
+	if b.Own != nil {
+		id, err := s.Desk.Begin(ctx, b)
+		if refuse(err) {
+			return
+		}
+		q = url.Values{"plan": {fmt.Sprint(id)}}
+	}
+	web.GoTo(c, "/photos/"+hash+"/propose?"+q.Encode(), "")
 }
 
 // picked is a text with the colours that were chosen for lines that held none, each on a line of its

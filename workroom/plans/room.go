@@ -8,11 +8,12 @@ import (
 
 	"github.com/gin-gonic/gin"
 
+	"lampfern/exchange"
 	"lampfern/plan"
 	"lampfern/web"
 )
 
-//go:embed *.html *.css
+//go:embed *.html *.css *.js
 var files embed.FS
 
 type pages struct{ *web.Server }
@@ -23,7 +24,7 @@ func Room(s *web.Server) web.Room {
 		Leaves: []web.Leaf{{Key: "home", Name: "Workroom", Letter: "h", Address: "/"},
 			{Key: "plans", Name: "Plans", Letter: "t", Address: "/plans", Order: 1}},
 		Within:  map[string]string{"start": "home"},
-		MaxBody: map[string]int64{"/plans/import": plan.MaxFileBytes + web.FormBytes},
+		MaxBody: map[string]int64{"/plans/import": plan.MaxFileBytes + web.FormBytes, "/begin": exchange.MaxMeshBytes + exchange.MaxPhotoBytes + web.FormBytes},
 		Routes: func(r gin.IRoutes) {
 			r.GET("/", p.home)
 			r.GET("/plans", p.plans)

@@ -9,7 +9,7 @@ import (
 
 // asks are what a bar cannot know. Lye and water are never among them.
 var asks = []piece.Setting{
-	piece.Choice("mould", "poured into", "a loaf of these bars", "a box", "a tube", "cavities"),
+	piece.Choice("mould", "poured into", "a loaf of these bars", "a box", "a tube", "cavities", "a mould known by the weight it holds"),
 	piece.Setting{Key: "thick", Name: "thickness of a bar", Unit: "mm", Min: 5, Max: 300, Default: 25}.If("mould", 0),
 	piece.Whole("bars", "bars of the loaf, where the piece does not say", 1, 200, 10).If("mould", 0),
 	piece.Setting{Key: "m_long", Name: "inside length", Unit: "cm", Min: 1, Max: 300, Default: 25}.If("mould", 1),
@@ -17,7 +17,8 @@ var asks = []piece.Setting{
 	piece.Setting{Key: "m_round", Name: "inside diameter", Unit: "cm", Min: 1, Max: 100, Default: 7}.If("mould", 2),
 	piece.Setting{Key: "m_high", Name: "filled so high", Unit: "cm", Min: 0.5, Max: 100, Default: 6.5}.If("mould", 1, 2),
 	piece.Setting{Key: "m_ml", Name: "one cavity holds, to the fill line", Unit: "ml", Min: 1, Max: 1e6, Default: 100}.If("mould", 3),
-	piece.Whole("m_many", "moulds or cavities alike", 1, 1000, 1).If("mould", 1, 2, 3),
+	piece.Setting{Key: "m_g", Name: "batter that one mould holds", Unit: "g", Min: 1, Max: 1e6, Default: 1000}.If("mould", 4),
+	piece.Whole("m_many", "moulds or cavities alike", 1, 1000, 1).If("mould", 1, 2, 3, 4),
 	{Key: "oils", Name: "oils in your own recipe", Unit: "g", Min: 1, Max: 1e6, Default: 700},
 	{Key: "total", Name: "all of that recipe (its share of oils counts; the mould says how much is made)", Unit: "g", Min: 1, Max: 1e6, Default: 1000},
 	{Key: "batch", Name: "batter made at once, where it is more than the mould takes", Unit: "g", Min: 0, Max: 1e6},
@@ -29,6 +30,9 @@ var asks = []piece.Setting{
 func batch(asked piece.Values) piece.Batch {
 	return piece.Batch{Oils: 100 * asked["oils"] / asked["total"], Dose: asked["rate"]}
 }
+
+// batterDensity is what a millilitre of batter weighs, in g.
+const batterDensity = 1.02
 
 // percentOfBatter is the basis of doses that are not by the oils, of material.DoseBases.
 const percentOfBatter = "% of batter"
@@ -126,6 +130,9 @@ func batterOf(m piece.Making) (quantity.BatterIn, string) {
 	case 3:
 		in.Volume, in.Cavities = ask("m_ml"), &many
 		return in, fmt.Sprintf("%g cavities of %g ml", many, *in.Volume)
+	case 4:
+		in.Density, in.Volume, in.Cavities = new(batterDensity), new(m.Asked["m_g"]/batterDensity), &many
+		return in, fmt.Sprintf("%g × a mould that holds %g g of batter", many, m.Asked["m_g"])
 	}
 	bars := m.Asked["bars"]
 	if v, there := m.Values["bars"]; there {

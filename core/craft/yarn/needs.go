@@ -87,15 +87,22 @@ func needs(m piece.Making) []piece.Need {
 		if w, h := m.Asked["sw_w"], m.Asked["sw_h"]; w > 0 && h > 0 {
 			wide, high = w, h
 		}
+		sides := 1.0
+		if m.Piece.Pattern == jumperPattern.Key {
+			sides = jumperSides
+		}
 		for i, area := range m.AreasOf() {
 			side := math.Sqrt(area) / 10
 			if side == 0 {
 				continue
 			}
 			got, ok := piece.Work(&out[i], quantity.KnitArea, quantity.KnitAreaIn{Parts: []quantity.KnitPart{{Width: side, Length: side,
-				Count: new(float64(m.Times))}},
+				Count: new(sides * float64(m.Times))}},
 				SwatchW: wide, SwatchH: high, SwatchG: m.Asked["sw_g"], MPer100g: m.Asked["metres"], SkeinG: m.Asked["skein"], WastePct: &waste})
 			if ok {
+				if sides > 1 {
+					out[i].Working = append([]string{"front and back alike, and sleeves that lie double: what is drawn counts twice"}, out[i].Working...)
+				}
 				out[i].Amount = got.Exact.Grams
 			}
 		}

@@ -28,8 +28,10 @@ func work(m piece.Making) []piece.Task {
 		}
 		changes = float64(len(m.Cards))
 		each = piece.Spread{Usual: each.Usual * 1.4, Least: each.Least * 1.4, Most: each.Most * 1.4}
-	default: // crochet, by its area
-		stitches = m.Piece.Area() / (usualStitch * usualRow)
+	default: // by its area, a jumper's on both sides
+		if stitches = m.Piece.Area() / (usualStitch * usualRow); m.Piece.Pattern == jumperPattern.Key {
+			stitches *= jumperSides
+		}
 		changes = float64(len(m.Piece.Regions))
 		each = piece.Spread{Usual: 4.0 / 60, Least: 2.5 / 60, Most: 8.0 / 60}
 	}

@@ -15,7 +15,7 @@ import (
 // Craft is knitting and crochet.
 func Craft() piece.Craft {
 	return piece.Craft{Name: "knitting or crochet", Kinds: []string{"yarn", "thread", "notion"}, From: 3, To: 5,
-		Patterns: []piece.Pattern{rowsPattern, strandedPattern, grannyPattern}, Together: together, Asks: asks, Needs: needs, Work: work,
+		Patterns: []piece.Pattern{rowsPattern, strandedPattern, grannyPattern, jumperPattern}, Together: together, Asks: asks, Needs: needs, Work: work,
 		Sitting: piece.LintFirst, Fit: fit}
 }
 

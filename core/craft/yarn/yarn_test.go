@@ -89,3 +89,27 @@ func TestCarriedYarnsAreToldFromSix(t *testing.T) {
 	require.Len(t, six, 1)
 	assert.Contains(t, six[0].Words, "behind 6 stitches")
 }
+
+// A jumper's drawn area is half of what is knitted: the body a rectangle but for its neck and shoulders, each sleeve the
+// trapezoid between armhole and cuff.
+func TestJumperByItsChest(t *testing.T) {
+	v := piece.Values{"chest": 96, "ease": 10, "long": 62, "arm": 46, "rib": 6, "bands": 3}
+	p, err := jumperPattern.Build(v, nil)
+	require.NoError(t, err)
+	share := map[string]float64{}
+	for i, a := range p.Areas() {
+		share[p.Parts[i].Key] = a / 100
+	}
+	assert.InDelta(t, 2*46*(.23*96+.11*96)/2, share["sleeves"]+share["cuffs"], 1, "two of 22.1 to 10.6 cm over 46 cm")
+	assert.InDelta(t, 53*6, share["hem"], .01)
+	around := share["body"] + share["hem"] + share["neck"] + share["band1"] + share["band2"] + share["band3"]
+	assert.InDelta(t, 53*62, around, 250, "53 × 62 cm, less neck and shoulders")
+	for chest := 40.0; chest <= 200; chest += 20 {
+		v["chest"] = chest
+		then, err := jumperPattern.Build(v, nil)
+		require.NoError(t, err, chest)
+		for i, a := range then.Areas() {
+			assert.Positive(t, a, "%g cm: %s", chest, then.Parts[i].Name)
+		}
+	}
+}
