@@ -152,7 +152,7 @@ func TestRowsAreOrdered(t *testing.T) {
 	t.Parallel()
 	s := testroom.Studio(t, stages.All()...)
 	id, _ := testroom.Quilt(t, s)
-	p := testroom.Do(t, s, id, plan.ChoosePiece{Pattern: "rows", Settings: map[string]float64{"colours": 3, "rows": 6, "order": 1, "row": 4}})
+	p := inOrder(t, s, id, plan.ChoosePiece{Pattern: "rows", Settings: map[string]float64{"colours": 3, "rows": 6, "order": 1, "row": 4}})
 	assert.Equal(t, "6A 2B 6C", testroom.Line(p))
 	p = testroom.Do(t, s, id, proportion.WriteInput{Text: "10A 8mm B"})
 	assert.Equal(t, "10A 2B", testroom.Line(p))

@@ -1,6 +1,7 @@
 package craft
 
 import (
+	"slices"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -61,6 +62,19 @@ func TestDrawnShapesAreCutWhole(t *testing.T) {
 	assert.Equal(t, .25, border.Amount, "a fat quarter")
 	assert.Contains(t, border.Working[len(border.Working)-1], "longer than a fat quarter is joined")
 	assert.Equal(t, piece.FatQuarter, border.Step)
+}
+
+// Cloth that is kept in fat quarters is cut of them, its binding too: 165 cm in four strips of 53 cm, 4 × 6.5 cm and a tenth
+// of 50 cm. What is bought by length stays so.
+func TestClothKeptInFatQuarters(t *testing.T) {
+	of, m := drawnQuilt(t)
+	at := slices.IndexFunc(m.Cards, func(c piece.Taken) bool { return c.Name == "Binding" })
+	m.Cards[at].Quarters = true
+	binding := needOf(t, of.Needs(m), m, "Binding")
+	assert.Equal(t, []float64{.25, piece.FatQuarter}, []float64{binding.Amount, binding.Step}, "28.6 cm of 50")
+	assert.InDelta(t, .0605, needOf(t, of.Needs(m), m, "strip").Amount, 1e-9)
+	m.Times = 2
+	assert.Equal(t, .25*2, needOf(t, of.Needs(m), m, "Binding").Amount)
 }
 
 // Bias binding: the joins of its strips are allowed for where they take more than the usual tenth.

@@ -11,6 +11,9 @@ import (
 // AmountWords are an amount with its unit.
 func AmountWords(v float64, unit string) string {
 	switch {
+	case unit == Quarter:
+		v = math.Round(10*v) / 10
+		return fmt.Sprintf("%g %s", v, map[bool]string{true: Quarter, false: Quarter + "s"}[v == 1])
 	case unit == "m" && v >= 0.995:
 		return fmt.Sprintf("%.2f m", v)
 	case unit == "m":

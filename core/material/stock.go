@@ -38,16 +38,20 @@ const (
 
 var (
 	lengths = []Unit{{"m", 1}, {"cm", 0.01}, {"yd", metresPerYard}, {"in", metresPerInch}}
+	cloths  = append(slices.Clone(lengths), Unit{Quarter, 0.25}) // half as wide as the cloth, and 50 cm
 	weights = []Unit{{"g", 1}, {"kg", 1000}, {"oz", gramsPerOunce}, {"lb", gramsPerPound}}
 	volumes = []Unit{{"ml", 1}, {"l", 1000}, {"fl oz", millilitresPerFlOz}}
 	pieces  = []Unit{{"pieces", 1}, {"dozen", 12}}
 )
 
+// Quarter is the unit of cloth that is kept in fat quarters.
+const Quarter = "fat quarter"
+
 // StockOf says how a kind is counted.
 func StockOf(kind string) Stock {
 	switch kind {
 	case "fabric":
-		return Stock{lengths, ""}
+		return Stock{cloths, ""}
 	case "yarn":
 		return Stock{weights, "ball"}
 	case "thread":
@@ -128,8 +132,8 @@ func UnitOf(kind, word string) string {
 }
 
 // UsualPack is what one pack of a kind usually holds, in its base unit, where lists count packs and do not say: a ball of
-// yarn 50 g, a pot of paint 17 ml; 0 for a kind without one.
-func UsualPack(kind string) float64 { return map[string]float64{"yarn": 50, "paint": 17}[kind] }
+// yarn 50 g, a pot of paint 17 ml, a spool of filament 1 kg; 0 for a kind without one.
+func UsualPack(kind string) float64 { return map[string]float64{"yarn": 50, "paint": 17, "filament": 1000}[kind] }
 
 // Said is what a list says is there of a kind, such as 1 spool: a lot, or words for the remark where
 // the kind is not counted so or it is not known what a pack holds.

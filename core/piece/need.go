@@ -26,6 +26,8 @@ type Taken struct {
 	Kind string  // of material; empty for a colour that no material has yet
 	Pack float64 // what one holds, 0 when not known
 
+	Quarters bool // it is cloth that is kept in fat quarters
+
 	Dose    float64 // at which its colour was tried, 0 when not known
 	DoseOf  string  // the basis of that, of material.DoseBases
 	Limit   float64 // that its supplier allows, 0 when not known

@@ -118,9 +118,12 @@ func (v *BuyView) row(s *Section, n needed, asked piece.Values, held map[uint]ke
 		r.Cuts, r.Sizes, n.Spare = nil, nil, 0
 	}
 	unit := UnitOf(r.Kind)
-	r.spare, r.NeedWords, r.Got = n.Spare, material.AmountWords(r.Need, unit), v.Got(n.key)
+	r.spare, r.NeedWords, r.Got = n.Spare, r.amountWords(r.Need), v.Got(n.key)
 	if r.Problem == "" {
 		r.Spare = spareWords(n.Spare, unit)
+		if r.step == piece.FatQuarter && r.Spare != "" {
+			r.Spare = fmt.Sprintf("%.2g of them waste", n.Spare/piece.FatQuarter)
+		}
 	}
 	each, pack := packOf(n, asked)
 	r.pack = pack
@@ -144,6 +147,14 @@ func (v *BuyView) row(s *Section, n needed, asked piece.Values, held map[uint]ke
 	r.said(unit)
 	v.byParts(&r)
 	return r
+}
+
+// amountWords are an amount of a row, in its base unit, as it is counted: cloth that is cut of fat quarters in those.
+func (r *Row) amountWords(v float64) string {
+	if r.step == piece.FatQuarter {
+		return material.AmountWords(v/piece.FatQuarter, material.Quarter)
+	}
+	return material.AmountWords(v, UnitOf(r.Kind))
 }
 
 // ofCard names a row after its card. A card of a kind that is counted otherwise is a problem.
@@ -195,7 +206,7 @@ func (r *Row) onHand(s *Section, held map[uint]kept) {
 		if err != nil || amount <= 0 || l.State == material.UsedUp {
 			continue
 		}
-		said, name := material.AmountWords(amount, unit), "no lot"
+		said, name := r.amountWords(amount), "no lot"
 		if l.Name != "" {
 			said, name = said+" of lot "+l.Name, l.Name
 		}
@@ -250,7 +261,7 @@ func (r *Row) said(unit string) {
 	switch {
 	case r.Packs == 0:
 		if r.Need > 0 && r.OnHand > r.Need {
-			r.Left = material.AmountWords(r.OnHand-r.Need, unit) + " left afterwards"
+			r.Left = r.amountWords(r.OnHand-r.Need) + " left afterwards"
 			if r.Kind == "marker or pencil" {
 				r.Left = "enough left, for it takes " + r.NeedWords
 			}

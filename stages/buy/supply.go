@@ -117,6 +117,7 @@ func making(p *plan.Plan, of piece.Craft, s *Section, asked piece.Values) (m pie
 				Limit: c.Dose.Limit, LimitOf: c.Dose.LimitBasis}
 			if c.ID != 0 {
 				taken.Kind = c.Kind
+				taken.Quarters = slices.ContainsFunc(c.Lots, func(l material.Lot) bool { return l.Unit == material.Quarter })
 			}
 			mix := mixOf(p, c.Key)
 			if taken.DoseOf == material.DoseBases()[2] { // of fibre, which says nothing of a batch

@@ -57,7 +57,7 @@ func needs(m piece.Making) []piece.Need {
 			continue
 		}
 		longest := sheet - 2*m.Asked["seam"]
-		if soldAs(m, bound[card]) == piece.FatQuarter {
+		if soldAs(m, card, bound[card]) == piece.FatQuarter {
 			longest = quarterWide - 2*m.Asked["seam"]
 		}
 		s, ruler := shapeOf(r.Region)
@@ -84,7 +84,7 @@ func needs(m piece.Making) []piece.Need {
 	}
 	var out []piece.Need
 	for card := range m.Cards {
-		n := piece.Need{Card: card, Kind: "fabric", Step: soldAs(m, bound[card]), Wide: sheet}
+		n := piece.Need{Card: card, Kind: "fabric", Step: soldAs(m, card, bound[card]), Wide: sheet}
 		lines := ordered(counts[card])
 		if len(lines) > 0 {
 			lay(&n, m, lines, counts[card])
@@ -103,9 +103,16 @@ func needs(m piece.Making) []piece.Need {
 			if along < 2*(wide+high)-1e-6 {
 				in.Along = &along
 			}
+			if n.Step == piece.FatQuarter {
+				in.WOF = new(quarterWide)
+			}
 			if res, ok := piece.Work(&n, quantity.Binding, in); ok {
-				n.Amount += res.Exact.WithWaste / 100 * float64(m.Times)
-				n.Spare += (res.Exact.WithWaste - res.Exact.Length) / 100 * float64(m.Times)
+				bought, bare := res.Exact.WithWaste/100*float64(m.Times), res.Exact.Length/100*float64(m.Times)
+				if n.Step == piece.FatQuarter { // strips of it, joined
+					bought = math.Ceil(100*bought/quarterHigh-1e-9) * piece.FatQuarter
+					bare *= quarterWide / m.Asked["wof"]
+				}
+				n.Amount, n.Spare = n.Amount+bought, n.Spare+bought-bare
 			}
 		}
 		if n.Amount > 0 && n.Amount < leastCut && n.Step != piece.FatQuarter {
@@ -136,9 +143,10 @@ const leastCut = 0.05
 // Size of a fat quarter in cm.
 const quarterWide, quarterHigh = 53.0, 50.0
 
-// soldAs is the step in m by which the cloth of a card is sold; what binds is cut across the whole width.
-func soldAs(m piece.Making, bound float64) float64 {
-	if m.Asked["sold"] == 2 && bound == 0 {
+// soldAs is the step in m by which the cloth of a card is sold: what is kept in fat quarters is cut of them; else what
+// binds is cut across the whole width.
+func soldAs(m piece.Making, card int, bound float64) float64 {
+	if m.Cards[card].Quarters || m.Asked["sold"] == 2 && bound == 0 {
 		return piece.FatQuarter
 	}
 	return m.ClothStep()
