@@ -284,14 +284,14 @@ type begin struct {
 }
 
 // begun are the materials that a plan's first colours add to a shelf, and where each of them is found then. A colour
-// that stands among them twice under one name is one; one without a name is called by its family.
+// that stands among them twice under one name is one; one without a name is called by its colour.
 func begun(sh *shelf.Shelf, all []material.Material) (fresh []material.Material, at []begin, err error) {
 	taken := func(name string) bool {
 		return sh.Named(name) != nil || slices.ContainsFunc(fresh, func(m material.Material) bool { return strings.EqualFold(m.Name, name) })
 	}
 	for _, m := range all {
 		if m.Name == "" {
-			m.Name = words.Capital(string(colour.Family(m.Colour)))
+			m.Name = colour.PlainName(m.Colour)
 		}
 		if known := sh.Named(m.Name); known != nil && known.Colour == m.Colour {
 			if !slices.Contains(at, begin{known: known.ID}) {

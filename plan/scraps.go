@@ -55,7 +55,7 @@ func (e TearPalette) Do(d *Draft) (string, error) {
 	}
 	scraps := slices.Clone(d.Plan.Scraps)
 	for i, c := range e.Colour {
-		name := shelf.FreeName(words.Capital(string(colour.Family(c.Colour))), "again", func(n string) bool {
+		name := shelf.FreeName(colour.PlainName(c.Colour), "again", func(n string) bool {
 			return slices.ContainsFunc(scraps, func(s Scrap) bool { return strings.EqualFold(s.Name, n) })
 		})
 		scraps = append(scraps, Scrap{Key: key + i, Name: name, L: c.Colour.L, A: c.Colour.A, B: c.Colour.B, Uncertainty: photoDoubt,

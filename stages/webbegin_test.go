@@ -39,7 +39,7 @@ func TestAFirstPlanFromPastedColours(t *testing.T) {
 	assert.Contains(t, plain(body), "Your colours are on the shelf, and in the tray of a first plan.")
 	p := testroom.MustOpen(t, m.work, 1)
 	assert.Equal(t, []string{"Yarn in 5 colours", "knitting or crochet"}, []string{p.Plan.Name, p.Craft})
-	assert.Regexp(t, `^Plum:stripe \d Moth wing:stripe \d Violet:stripe \d Reed:stripe \d Teal:stripe \d$`, testroom.Tray(p))
+	assert.Regexp(t, `^Plum:stripe \d Moth wing:stripe \d Amethyst:stripe \d Reed:stripe \d Teal:stripe \d$`, testroom.Tray(p))
 	typed, opened := 0, 0
 	for at, kinds := range map[*int][]note.Note{&typed: balance.Notes(p.Piece.Layout(), p.Colours()), &opened: balance.Notes(p.Layout(), p.Colours())} {
 		for _, n := range kinds {

@@ -111,3 +111,14 @@ func TestAmountsBehindAComma(t *testing.T) {
 	_, _, ok = Count("2 balls, ragged")
 	assert.False(t, ok)
 }
+
+func TestPlainNameOfAColour(t *testing.T) {
+	for name := range plainNames {
+		c, _ := Plain(name)
+		got, _ := Plain(PlainName(c.Lab()))
+		assert.Less(t, DeltaE2000(c.Lab(), got.Lab()), 1e-9, "%s is called %s", name, PlainName(c.Lab()))
+	}
+	c, err := ParseHex("#a5522d")
+	require.NoError(t, err)
+	assert.Equal(t, "Sienna", PlainName(c.Lab()))
+}

@@ -1,6 +1,12 @@
 package colour
 
-import "strings"
+import (
+	"maps"
+	"math"
+	"slices"
+	"strings"
+	"sync"
+)
 
 // PlainDoubt is how far a colour known by a plain name may be off, in ΔE00.
 const PlainDoubt = 12.0
@@ -62,4 +68,30 @@ func Plain(name string) (c RGB, ok bool) {
 	o.L, o.C = max(.12, min(.97, o.L+shift.lighter)), o.C*shift.chroma
 	c, _ = o.RGB()
 	return c, true
+}
+
+// plainLabs are the plain names in order, with their colours.
+var plainLabs = sync.OnceValue(func() (out []struct {
+	name string
+	lab  Lab
+}) {
+	for _, name := range slices.Sorted(maps.Keys(plainNames)) {
+		c, _ := ParseHex(plainNames[name]) // a test reads them all
+		out = append(out, struct {
+			name string
+			lab  Lab
+		}{strings.ToUpper(name[:1]) + name[1:], c.Lab()})
+	}
+	return out
+})
+
+// PlainName is the plain name nearest to a colour by ΔE00, such as Plum, with a capital.
+func PlainName(c Lab) string {
+	best, name := math.Inf(1), ""
+	for _, p := range plainLabs() {
+		if d := DeltaE2000(p.lab, c); d < best {
+			best, name = d, p.name
+		}
+	}
+	return name
 }

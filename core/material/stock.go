@@ -133,7 +133,9 @@ func UnitOf(kind, word string) string {
 
 // UsualPack is what one pack of a kind usually holds, in its base unit, where lists count packs and do not say: a ball of
 // yarn 50 g, a pot of paint 17 ml, a spool of filament 1 kg; 0 for a kind without one.
-func UsualPack(kind string) float64 { return map[string]float64{"yarn": 50, "paint": 17, "filament": 1000}[kind] }
+func UsualPack(kind string) float64 {
+	return map[string]float64{"yarn": 50, "paint": 17, "filament": 1000}[kind]
+}
 
 // Said is what a list says is there of a kind, such as 1 spool: a lot, or words for the remark where
 // the kind is not counted so or it is not known what a pack holds.

@@ -41,8 +41,8 @@ func TestAPaletteIsPastedInOneGo(t *testing.T) {
 	p := testroom.MustOpen(t, k, id)
 	page := gather.ScrapPage(p)
 	require.Len(t, page, 3)
-	assert.Equal(t, []string{"Dusk", "Milk", "Blue"}, []string{page[0].Name, page[1].Name, page[2].Name},
-		"one without a name is called by its family")
+	assert.Equal(t, []string{"Dusk", "Milk", "Sky"}, []string{page[0].Name, page[1].Name, page[2].Name},
+		"one without a name is called by its colour")
 	assert.Equal(t, "Plum curtain", page[0].Near[0].Name, "the nearest cloth, though a paint lies nearer")
 	assert.Len(t, page[0].Near, 3)
 

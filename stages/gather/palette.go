@@ -68,7 +68,7 @@ func lay(d *plan.Draft, l colour.Listed) error {
 	c := l.RGB.Lab()
 	name := l.Name
 	if name == "" {
-		name = shelf.FreeName(words.Capital(string(colour.Family(c))), "again", func(n string) bool {
+		name = shelf.FreeName(colour.PlainName(c), "again", func(n string) bool {
 			return slices.ContainsFunc(d.Plan.Scraps, func(s plan.Scrap) bool { return strings.EqualFold(s.Name, n) })
 		})
 	}

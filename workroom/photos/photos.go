@@ -197,6 +197,14 @@ func (b photoBody) Made(whole shelf.Box) template.URL {
 // Address is its query as part of an address.
 func (b photoBody) Address() template.URL { return template.URL(b.Query) }
 
+// Much is how much there is of one of its kind, for an example.
+func (b photoBody) Much() string {
+	if pack := material.StockOf(b.Kind).Pack; pack != "" {
+		return "1 " + pack
+	}
+	return "2 " + material.StockOf(b.Kind).Units[0].Name
+}
+
 // FieldLayers are the numbers of layers that a field of a photographed chart may be of.
 func (b photoBody) FieldLayers() []int {
 	var out []int
@@ -273,7 +281,7 @@ func (s pages) showPhoto(c *gin.Context, status int, q url.Values, problem strin
 			rest[k] = v
 		}
 		rest["box"] = slices.Delete(slices.Clone(q["box"]), i, i+1)
-		name := shelf.FreeName(words.Capital(string(colour.Family(t.Colour))), "another", func(n string) bool { return names[n] || sh.Named(n) != nil })
+		name := shelf.FreeName(colour.PlainName(t.Colour), "another", func(n string) bool { return names[n] || sh.Named(n) != nil })
 		if i < len(typed) {
 			name = typed[i]
 		}
