@@ -1,6 +1,7 @@
 package web
 
 import (
+	"encoding/json"
 	"fmt"
 	"html/template"
 	"net/http"
@@ -20,7 +21,20 @@ type OnPiece struct {
 	Shape  template.HTML // its outlines; empty where the page has them
 	Box    string
 	Paints template.CSS
+	Parts  []partHere
 	Empty  bool // no part has a card
+}
+
+// partHere is a part by its key, and the key of its card, 0 for none.
+type partHere struct {
+	Key  string `json:"key"`
+	Card int    `json:"card"`
+}
+
+// Pressed are the parts as the page's module reads them, as JSON.
+func (o *OnPiece) Pressed() (string, error) {
+	all, err := json.Marshal(o.Parts)
+	return string(all), err
 }
 
 // shape is a piece as a symbol of the page, and its view box.
@@ -45,9 +59,11 @@ func (s *Server) onPiece(c *gin.Context, p *Page, grey bool) (*OnPiece, error) {
 	}
 	labs := make([]*colour.Lab, len(pc.Parts))
 	for i, at := range p.Plan.Fill() {
+		here := partHere{Key: pc.Parts[i].Key}
 		if at >= 0 {
-			labs[i], out.Empty = &p.Plan.Tray[at].Colour, false
+			labs[i], out.Empty, here.Card = &p.Plan.Tray[at].Colour, false, p.Plan.Tray[at].Key
 		}
+		out.Parts = append(out.Parts, here)
 	}
 	look := p.View
 	look.ValuesOnly = look.ValuesOnly || grey

@@ -3,6 +3,7 @@
 
 import { bench, change, onBench, query, send, show } from './bench.js';
 import { chosen, choose, chooseNth, startTray, swap } from './tray.js';
+import { startOnPiece } from './onpiece.js';
 import { keys, keysAct, letter, pressed, setKeysAct } from './keys.js';
 
 document.addEventListener('submit', (e) => {
@@ -137,3 +138,4 @@ onBench(() => {
 
 if (location.hash === '#find') document.getElementById('find')?.focus();
 startTray();
+startOnPiece();
