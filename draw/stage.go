@@ -115,6 +115,9 @@ func Piece(light Light, p piece.Piece, parts []PiecePart, look PieceLook) (Scene
 			rgb, _ := light.Show(*part.Lab)
 			// Stroked in its own colour, so that no seam shows between parts.
 			st = Style{Fill: Solid(rgb), Stroke: Solid(rgb), Width: 0.8}
+			if rgb.Lab().L < darkUnder {
+				st.Class = "dark" // its focus is white
+			}
 			card = part.Card
 			over = append(over, fades[i]...)
 			id := "surface-" + part.Key
@@ -152,6 +155,9 @@ func Piece(light Light, p piece.Piece, parts []PiecePart, look PieceLook) (Scene
 	}
 	return s, nil
 }
+
+// darkUnder is the L* as shown under which a part is dark.
+const darkUnder = 55.0
 
 // noCard is how a part without a card is drawn.
 var noCard = Style{Fill: Clear, Stroke: Ink, Width: 1, Dash: []float64{6, 5}, Class: "part-empty"}
