@@ -1,7 +1,12 @@
 package draw
 
 import (
+	"bytes"
 	"fmt"
+	"image"
+	imagedraw "image/draw"
+	"image/jpeg"
+	"image/png"
 	"math"
 
 	"lampfern/core/card"
@@ -23,6 +28,7 @@ type AgreeSheet struct {
 type AgreeCard struct {
 	Name, Parts, Known string
 	Colour             colour.Lab
+	JPEG               []byte // its picture; nil for none
 }
 
 // Agree draws a sheet for a client to sign: the piece in each colourway, every card with a
@@ -74,6 +80,11 @@ func Agree(p card.Paper, a AgreeSheet) ([]Scene, error) {
 		s.Add(Shape{Path: Box(margin, y, glue, rowHigh-3), Style: Style{Fill: Solid(rgb)}, Title: c.Name},
 			Shape{Path: Box(margin+glue+3, y, glue, rowHigh-3), Style: Style{Stroke: Ink, Width: .2, Dash: []float64{1.5, 1.2}}},
 			Text{At: Point{margin + glue + 3 + glue/2, y + 8.4}, Words: "real swatch here", Size: 2.8, Anchor: Middle, Paint: Ink})
+		if c.JPEG != nil {
+			if data, err := cropped(c.JPEG, glue/(rowHigh-3)); err == nil { // else its colour is shown
+				s.Add(Bitmap{X: margin, Y: y, Width: glue, Height: rowHigh - 3, PNG: data})
+			}
+		}
 		left, rest := margin+2*glue+8, room-2*glue-8
 		s.Add(Text{At: Point{left, y + 4}, Words: fit(c.Name, 4, true, rest), Size: 4, Bold: true, Paint: Ink},
 			Text{At: Point{left, y + 9}, Words: fit(c.Parts, 3.2, false, rest), Size: 3.2, Paint: Ink},
@@ -102,4 +113,22 @@ func Agree(p card.Paper, a AgreeSheet) ([]Scene, error) {
 			Text{At: Point{x, y + 24}, Words: words, Size: 3, Paint: Ink})
 	}
 	return out, nil
+}
+
+// cropped is the middle of a JPEG as a PNG of so many times its height.
+func cropped(data []byte, wide float64) ([]byte, error) {
+	img, err := jpeg.Decode(bytes.NewReader(data))
+	if err != nil {
+		return nil, fmt.Errorf("reading a print: %w", err)
+	}
+	b := img.Bounds()
+	w, h := b.Dx(), int(float64(b.Dx())/wide)
+	if h > b.Dy() {
+		w, h = int(float64(b.Dy())*wide), b.Dy()
+	}
+	out := image.NewRGBA(image.Rect(0, 0, max(1, w), max(1, h)))
+	imagedraw.Draw(out, out.Bounds(), img, b.Min.Add(image.Pt((b.Dx()-w)/2, (b.Dy()-h)/2)), imagedraw.Src)
+	var buf bytes.Buffer
+	err = png.Encode(&buf, out)
+	return buf.Bytes(), err
 }

@@ -166,7 +166,7 @@ func TestANudgeAndAPageOfCombinations(t *testing.T) {
 	b.until("the wheel", `() => document.querySelector('h1').textContent === 'Wheel'`)
 	b.tabTo("#keep-scheme")
 	b.press(input.Enter)
-	b.click("#to-combinations")
+	b.visit("/plans/9/combinations")
 	b.click("#keep-tray")
 	require.Len(t, b.MustElements("#tried li"), 2)
 	b.MustElement("#remark-1").MustInput("for the second coat")

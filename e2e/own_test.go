@@ -136,6 +136,7 @@ func TestADrawingByMouseAndKeyboard(t *testing.T) {
 func TestPinsGroupsAndHiddenNotes(t *testing.T) {
 	t.Parallel()
 	b := serve(t, true).open("/plans/9/proportion")
+	b.click("#parts summary")
 	b.click("#pin-sashing")
 	b.MustElement("#fill-sashing").MustSelect("Moth wing")
 	b.settle()

@@ -17,6 +17,7 @@ func TestAPartInMoreThanOneTone(t *testing.T) {
 		b.click(`#pieces li:nth-child(2) button`)
 		b.visit("/plans/3/proportion")
 		assert.True(t, b.MustHas("#part-cloak--shade"), "its cloak is shaded already")
+		b.MustEval(`() => { document.getElementById('parts').open = true }`)
 		b.click("#divide summary")
 		b.MustElement("#divide-part").MustSelect("Tunic")
 		b.MustElement("#divide-card").MustSelect("River blue")

@@ -129,7 +129,7 @@ func TestEveryPageAnswers(t *testing.T) {
 		"/healthz":     "ok",
 		"/shelf?q=owl": "of 164 materials", "/shelf?family=olive": "of 164 materials", "/shelf?page=3": "page 3 of 3",
 		"/shelf?page=99": "page 3 of 3", "/shelf?q=zzz": "Nothing on the shelf answers this",
-		"/plans/8/proportion": "Force of the colours", "/plans/8/pieces": "Waistcoat is in use", "/plans/6/draft": "96 ends and 768 picks",
+		"/plans/8/proportion": "Force and temperature", "/plans/8/pieces": "Waistcoat is in use", "/plans/6/draft": "96 ends and 768 picks",
 		"/plans/6/second": "told apart up to 7 m away", "/plans/7/stitches": "16 × 22 stitches",
 		"/plans/7/draft": "Choose a woven cloth on Proportion first", "/plans/6/drawing": "Choose your own drawing on Proportion first",
 		"/plans/6/ways": "Every way round", "/plans/9/ways?beside=1": "times as strongly as Moth wing",

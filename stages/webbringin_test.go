@@ -228,7 +228,7 @@ func TestOffersSayWhatIsLeftOut(t *testing.T) {
 	t.Parallel()
 	m := visit(t, true)
 	_, body := m.get("/plans/9/wheel")
-	left := regexp.MustCompile(`(\d+) materials of other kinds are left out here`).FindStringSubmatch(body)
+	left := regexp.MustCompile(`(\d+) of other <a href="/plans/9/brief#made-of">kinds</a> left out`).FindStringSubmatch(body)
 	require.NotNil(t, left, "a quilt is offered cloth, thread and notions")
 	sh, err := m.work.Shelf(t.Context())
 	require.NoError(t, err)
@@ -246,8 +246,8 @@ func TestOffersSayWhatIsLeftOut(t *testing.T) {
 	}
 	// One key shows them, and leaves them out again.
 	_, body = m.get("/view?others=1&back=/plans/9/wheel")
-	assert.NotContains(t, body, "left out here")
-	assert.Contains(t, plain(body), "Materials of every kind are shown.")
+	assert.NotContains(t, body, "kinds</a> left out")
+	assert.Contains(t, plain(body), "Every kind is shown.")
 	_, body = m.get("/view?others=0&back=/plans/9/wheel")
 	assert.Contains(t, body, left[0])
 	_, body = m.get("/plans/9/nudge?seed=4711&n=5")

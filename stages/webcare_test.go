@@ -177,7 +177,7 @@ func TestADamagedWorkroomIsLookedAt(t *testing.T) {
 	}
 	code, body := m.get("/shelf")
 	assert.Equal(t, http.StatusOK, code)
-	assert.Contains(t, plain(body), " materials.", "what can be read is shown")
+	assert.Contains(t, plain(body), " materials, filed from yellows", "what can be read is shown")
 	_, body = m.post("/plans", url.Values{"name": {"New"}, "craft": {"quilt"}})
 	assert.Contains(t, plain(body), "nothing more is written to it")
 	code, body = m.post("/care/salvage", nil)

@@ -7,6 +7,7 @@ import (
 	"net/http"
 	"net/url"
 	"regexp"
+	"slices"
 	"strings"
 	"sync"
 	"testing"
@@ -17,9 +18,11 @@ import (
 
 	"lampfern/exchange"
 	"lampfern/plan"
+	"lampfern/shelf"
 	"lampfern/stages/signoff"
 	"lampfern/standin"
 	"lampfern/store"
+	"lampfern/testroom"
 )
 
 // agreeing makes the first sheet of plan 9 and gives its address.
@@ -432,4 +435,39 @@ func TestSheetsGoIntoThePlanFile(t *testing.T) {
 		assert.Equal(t, http.StatusOK, status)
 		assert.Contains(t, plain(body), "Sheet 1 cannot be read any more")
 	}
+}
+
+// A client sees a print as a print, on the page, in the file and on paper; and a palette without a drawing as its cards.
+func TestAClientSeesPrintsAndPalettes(t *testing.T) {
+	t.Parallel()
+	m := visit(t, true)
+	sh, err := m.work.Shelf(t.Context())
+	require.NoError(t, err)
+	at := slices.IndexFunc(sh.Cards, func(c *shelf.Card) bool { return c.Picture != nil && c.Picture.Wide > 0 })
+	require.GreaterOrEqual(t, at, 0)
+	id, err := m.work.NewPlan(t.Context(), "Sprigs", "quilt")
+	require.NoError(t, err)
+	p := testroom.MustOpen(t, m.work, id)
+	for _, card := range sh.Cards[at:min(at+2, len(sh.Cards))] {
+		p = testroom.Do(t, m.work, id, plan.Pull{Material: card.ID})
+	}
+	path := fmt.Sprintf("/plans/%d/", id)
+	_, body := m.get(path + "signoff")
+	assert.Contains(t, plain(body), "this is what it would show today", "seen before it is made")
+	assert.Contains(t, body, `pattern id="surface-`, "a print on the piece")
+	make := url.Values{"do": {"make-sheet"}, "stage": {"signoff"}, "revision": {fmt.Sprint(p.Revision)}, "alone": {"1"}}
+	code, body := m.post(path+"change", make)
+	require.Equal(t, 200, code, plain(body))
+	assert.Contains(t, body, "data:image/jpeg;base64,")
+	assert.Contains(t, plain(body), "The plan is as sheet 1 holds it.")
+	_, file := m.get(path + "sheet.html?number=1")
+	assert.Contains(t, plain(file), "A palette of 2 cards")
+	assert.GreaterOrEqual(t, strings.Count(file, "data:image/jpeg;base64,"), 2, "on the piece, and beside its name")
+	assert.NotRegexp(t, `</b> <span>\d`, file, "no share of what is not drawn")
+	code, pdf := m.get(path + "sheet.pdf?number=1")
+	assert.Equal(t, 200, code)
+	assert.Contains(t, pdf, "/Image")
+	testroom.Do(t, m.work, id, plan.SetAside{Key: p.Tray[1].Key})
+	_, body = m.get(path + "signoff")
+	assert.Contains(t, plain(body), "is no longer among the cards.")
 }

@@ -144,7 +144,7 @@ func TestFormsOfRampsAndBriefs(t *testing.T) {
 	f.Set("count", "900")
 	assert.Contains(t, send("brief", f), "between 1 and 40")
 	assert.Contains(t, send("brief", url.Values{"do": {"mood"}, "mood": {"Gloom"}}), "no mood called")
-	assert.Contains(t, send("brief", url.Values{"do": {"mood"}, "mood": {"Velvet"}}), "Now: Velvet")
+	assert.Contains(t, send("brief", url.Values{"do": {"mood"}, "mood": {"Velvet"}}), "Begin with a mood: Velvet")
 	assert.Contains(t, send("brief", url.Values{"do": {"save-mood"}, "mood": {"Own"}, "words": {"mine"}}), "Own is kept among your moods")
 
 	_, body := m.get("/plans/9/nudge?seed=zero")

@@ -98,6 +98,7 @@ func (s *Server) Finder(c *gin.Context, sh *shelf.Shelf, address string) Finder 
 		b.Filters = append(b.Filters, f)
 		b.Narrowed = b.Narrowed || now.Get(name) != ""
 	}
+	b.Narrowed = q.Current || q.InStock
 	pick("kind", "every kind", material.Kinds())
 	pick("value", "any value", shelf.StepNames[:])
 	pick("clearness", "any clearness", []string{"clear", "soft", "greyed"})

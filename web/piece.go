@@ -68,7 +68,7 @@ func (s *Server) Surfaces(c *gin.Context, p *Page, parts []draw.PiecePart, fill 
 		}
 		t, f := p.Plan.Tray[at], &parts[i].Surface
 		f.Stitch, f.Finish = t.Kind == "yarn", t.Finish
-		if pic := t.Picture; pic != nil && pic.Wide > 0 && p.View.plainDaylight() {
+		if pic := t.Picture; pic != nil && pic.Wide > 0 && p.View.PlainDaylight() {
 			f.Picture = fmt.Sprintf("/photos/%s/piece.jpg?box=%.4f,%.4f,%.4f,%.4f", pic.Photo, pic.X, pic.Y, pic.W, pic.H)
 			f.Wide, f.High = pic.Wide, s.Desk.PictureHigh(c.Request.Context(), *pic)
 		}

@@ -205,7 +205,7 @@ func grey(v float64) colour.Lab { return colour.RGB{R: v / 255, G: v / 255, B: v
 // Coat is the style that shows a whole material: its picture in plain daylight
 // where it has one, else its colours side by side.
 func (v View) Coat(c *shelf.Card) template.CSS {
-	if p := c.Picture; p != nil && v.plainDaylight() {
+	if p := c.Picture; p != nil && v.PlainDaylight() {
 		rgb, _ := v.Show(c.Colour)
 		return template.CSS(fmt.Sprintf("background:%s url(/photos/%s/piece.jpg?box=%.4f,%.4f,%.4f,%.4f) center/cover", rgb.Hex(), p.Photo, p.X,
 			p.Y, p.W, p.H))
@@ -223,8 +223,8 @@ func (v View) Coat(c *shelf.Card) template.CSS {
 	return template.CSS("background:linear-gradient(100deg," + strings.Join(stops, ",") + ")")
 }
 
-// plainDaylight reports whether colours are shown as they are.
-func (v View) plainDaylight() bool {
+// PlainDaylight reports whether colours are shown as they are.
+func (v View) PlainDaylight() bool {
 	return v.Lamp.White == colour.WhiteD65 && !v.ValuesOnly && v.Eye == nil
 }
 

@@ -34,7 +34,7 @@ func TestASheetOfASet(t *testing.T) {
 		}
 		return "keep", d.KeepSet("Plain", whole)
 	}))
-	f, err := Freeze(k, p, []int{p.Colourways[0].Key}, nil)
+	f, err := Freeze(testroom.Ctx, k, p, []int{p.Colourways[0].Key}, nil, false)
 	require.NoError(t, err)
 	require.NoError(t, f.check())
 	assert.Len(t, f.Pieces, 2)
@@ -66,12 +66,12 @@ func TestASheetOfASet(t *testing.T) {
 
 	testroom.Do(t, k, id, plan.NamePiece{Key: 2, Name: "Cushion", Times: 6})
 	p = testroom.Do(t, k, id, plan.FillPart{Part: p.Piece.Parts[0].Key, Key: p.Tray[4].Key})
-	now, err := Freeze(k, p, nil, nil)
+	now, err := Freeze(testroom.Ctx, k, p, nil, nil, false)
 	require.NoError(t, err)
 	said := strings.Join(Changes(f, now), "\n")
 	assert.Contains(t, said, "made 6 times")
 	assert.Contains(t, said, " of the Cushion takes "+p.Tray[4].Name)
 	testroom.Do(t, k, id, plan.LeaveOut{Key: 1, Out: true})
-	_, err = Freeze(k, testroom.Do(t, k, id, plan.LeaveOut{Key: 2, Out: true}), nil, nil)
+	_, err = Freeze(testroom.Ctx, k, testroom.Do(t, k, id, plan.LeaveOut{Key: 2, Out: true}), nil, nil, false)
 	assert.ErrorContains(t, err, "Every piece of the set is left out")
 }

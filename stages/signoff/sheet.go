@@ -8,6 +8,7 @@ import (
 	"errors"
 	"fmt"
 	"io"
+	"log/slog"
 	"slices"
 	"strconv"
 	"strings"
@@ -20,6 +21,7 @@ import (
 	"lampfern/door"
 	"lampfern/plan"
 	"lampfern/plan/work"
+	"lampfern/shelf"
 	"lampfern/store"
 )
 
@@ -39,6 +41,8 @@ type Frozen struct {
 	// Pieces are those of a set, which Piece shows abreast, each with its size and how often it is
 	// made, in words; nil for a plan of one piece.
 	Pieces []string `json:"pieces,omitempty"`
+
+	Palette bool `json:"palette,omitempty"` // of a plan without a piece: Piece is its cards side by side
 }
 
 // Card is a card of a sheet.
@@ -46,6 +50,13 @@ type Card struct {
 	Name, Kind, Finish string
 	Colour             colour.Lab
 	Known              string // how its colour is known, and how far to trust it
+	Print              *Print `json:",omitempty"`
+}
+
+// Print is the picture of a card, a JPEG, and what it shows in mm.
+type Print struct {
+	JPEG       []byte
+	Wide, High float64
 }
 
 // Way is a colourway of a sheet: the card of each part of the piece, −1 for none, and the
@@ -92,13 +103,18 @@ const AsItIs = "as planned"
 
 // Freeze is a plan as a sheet holds it, with those of its colourways whose keys are given
 // beside it as it is: of a set all its pieces, and colourways of the set. doubt is what the maker's
-// work taught of colours known in one way, in ΔE00: none is trusted further.
-func Freeze(k *plan.Desk, p *plan.Plan, ways []int, doubt map[string]float64) (*Frozen, error) {
-	if p.Piece == nil {
-		return nil, words.Refuse("Choose a piece on Proportion first: a sheet shows it.")
-	}
+// work taught of colours known in one way, in ΔE00: none is trusted further. alone leaves the piece out: the cards side
+// by side.
+func Freeze(ctx context.Context, k *plan.Desk, p *plan.Plan, ways []int, doubt map[string]float64, alone bool) (*Frozen, error) {
 	f := &Frozen{Plan: p.Name, Craft: p.Craft, Times: 1}
-	z := freezer{f, map[string]int{}, doubt}
+	z := freezer{Frozen: f, at: map[string]int{}, doubt: doubt, print: func(t plan.TrayCard) *Print { return printOf(ctx, k, t) }}
+	if alone || p.Piece == nil {
+		if len(p.Tray) == 0 {
+			return nil, words.Refuse("Pull cards on Gather first: a sheet shows them, on the piece where there is one.")
+		}
+		z.palette(p.Tray)
+		return f, nil
+	}
 	pieces, err := k.Set(p)
 	if err != nil {
 		return nil, err
@@ -144,6 +160,58 @@ type freezer struct {
 	*Frozen
 	at    map[string]int // of a card of the tray, by its key and material, on the sheet
 	doubt map[string]float64
+	print func(plan.TrayCard) *Print
+}
+
+// Undrawn reports whether a plan has cards, and no piece yet that would show them.
+func Undrawn(p *plan.Plan) bool {
+	return p.Piece == nil || p.Pattern == "drawn" && len(p.Piece.Parts) < 2 && len(p.Tray) > 1 && len(p.Piece.Unders) == 0
+}
+
+// Cards of a palette in mm, and how many of them lie in a row.
+const (
+	tileWide, tileHigh, tileGap = 54.0, 86.0, 6.0
+	tileRow                     = 5
+)
+
+// palette puts the cards of a tray onto the sheet side by side.
+func (z freezer) palette(tray []plan.TrayCard) {
+	p := piece.Piece{Name: "Palette"}
+	w := Way{Name: AsItIs}
+	for i, t := range tray {
+		p.Parts = append(p.Parts, piece.Named(fmt.Sprintf("card%d", t.Key), t.Name))
+		x, y := float64(i%tileRow)*(tileWide+tileGap), float64(i/tileRow)*(tileHigh+tileGap)
+		p.Rect(i, x, y, tileWide, tileHigh)
+		p.Width, p.Height = max(p.Width, x+tileWide), max(p.Height, y+tileHigh)
+		w.Fill = append(w.Fill, z.card(t))
+		w.Shares = append(w.Shares, 1/float64(len(tray)))
+	}
+	z.Piece, z.Palette, z.Ways = p, true, []Way{w}
+}
+
+// printOf is the picture of a card as a sheet keeps it; nil where it has none, or the photo is gone.
+func printOf(ctx context.Context, k *plan.Desk, t plan.TrayCard) *Print {
+	pic := t.Picture
+	if pic == nil {
+		return nil
+	}
+	box := shelf.Box{X: pic.X, Y: pic.Y, W: pic.W, H: pic.H}
+	p, err := plan.Recall(k, fmt.Sprintf("signoff print %s %s %g", pic.Photo, box, pic.Wide), func() (*Print, error) {
+		photo, err := k.Photo(ctx, pic.Photo)
+		if err != nil {
+			return nil, err
+		}
+		data, err := photo.Piece(box)
+		if err != nil {
+			return nil, err
+		}
+		return &Print{data, pic.Wide, k.PictureHigh(ctx, *pic)}, nil
+	})
+	if err != nil {
+		slog.Warn("a print is not on the sheet", "material", t.Name, "err", err)
+		return nil
+	}
+	return p
 }
 
 // wayOf is one piece in a way: the cards of a tray on its parts, and how often it is made.
@@ -222,7 +290,7 @@ func (z freezer) card(t plan.TrayCard) int {
 	if t.ID == 0 {
 		known = "a colour that no material has yet"
 	}
-	z.Cards = append(z.Cards, Card{t.Name, t.Kind, t.Finish, t.Colour, known})
+	z.Cards = append(z.Cards, Card{t.Name, t.Kind, t.Finish, t.Colour, known, z.print(t)})
 	return z.at[key]
 }
 
@@ -318,6 +386,7 @@ type Make struct {
 	Terms string `form:"terms,optional"`
 	Days  int    `form:"days,optional"`
 	Times int    `form:"times,optional"`
+	Alone bool   `form:"alone,optional"` // the cards without the piece
 
 	ways []int
 }
@@ -349,7 +418,7 @@ func (e Make) Act(ctx context.Context, k *plan.Desk, p *plan.Plan) (string, erro
 	if err != nil {
 		return "", err
 	}
-	f, err := Freeze(k, p, e.ways, prefs.Doubt)
+	f, err := Freeze(ctx, k, p, e.ways, prefs.Doubt, e.Alone)
 	if err != nil {
 		return "", err
 	}
@@ -399,7 +468,9 @@ func Changes(was, now *Frozen) (out []string) {
 				say("No longer: %s.", one)
 			}
 		}
-	} else if was.Piece.Pattern != now.Piece.Pattern {
+	} else if was.Palette && now.Palette {
+		// its cards are told below
+	} else if was.Piece.Pattern != now.Piece.Pattern || was.Palette != now.Palette {
 		say("The piece is another: %s in the place of %s.", now.Piece.Name, was.Piece.Name)
 	} else if near := func(a, b float64) bool { return a-b < 0.5 && b-a < 0.5 }; !near(was.Piece.Width, now.Piece.Width) ||
 		!near(was.Piece.Height, now.Piece.Height) {

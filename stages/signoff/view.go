@@ -160,9 +160,12 @@ func Look(ctx context.Context, k *plan.Desk, p *plan.Plan, number int) (*View, e
 	if err != nil {
 		return nil, err
 	}
-	if v.Now, err = Freeze(k, p, nil, prefs.Doubt); err != nil {
-		v.Cannot = err.Error()
+	now := func(alone bool) {
+		if v.Now, err = Freeze(ctx, k, p, nil, prefs.Doubt, alone); err != nil {
+			v.Cannot = err.Error()
+		}
 	}
+	now(Undrawn(p))
 	if len(v.Sheets) == 0 {
 		return v, nil
 	}
@@ -172,6 +175,10 @@ func Look(ctx context.Context, k *plan.Desk, p *plan.Plan, number int) (*View, e
 		v.Broken = fmt.Sprintf("Sheet %d cannot be read any more, though its answers are kept. Make the next one.", v.Chosen.Number)
 		v.Chosen, v.Frozen = nil, nil
 		return v, nil
+	}
+	if v.Frozen.Palette != Undrawn(p) {
+		v.Cannot = ""
+		now(v.Frozen.Palette)
 	}
 	if v.Now != nil {
 		now := *v.Now

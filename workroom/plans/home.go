@@ -159,7 +159,6 @@ func (s pages) home(c *gin.Context) {
 		return
 	}
 	p := s.Page(c, "home", "Workroom")
-	p.Sub = "Everything on the shelf, hung on the painters' pigment wheel"
 	picture := web.WheelPicture(p.View.Light, sh.Fronds(wheel.Pigment), nil, brief.Free())
 	picture.Still = true
 	b := homeBody{Wheel: draw.Wheel(picture), Plans: kept(plans), Materials: len(sh.Cards),

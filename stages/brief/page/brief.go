@@ -38,7 +38,6 @@ type moodChoice struct {
 }
 
 func (s pages) briefStage(c *gin.Context, p *web.Page) error {
-	p.Sub = "What the thing is and what it asks of its colours. All of it may stay empty"
 	b := briefBody{BriefView: stage.View(p.Plan), Crafts: craft.Names()}
 	var err error
 	if b.Telling, err = work.Telling(c.Request.Context(), s.Desk, p.Plan); err != nil {

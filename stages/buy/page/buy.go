@@ -57,7 +57,6 @@ func (s pages) buyStage(c *gin.Context, p *web.Page) error {
 	if err != nil {
 		return err
 	}
-	p.Sub = "How much of each to buy, less what is on hand"
 	if p.Plan.Piece != nil {
 		p.Sub = fmt.Sprintf("%s, %s", p.Plan.Piece.Name, words.Plural(b.Times, "piece", "pieces"))
 		switch n := len(p.Plan.Pieces); {

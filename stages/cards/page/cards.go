@@ -86,7 +86,6 @@ func (s pages) cardsStage(c *gin.Context, p *web.Page) error {
 	if len(q) > 0 {
 		p.Path += "?" + q.Encode()
 	}
-	p.Sub = "Your deck by family in filing order; lay two to six cards edge to edge"
 	p.Notes, p.Body = b.Notes, b
 	return nil
 }

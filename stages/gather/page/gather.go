@@ -18,7 +18,6 @@ func (s pages) gatherStage(c *gin.Context, p *web.Page) error {
 	for _, t := range p.Plan.Tray {
 		b.InTray[t.ID] = true
 	}
-	p.Sub = "Pull cards from the shelf into the tray, or make one the lead colour"
 	if q := c.Request.URL.RawQuery; q != "" && c.Request.Method == http.MethodGet {
 		p.Path += "?" + q
 	}

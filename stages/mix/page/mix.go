@@ -160,7 +160,6 @@ func (s pages) mixStage(c *gin.Context, p *web.Page) error {
 	if len(asked) > 0 {
 		p.Path += "?" + asked.Encode()
 	}
-	p.Sub = "From the paints at hand to the colour wanted"
 	if v.Now != nil {
 		p.Sub = fmt.Sprintf("%s, from %s", v.Now.Name, words.Plural(v.Chosen, stage.Singular(v.Noun), v.Noun))
 		most := 12

@@ -192,7 +192,7 @@ func (s pages) proportionStage(c *gin.Context, p *web.Page) (err error) {
 		of, _ := craft.Named(p.Plan.Craft)
 		b.Threads, b.Divides = of.Together != nil, dividesOf(p.Plan)
 		b.Under, b.Written, b.Bars = under(s.Desk, p.Plan), writtenOf(p.Plan), stage.Bars(p.Plan)
-		p.Sub = fmt.Sprintf("%s, %s · choose a card of the tray, then the part that takes it", pc.Name, b.Size)
+		p.Sub = fmt.Sprintf("%s, %s", pc.Name, b.Size)
 		for i, part := range pc.Parts {
 			row := partRow{Part: part, Share: pc.Shares[i], Lies: pc.Lies[i], Meets: meets(pc, i), Pinned: slices.Contains(p.Plan.Pinned, part.Key),
 				Last: slices.Contains(p.Plan.Last, part.Key)}

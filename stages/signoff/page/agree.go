@@ -49,12 +49,13 @@ type agreeWay struct {
 type agreeCard struct {
 	stage.Card
 	Words, Hex, Remark string
-	Share              string // of the face, in the first way
+	Share              string // of the face, in the first way; empty for a palette
+	Picture            template.URL
 	At                 int
 }
 
 // policy of the client's page: nothing from elsewhere, no script, no style within.
-const agreePolicy = "default-src 'none'; img-src 'self'; style-src 'self'; font-src 'self'; base-uri 'none'; frame-ancestors 'none'; form-action 'self'"
+const agreePolicy = "default-src 'none'; img-src 'self' data:; style-src 'self'; font-src 'self'; base-uri 'none'; frame-ancestors 'none'; form-action 'self'"
 
 // mostReply bounds what a client may send, in bytes.
 const mostReply = 64 << 10
@@ -114,8 +115,14 @@ func fill(sheet stage.Sheet, f *stage.Frozen, v web.View, q url.Values) agreePag
 	}
 	for i, card := range f.Cards {
 		rgb, _ := v.Show(card.Colour)
-		p.Cards = append(p.Cards, agreeCard{Card: card, Words: cardWords(f, f.Ways[0], i), Share: words.PerCent(f.Ways[0].Shares[i]),
-			Hex: rgb.Hex(), At: i})
+		one := agreeCard{Card: card, Words: cardWords(f, f.Ways[0], i), Hex: rgb.Hex(), At: i}
+		if !f.Palette {
+			one.Share = words.PerCent(f.Ways[0].Shares[i])
+		}
+		if card.Print != nil && v.PlainDaylight() {
+			one.Picture = template.URL(inline(card.Print))
+		}
+		p.Cards = append(p.Cards, one)
 	}
 	p.Lamps, p.Eyes = web.Lights(v, "/agree/"+sheet.Token)
 	return p

@@ -1,6 +1,7 @@
 package page
 
 import (
+	"encoding/base64"
 	"errors"
 	"fmt"
 	"html/template"
@@ -24,12 +25,30 @@ type signoffBody struct {
 	Papers  []card.Paper
 	Was     template.HTML // the piece as it was frozen
 	Is      template.HTML // and as it is; empty where nothing has changed
+	Alone   bool          // the next sheet is of the cards alone, until it is said
+	Draft   template.HTML // as the first sheet would show it; empty where there is one
 	Link    string        // private, to be sent; empty where only this machine is served
 	Own     string        // where this machine opens it
 	Mail    bool          // a mail server is set up
 	Mailbox string        // the page of a simulated one
 	To      string        // whom a letter that was not sent was for
 	Words   string        // and what it said
+}
+
+// Shown is the sheet that is looked at, else the plan as a sheet would hold it.
+func (b signoffBody) Shown() *stage.Frozen {
+	if b.Chosen != nil {
+		return b.Frozen
+	}
+	return b.Now
+}
+
+// Coat is how a card of a sheet looks.
+func (signoffBody) Coat(look web.View, c stage.Card) template.CSS {
+	if c.Print != nil && look.PlainDaylight() {
+		return template.CSS("background:url(" + inline(c.Print) + ") center/cover")
+	}
+	return look.Paint(c.Colour)
 }
 
 // signoff shows the sheets of a plan, one of them as it will be seen.
@@ -47,7 +66,6 @@ func (s pages) signoff(c *gin.Context, p *web.Page) error {
 			b.Ways = append(b.Ways, web.Choice{Key: fmt.Sprint(w.Key), Name: w.Name, On: w.Favourite})
 		}
 	}
-	p.Sub = "What is to be agreed, before the first cut"
 	if n := v.Chosen; n != nil {
 		p.Sub = fmt.Sprintf("Sheet %d of %s: %s", n.Number, n.MadeAt.Local().Format("2 January 2006"), n.State)
 		b.Own = "/agree/" + n.Token
@@ -63,6 +81,13 @@ func (s pages) signoff(c *gin.Context, p *web.Page) error {
 			}
 		}
 	}
+	b.Alone = stage.Undrawn(p.Plan)
+	if v.Chosen == nil && v.Now != nil {
+		p.Sub = "No sheet is made yet: this is what it would show today"
+		if b.Draft, err = pieceOf(p.View, v.Now, 0, "draft"); err != nil {
+			return err
+		}
+	}
 	p.Body = b
 	return nil
 }
@@ -74,14 +99,23 @@ func pieceOf(look web.View, f *stage.Frozen, way int, id string) (template.HTML,
 	var parts []draw.PiecePart
 	for i, part := range f.Piece.Parts {
 		one := draw.PiecePart{Key: part.Key, Name: part.Name, Lab: labs[i]}
-		if w.Fill[i] >= 0 {
-			one.Card = f.Cards[w.Fill[i]].Name
+		if at := w.Fill[i]; at >= 0 {
+			card := f.Cards[at]
+			one.Card, one.Surface = card.Name, draw.Surface{Finish: card.Finish, Stitch: card.Kind == "yarn"}
+			if p := card.Print; p != nil && p.Wide > 0 && look.PlainDaylight() {
+				one.Surface.Picture, one.Surface.Wide, one.Surface.High = inline(p), p.Wide, p.High
+			}
 		}
 		parts = append(parts, one)
 	}
-	scene, err := draw.Piece(look.Light, f.Piece, parts, draw.PieceLook{Still: true})
+	scene, err := draw.Piece(look.Light, f.Piece, parts, draw.PieceLook{Still: true, Stitch: f.Piece.Stitch})
 	scene.ID = id
 	return template.HTML(scene.SVG()), err
+}
+
+// inline is a print as an address that holds it.
+func inline(p *stage.Print) string {
+	return "data:image/jpeg;base64," + base64.StdEncoding.EncodeToString(p.JPEG)
 }
 
 // trust is what stands on every sheet, whatever it is read on.
@@ -94,8 +128,15 @@ func aPaper(s stage.Sheet, f *stage.Frozen) draw.AgreeSheet {
 		a.Ways = append(a.Ways, draw.WaySheet{Name: w.Name, Labs: f.Labs(w)})
 	}
 	for i, c := range f.Cards {
-		a.Cards = append(a.Cards, draw.AgreeCard{Name: c.Name, Parts: fmt.Sprintf("%s, %s of what is seen", cardWords(f, f.Ways[0], i),
-			words.PerCent(f.Ways[0].Shares[i])), Known: words.Capital(c.Known), Colour: c.Colour})
+		said := cardWords(f, f.Ways[0], i)
+		if !f.Palette {
+			said += fmt.Sprintf(", %s of what is seen", words.PerCent(f.Ways[0].Shares[i]))
+		}
+		one := draw.AgreeCard{Name: c.Name, Parts: said, Known: words.Capital(c.Known), Colour: c.Colour}
+		if c.Print != nil {
+			one.JPEG = c.Print.JPEG
+		}
+		a.Cards = append(a.Cards, one)
 	}
 	a.Lines = []string{sizeOf(f)}
 	if f.Price != "" {
@@ -125,6 +166,9 @@ func cardWords(f *stage.Frozen, w stage.Way, card int) string {
 	if c.Finish != "" {
 		said += ", " + c.Finish
 	}
+	if f.Palette {
+		return said
+	}
 	if parts := f.Parts(w, card); len(parts) > 0 {
 		said += ": " + strings.Join(parts, ", ")
 	} else {
@@ -134,6 +178,9 @@ func cardWords(f *stage.Frozen, w stage.Way, card int) string {
 }
 
 func sizeOf(f *stage.Frozen) string {
+	if f.Palette {
+		return fmt.Sprintf("A palette of %s", words.Plural(len(f.Cards), "card", "cards"))
+	}
 	if f.Pieces != nil {
 		said := strings.Join(f.Pieces, "; ")
 		if f.Times > 1 {
