@@ -227,17 +227,19 @@ func Battens(light Light, all []Batten) Scene {
 	return s
 }
 
+// ShapeSide is the longer side of the view box of a PieceShape.
+const ShapeSide = 240.0
+
 // PieceShape is a piece as a symbol of a page, its parts filled with the custom
 // properties --p0, --p1 and on, so that many small pictures of it share one shape.
 // id names the symbol, box is its view box. Of a long piece made of cells only
 // the head is shown; unders are the photos a piece was drawn on.
 func PieceShape(p piece.Piece, id string, unders []UnderPicture) (shape, box string, err error) {
-	const longest = 240.0
 	if p.Cells != nil {
 		p.Cells = p.SmallWindow()
 		p.Width, p.Height = float64(p.Cells.Across)*p.Cells.Wide, float64(p.Cells.Down)*p.Cells.High
 	}
-	k := longest / math.Max(p.Width, p.Height)
+	k := ShapeSide / math.Max(p.Width, p.Height)
 	box = fmt.Sprintf("0 0 %g %g", math.Round(p.Width*k), math.Round(p.Height*k))
 	w := &svgWriter{decimals: 1}
 	if p.Cells != nil {

@@ -3,6 +3,7 @@ package web
 import (
 	"errors"
 	"fmt"
+	"html/template"
 	"maps"
 	"net/http"
 	"net/url"
@@ -50,6 +51,13 @@ func (s *Server) renderStage(c *gin.Context, status int, id uint, page, flash st
 		if out.OnPiece, err = s.onPiece(c, out, at.Grey); s.Trouble(c, err, NoSuchPlan) {
 			return
 		}
+	}
+	if p.Piece != nil {
+		prints, err := s.printDefs(c, out, false)
+		if s.Trouble(c, err, NoSuchPlan) {
+			return
+		}
+		out.Prints = template.HTML(prints)
 	}
 	s.Render(c, status, out)
 }

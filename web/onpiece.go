@@ -67,7 +67,7 @@ func (s *Server) onPiece(c *gin.Context, p *Page, grey bool) (*OnPiece, error) {
 	}
 	look := p.View
 	look.ValuesOnly = look.ValuesOnly || grey
-	out.Paints = Paints(look, labs)
+	out.Paints = p.paintsIn(look, labs)
 	return out, nil
 }
 
@@ -85,8 +85,12 @@ func (s *Server) smallPiece(c *gin.Context) {
 	}
 	c.Header("Cache-Control", "private, max-age=31536000, immutable")
 	if on != nil && !on.Empty {
-		c.Data(http.StatusOK, "image/svg+xml", fmt.Appendf(nil, `<svg xmlns="http://www.w3.org/2000/svg" viewBox="%s" style="%s">%s<use href="#on-piece-shape"/></svg>`,
-			on.Box, on.Paints, on.Shape))
+		prints, err := s.printDefs(c, p, true)
+		if s.Trouble(c, err, "") {
+			return
+		}
+		c.Data(http.StatusOK, "image/svg+xml", fmt.Appendf(nil, `<svg xmlns="http://www.w3.org/2000/svg" viewBox="%s" style="%s">%s%s<use href="#on-piece-shape"/></svg>`,
+			on.Box, on.Paints, prints, on.Shape))
 		return
 	}
 	cards := ""

@@ -2,6 +2,7 @@ package web
 
 import (
 	"fmt"
+	"html/template"
 	"net/http"
 	"slices"
 	"strings"
@@ -34,6 +35,7 @@ type Page struct {
 	Hidden   []plan.HiddenNote     // that the maker hid
 	Mends    func(note.Note) *Mend // what a note offers beside setting aside and swapping; nil for none
 	OnPiece  *OnPiece              // the plan's piece beside the stage; nil for none
+	Prints   template.HTML         // the patterns that Paints names
 	Why      string                // what carries the piece, in one paragraph; empty where nothing is to be taught
 	Undo     string
 	Redo     string

@@ -48,7 +48,7 @@ type Ribbon struct {
 }
 
 // Paint is the style of one of its pieces.
-func (p *Page) PaintOf(r RibbonPiece) template.CSS { return Paints(p.View, r.Labs) }
+func (p *Page) PaintOf(r RibbonPiece) template.CSS { return p.Paints(r.Labs) }
 
 // tabs are the tabs that the rooms bring, in their order.
 func tabs(rooms []Room) (out []RibbonTab) {

@@ -207,8 +207,7 @@ func grey(v float64) colour.Lab { return colour.RGB{R: v / 255, G: v / 255, B: v
 func (v View) Coat(c *shelf.Card) template.CSS {
 	if p := c.Picture; p != nil && v.PlainDaylight() {
 		rgb, _ := v.Show(c.Colour)
-		return template.CSS(fmt.Sprintf("background:%s url(/photos/%s/piece.jpg?box=%.4f,%.4f,%.4f,%.4f) center/cover", rgb.Hex(), p.Photo, p.X,
-			p.Y, p.W, p.H))
+		return template.CSS(fmt.Sprintf("background:%s url(%s) center/cover", rgb.Hex(), PictureAt(p)))
 	}
 	bands := c.Face()
 	if len(bands) == 1 {

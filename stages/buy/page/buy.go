@@ -316,7 +316,7 @@ func (b *shopBody) picture(p *web.Page) error {
 			would[i] = &b.Colour
 		}
 	}
-	b.Now, b.Would = web.Paints(p.View, now), web.Paints(p.View, would)
+	b.Now, b.Would = p.Paints(now), p.Paints(would)
 	return nil
 }
 

@@ -39,7 +39,7 @@ func (s pages) bringOut(c *gin.Context, p *web.Page) error {
 	}
 	if v != nil {
 		for _, one := range v.Cards {
-			b.Paints = append(b.Paints, web.Paints(p.View, one.Labs))
+			b.Paints = append(b.Paints, p.Paints(one.Labs))
 		}
 		p.Path += "?part=" + v.Part
 	}

@@ -76,7 +76,7 @@ func (s pages) waysStage(c *gin.Context, p *web.Page) error {
 		return err
 	}
 	for _, k := range p.Plan.ColourwayViews() {
-		b.Colourways = append(b.Colourways, smallPiece{Paints: web.Paints(p.View, k.Labs), Words: k.Name, Fills: fillsOut(k.Fills), Now: k.Now,
+		b.Colourways = append(b.Colourways, smallPiece{Paints: p.Paints(k.Labs), Words: k.Name, Fills: fillsOut(k.Fills), Now: k.Now,
 			Kept:  &k,
 			Moods: p.Plan.MoodWords(k.Tray, stage.LayoutOf(p.Plan, k.Fill, len(k.Tray)), k.Mood, moods), Form: web.FormOf(p, k.Colourway, moods)})
 	}
@@ -108,7 +108,7 @@ func (s pages) waysStage(c *gin.Context, p *web.Page) error {
 		return err
 	}
 	for _, w := range ways.Ways {
-		b.Ways = append(b.Ways, smallPiece{Paints: web.Paints(p.View, w.Labs), Words: w.Words, Fills: fillsOut(w.Fills), Now: w.Now})
+		b.Ways = append(b.Ways, smallPiece{Paints: p.Paints(w.Labs), Words: w.Words, Fills: fillsOut(w.Fills), Now: w.Now})
 	}
 	if len(q) > 0 {
 		p.Path += "?" + q.Encode()
@@ -128,7 +128,7 @@ func beside(p *web.Page, kept []smallPiece) (out []smallPiece) {
 				labs[i] = &p.Plan.Tray[at].Colour
 			}
 		}
-		out = append(out, smallPiece{Paints: web.Paints(p.View, labs), Words: stage.Reads(p.Plan, p.Plan.Tray, fill), Now: true})
+		out = append(out, smallPiece{Paints: p.Paints(labs), Words: stage.Reads(p.Plan, p.Plan.Tray, fill), Now: true})
 	}
 	for _, k := range kept {
 		k.Words = stage.Reads(p.Plan, k.Kept.Tray, k.Kept.Fill)
