@@ -23,6 +23,7 @@ func TestABriefByMouse(t *testing.T) {
 	b := s.open("/plans/8/brief")
 	shaded := func() int { return len(b.MustElements("#fern .shaded")) }
 	require.Zero(t, b.MustEval(`() => document.querySelectorAll('#fern .shaded').length`).Int(), "no limits yet")
+	b.unfold("moods")
 	b.clickText(".moods button", "^Velvet")
 	assert.Positive(t, shaded())
 	assert.Contains(t, b.text(".brief-wheel figcaption"), "of 74 materials lie within")
@@ -41,6 +42,7 @@ func TestABriefByMouse(t *testing.T) {
 	b.settle()
 	assert.Contains(t, b.text("#notes"), "too light for Velvet")
 
+	b.unfold("moods")
 	b.MustElement("#mood-name").MustInput("Badger dusk")
 	b.click("#save-mood")
 	assert.Contains(t, b.text(".moods li"), "Badger dusk", "own moods come first")
@@ -78,12 +80,14 @@ func TestWheelsSchoolsAndPlaces(t *testing.T) {
 	hub := b.attr("#fern path.hub", "fill")
 	lead := b.MustElement("#wheel").MustAttribute("data-lead-place")
 	for _, w := range []string{"process", "perceptual"} {
+		b.unfold("wheel-set")
 		b.click("#wheel-" + w)
 		assert.Equal(t, hub, b.attr("#fern path.hub", "fill"), "the lead colour keeps its colour")
 		assert.NotEqual(t, *lead, b.attr("#wheel", "data-lead-place"))
 		assert.Len(t, b.MustElements("#fern .leaf"), 120)
 	}
 	assert.Contains(t, b.MustEval(`() => document.querySelector('#fern').textContent`).Str(), "Turquoise")
+	b.unfold("wheel-set")
 	b.click("#wheel-pigment")
 	arc := b.attr("#fern .warm-half", "d")
 	b.click("#school-to-violet")
@@ -91,10 +95,12 @@ func TestWheelsSchoolsAndPlaces(t *testing.T) {
 	b.click("#school-relative")
 	assert.Empty(t, b.MustElements("#fern .warm-half"))
 
+	b.unfold("more-1")
 	b.click("#off-1")
 	assert.Len(t, b.MustElements("#light .lit"), 2)
 	assert.Len(t, b.MustElements("#light .lit-off"), 1)
 	b.click("#off-1")
+	b.unfold("more-2")
 	b.clickText("#place-2 .place-tools button", "▸")
 	assert.Contains(t, b.text("#place-2 h3"), "moved +5°")
 	b.click("#place-1 .free")
@@ -166,7 +172,7 @@ func TestANudgeAndAPageOfCombinations(t *testing.T) {
 	b.until("the wheel", `() => document.querySelector('h1').textContent === 'Wheel'`)
 	b.tabTo("#keep-scheme")
 	b.press(input.Enter)
-	b.visit("/plans/9/combinations")
+	b.visit("/plans/8/combinations")
 	b.click("#keep-tray")
 	require.Len(t, b.MustElements("#tried li"), 2)
 	b.MustElement("#remark-1").MustInput("for the second coat")

@@ -31,10 +31,10 @@ func TestOnePartLeftOpenByMouseAndKeyboard(t *testing.T) {
 	assert.Len(t, b.MustElements("#tray .tray-card"), tray)
 	// Other kinds are shown by one key, and left out by it.
 	left := b.text(".left-out")
-	assert.Contains(t, left, "of other kinds are left out here")
+	assert.Contains(t, left, "of other kinds left out")
 	b.press('o')
 	b.settle()
-	assert.Contains(t, b.text(".left-out"), "Materials of every kind are shown")
+	assert.Contains(t, b.text(".left-out"), "Every kind is shown")
 	b.press('o')
 	b.settle()
 	assert.Equal(t, left, b.text(".left-out"))

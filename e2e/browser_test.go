@@ -199,6 +199,12 @@ func (b *tab) until(what, condition string, args ...any) {
 	b.t.Fatalf("waited in vain for %s", what)
 }
 
+// unfold opens what is folded.
+func (b *tab) unfold(id string) {
+	b.t.Helper()
+	b.MustElement("#" + id).MustEval(`() => { this.open = true }`)
+}
+
 func (b *tab) click(selector string) {
 	b.t.Helper()
 	b.MustElement(selector).MustClick()

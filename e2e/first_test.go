@@ -29,7 +29,7 @@ func TestTheFirstMinutes(t *testing.T) {
 			presses++
 		}
 		press("#begin button", "Show it to me")
-		assert.Equal(t, []string{"Plum", "Moth wing", "Violet", "Reed", "Teal"}, b.trayNames())
+		assert.Equal(t, []string{"Plum", "Moth wing", "Amethyst", "Reed", "Teal"}, b.trayNames())
 		press("#stage button, #stage a", "Triadic")
 		assert.Contains(t, b.text("#stage"), "Triadic from Plum")
 		press(".rail a", "Proportion")

@@ -127,16 +127,18 @@ func TestADrawingByMouseAndKeyboard(t *testing.T) {
 	b.MustElement("#typed-part").MustSelectAllText().MustInput("eaves")
 	b.press(input.Enter)
 	assert.Contains(t, b.text("#flashes"), "is no corner")
+	b.click(".outlines li:first-child summary")
 	b.clickText(".outlines li:first-child button", "remove")
 	b.clickText("#notes a", "Back to the piece")
 	assert.Len(t, b.MustElements("#piece .part"), 3)
+	b.unfold("parts")
 	assert.Contains(t, b.text("#notes"), "Leaf")
 }
 
 func TestPinsGroupsAndHiddenNotes(t *testing.T) {
 	t.Parallel()
 	b := serve(t, true).open("/plans/9/proportion")
-	b.click("#parts summary")
+	b.unfold("parts")
 	b.click("#pin-sashing")
 	b.MustElement("#fill-sashing").MustSelect("Moth wing")
 	b.settle()

@@ -30,6 +30,7 @@ func (b *tab) trayNames() []string { return b.texts("#tray .tab b") }
 // that the answer is a PDF.
 func (b *tab) checkSheet(paper string) {
 	b.t.Helper()
+	b.unfold("print")
 	b.MustElement("#print-paper").MustSelect(paper)
 	address := b.MustEval(`() => { const f = document.getElementById('print-cards'); return new URL(f.action).pathname + '?' + new URLSearchParams(new FormData(f)); }`).Str()
 	r := b.s.get(address)
@@ -92,6 +93,7 @@ func TestWholeSliceByMouse(t *testing.T) {
 
 	b.clickText(".rail a", "Proportion")
 	assert.Len(t, b.MustElements("#piece .part"), 5)
+	b.unfold("parts")
 	sum := 0.0
 	for _, cell := range b.texts(".parts td:nth-child(2)") {
 		v, err := strconv.ParseFloat(strings.TrimSuffix(cell, "%"), 64)
@@ -229,6 +231,7 @@ func TestWholeSliceByKeyboard(t *testing.T) {
 	assert.Len(t, b.trayNames(), 5)
 
 	b.follow("Cards", 'g', 'c')
+	b.unfold("print")
 	b.tabTo("#print-pdf")
 	b.checkSheet("US Letter")
 }
@@ -347,6 +350,7 @@ func TestLampChangesMaterialsAndNothingElse(t *testing.T) {
 	b.click("#lamp-daylight")
 	back, _ := look()
 	assert.Equal(t, day, back)
+	b.unfold("more-lamps")
 	b.click("#surround-dark")
 	assert.Equal(t, "rgb(43, 43, 43)", b.MustEval(`() => getComputedStyle(document.getElementById('stage')).backgroundColor`).Str())
 	dark, _ := look()

@@ -17,7 +17,7 @@ func TestAPartInMoreThanOneTone(t *testing.T) {
 		b.click(`#pieces li:nth-child(2) button`)
 		b.visit("/plans/3/proportion")
 		assert.True(t, b.MustHas("#part-cloak--shade"), "its cloak is shaded already")
-		b.MustEval(`() => { document.getElementById('parts').open = true }`)
+		b.unfold("parts")
 		b.click("#divide summary")
 		b.MustElement("#divide-part").MustSelect("Tunic")
 		b.MustElement("#divide-card").MustSelect("River blue")
@@ -44,6 +44,7 @@ func TestADrawingFromNear(t *testing.T) {
 	b.click("#to-own")
 	box := func() string { return b.attr("#drawing", "viewBox") }
 	all := box()
+	b.unfold("draw-more")
 	b.click(`[data-zoom="in"]`)
 	near := box()
 	assert.NotEqual(t, all, near)

@@ -36,6 +36,7 @@ import (
 	wheelpage "lampfern/stages/wheel/page"
 	"lampfern/web"
 	"lampfern/workroom/care"
+	"lampfern/workroom/guide"
 	"lampfern/workroom/photos"
 	"lampfern/workroom/plans"
 	"lampfern/workroom/reader"
@@ -79,7 +80,7 @@ func All() []plan.Stage {
 
 // Rooms are the pages of the workroom and of every stage.
 func Rooms() []func(*web.Server) web.Room {
-	out := []func(*web.Server) web.Room{plans.Room, care.Room, shelf.Room, photos.Room, reader.Room}
+	out := []func(*web.Server) web.Room{plans.Room, care.Room, shelf.Room, photos.Room, reader.Room, guide.Room}
 	for _, o := range all() {
 		out = append(out, o.room)
 	}

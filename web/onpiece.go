@@ -71,6 +71,15 @@ func (s *Server) onPiece(c *gin.Context, p *Page, grey bool) (*OnPiece, error) {
 	return out, nil
 }
 
+// PieceIn is the plan's piece in other colours of its parts; nil where the plan has none.
+func (s *Server) PieceIn(c *gin.Context, p *Page, labs []*colour.Lab) (*OnPiece, error) {
+	out, err := s.onPiece(c, p, false)
+	if out != nil {
+		out.Paints = p.Paints(labs)
+	}
+	return out, err
+}
+
 // smallPiece sends a plan's piece in its colours as a small picture, or its cards side by side where it has none.
 // The address names the revision and the light, so that it may be kept.
 func (s *Server) smallPiece(c *gin.Context) {

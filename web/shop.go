@@ -203,6 +203,7 @@ func (s *shop) funcs() template.FuncMap {
 		"percent":  words.PerCent,
 		"plural":   words.Plural,
 		"cap":      words.Capital,
+		"terms":    Terms,
 		"noteOf":   func(p *Page, r NoteRow) noteOf { return noteOf{p, r} },
 		"minutes":  func(n int) string { return words.Minutes(float64(n)) },
 		"svg":      func(d draw.Scene) template.HTML { return template.HTML(d.SVG()) },

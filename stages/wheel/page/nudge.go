@@ -8,6 +8,7 @@ import (
 
 	"github.com/gin-gonic/gin"
 
+	"lampfern/core/colour"
 	"lampfern/core/words"
 	"lampfern/draw"
 	"lampfern/plan"
@@ -25,7 +26,8 @@ type nudgeBody struct {
 	Tray     []holdChoice
 	SeedSaid string
 	Problem  string
-	Roles    int // seed of the next other roles
+	Roles    int          // seed of the next other roles
+	Piece    *web.OnPiece // in the hand's best arrangement; nil where the plan has none
 }
 
 type holdChoice struct {
@@ -59,6 +61,11 @@ func (s pages) nudgeStage(c *gin.Context, p *web.Page) error {
 	for _, k := range b.Cards {
 		tokens = append(tokens, k.Token)
 	}
+	if len(b.Cards) > 0 && p.Plan.Piece != nil {
+		if b.Piece, err = s.dealt(c, p, b.Cards); err != nil {
+			return err
+		}
+	}
 	b.Tokens, b.Roles = strings.Join(tokens, ","), 1+b.Seed%stage.MostSeed
 	for i := 2; i <= 8; i++ {
 		b.Counts = append(b.Counts, web.Choice{Key: strconv.Itoa(i), On: i == b.Count})
@@ -74,6 +81,24 @@ func (s pages) nudgeStage(c *gin.Context, p *web.Page) error {
 	p.Path += "?" + q.Encode()
 	p.Body = b
 	return nil
+}
+
+// dealt is the piece in the colours of a hand.
+func (s pages) dealt(c *gin.Context, p *web.Page, cards []stage.HandCard) (*web.OnPiece, error) {
+	labs := make([]colour.Lab, len(cards))
+	for i, card := range cards {
+		labs[i] = card.Colour
+	}
+	best := s.Desk.Best(c.Request.Context(), p.Plan.Piece, labs)
+	on := make([]*colour.Lab, len(p.Plan.Piece.Parts))
+	for i := range on {
+		at := i % len(labs)
+		if best != nil {
+			at = best[i]
+		}
+		on[i] = &labs[at]
+	}
+	return s.PieceIn(c, p, on)
 }
 
 type triedBody struct {

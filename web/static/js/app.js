@@ -31,6 +31,8 @@ document.addEventListener('submit', (e) => {
 });
 
 document.addEventListener('click', (e) => {
+  const drop = e.target.closest('.drop a')?.closest('details'); // a list that was chosen from closes
+  if (drop) drop.open = false;
   const view = e.target.closest('a[data-view]');
   if (view && !e.ctrlKey && !e.metaKey && !e.shiftKey) {
     e.preventDefault();
