@@ -68,18 +68,17 @@ type schemeChoice struct {
 
 type wheelBody struct {
 	stage.WheelView
-	Picture  draw.Scene
-	Schemes  []schemeChoice
-	Lit      []litPlace
-	Counts   []int // 2 to 5, for an analogous scheme
-	Wheels   []web.Choice
-	Schools  []web.Choice
-	Clear    []web.Choice // what clear colours do together
-	Places   []placeRow
-	Pair     string // how the two cards of the bridge read beside one another
-	Neutral  bool   // the light starts from a colour without a hue
-	Combined int    // combinations kept
-	Asked    [2]int // cards asked to be brought together, by key
+	Picture draw.Scene
+	Schemes []schemeChoice
+	Lit     []litPlace
+	Counts  []int // 2 to 5, for an analogous scheme
+	Wheels  []web.Choice
+	Schools []web.Choice
+	Clear   []web.Choice // what clear colours do together
+	Places  []placeRow
+	Pair    string // how the two cards of the bridge read beside one another
+	Neutral bool   // the light starts from a colour without a hue
+	Asked   [2]int // cards asked to be brought together, by key
 }
 
 // litPlace is a lit place as the notes panel shows it: the best few at once.
@@ -126,8 +125,7 @@ func wheelStage(c *gin.Context, p *web.Page) error {
 	if err != nil {
 		return err
 	}
-	b := wheelBody{WheelView: v, Picture: draw.Wheel(lit(web.PlanWheel(c, p, v.Fronds), v)), Counts: []int{2, 3, 4, 5}, Asked: asked,
-		Combined: len(stage.Of(p.Plan).Combinations)}
+	b := wheelBody{WheelView: v, Picture: draw.Wheel(lit(web.PlanWheel(c, p, v.Fronds), v)), Counts: []int{2, 3, 4, 5}, Asked: asked}
 	for _, sc := range wheel.Schemes() {
 		b.Schemes = append(b.Schemes, schemeChoice{sc.Name, sc.Words, sc.Name == v.Scheme})
 	}
