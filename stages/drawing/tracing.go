@@ -71,7 +71,7 @@ const wholeSheet = 0.7
 
 func (FindParts) Do(d *plan.Draft) (string, error) {
 	dr := plan.Input[other.Drawn](d.Plan).Drawing
-	if len(dr.Unders) == 0 {
+	if d.Plan.Pattern != "drawn" || dr == nil || len(dr.Unders) == 0 {
 		return "", words.Refuse("Lay a photo of the bare thing under the drawing first.")
 	}
 	u := dr.Unders[0]
