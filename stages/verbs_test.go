@@ -24,6 +24,7 @@ func sentBy(t *testing.T) map[string]bool {
 	looks := []*regexp.Regexp{
 		regexp.MustCompile(`\bdo=([a-z-]+)`),                      // of a button, or an address
 		regexp.MustCompile(`name="do" value="([a-z-]+)"`),         // of a form
+		regexp.MustCompile(`{{change [^}]* "([a-z-]+)"}}`),        // of its hidden fields
 		regexp.MustCompile(`\bdo: ?(?:[^'\n,}]*\? )?'([a-z-]+)'`), // of a module
 		regexp.MustCompile(`\bdo: [^'\n,}]*\? '[a-z-]+' : '([a-z-]+)'`),
 		regexp.MustCompile(`"do": {"([a-z-]+)"}`),

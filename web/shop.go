@@ -20,6 +20,7 @@ import (
 	"lampfern/core/material"
 	"lampfern/core/words"
 	"lampfern/draw"
+	"lampfern/plan"
 )
 
 // kitDir is where the kit's own files lie in the source.
@@ -217,7 +218,18 @@ func (s *shop) funcs() template.FuncMap {
 		"figures":  func(c colour.Lab) string { return fmt.Sprintf("%.3f %.3f %.3f", c.L, c.A, c.B) },
 		"familyOf": colour.Family,
 		"pull":     PullCard,
+		"change":   change,
 	}
+}
+
+// change are the hidden fields of a form that changes a plan: what it was when the form was made, the
+// stage that is changed, and the verb where the form has but one.
+func change(p *plan.Plan, stage, verb string) template.HTML {
+	fields := fmt.Sprintf(`<input type="hidden" name="revision" value="%d"><input type="hidden" name="stage" value="%s">`, p.Revision, stage)
+	if verb != "" {
+		fields += `<input type="hidden" name="do" value="` + verb + `">`
+	}
+	return template.HTML(fields)
 }
 
 // Static is the address of a shipped file by its name.
