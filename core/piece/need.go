@@ -174,7 +174,7 @@ const (
 )
 
 // SoldBy is the setting of how cloth is sold, and ClothStep its step in m.
-func SoldBy() Setting { return Choice("sold", "cloth sold by", "0.1 m", "1/8 yd") }
+func SoldBy() Setting { return Choice("sold", "buy in", "0.1 m", "1/8 yd") }
 
 // ClothStep is the step that cloth is sold by, in m.
 func (m Making) ClothStep() float64 {

@@ -83,6 +83,10 @@ type Setting struct {
 	// asked; empty for always.
 	When string
 	Is   []float64
+
+	// Row is the need that it alone changes: what that is called, a part of the piece that it is of,
+	// or the kind of material; empty for all of them.
+	Row string
 }
 
 // Wanted reports whether a setting is asked for beside these values.
@@ -91,6 +95,12 @@ func (s Setting) Wanted(v Values) bool { return s.When == "" || slices.Contains(
 // If is the setting, asked for where another one is one of some choices.
 func (s Setting) If(key string, is ...float64) Setting {
 	s.When, s.Is = key, is
+	return s
+}
+
+// In is the setting, as one that changes the need of a row alone.
+func (s Setting) In(row string) Setting {
+	s.Row = row
 	return s
 }
 

@@ -70,7 +70,7 @@ func (e Bought) Act(ctx context.Context, k *plan.Desk, p *plan.Plan) (string, er
 		return "", err
 	}
 	if b.Amount == 0 {
-		return "", words.Refuse("Nothing of %s is to be bought: write how much you bought, in %s.", r.Name, UnitOf(r.Kind))
+		return "", words.Refuse("The list asks for no %s. Write how much you bought, in %s.", r.Name, UnitOf(r.Kind))
 	}
 	if b.Price, err = figureOf(e.Price, "price", b.Amount/r.Each*r.Price); err != nil {
 		return "", err
@@ -86,7 +86,7 @@ func (e Bought) Act(ctx context.Context, k *plan.Desk, p *plan.Plan) (string, er
 	b.MaterialID = &r.Card.ID
 	err = k.ChangeMaterials(ctx, "buy "+r.Name, []uint{r.Card.ID}, func(m *material.Material) error { return addLot(m, b) },
 		func(tx store.Tx) error { return tx.PutPurchase(&b) })
-	return fmt.Sprintf("%s of %s lies on the shelf, in lot %s.", b.Much, r.Name, b.Lot), err
+	return fmt.Sprintf("%s of %s is on your shelf, as lot %s.", b.Much, r.Name, b.Lot), err
 }
 
 // addLot puts what was bought onto a material as a lot, or to a lot of that name.
@@ -124,18 +124,18 @@ func (e Unbought) Act(ctx context.Context, k *plan.Desk, p *plan.Plan) (string, 
 	}
 	at := slices.IndexFunc(all, func(b store.Purchase) bool { return b.ID == e.ID })
 	if at < 0 {
-		return "", words.Refuse("That was taken back already.")
+		return "", words.Refuse("That was already undone.")
 	}
 	b := all[at]
 	drop := func(tx store.Tx) error { return tx.DropPurchase(b.ID) }
 	if b.MaterialID == nil {
-		return b.Name + " is to be bought again.", k.Store.Write(ctx, drop)
+		return b.Name + " is back on the list.", k.Store.Write(ctx, drop)
 	}
-	err = k.ChangeMaterials(ctx, "take back what was bought of "+b.Name, []uint{*b.MaterialID}, func(m *material.Material) error {
+	err = k.ChangeMaterials(ctx, "undo the purchase of "+b.Name, []uint{*b.MaterialID}, func(m *material.Material) error {
 		take(m, b.Amount, b.Lot)
 		return nil
 	}, drop)
-	return b.Name + " is to be bought again, and its lot is off the shelf.", err
+	return b.Name + " is back on the list, and its lot is removed from the shelf.", err
 }
 
 // take takes an amount in the base unit off a material's lots: of one lot where it is
@@ -205,7 +205,7 @@ func (Used) Act(ctx context.Context, k *plan.Desk, p *plan.Plan) (string, error)
 		}
 	}
 	if len(ids) == 0 {
-		return "", words.Refuse("Nothing that the piece takes is on hand, so there is nothing to take off the shelf.")
+		return "", words.Refuse("You have none of what the piece takes, so there is nothing to deduct.")
 	}
 	at := 0
 	var said []string
@@ -215,7 +215,7 @@ func (Used) Act(ctx context.Context, k *plan.Desk, p *plan.Plan) (string, error)
 		said = append(said, fmt.Sprintf("%s of %s", material.AmountWords(taken, UnitOf(m.Kind)), m.Name))
 		return nil
 	}, func(store.Tx) error { return nil })
-	return "Taken off the shelf: " + words.All(said) + ". The shelf’s own undo puts it back.", err
+	return "Deducted from your shelf: " + words.All(said) + ". Undo it on the shelf.", err
 }
 
 // Count says how much of a lot is there, counted or weighed again. A spool of filament may
@@ -268,7 +268,7 @@ func (e Count) Act(ctx context.Context, k *plan.Desk, p *plan.Plan) (string, err
 		}
 		return nil
 	}, func(store.Tx) error { return nil })
-	return fmt.Sprintf("%s of %s is there. The shelf’s own undo puts it back.", material.AmountWords(much, unit), r.Name), err
+	return fmt.Sprintf("%s of %s counted. Undo it on the shelf.", material.AmountWords(much, unit), r.Name), err
 }
 
 // figureOf reads a figure that is written; empty is otherwise.
@@ -278,7 +278,7 @@ func figureOf(text, what string, otherwise float64) (float64, error) {
 	}
 	n, err := strconv.ParseFloat(strings.Replace(strings.TrimSpace(text), ",", ".", 1), 64)
 	if err != nil || !(n >= 0 && n <= mostAmount) {
-		return 0, words.Refuse("%q is no %s: write it in figures, or leave it empty.", text, what)
+		return 0, words.Refuse("%q is not a number. Write the %s in figures, or leave it empty.", text, what)
 	}
 	return n, nil
 }

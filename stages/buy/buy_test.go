@@ -89,7 +89,7 @@ func TestWhatIsNeededLessWhatIsThere(t *testing.T) {
 	assert.Equal(t, "1 1/2 yd", v.Rows[0].Buy)
 	assert.Equal(t, 2, v.Times)
 	testroom.Refused(t, s, id, &Answer{given: map[string]string{"wof": "wide"}},
-		`Usable width of the cloth is "wide": write a number from 20 to 320 cm`)
+		`Usable cloth width is "wide": write a number from 20 to 320 cm`)
 	testroom.Refused(t, s, id, &Answer{Times: -1}, "A piece is made 1 to 10000 times")
 	// The next plan of the craft begins with what was said.
 	next, err := s.NewPlan(testroom.Ctx, "Next", "quilt")
@@ -118,8 +118,8 @@ func TestWhatIsNeededLessWhatIsThere(t *testing.T) {
 	r = buyOf(t, s, id).Rows[0]
 	assert.True(t, r.Own)
 	assert.Empty(t, r.Buy, "the half metre is enough")
-	assert.Equal(t, "20 cm left afterwards", r.Left)
-	testroom.Refused(t, s, id, Amount{Row: r.Key, Much: "much"}, "is no number")
+	assert.Equal(t, "20 cm left over", r.Left)
+	testroom.Refused(t, s, id, Amount{Row: r.Key, Much: "much"}, "is not a number")
 	testroom.Do(t, s, id, Amount{Row: r.Key})
 
 	// Of a kind that does not fit.
@@ -140,7 +140,7 @@ func TestBoughtThingsGoOntoTheShelf(t *testing.T) {
 	r := buyOf(t, s, id).Rows[0]
 	said, err := act(t, s, id, Bought{Row: r.Key, Lot: "31", Price: "9,50"})
 	require.NoError(t, err)
-	assert.Equal(t, "90 cm of Blue lies on the shelf, in lot 31.", said)
+	assert.Equal(t, "90 cm of Blue is on your shelf, as lot 31.", said)
 	c, err := testroom.MustOpen(t, s, id).Shelf.Card(blue)
 	require.NoError(t, err)
 	require.Len(t, c.Lots, 1)
@@ -153,21 +153,21 @@ func TestBoughtThingsGoOntoTheShelf(t *testing.T) {
 	require.NotNil(t, v.Rows[0].Got)
 	assert.Len(t, v.Groups, 2, "it stands on the list as bought, beside backing and wadding")
 	_, err = act(t, s, id, Bought{Row: r.Key, Lot: "31"})
-	assert.ErrorContains(t, err, "Nothing of Blue is to be bought")
+	assert.ErrorContains(t, err, "The list asks for no Blue")
 	_, err = act(t, s, id, Bought{Row: "card99"})
 	assert.ErrorContains(t, err, "no longer on the list")
 	_, err = act(t, s, id, Bought{Row: r.Key, Much: "two"})
-	assert.ErrorContains(t, err, "is no amount")
+	assert.ErrorContains(t, err, "is not a number")
 	_, err = act(t, s, id, Unbought{ID: v.Rows[0].Got.ID})
 	require.NoError(t, err)
 	c, err = testroom.MustOpen(t, s, id).Shelf.Card(blue)
 	require.NoError(t, err)
 	assert.Empty(t, c.Lots)
 	_, err = act(t, s, id, Unbought{ID: v.Rows[0].Got.ID})
-	assert.ErrorContains(t, err, "taken back already")
+	assert.ErrorContains(t, err, "already undone")
 
 	testroom.Do(t, s, id, AddLine{Name: "Needles", Much: "a packet", Price: 3})
-	testroom.Refused(t, s, id, AddLine{Name: " "}, "Say what is to be bought")
+	testroom.Refused(t, s, id, AddLine{Name: " "}, "Write what to buy")
 	own := buyOf(t, s, id).Own[0]
 	_, err = act(t, s, id, Bought{Row: own.Row()})
 	require.NoError(t, err)
@@ -191,12 +191,12 @@ func TestStockIsKeptBackAndUsed(t *testing.T) {
 	assert.Empty(t, buyOf(t, s, id).Rows[0].Also, "it keeps its own back")
 	p := testroom.MustOpen(t, s, other)
 	testroom.Do(t, s, other, plan.FillPart{Part: p.Fills[0].Part})
-	testroom.Refused(t, s, other, KeepBack{}, "nothing to keep back")
+	testroom.Refused(t, s, other, KeepBack{}, "nothing to reserve")
 	testroom.Do(t, s, id, KeepBack{})
 	assert.False(t, buyOf(t, s, id).Kept)
 	told := false
 	for _, n := range buyOf(t, s, id).Notes {
-		told = told || strings.Contains(n.Words, "and Cushion may want it too")
+		told = told || strings.Contains(n.Words, "but Cushion may need it too")
 	}
 	assert.True(t, told, "two plans want the same cloth")
 
@@ -208,7 +208,7 @@ func TestStockIsKeptBackAndUsed(t *testing.T) {
 	assert.InDelta(t, 1.5, c.Lots[0].OnHand, 1e-9)
 	assert.InDelta(t, 1-.858, c.Lots[1].OnHand, 1e-9, "of the smallest lot that was enough")
 	_, err = act(t, s, other, Used{})
-	assert.ErrorContains(t, err, "nothing to take off the shelf")
+	assert.ErrorContains(t, err, "nothing to deduct")
 }
 
 // A mix counts by what it is mixed of, and the budget says what drives it.
@@ -236,7 +236,7 @@ func TestMixesAndTheBudget(t *testing.T) {
 	assert.InDelta(t, 3.4, v.Rows[0].Cost, 1e-9)
 	empty, err := s.NewPlan(testroom.Ctx, "Nothing yet", "painted models")
 	require.NoError(t, err)
-	assert.Contains(t, buyOf(t, s, empty).Empty[0], "No part of the piece has a card yet")
+	assert.Contains(t, buyOf(t, s, empty).Empty[0], "No part of the piece has a colour yet")
 }
 
 // Prices are asked, compared, short, no longer there, and of two currencies.
@@ -272,9 +272,9 @@ func TestPriceLists(t *testing.T) {
 		}
 		return ""
 	}
-	assert.Equal(t, " is 12.00 from Gorse alone, with postage.", noted("The least sum"), "9 and 3, not 7.20 and 9")
+	assert.Equal(t, " is 12.00 from Gorse alone, with postage.", noted("The lowest total"), "9 and 3, not 7.20 and 9")
 	bring(head + "Mill,2026,Blue,fabric,m,1,4,20,,3,\n")
-	assert.Equal(t, " is 6.60 from Mill alone, with postage.", noted("The least sum"), "3.60 and 3")
+	assert.Equal(t, " is 6.60 from Mill alone, with postage.", noted("The lowest total"), "3.60 and 3")
 
 	// Half a metre is too little, and no less than two metres are sold.
 	bring(head + "Gorse,2026,Blue,fabric,m,1,10,0.5,2,3,\n")
@@ -407,7 +407,7 @@ func TestOwnListsAreTaken(t *testing.T) {
 	require.NoError(t, err)
 	assert.Empty(t, buyOf(t, s, id).Rows[0].Buy)
 	_, err = act(t, s, id, Count{Row: r.Key, Lot: 0, Much: "-3"})
-	assert.ErrorContains(t, err, "is no amount")
+	assert.ErrorContains(t, err, "is not a number")
 	_, err = act(t, s, id, Count{Row: r.Key, Lot: 7, Much: "3"})
 	assert.ErrorContains(t, err, "no longer on the list")
 }
@@ -444,7 +444,7 @@ func TestLotsAreSpreadOverParts(t *testing.T) {
 	assert.Contains(t, r.SpreadWords(), "plain blocks of lot 7")
 	assert.Contains(t, r.SpreadWords(), "squares in fives of lot 8")
 	assert.Empty(t, r.Buy)
-	assert.Contains(t, r.Working[len(r.Working)-1], "shared by the areas of its parts")
+	assert.Contains(t, r.Working[len(r.Working)-1], "shared out by the areas of its parts")
 	testroom.Do(t, s, id, Mixed{Row: r.Key})
 	bring := &BringPrices{}
 	bring.Take(plan.File{Data: []byte(`{"format":"lampfern-prices","sellers":[{"name":"Gorse","lines":[{"name":"Blue","kind":"fabric","unit":"m","pack":1,"price":10,"lots":["7"]}]}]}`)})
@@ -452,7 +452,7 @@ func TestLotsAreSpreadOverParts(t *testing.T) {
 	_, err := s.Change(testroom.Ctx, id, pp.Revision, bring)
 	require.NoError(t, err)
 	r = buyOf(t, s, id).Rows[0]
-	assert.Contains(t, r.Warnings, "Gorse has lot 7, which is on hand too: ask for it.")
+	assert.Contains(t, r.Warnings, "Gorse has lot 7, which you have too. Ask for it.")
 	assert.InDelta(t, math.Ceil((r.Need-1.1)*10-1e-9), r.Packs, 1e-9, "what the lot lacks")
 }
 
@@ -475,10 +475,10 @@ func TestWhatWouldMeetTheBudget(t *testing.T) {
 			said = n.Words
 		}
 	}
-	assert.Contains(t, said, "Blue drives it, with 27.00")
-	assert.Contains(t, said, "Deep, on hand and")
+	assert.Contains(t, said, "Blue is the largest cost (27.00)")
+	assert.Contains(t, said, "sing Deep, which you have")
 	assert.Contains(t, said, "saves 27.00")
-	assert.Contains(t, said, "ne colour fewer, Slate in the place of Blue")
+	assert.Contains(t, said, "using Slate for Blue too")
 	assert.Contains(t, said, "cloth")
 }
 

@@ -23,11 +23,11 @@ type DropWish struct {
 func (e DropWish) Do(d *plan.Draft) (string, error) {
 	i := slices.IndexFunc(d.Plan.Wishes, func(w plan.Wish) bool { return w.Key == e.Key })
 	if i < 0 {
-		return "", words.Refuse("That wish is no longer on the list.")
+		return "", words.Refuse("That wish was already removed.")
 	}
 	name := d.Plan.Wishes[i].Name
 	d.Plan.Wishes = slices.Delete(d.Plan.Wishes, i, i+1)
-	return "no longer wish for " + name, nil
+	return "remove the wish for " + name, nil
 }
 
 // Answer says what the piece cannot know, and how many are made. What is left empty
@@ -84,7 +84,7 @@ func (e Answer) Do(d *plan.Draft) (string, error) {
 	if s.Times = e.Times; s.Times == 1 {
 		s.Times = 0
 	}
-	return "say what the piece cannot know", nil
+	return "change your measurements", nil
 }
 
 // WriteList takes a list of the maker's own, or takes it off where it is empty.
@@ -103,10 +103,10 @@ func (e WriteList) Do(d *plan.Draft) (string, error) {
 	s.Lists = maps.Clone(s.Lists)
 	if strings.TrimSpace(e.Text) == "" {
 		delete(s.Lists, l.Key)
-		return "go by what is drawn", nil
+		return "delete your list", nil
 	}
 	if _, err := l.Read(e.Text); err != nil {
-		return "", words.Refuse("%s: %s. Nothing was taken.", l.Name, err)
+		return "", words.Refuse("%s: %s. Not saved.", l.Name, err)
 	}
 	if s.Lists == nil {
 		s.Lists = map[string]string{}
@@ -126,7 +126,7 @@ func (e *BringList) Take(f plan.File) { e.file = f }
 
 func (e BringList) Do(d *plan.Draft) (string, error) {
 	if !utf8.Valid(e.file.Data) || len(bytes.TrimSpace(e.file.Data)) == 0 {
-		return "", words.Refuse("Nothing was brought in: the file holds no text. Save the list as CSV in UTF-8.")
+		return "", words.Refuse("Not imported: the file holds no text. Save the list as CSV in UTF-8.")
 	}
 	return WriteList{e.List, string(e.file.Data)}.Do(d)
 }
@@ -169,17 +169,17 @@ func (e Amount) Do(d *plan.Draft) (string, error) {
 	s.Amounts = maps.Clone(s.Amounts)
 	if strings.TrimSpace(e.Much) == "" {
 		delete(s.Amounts, e.Row)
-		return "need what the piece takes", nil
+		return "use the calculated amount", nil
 	}
 	v, err := strconv.ParseFloat(strings.Replace(strings.TrimSpace(e.Much), ",", ".", 1), 64)
 	if err != nil {
-		return "", words.Refuse("%q is no number: write how much is needed in figures, or nothing for what the piece takes.", e.Much)
+		return "", words.Refuse("%q is not a number. Write how much you need in figures, or leave it empty to use what the piece takes.", e.Much)
 	}
 	if s.Amounts == nil {
 		s.Amounts = map[string]float64{}
 	}
 	s.Amounts[e.Row] = v
-	return "say how much is needed", nil
+	return "use your own amount", nil
 }
 
 // Mixed says that several lots may be used in a row, or no longer.
@@ -191,7 +191,7 @@ func (e Mixed) Do(d *plan.Draft) (string, error) {
 	s := Of(d.Plan)
 	if at := slices.Index(s.Mixed, e.Row); at >= 0 {
 		s.Mixed = slices.Delete(slices.Clone(s.Mixed), at, at+1)
-		return "take one lot alone", nil
+		return "use one lot", nil
 	}
 	s.Mixed = append(slices.Clone(s.Mixed), e.Row)
 	return "use several lots", nil
@@ -208,13 +208,13 @@ func (e AddLine) Do(d *plan.Draft) (string, error) {
 	s := Of(d.Plan)
 	line := OwnLine{Key: 1, Name: strings.Join(strings.Fields(e.Name), " "), Much: strings.Join(strings.Fields(e.Much), " "), Price: e.Price}
 	if line.Name == "" {
-		return "", words.Refuse("Say what is to be bought.")
+		return "", words.Refuse("Write what to buy.")
 	}
 	for _, o := range s.Own {
 		line.Key = max(line.Key, o.Key+1)
 	}
 	s.Own = append(slices.Clone(s.Own), line)
-	return "put " + line.Name + " on the list", nil
+	return "add " + line.Name + " to the list", nil
 }
 
 // DropLine takes a line of the maker's own off the list.
@@ -230,7 +230,7 @@ func (e DropLine) Do(d *plan.Draft) (string, error) {
 	}
 	name := s.Own[at].Name
 	s.Own = slices.Delete(slices.Clone(s.Own), at, at+1)
-	return "take " + name + " off the list", nil
+	return "remove " + name + " from the list", nil
 }
 
 // KeepBack keeps what is on hand and needed back for this plan, so that others do not
@@ -241,7 +241,7 @@ func (KeepBack) Do(d *plan.Draft) (string, error) {
 	s := Of(d.Plan)
 	if len(s.Kept) > 0 {
 		s.Kept = nil
-		return "keep nothing back", nil
+		return "release the stock", nil
 	}
 	p, err := d.View()
 	if err != nil {
@@ -266,7 +266,7 @@ func (KeepBack) Do(d *plan.Draft) (string, error) {
 		s.Kept = append(s.Kept, Kept{Material: id, Amount: kept[id]})
 	}
 	if len(s.Kept) == 0 {
-		return "", words.Refuse("Nothing that is needed is on hand, so there is nothing to keep back.")
+		return "", words.Refuse("You have none of what this plan needs, so there is nothing to reserve.")
 	}
-	return "keep stock back", nil
+	return "reserve the stock", nil
 }

@@ -106,36 +106,31 @@ func (v *BuyView) note(p *plan.Plan, r *Row) {
 		v.instead(p, r)
 	}
 	if r.Unused {
-		in, way, label := "in one lot", "where two lots may meet, in different parts, less is", "Use several lots"
+		so, label := fmt.Sprintf("so the full %s is listed. Allow mixed lots to buy less", r.Buy), "Use several lots"
 		if r.spreads() {
-			way, label = "with each part of one lot, less may be", "Spread the lots over the parts"
+			so, label = fmt.Sprintf("so the full %s is listed. Keep each part to one lot to buy less", r.Buy), "Share the lots out by part"
 		}
-		if len(r.Lots) > 1 {
-			in = fmt.Sprintf("in %s lots, none of them enough", words.Count(len(r.Lots)))
-		}
-		so := "So all is bought anew;"
-		if r.Short > 0 { // for it cannot be
-			so, way = "Not enough of it can be bought anew;", "taking several lots, each for parts of its own, needs less"
+		if r.Short > 0 {
+			so = "and the shop has too little. Use several lots, each for its own parts"
 		}
 		v.Notes = append(v.Notes, note.Note{Aside: -1, Grade: note.Consider, About: r.Name,
-			Words: fmt.Sprintf(": %s is on hand %s, and a second lot may differ. %s %s.", material.AmountWords(r.OnHand, UnitOf(r.Kind)),
-				in, so, way),
+			Words: fmt.Sprintf(": you have %s, but not enough from one dye lot, %s.", material.AmountWords(r.OnHand, UnitOf(r.Kind)), so),
 			Offers: []note.Offer{{Do: "do=mixed&row=" + r.Key, Label: label}}})
 	}
 	if c := r.Card; c != nil && c.ID != 0 && r.Packs > 0 && c.Uncertainty >= dearFrom {
-		said := fmt.Sprintf(" was %s: buy the smallest piece first", sourceWords(c))
+		said := fmt.Sprintf(": colour %s. Buy a sample first", sourceWords(c))
 		if r.Price > 0 && r.Packs > 1 {
-			said += fmt.Sprintf(", %.2f, before %.2f hang on it", r.Price, r.Cost)
+			said += fmt.Sprintf(" (%.2f) before spending %.2f", r.Price, r.Cost)
 		}
 		add(note.Consider, "%s.", said)
 	}
 	switch {
 	case r.Left != "" && len(r.Also) > 0:
-		add(note.Consider, ": %s, and %s may want it too. Keep back here what this plan needs.", r.Left, words.List(r.Also))
+		add(note.Consider, ": %s, but %s may need it too. Reserve what this plan needs.", r.Left, words.List(r.Also))
 	case r.Left != "":
 		add(note.Fine, ": %s.", r.Left)
 	case len(r.Also) > 0 && len(r.Lots) > 0:
-		add(note.Consider, ": %s may want it too, and there is not enough to be sure of both.", words.List(r.Also))
+		add(note.Consider, ": %s may need it too, and there may not be enough for both.", words.List(r.Also))
 	}
 }
 
@@ -234,7 +229,7 @@ func (v *BuyView) afford(k *plan.Desk, p *plan.Plan, asked piece.Values) {
 	if len(rows) == 0 || rows[0].Cost == 0 {
 		return
 	}
-	said := fmt.Sprintf(" is over by %.2f; %s drives it, with %.2f.", over, rows[0].Name, rows[0].Cost)
+	said := fmt.Sprintf(" is exceeded by %.2f. %s is the largest cost (%.2f).", over, rows[0].Name, rows[0].Cost)
 	var ways []string
 rows:
 	for _, r := range rows {
@@ -244,21 +239,21 @@ rows:
 		for _, n := range p.Shelf.Nearest(r.Card.Colour, 12, r.Card.ID) {
 			inTray := slices.ContainsFunc(p.Tray, func(t plan.TrayCard) bool { return t.ID == n.ID })
 			if n.Kind == r.Card.Kind && !inTray && n.Apart <= nearlyAs && n.OnHand() >= r.Need {
-				ways = append(ways, fmt.Sprintf("%s, on hand and %.0f from %s, saves %.2f (%s)", n.Name, n.Apart, r.Name, r.Cost,
+				ways = append(ways, fmt.Sprintf("using %s, which you have (ΔE %.0f from %s), saves %.2f (%s)", n.Name, n.Apart, r.Name, r.Cost,
 					strings.TrimSuffix(colour.Beside(n.Colour, r.Card.Colour).Words(), ".")))
 				break rows
 			}
 		}
 	}
 	if gone, stays, apart, saved := v.twoAlike(); saved > 0.005 {
-		ways = append(ways, fmt.Sprintf("one colour fewer, %s in the place of %s, %.0f apart, saves %.2f", stays.Name, gone.Name, apart, saved))
+		ways = append(ways, fmt.Sprintf("using %s for %s too (ΔE %.0f) saves %.2f", stays.Name, gone.Name, apart, saved))
 	}
 	if width, saved := v.otherWidth(k, p, asked); saved > 0.005 {
 		ways = append(ways, fmt.Sprintf("cloth %.0f cm wide at the same price saves %.2f", width, saved))
 	}
 	if len(ways) == 0 {
 		ways = append(ways,
-			"no near card is on hand, no two colours are alike, and no other width of cloth needs less: a smaller piece would meet it")
+			"you have no similar colour, no two colours are close, and no other cloth width saves anything: make the piece smaller, or raise the budget")
 	}
 	v.Notes = append(v.Notes, note.Note{Aside: -1, Grade: note.Fix, About: "The budget",
 		Words: said + " " + words.Capital(strings.Join(ways, "; ")) + "."})

@@ -29,13 +29,13 @@ func TestWhatIsNoLongerMadeIsNotBoughtAnew(t *testing.T) {
 				said += n.Words
 			}
 		}
-		assert.Contains(t, said, "40 cm is on hand in two lots, none of them enough")
+		assert.Contains(t, said, "you have 40 cm, but not enough from one dye lot")
 		if gone {
-			assert.Contains(t, said, "cannot be had")
-			assert.Contains(t, said, "Not enough of it can be bought anew;")
-			assert.NotContains(t, said, "So all is bought anew")
+			assert.Contains(t, said, "is 60 cm short at the shop")
+			assert.Contains(t, said, "and the shop has too little")
+			assert.NotContains(t, said, "so the full 0.6 m is listed")
 		} else {
-			assert.Contains(t, said, "So all is bought anew;")
+			assert.Contains(t, said, "so the full 0.6 m is listed")
 		}
 	}
 }

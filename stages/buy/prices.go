@@ -108,7 +108,7 @@ func (v *BuyView) byParts(r *Row) {
 	}
 	r.Cost, r.Currency = cost, from.Currency
 	if r.Packs < total-1e-9 {
-		r.Working = append(r.Working, fmt.Sprintf("%g of %g are to be bought, as if each part were alike on hand: %.2f", r.Packs, total, r.Cost))
+		r.Working = append(r.Working, fmt.Sprintf("%g of %g are to buy, in equal shares of each part: %.2f", r.Packs, total, r.Cost))
 	}
 	r.Price, r.Supplier, r.Offers, r.Short, r.ask.Offer = r.Cost/r.Packs, from.Seller, nil, 0, nil
 	r.ask.Price = r.Price
@@ -164,7 +164,7 @@ const tried = 12
 
 // instead says that a card cannot be had in full, and which near one can.
 func (v *BuyView) instead(p *plan.Plan, r *Row) {
-	said := fmt.Sprintf(" cannot be had: %s short at %s.", material.AmountWords(r.Short*r.Each, UnitOf(r.Kind)), or(r.Supplier, "the shop"))
+	said := fmt.Sprintf(" is %s short at %s.", material.AmountWords(r.Short*r.Each, UnitOf(r.Kind)), or(r.Supplier, "the shop"))
 	if r.Short < r.Packs {
 		said = fmt.Sprintf(" is %s short at %s.", material.AmountWords(r.Short*r.Each, UnitOf(r.Kind)), or(r.Supplier, "the shop"))
 	}
@@ -216,7 +216,7 @@ func (v *BuyView) sending() {
 	}
 	if len(currencies) > 1 {
 		v.Notes = append(v.Notes, note.Note{Aside: -1, Grade: note.Fix, About: "Prices",
-			Words: " stand in several currencies, and the sum adds their figures as they are: bring in lists of one currency to trust it."})
+			Words: " are in several currencies, and the total adds them as they are. Import price lists in one currency."})
 	}
 	for _, g := range v.Groups {
 		s, known := lists[g.Supplier]
@@ -226,11 +226,11 @@ func (v *BuyView) sending() {
 		v.Postage += s.Postage
 		if s.LeastOrder > g.Sum {
 			v.Notes = append(v.Notes, note.Note{Aside: -1, Grade: note.Consider, About: g.Supplier,
-				Words: fmt.Sprintf(" sends orders from %.2f on, and this one comes to %.2f.", s.LeastOrder, g.Sum)})
+				Words: fmt.Sprintf(" takes orders from %.2f; yours is %.2f.", s.LeastOrder, g.Sum)})
 		}
 		if s.LeadDays > 0 {
 			v.Notes = append(v.Notes, note.Note{Aside: -1, Grade: note.Fine, About: g.Supplier,
-				Words: fmt.Sprintf(" takes %s to send; postage %.2f.", words.Plural(s.LeadDays, "day", "days"), s.Postage)})
+				Words: fmt.Sprintf(" delivers in %s; postage %.2f.", words.Plural(s.LeadDays, "day", "days"), s.Postage)})
 		}
 	}
 	if several && len(currencies) == 1 {
@@ -254,13 +254,13 @@ func (v *BuyView) compare(rows []Row, postage map[string]float64) {
 	said := fmt.Sprintf(" is %.2f from %s, with postage", least.Cost, words.All(least.Sellers))
 	switch {
 	case !slices.Equal(least.Sellers, fewest.Sellers):
-		said += fmt.Sprintf("; the fewest sellers, %s, ask %.2f.", words.All(fewest.Sellers), fewest.Cost)
+		said += fmt.Sprintf("; from the fewest suppliers, %s, it is %.2f.", words.All(fewest.Sellers), fewest.Cost)
 	case len(least.Sellers) == 1:
 		said = fmt.Sprintf(" is %.2f from %s alone, with postage.", least.Cost, least.Sellers[0])
 	default:
-		said += "; fewer sellers have not all of it."
+		said += "; no fewer suppliers have it all."
 	}
-	v.Notes = append(v.Notes, note.Note{Aside: -1, Grade: note.Fine, About: "The least sum", Words: said})
+	v.Notes = append(v.Notes, note.Note{Aside: -1, Grade: note.Fine, About: "The lowest total", Words: said})
 }
 
 // costAt is what a row costs by an offer, and whether it can be had by that.
@@ -306,5 +306,5 @@ type DropPrices struct {
 }
 
 func (e DropPrices) Act(ctx context.Context, k *plan.Desk, _ *plan.Plan) (string, error) {
-	return "The prices of " + e.Seller + " are let go of.", k.Store.Write(ctx, func(tx store.Tx) error { return tx.DropPrices(e.Seller) })
+	return "The prices of " + e.Seller + " are deleted.", k.Store.Write(ctx, func(tx store.Tx) error { return tx.DropPrices(e.Seller) })
 }

@@ -240,7 +240,7 @@ func (r *Row) offered(all map[string][]store.Price) {
 	}
 	r.Supplier, r.Currency, r.Asked = o.Seller, o.Currency, o.ReadAt.Format("2 Jan 2006")
 	if r.ask.ShopLot = r.shopLot(); r.ask.ShopLot != "" {
-		r.Warnings = append(r.Warnings, fmt.Sprintf("%s has lot %s, which is on hand too: ask for it.", r.Supplier, r.ask.ShopLot))
+		r.Warnings = append(r.Warnings, fmt.Sprintf("%s has lot %s, which you have too. Ask for it.", r.Supplier, r.ask.ShopLot))
 	}
 }
 
@@ -250,7 +250,7 @@ func (r *Row) said(unit string) {
 		r.Working = append(append(slices.Clone(r.Working), "To buy, in "+unit), r.Steps...)
 	}
 	if spread := r.SpreadWords(); len(spread) > 0 {
-		r.Working = append(slices.Clone(r.Working), "shared by the areas of its parts: "+words.List(spread))
+		r.Working = append(slices.Clone(r.Working), "shared out by the areas of its parts: "+words.List(spread))
 	}
 	if r.Raised {
 		r.Warnings = append(r.Warnings, fmt.Sprintf("%s sells no less than %s.", r.Supplier, material.AmountWords(r.ask.Offer.Least, unit)))
@@ -261,9 +261,9 @@ func (r *Row) said(unit string) {
 	switch {
 	case r.Packs == 0:
 		if r.Need > 0 && r.OnHand > r.Need {
-			r.Left = r.amountWords(r.OnHand-r.Need) + " left afterwards"
+			r.Left = r.amountWords(r.OnHand-r.Need) + " left over"
 			if r.Kind == "marker or pencil" {
-				r.Left = "enough left, for it takes " + r.NeedWords
+				r.Left = "enough left: it takes " + r.NeedWords
 			}
 		}
 	case r.step == piece.EighthYard:

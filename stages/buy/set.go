@@ -41,14 +41,14 @@ func (v *BuyView) ofSet(k *plan.Desk, p *plan.Plan, of piece.Craft, s *Section, 
 		}
 	}
 	if len(out) == 0 && len(v.Empty) == 0 {
-		v.Empty = append(v.Empty, "No piece of the set has a card yet, or all are left out: see them under Together.")
+		v.Empty = append(v.Empty, "No piece of the set has a colour yet, or all are hidden. See them under Set.")
 	}
 	if len(out) > 0 {
 		v.Empty = nil
 		about := words.Capital(words.Plural(len(whole), "piece", "pieces"))
-		said := " of the set are counted, each as often as it is made; what is left out of it is not."
+		said := " of the set are counted, each as often as you make it. Hidden pieces are not."
 		if len(s.Lists) > 0 {
-			said += fmt.Sprintf(" Your own lists count for the %s.", p.Pieces[0].Name)
+			said += fmt.Sprintf(" Your own lists are for the %s.", p.Pieces[0].Name)
 		}
 		v.Notes = append(v.Notes, note.Note{Aside: -1, Grade: note.Fine, About: about, Words: said})
 	}

@@ -58,7 +58,7 @@ func TestASetIsBoughtTogether(t *testing.T) {
 	v, err := View(testroom.Ctx, s, testroom.MustOpen(t, s, id))
 	require.NoError(t, err)
 	assert.Empty(t, v.Rows)
-	assert.Contains(t, v.Empty[0], "all are left out")
+	assert.Contains(t, v.Empty[0], "all are hidden")
 }
 
 func TestWhatIsGivenIsNotBought(t *testing.T) {

@@ -67,7 +67,7 @@ func AtTheShop(p *plan.Plan, c colour.Lab, key int) *ShopView {
 	at := max(0, slices.IndexFunc(v.Cards, func(s ShopCard) bool { return s.Key == key }))
 	v.As = &v.Cards[at]
 	if v.Cards[0].Apart > noneOf {
-		v.As.Words = fmt.Sprintf("far from every card of the plan. Beside %s it is %s", v.As.Name, v.As.Words)
+		v.As.Words = fmt.Sprintf("unlike any card of the plan. Compared with %s it is %s", v.As.Name, v.As.Words)
 	}
 	others := slices.DeleteFunc(slices.Clone(v.Cards), func(s ShopCard) bool { return s.Key == v.As.Key })
 	v.Step, v.Strays = stepOf(others, c), straysAs(others, c)
@@ -172,9 +172,9 @@ func (v *ShopView) does(p *plan.Plan, key int) {
 	now, by := lead(labs)
 	switch {
 	case now == was && by > 0:
-		v.Does = append(v.Does, fmt.Sprintf("%s still leads the eye, %.1f times before the next.", now, by))
+		v.Does = append(v.Does, fmt.Sprintf("%s is still the focal point (%.1f times the next).", now, by))
 	case now != was:
-		v.Does = append(v.Does, fmt.Sprintf("%s would lead the eye, where %s does now.", now, was))
+		v.Does = append(v.Does, fmt.Sprintf("The focal point would be %s instead of %s.", now, was))
 	}
 	lost := func(c []balance.Colour) (out []string) {
 		for _, n := range balance.Notes(layout, c) {
@@ -191,9 +191,9 @@ func (v *ShopView) does(p *plan.Plan, key int) {
 		}
 	}
 	if len(lost(after)) < len(old) {
-		v.Does = append(v.Does, "Fewer edges would be lost than now.")
+		v.Does = append(v.Does, "Fewer edges would disappear than now.")
 	}
 	if len(lost(after)) == len(old) {
-		v.Does = append(v.Does, "No more edges would be lost than now.")
+		v.Does = append(v.Does, "No more edges would disappear than now.")
 	}
 }

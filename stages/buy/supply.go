@@ -16,7 +16,7 @@ import (
 // supply implements plan.Stage's Supply.
 func supply(ctx context.Context, k *plan.Desk, p *plan.Plan) (out plan.Supply, err error) {
 	if p.Piece == nil {
-		return out, words.Refuse("Choose a piece on Proportion first: the work follows from it.")
+		return out, words.Refuse("Choose a piece on Proportion first.")
 	}
 	v, err := Rows(ctx, k, p)
 	if err != nil {
@@ -94,7 +94,7 @@ func making(p *plan.Plan, of piece.Craft, s *Section, asked piece.Values) (m pie
 	for _, l := range of.Lists {
 		if text := s.Lists[l.Key]; text != "" {
 			if m.Lists[l.Key], err = l.Read(text); err != nil {
-				return m, nil, pattern, "", words.Refuse("%s: %s. Take it off or write it anew.", l.Name, err)
+				return m, nil, pattern, "", words.Refuse("%s: %s. Correct the list or save it empty.", l.Name, err)
 			}
 			written += l.Key + text
 		}

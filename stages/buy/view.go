@@ -4,6 +4,7 @@ import (
 	"context"
 	"fmt"
 	"slices"
+	"strings"
 
 	"lampfern/core/craft"
 	"lampfern/core/material"
@@ -60,6 +61,23 @@ type Ask struct {
 	Usual  bool   // it is the usual value
 	Whence string // where it is from: the usual one, or the maker's own of another plan
 	Mend   string // what is wrong with it for this piece, as a sentence; empty for nothing
+}
+
+// RowOf is the row that a question alone changes; −1 for more than one, or none.
+func (v *BuyView) RowOf(a Ask) int {
+	if a.Row == "" {
+		return -1
+	}
+	at := -1
+	for i, r := range v.Rows {
+		if strings.EqualFold(r.Name, a.Row) || r.Kind == a.Row || slices.Contains(r.Parts, a.Row) {
+			if at >= 0 {
+				return -1
+			}
+			at = i
+		}
+	}
+	return at
 }
 
 // OwnList is a list of the maker's own, as it was written.
@@ -183,7 +201,7 @@ func (v *BuyView) asks(of piece.Craft, s *Section, id uint, others map[uint]*Sec
 			one.Whence = "yours before:"
 		}
 		if x, taught := v.waste[of.Name]; taught && slices.Contains(spares, a.Key) && x >= a.Min && x <= a.Max {
-			one.Value, one.Whence, values[a.Key] = x, "learned from your work:", x
+			one.Value, one.Whence, values[a.Key] = x, "from your past work:", x
 		}
 		if x, there := own[a.Key]; there && x >= a.Min && x <= a.Max {
 			one.Value, one.Usual, one.Whence = x, false, ""
@@ -292,7 +310,7 @@ type needed struct {
 // needs are what the piece takes, mixes by what they are mixed of.
 func (v *BuyView) needs(k *plan.Desk, p *plan.Plan, of piece.Craft, s *Section, asked piece.Values) ([]needed, error) {
 	if p.Piece == nil {
-		v.Empty = append(v.Empty, "Choose a piece on Proportion first: what is needed is worked out from it.")
+		v.Empty = append(v.Empty, "Choose a piece on Proportion first. What you need is calculated from it.")
 		return nil, nil
 	}
 	m, cards, pattern, written, err := making(p, of, s, asked)
@@ -300,7 +318,7 @@ func (v *BuyView) needs(k *plan.Desk, p *plan.Plan, of piece.Craft, s *Section, 
 		return nil, err
 	}
 	if len(cards) == 0 {
-		v.Empty = append(v.Empty, "No part of the piece has a card yet: put some there on Proportion.")
+		v.Empty = append(v.Empty, "No part of the piece has a colour yet. Add some on Proportion.")
 		return nil, nil
 	}
 	var out []needed

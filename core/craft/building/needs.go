@@ -14,12 +14,12 @@ import (
 
 // asks are what a front of parts cannot know.
 var asks = []piece.Setting{
-	{Key: "spares", Name: "spares", Unit: "%", Min: 0, Max: 100, Default: 5},
+	{Key: "spares", Name: "spare parts", Unit: "%", Min: 0, Max: 100, Default: 5},
 }
 
 // lists are the maker's own list of parts, which goes before the drawn front.
 var lists = []piece.List{
-	{Key: "pieces", Name: "Your parts list", Words: "Of one model. Colour is a card or a part of the piece. It goes before what is drawn.",
+	{Key: "pieces", Name: "Your parts list", Words: "For one model. For the colour, name a card or a part of the piece. This list is used instead of the drawing.",
 		Columns: []piece.Column{{Name: "part"}, {Name: "colour"}, {Name: "how many", Number: true, Max: 1000000, Whole: true}},
 		Example: "flat 2 × 4, walls, 36\ntile 1 × 1, roof, 110"},
 }

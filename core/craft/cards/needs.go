@@ -10,13 +10,13 @@ import (
 
 // asks are what a card cannot know.
 var asks = []piece.Setting{
-	{Key: "sheet_w", Name: "sheet, width", Unit: "mm", Min: 10, Max: 3000, Default: 210},
-	{Key: "sheet_h", Name: "sheet, height", Unit: "mm", Min: 10, Max: 3000, Default: 297},
-	piece.Choice("base", "on a card base", "none", "folded, of its own paper", "flat, of its own paper"),
+	{Key: "sheet_w", Name: "sheet width", Unit: "mm", Min: 10, Max: 3000, Default: 210},
+	{Key: "sheet_h", Name: "sheet height", Unit: "mm", Min: 10, Max: 3000, Default: 297},
+	piece.Choice("base", "card base", "none", "folded, of its own paper", "flat, of its own paper").In("Card base"),
 	{Key: "gap", Name: "gap between pieces", Unit: "mm", Min: 0, Max: 50, Default: 3},
-	{Key: "spoil", Name: "spoilt", Unit: "%", Min: 0, Max: 100, Default: 5},
-	{Key: "coats", Name: "coats of a marker", Min: 1, Max: 20, Default: 1, Whole: true},
-	{Key: "cover", Name: "one marker covers", Unit: "cm²", Min: 1, Max: 1e7, Default: 5000},
+	{Key: "spoil", Name: "extra for mistakes", Unit: "%", Min: 0, Max: 100, Default: 5},
+	{Key: "coats", Name: "coats", Min: 1, Max: 20, Default: 1, Whole: true, Row: marker},
+	{Key: "cover", Name: "one marker covers", Unit: "cm²", Min: 1, Max: 1e7, Default: 5000, Row: marker},
 }
 
 // marker is the kind that is coloured with, not cut.

@@ -36,13 +36,13 @@ func shapeNames() (out []string) {
 
 // asks are what a picture of a model cannot know: its surface is no outline.
 var asks = []piece.Setting{
-	piece.Choice("shape", "it is like", shapeNames()...),
-	{Key: "high", Name: "height of the model, where it is not the piece's", Unit: "mm", Min: 0, Max: 5000, Default: 0},
-	{Key: "surface", Name: "its whole surface, where you know it", Unit: "cm²", Min: 0, Max: 1e6, Default: 0},
-	piece.Choice("way", "painted by", ways...),
+	piece.Choice("shape", "model type", shapeNames()...),
+	{Key: "high", Name: "model height, if not the piece’s", Unit: "mm", Min: 0, Max: 5000, Default: 0},
+	{Key: "surface", Name: "whole surface, if you know it", Unit: "cm²", Min: 0, Max: 1e6, Default: 0},
+	piece.Choice("way", "painted with", ways...),
 	piece.Whole("coats", "coats", 1, 10, 2),
-	{Key: "detail", Name: "relief", Unit: "times", Min: 1, Max: 3, Default: 1.2},
-	{Key: "pot", Name: "one pot, where the shelf does not say", Unit: "ml", Min: 1, Max: 5000, Default: 17},
+	{Key: "detail", Name: "detail factor", Min: 1, Max: 3, Default: 1.2},
+	{Key: "pot", Name: "usual pot", Unit: "ml", Min: 1, Max: 5000, Default: 17},
 	{Key: "waste", Name: "cleaning and touch-ups", Unit: "%", Min: 0, Max: 100, Default: 10},
 }
 
@@ -98,7 +98,7 @@ func needs(m piece.Making) []piece.Need {
 			WastePct: new(m.Asked["waste"]), PotML: m.Pack(n.Card, m.Asked["pot"]), Coats: &coats, DryFilm: film})
 		if guessed {
 			n.Warnings = append(n.Warnings,
-				"The surface is reckoned as a standing figure's: say what the model is like, or its surface, under What the piece cannot know.")
+				"The surface is estimated for a standing figure. Choose the model type, or give its surface.")
 		}
 		if ok {
 			n.Amount = res.Exact.UseML

@@ -11,10 +11,10 @@ import (
 
 // asks are what a drawing cannot know.
 var asks = []piece.Setting{
-	{Key: "width", Name: "full width of the cloth", Unit: "cm", Min: 20, Max: 400, Default: 140},
-	{Key: "seams", Name: "more for seams and hems", Unit: "%", Min: 0, Max: 300, Default: 25},
-	{Key: "gsm", Name: "weight of a knitted or woven square metre", Unit: "g", Min: 20, Max: 3000, Default: 300},
-	{Key: "film", Name: "paint for a square metre, a coat", Unit: "ml", Min: 10, Max: 1000, Default: 120},
+	{Key: "width", Name: "cloth width", Unit: "cm", Min: 20, Max: 400, Default: 140},
+	{Key: "seams", Name: "extra for seams and hems", Unit: "%", Min: 0, Max: 300, Default: 25},
+	{Key: "gsm", Name: "weight per square metre", Unit: "g", Min: 20, Max: 3000, Default: 300},
+	{Key: "film", Name: "paint per square metre and coat", Unit: "ml", Min: 10, Max: 1000, Default: 120},
 	piece.Whole("coats", "coats", 1, 20, 2),
 	{Key: "cover", Name: "one marker covers", Unit: "cm²", Min: 1, Max: 1e7, Default: 5000},
 	piece.SoldBy(),

@@ -15,14 +15,14 @@ var filaments = []string{"PLA", "PETG", "ABS"}
 
 // asks are how the parts are printed.
 var asks = []piece.Setting{
-	{Key: "wall", Name: "walls", Unit: "mm", Min: 0, Max: 20, Default: 1.2},
+	{Key: "wall", Name: "wall thickness", Unit: "mm", Min: 0, Max: 20, Default: 1.2},
 	{Key: "infill", Name: "infill", Unit: "%", Min: 0, Max: 100, Default: 15},
 	piece.Choice("filament", "filament", filaments...),
 	{Key: "waste", Name: "skirts and tests", Unit: "%", Min: 0, Max: 100, Default: 5},
-	piece.Choice("apart", "printed", "each part in its own print", "all in one, with changes of colour"),
-	piece.Setting{Key: "layer", Name: "height of a layer", Unit: "mm", Min: 0.04, Max: 2, Default: 0.2}.If("apart", 1),
-	piece.Setting{Key: "purge", Name: "flushed at a change", Unit: "mm³", Min: 0, Max: 5000, Default: 200}.If("apart", 1),
-	piece.Setting{Key: "reuse", Name: "of that, put into the infill", Unit: "%", Min: 0, Max: 100, Default: 0}.If("apart", 1),
+	piece.Choice("apart", "print", "each part separately", "all in one, changing colour"),
+	piece.Setting{Key: "layer", Name: "layer height", Unit: "mm", Min: 0.04, Max: 2, Default: 0.2}.If("apart", 1),
+	piece.Setting{Key: "purge", Name: "flushed at each change", Unit: "mm³", Min: 0, Max: 5000, Default: 200}.If("apart", 1),
+	piece.Setting{Key: "reuse", Name: "flushed into the infill", Unit: "%", Min: 0, Max: 100, Default: 0}.If("apart", 1),
 }
 
 // Bodies implements piece.Bodied.

@@ -14,14 +14,14 @@ import (
 
 // asks are what a quilt cannot know. Lengths are in cm.
 var asks = []piece.Setting{
-	{Key: "wof", Name: "usable width of the cloth", Unit: "cm", Min: 20, Max: 320, Default: 106},
+	{Key: "wof", Name: "usable cloth width", Unit: "cm", Min: 20, Max: 320, Default: 106},
 	{Key: "seam", Name: "seam allowance", Unit: "cm", Min: 0.3, Max: 2.5, Default: 0.75},
-	{Key: "waste", Name: "to spare", Unit: "%", Min: 0, Max: 100, Default: 10},
-	piece.Choice("print", "prints", "may be turned", "have a right way up"),
-	{Key: "motif", Name: "motif to cut to, its height", Unit: "cm", Min: 0, Max: 150, Default: 0},
-	{Key: "strip", Name: "binding, cut width", Unit: "cm", Min: 2, Max: 15, Default: 6.5},
-	{Key: "overhang", Name: "backing beyond each edge, 0 for what suits its size", Unit: "cm", Min: 0, Max: 30, Default: 0},
-	piece.Choice("sold", "cloth sold by", "0.1 m", "1/8 yd", "fat quarters"),
+	{Key: "waste", Name: "extra", Unit: "%", Min: 0, Max: 100, Default: 10},
+	piece.Choice("print", "prints", "non-directional", "directional"),
+	{Key: "motif", Name: "motif height, for fussy cutting", Unit: "cm", Min: 0, Max: 150, Default: 0},
+	{Key: "strip", Name: "cut width", Unit: "cm", Min: 2, Max: 15, Default: 6.5, Row: bindingKey},
+	{Key: "overhang", Name: "overhang; 0 to suit the size", Unit: "cm", Min: 0, Max: 30, Default: 0, Row: "Backing"},
+	piece.Choice("sold", "buy in", "0.1 m", "1/8 yd", "fat quarters"),
 }
 
 // bindingKey is the part that is cut as binding.

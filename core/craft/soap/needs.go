@@ -9,21 +9,21 @@ import (
 
 // asks are what a bar cannot know. Lye and water are never among them.
 var asks = []piece.Setting{
-	piece.Choice("mould", "poured into", "a loaf of these bars", "a box", "a tube", "cavities", "a mould known by the weight it holds"),
-	piece.Setting{Key: "thick", Name: "thickness of a bar", Unit: "mm", Min: 5, Max: 300, Default: 25}.If("mould", 0),
-	piece.Whole("bars", "bars of the loaf, where the piece does not say", 1, 200, 10).If("mould", 0),
+	piece.Choice("mould", "mould", "loaf, from bar size", "loaf or slab, inside measurements", "tube", "cavities", "by the batter it holds"),
+	piece.Setting{Key: "thick", Name: "bar thickness", Unit: "mm", Min: 5, Max: 300, Default: 25}.If("mould", 0),
+	piece.Whole("bars", "bars per loaf", 1, 200, 10).If("mould", 0),
 	piece.Setting{Key: "m_long", Name: "inside length", Unit: "cm", Min: 1, Max: 300, Default: 25}.If("mould", 1),
 	piece.Setting{Key: "m_wide", Name: "inside width", Unit: "cm", Min: 1, Max: 300, Default: 8}.If("mould", 1),
 	piece.Setting{Key: "m_round", Name: "inside diameter", Unit: "cm", Min: 1, Max: 100, Default: 7}.If("mould", 2),
-	piece.Setting{Key: "m_high", Name: "filled so high", Unit: "cm", Min: 0.5, Max: 100, Default: 6.5}.If("mould", 1, 2),
-	piece.Setting{Key: "m_ml", Name: "one cavity holds, to the fill line", Unit: "ml", Min: 1, Max: 1e6, Default: 100}.If("mould", 3),
-	piece.Setting{Key: "m_g", Name: "batter that one mould holds", Unit: "g", Min: 1, Max: 1e6, Default: 1000}.If("mould", 4),
-	piece.Whole("m_many", "moulds or cavities alike", 1, 1000, 1).If("mould", 1, 2, 3, 4),
-	{Key: "oils", Name: "oils in your own recipe", Unit: "g", Min: 1, Max: 1e6, Default: 700},
-	{Key: "total", Name: "all of that recipe (its share of oils counts; the mould says how much is made)", Unit: "g", Min: 1, Max: 1e6, Default: 1000},
-	{Key: "batch", Name: "batter made at once, where it is more than the mould takes", Unit: "g", Min: 0, Max: 1e6},
-	{Key: "rate", Name: "usual dose of a colourant, where the shelf does not say", Unit: "g per kg of oils", Min: 0, Max: 100, Default: 6},
-	{Key: "spare", Name: "batter left in jugs", Unit: "%", Min: 0, Max: 25, Default: 3},
+	piece.Setting{Key: "m_high", Name: "fill depth", Unit: "cm", Min: 0.5, Max: 100, Default: 6.5}.If("mould", 1, 2),
+	piece.Setting{Key: "m_ml", Name: "one cavity holds", Unit: "ml", Min: 1, Max: 1e6, Default: 100}.If("mould", 3),
+	piece.Setting{Key: "m_g", Name: "one mould holds", Unit: "g", Min: 1, Max: 1e6, Default: 1000}.If("mould", 4),
+	piece.Whole("m_many", "number of moulds or cavities", 1, 1000, 1).If("mould", 1, 2, 3, 4),
+	{Key: "oils", Name: "oils in your recipe", Unit: "g", Min: 1, Max: 1e6, Default: 700},
+	{Key: "total", Name: "total batter of that recipe", Unit: "g", Min: 1, Max: 1e6, Default: 1000},
+	{Key: "batch", Name: "batter you make, if more than the moulds hold", Unit: "g", Min: 0, Max: 1e6},
+	{Key: "rate", Name: "usual colourant rate", Unit: "g per kg oils", Min: 0, Max: 100, Default: 6},
+	{Key: "spare", Name: "batter lost in jugs", Unit: "%", Min: 0, Max: 25, Default: 3},
 }
 
 // batch is the oils of the maker's own recipe and the usual dose.

@@ -12,16 +12,16 @@ import (
 
 // asks are what a cloth cannot know.
 var asks = []piece.Setting{
-	{Key: "reed", Name: "weaving width of the loom", Unit: "cm", Min: 5, Max: 500, Default: 120},
-	{Key: "grist", Name: "metres in a kilogram of the yarn", Min: 20, Max: 200000, Default: 5000},
-	{Key: "skein", Name: "one skein, where the shelf does not say", Unit: "g", Min: 1, Max: 10000, Default: 100},
+	{Key: "reed", Name: "loom weaving width", Unit: "cm", Min: 5, Max: 500, Default: 120},
+	{Key: "grist", Name: "metres per kilogram of yarn", Min: 20, Max: 200000, Default: 5000},
+	{Key: "skein", Name: "usual skein weight", Unit: "g", Min: 1, Max: 10000, Default: 100},
 	{Key: "take_up", Name: "warp take-up", Unit: "%", Min: 0, Max: 30, Default: 8},
 	{Key: "draw_in", Name: "draw-in", Unit: "%", Min: 0, Max: 30, Default: 8},
-	{Key: "shrink", Name: "shrinkage in washing, each way", Unit: "%", Min: 0, Max: 30, Default: 5},
+	{Key: "shrink", Name: "shrinkage in the wash", Unit: "%", Min: 0, Max: 30, Default: 5},
 	{Key: "loom", Name: "loom waste", Unit: "cm", Min: 0, Max: 300, Default: 70},
 	{Key: "sample", Name: "warp for sampling", Unit: "cm", Min: 0, Max: 500, Default: 20},
 	{Key: "waste", Name: "knots and broken ends", Unit: "%", Min: 0, Max: 50, Default: 5},
-	{Key: "wpi", Name: "wraps of the yarn in an inch, once counted", Min: 0, Max: 200, Default: 0},
+	{Key: "wpi", Name: "wraps per inch, if counted", Min: 0, Max: 200, Default: 0},
 	{Key: "hem", Name: "hem at each end", Unit: "cm", Min: 0, Max: 50, Default: 0},
 	{Key: "fringe", Name: "fringe at each end", Unit: "cm", Min: 0, Max: 100, Default: 0},
 }

@@ -10,16 +10,16 @@ import (
 
 // asks are what the maker's washed swatch tells, and how ends are dealt with.
 var asks = []piece.Setting{
-	piece.Whole("sw_st", "stitches across your swatch", 1, 1000, 30),
-	piece.Whole("sw_rows", "rows in your swatch", 1, 1000, 40),
-	{Key: "sw_g", Name: "weight of your swatch, washed", Unit: "g", Min: 0.1, Max: 2000, Default: 6},
-	{Key: "sw_w", Name: "its width, once measured", Unit: "cm", Min: 0, Max: 200, Default: 0},
-	{Key: "sw_h", Name: "its height, once measured", Unit: "cm", Min: 0, Max: 200, Default: 0},
-	{Key: "metres", Name: "metres in 100 g of the yarn", Min: 5, Max: 3000, Default: 220},
-	{Key: "skein", Name: "one skein, where the shelf does not say", Unit: "g", Min: 1, Max: 2000, Default: 50},
-	piece.Choice("ends", "ends", "cut at every stripe", "carried up the side"),
-	{Key: "tail", Name: "one woven-in tail", Unit: "cm", Min: 0, Max: 100, Default: 15},
-	{Key: "waste", Name: "to spare", Unit: "%", Min: 0, Max: 100, Default: 10},
+	piece.Whole("sw_st", "swatch stitches", 1, 1000, 30),
+	piece.Whole("sw_rows", "swatch rows", 1, 1000, 40),
+	{Key: "sw_g", Name: "swatch weight, washed", Unit: "g", Min: 0.1, Max: 2000, Default: 6},
+	{Key: "sw_w", Name: "swatch width after blocking", Unit: "cm", Min: 0, Max: 200, Default: 0},
+	{Key: "sw_h", Name: "swatch height after blocking", Unit: "cm", Min: 0, Max: 200, Default: 0},
+	{Key: "metres", Name: "metres per 100 g", Min: 5, Max: 3000, Default: 220},
+	{Key: "skein", Name: "usual ball weight", Unit: "g", Min: 1, Max: 2000, Default: 50},
+	piece.Choice("ends", "yarn at colour change", "cut", "carried"),
+	{Key: "tail", Name: "tail to weave in", Unit: "cm", Min: 0, Max: 100, Default: 15},
+	{Key: "waste", Name: "extra", Unit: "%", Min: 0, Max: 100, Default: 10},
 }
 
 // needs are the yarn of each card by the maker's own swatch.

@@ -16,10 +16,12 @@ import (
 	"lampfern/core/card"
 	"lampfern/core/colour"
 	"lampfern/core/material"
+	"lampfern/core/note"
 	"lampfern/core/piece"
 	"lampfern/core/words"
 	"lampfern/draw"
 	"lampfern/exchange"
+	"lampfern/plan"
 	stage "lampfern/stages/buy"
 	"lampfern/web"
 )
@@ -52,13 +54,52 @@ func (s pages) body(c *gin.Context, p *web.Page, with ...uint) (buyBody, error) 
 	return b, nil
 }
 
+// mostAtOnce is how many notes are seen before the others are opened.
+const mostAtOnce = 3
+
+// asksOf are the questions that change one row alone.
+func asksOf(b buyBody, r stage.Row) (out []stage.Ask) {
+	for _, a := range b.Asks {
+		if at := b.RowOf(a); at >= 0 && b.Rows[at].Key == r.Key {
+			out = append(out, a)
+		}
+	}
+	return out
+}
+
+// asksOfAll are the questions that change every row, or what is no row yet.
+func asksOfAll(b buyBody) (out []stage.Ask) {
+	for _, a := range b.Asks {
+		if b.RowOf(a) < 0 {
+			out = append(out, a)
+		}
+	}
+	return out
+}
+
+// askIn is a question with the page that asks it.
+type askIn struct {
+	Body buyBody
+	Ask  stage.Ask
+}
+
+func askOf(b buyBody, a stage.Ask) askIn { return askIn{b, a} }
+
+// noteOn is a note with the plan that it is of.
+type noteOn struct {
+	Plan *plan.Plan
+	Note note.Note
+}
+
+func noteIn(p *web.Page, n note.Note) noteOn { return noteOn{p.Plan, n} }
+
 func (s pages) buyStage(c *gin.Context, p *web.Page) error {
 	b, err := s.body(c, p)
 	if err != nil {
 		return err
 	}
 	if p.Plan.Piece != nil {
-		p.Sub = fmt.Sprintf("%s, %s", p.Plan.Piece.Name, words.Plural(b.Times, "piece", "pieces"))
+		p.Sub = fmt.Sprintf("%s, to make %d", p.Plan.Piece.Name, b.Times)
 		switch n := len(p.Plan.Pieces); {
 		case n > 1 && b.Times > 1:
 			p.Sub = fmt.Sprintf("The set of %d pieces, %d times", n, b.Times)
@@ -98,7 +139,7 @@ func (s pages) listStage(c *gin.Context, p *web.Page) error {
 		b.Query = q.Encode()
 		p.Path += "?" + b.Query
 	}
-	p.Sub = "Tick what is bought: it goes onto the shelf as a lot"
+	p.Sub = "Tick off what you buy; it goes straight onto your shelf"
 	p.Body = b
 	return nil
 }
@@ -322,7 +363,7 @@ func (b *shopBody) picture(p *web.Page) error {
 
 // shopStage says what a colour seen in a shop would be in the plan.
 func (s pages) shopStage(c *gin.Context, p *web.Page) error {
-	p.Sub = "Which card of the plan it would be, and what it would do"
+	p.Sub = "Which card of the plan it could be, and what it would change"
 	b := shopBody{ShopView: &stage.ShopView{}, Text: strings.TrimSpace(c.Query("lab"))}
 	if b.Text != "" {
 		p.Path += "?" + c.Request.URL.RawQuery
