@@ -22,6 +22,7 @@ type AgreeSheet struct {
 	Cards      []AgreeCard
 	Lines      []string // size, price, terms, what is different
 	Trust      string   // what paper and screen cannot show
+	Sketch     []byte   // a JPEG; nil for none
 }
 
 // AgreeCard is a card of the sheet, with a place for a real swatch.
@@ -74,6 +75,17 @@ func Agree(p card.Paper, a AgreeSheet) ([]Scene, error) {
 			Text{At: Point{at.X + 6, at.Y + high + 5.4}, Words: fit(w.Name, 3.6, true, wide-8), Size: 3.6, Bold: true, Paint: Ink})
 	}
 	y += high + 12
+	if img, err := jpeg.Decode(bytes.NewReader(a.Sketch)); err == nil {
+		var data bytes.Buffer
+		if err := png.Encode(&data, img); err != nil {
+			return nil, fmt.Errorf("drawing a sketch: %w", err)
+		}
+		b := img.Bounds()
+		high := math.Min(70, room*float64(b.Dy())/float64(b.Dx()))
+		next(high + 6)
+		s.Add(Bitmap{X: margin, Y: y, Width: high * float64(b.Dx()) / float64(b.Dy()), Height: high, PNG: data.Bytes()})
+		y += high + 6
+	}
 	for _, c := range a.Cards {
 		next(rowHigh)
 		rgb, _ := c.Colour.RGB()
@@ -102,7 +114,7 @@ func Agree(p card.Paper, a AgreeSheet) ([]Scene, error) {
 	}
 	const sign = 26.0
 	next(sign)
-	for i, words := range []string{"I agree", "Please change", "Seen as well under a warm bulb and in daylight"} {
+	for i, words := range []string{"I agree", "Please change", "Seen in warm light and in daylight"} {
 		x := margin + float64(i)*44
 		s.Add(Shape{Path: Box(x, y+2, 4, 4), Style: Style{Stroke: Ink, Width: .3}},
 			Text{At: Point{x + 6, y + 5.4}, Words: words, Size: 3.6, Paint: Ink})

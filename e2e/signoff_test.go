@@ -27,7 +27,7 @@ func TestSignOffFromSheetToAnswer(t *testing.T) {
 	b.MustElement("#sheet-terms").MustInput("Half before the first cut.")
 	b.click("#make-it")
 	b.until("the sheet is made", `() => !!document.querySelector('#see-it')`)
-	assert.Contains(t, b.text("#unchanged"), "The plan is as sheet 1 holds it")
+	assert.Contains(t, b.text("#unchanged"), "No changes since sheet 1")
 	at := *b.MustElement("#see-it").MustAttribute("href")
 	at = at[:len(at)-len("?own=1")]
 
@@ -42,7 +42,7 @@ func TestSignOffFromSheetToAnswer(t *testing.T) {
 	n.MustElement("[value=change]").MustClick()
 	n.MustElement(".thanks")
 	b.visit("/plans/9/signoff")
-	assert.Contains(t, b.text("#said-last"), "A Client asked for a change")
+	assert.Contains(t, b.text("#said-last"), "A Client asked for changes")
 	assert.Contains(t, b.text("#said-last"), "A little warmer, please.")
 	b.visit("/")
 	assert.Contains(t, b.text("#news"), "A Client asks for a change of Stage curtain, sheet 1")
@@ -69,7 +69,7 @@ func TestSignOffFromSheetToAnswer(t *testing.T) {
 		b.MustElement("#answer-text").MustSelectAllText().MustInput(text[:len(text)-1] + "1")
 	}
 	b.click("#paste button")
-	assert.Contains(t, b.text("#flashes, [role=alert]"), "not as it was made")
+	assert.Contains(t, b.text("#flashes, [role=alert]"), "That reply was changed")
 	b.MustElement("#answer-text").MustSelectAllText().MustInput(text)
 	b.click("#paste button")
 	b.until("the answer is there", `() => document.querySelector('#said-last')?.textContent.includes('Zoë agreed')`)

@@ -180,7 +180,7 @@ func TestStartWithAMouldByItsWeight(t *testing.T) {
 	c.within("the loaf in its colours", 3, 1)
 	c.visit("/plans/1/buy")
 	c.presses++
-	c.pick("#ask-mould", "a mould known by the weight it holds")
+	c.pick("#ask-mould", "by the batter it holds")
 	c.fill("#ask-m_g", "1200")
 	sum := 0.0
 	for name, r := range c.rows() {

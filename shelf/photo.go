@@ -136,14 +136,17 @@ func (p *Photo) View() ([]byte, error) { return p.view() }
 const pieceSide = 320
 
 // Piece is a part of the photo as a small JPEG, for a card.
-func (p *Photo) Piece(b Box) ([]byte, error) {
+func (p *Photo) Piece(b Box) ([]byte, error) { return p.Small(b, pieceSide) }
+
+// Small is a part of the photo as a JPEG whose longest side has at most so many pixels.
+func (p *Photo) Small(b Box, side int) ([]byte, error) {
 	from := b.on(p).Intersect(p.image.Bounds())
 	if from.Empty() {
 		return nil, ErrNotFound
 	}
 	w, h := from.Dx(), from.Dy()
-	if longest := max(w, h); longest > pieceSide {
-		w, h = max(1, w*pieceSide/longest), max(1, h*pieceSide/longest)
+	if longest := max(w, h); longest > side {
+		w, h = max(1, w*side/longest), max(1, h*side/longest)
 	}
 	small := image.NewRGBA(image.Rect(0, 0, w, h))
 	draw.ApproxBiLinear.Scale(small, small.Bounds(), p.image, from, draw.Src, nil)

@@ -124,7 +124,7 @@ func TestEveryPageAnswers(t *testing.T) {
 		"/plans/9/values": "Dusty fig is greyer than its neighbours",
 		"/plans/9/cards":  "swatch cards", "/plans/9/proportion": "Where the eye goes", "/plans/9/brief": "spring tour",
 		"/plans/9/mix":     "Ways to it",
-		"/plans/9/signoff": "No sheet is made yet", "/plans/9/buy": "Wish list", "/plans/9/log": "Piece the blocks",
+		"/plans/9/signoff": "Agree the plan before you cut", "/plans/9/buy": "Wish list", "/plans/9/log": "Piece the blocks",
 		"/plans/9/diary": "Write in the diary", "/plans/9/made": "Planned and made", "/worked": "What worked", "/search?q=moth": "answer",
 		"/healthz":     "ok",
 		"/shelf?q=owl": "of 164 materials", "/shelf?family=olive": "of 164 materials", "/shelf?page=3": "page 3 of 3",

@@ -54,7 +54,7 @@ func TestAClientAgreesByThePrivateLink(t *testing.T) {
 	t.Parallel()
 	m := visit(t, true)
 	_, body := m.get("/plans/9/signoff")
-	assert.Contains(t, plain(body), "No sheet is made yet")
+	assert.Contains(t, plain(body), "Agree the plan before you cut")
 	at := m.agreeing(url.Values{"maker": {"Moth & Marrow"}, "price": {"340"}, "terms": {"Half before the first cut.\nThe rest when it hangs."},
 		"way": {"1"}})
 	assert.Equal(t, signoff.StateMade, m.newest().State)
@@ -75,7 +75,7 @@ func TestAClientAgreesByThePrivateLink(t *testing.T) {
 	assert.NotContains(t, body, "http://", "nothing from elsewhere")
 	said := plain(body)
 	for _, want := range []string{"Stage curtain", "Sheet 1", "from Moth & Marrow", "Price: 340", "The rest when it hangs.", "Plum curtain",
-		"fabric", "No screen and no print shows a colour as the material does"} {
+		"fabric", "Screens and paper cannot show a colour exactly as the material does"} {
 		assert.Contains(t, said, want)
 	}
 	assert.Less(t, len(body), 60_000)
@@ -93,12 +93,12 @@ func TestAClientAgreesByThePrivateLink(t *testing.T) {
 	answer := url.Values{"once": {form}, "verdict": {"agree"}, "way": {signoff.AsItIs}}
 	status, body = client.post(at, answer)
 	assert.Equal(t, http.StatusUnprocessableEntity, status)
-	assert.Contains(t, body, "Write your name")
+	assert.Contains(t, body, "Please write your name")
 	answer.Set("name", "A Client")
 	answer.Set("card0", "<b>love it</b>")
 	status, body = client.post(at, answer)
 	assert.Equal(t, http.StatusOK, status)
-	assert.Contains(t, plain(body), "Thank you: your answer is kept")
+	assert.Contains(t, plain(body), "Thank you. Your reply is saved")
 	client.post(at, answer) // the same form, sent twice
 	v := m.newest()
 	require.Len(t, v.Answers, 1, "a form counts once")
@@ -111,11 +111,11 @@ func TestAClientAgreesByThePrivateLink(t *testing.T) {
 	_, body = client.get(at)
 	change := url.Values{"once": {once.FindStringSubmatch(body)[1]}, "verdict": {"change"}, "way": {signoff.AsItIs}, "name": {"A Client"}}
 	_, body = client.post(at, change)
-	assert.Contains(t, body, "Say what should be changed")
+	assert.Contains(t, body, "Please say what to change")
 	assert.Contains(t, body, `value="A Client"`, "what was written is still there")
 	change.Set("remark", "warmer, please")
 	client.post(at, change)
-	assert.Equal(t, signoff.StateChange, m.newest().State, "the last answer counts")
+	assert.Equal(t, signoff.StateChange, m.newest().State, "the last reply counts")
 	assert.Len(t, m.newest().Answers, 2)
 }
 
@@ -126,14 +126,14 @@ func TestLinksThatDoNotOpenAndAnswersThatAreNone(t *testing.T) {
 	at := m.agreeing(url.Values{})
 	client := &maker{t, visitor(t), m.url, m.work}
 	for fields, want := range map[string]string{
-		"name=A&verdict=maybe&way=as+planned":                                             "Press I agree, or Please change",
+		"name=A&verdict=maybe&way=as+planned":                                             "Choose I agree or Request changes",
 		"name=A&verdict=agree&way=another":                                                "Choose one of the colourways",
-		"name=Bot&verdict=agree&way=as+planned&website=x":                                 "not whole",
+		"name=Bot&verdict=agree&way=as+planned&website=x":                                 "Part of this form is missing",
 		"name=" + strings.Repeat("n", 121) + "&verdict=agree&way=as+planned":              "at most 120",
 		"name=A&verdict=change&way=as+planned&card0=" + strings.Repeat("r", 1001):         "more than 1000 characters",
 		"name=A&verdict=change&way=as+planned&remark=" + strings.Repeat("r", 1001):        "more than 1000 characters",
-		"name=A&verdict=agree&way=as+planned&remark=" + strings.Repeat("r", 1<<20):        "too much to keep",
-		"name=A&verdict=agree&way=as+planned&once=" + strings.Repeat("o", 101) + "&card0": "not whole",
+		"name=A&verdict=agree&way=as+planned&remark=" + strings.Repeat("r", 1<<20):        "That is too long",
+		"name=A&verdict=agree&way=as+planned&once=" + strings.Repeat("o", 101) + "&card0": "Part of this form is missing",
 	} {
 		values, err := url.ParseQuery(fields)
 		require.NoError(t, err)
@@ -182,7 +182,7 @@ func TestLinksThatDoNotOpenAndAnswersThatAreNone(t *testing.T) {
 	require.NoError(t, m.work.Store.Write(context.Background(), func(tx store.Tx) error { return tx.PutSheet(&full) }))
 	status, body = client.get(at)
 	assert.Equal(t, http.StatusGone, status)
-	assert.Contains(t, plain(body), "This link ended on")
+	assert.Contains(t, plain(body), "This link expired on")
 
 	slowed := 0
 	for i := range 1000 {
@@ -208,7 +208,7 @@ func TestASheetIsFrozen(t *testing.T) {
 	_, before := m.get(at)
 	_, picture := m.get(at + "/piece.svg")
 	_, body := m.get("/plans/9/signoff")
-	assert.Contains(t, plain(body), "The plan is as sheet 1 holds it")
+	assert.Contains(t, plain(body), "No changes since sheet 1")
 	p, err := m.work.Open(context.Background(), 9)
 	require.NoError(t, err)
 	k := p.Tray[0]
@@ -231,7 +231,7 @@ func TestASheetIsFrozen(t *testing.T) {
 	assert.Equal(t, picture, again)
 	next := m.agreeing(url.Values{"terms": {"As agreed."}})
 	_, body = m.get(next)
-	assert.Contains(t, plain(body), "Different from the sheet before")
+	assert.Contains(t, plain(body), "Changed since the last sheet")
 	assert.NotContains(t, plain(body), "The terms are written anew")
 	assert.Equal(t, 2, m.newest().Number)
 	for _, file := range []string{"sheet.pdf?number=1", "sheet.pdf?number=2&paper=letter", "sheet.svg?number=1", "sheet.png?number=1"} {
@@ -250,7 +250,7 @@ func TestASheetIsFrozen(t *testing.T) {
 	assert.Contains(t, plain(body), "What The theatre said is kept.")
 	assert.Equal(t, signoff.StateAgreed, m.newest().State)
 	_, body = m.change("signoff", "do=told&sheet=7&name=X&agreed=1")
-	assert.Contains(t, plain(body), "There is no sheet 7")
+	assert.Contains(t, plain(body), "This plan has no sheet 7")
 }
 
 func TestAnAnswerTextIsBoundToItsSheet(t *testing.T) {
@@ -271,15 +271,15 @@ func TestAnAnswerTextIsBoundToItsSheet(t *testing.T) {
 	require.NoError(t, err)
 	assert.Equal(t, r, got)
 	for bad, want := range map[string]string{
-		"":                                     "no answer of a sheet",
-		"hi":                                   "no answer of a sheet",
-		strings.Replace(text, ".2.", ".1.", 1): "answers sheet 1, and this is sheet 2",
-		text[:len(text)-1] + "z":               "not as it was made",
-		text[:30] + "A" + text[31:]:            "not as it was made",
-		signoff.AnswerText(store.Sheet{Number: 2}, r): "belongs to a sheet of another plan",
-		strings.TrimSuffix(text, text[len(text)-9:]):  "no answer of a sheet",
-		strings.ToLower(text[:9]) + text[9:]:          "no answer of a sheet",
-		signoff.AnswerText(two, r) + "." + "deadbeef": "no answer of a sheet",
+		"":                                     "not the reply to a sheet",
+		"hi":                                   "not the reply to a sheet",
+		strings.Replace(text, ".2.", ".1.", 1): "a reply to sheet 1, and this is sheet 2",
+		text[:len(text)-1] + "z":               "That reply was changed",
+		text[:30] + "A" + text[31:]:            "That reply was changed",
+		signoff.AnswerText(store.Sheet{Number: 2}, r): "belongs to another plan",
+		strings.TrimSuffix(text, text[len(text)-9:]):  "not the reply to a sheet",
+		strings.ToLower(text[:9]) + text[9:]:          "not the reply to a sheet",
+		signoff.AnswerText(two, r) + "." + "deadbeef": "not the reply to a sheet",
 	} {
 		_, err := signoff.ReadAnswer(one, bad)
 		assert.ErrorContains(t, err, want, bad)
@@ -305,9 +305,9 @@ func TestAnAnswerTextIsBoundToItsSheet(t *testing.T) {
 	assert.Contains(t, plain(body), "The answer of A Client to sheet 1 is kept.")
 	_, body = m.get("/plans/9/signoff?sheet=1")
 	assert.Contains(t, plain(body), "Sheet 1 of")
-	assert.Contains(t, plain(body), "A Client asked for a change")
+	assert.Contains(t, plain(body), "A Client asked for changes")
 	_, body = m.change("signoff", "do=paste-answer&text="+url.QueryEscape(strings.Replace(text, ".2.", ".7.", 1)))
-	assert.Contains(t, plain(body), "this plan has none of that number")
+	assert.Contains(t, plain(body), "this plan has no such sheet")
 }
 
 // A sheet goes by mail when it is pressed, and never otherwise; the answer shows in the
@@ -326,7 +326,7 @@ func TestASheetGoesByMailAndItsAnswerComesBack(t *testing.T) {
 	assert.Contains(t, plain(body), "No mail server is set up")
 	m.work.Mail = exchange.MailServer{Address: post.Addr().String(), From: "maker@moth.example", Mailbox: "http://127.0.0.1:1/"}
 	_, body = m.get("/plans/9/signoff")
-	assert.Contains(t, body, "look into its mailbox")
+	assert.Contains(t, body, "open its mailbox")
 	assert.Empty(t, box.Letters(), "nothing is sent but by a press")
 	_, body = m.post("/plans/9/mail", url.Values{"sheet": {"1"}, "to": {"nobody"}})
 	assert.Contains(t, plain(body), `"nobody" is no mail address`)
@@ -355,7 +355,7 @@ func TestASheetGoesByMailAndItsAnswerComesBack(t *testing.T) {
 	assert.Contains(t, body, ">As we said.</textarea>", "what was typed stays")
 	m.change("signoff", "do=withdraw-sheet&sheet=1")
 	_, body = m.post("/plans/9/mail", url.Values{"sheet": {"1"}, "to": {"client@town.example"}})
-	assert.Contains(t, plain(body), "It was not sent. This sheet was withdrawn.")
+	assert.Contains(t, plain(body), "Not sent. This sheet was withdrawn.")
 	status, _ := m.post("/plans/9/mail", url.Values{"sheet": {"5"}, "to": {"client@town.example"}})
 	assert.Equal(t, http.StatusNotFound, status)
 }
@@ -370,7 +370,7 @@ func TestSheetsThatCannotBe(t *testing.T) {
 	p, err := m.work.Open(ctx, id)
 	require.NoError(t, err)
 	_, body := m.get(fmt.Sprintf("/plans/%d/signoff", id))
-	assert.Contains(t, plain(body), "No part of the piece has a card yet")
+	assert.Contains(t, plain(body), "No part of the piece has a colour yet")
 	for _, e := range []signoff.Make{{}, {Days: 999}, {Days: -1}, {Times: -1}, {Maker: strings.Repeat("m", 121)},
 		{Terms: strings.Repeat("t", 2001)}} {
 		_, err := e.Act(ctx, m.work, p)
@@ -423,7 +423,7 @@ func TestSheetsGoIntoThePlanFile(t *testing.T) {
 		assert.NotEqual(t, strings.TrimPrefix(at, "/agree/"), all[0].Token)
 		_, body := m.get(fmt.Sprintf("/plans/%d/signoff", p.ID))
 		assert.Contains(t, plain(body), "Price: 340")
-		assert.Contains(t, plain(body), "The plan is as sheet 1 holds it")
+		assert.Contains(t, plain(body), "No changes since sheet 1")
 	}
 	// A sheet from elsewhere that is not whole breaks nothing.
 	s, _, err := signoff.ByNumber(ctx, m.work, 9, 1)
@@ -453,20 +453,28 @@ func TestAClientSeesPrintsAndPalettes(t *testing.T) {
 	}
 	path := fmt.Sprintf("/plans/%d/", id)
 	_, body := m.get(path + "signoff")
-	assert.Contains(t, plain(body), "this is what it would show today", "seen before it is made")
+	assert.Contains(t, plain(body), "This is the sheet as it would be today", "seen before it is made")
 	assert.Contains(t, body, `pattern id="surface-`, "a print on the piece")
-	make := url.Values{"do": {"make-sheet"}, "stage": {"signoff"}, "revision": {fmt.Sprint(p.Revision)}, "alone": {"1"}}
+	make := url.Values{"do": {"make-sheet"}, "stage": {"signoff"}, "revision": {fmt.Sprint(p.Revision)}, "alone": {"1"}, "photo": {"gone"}}
 	code, body := m.post(path+"change", make)
+	require.Equal(t, 200, code)
+	assert.Contains(t, plain(body), "That photo is no longer kept")
+	sketch, err := m.work.AddPhoto(t.Context(), "sketch.jpg", testroom.SwatchPhoto(t, 200))
+	require.NoError(t, err)
+	assert.Contains(t, body, `name="photo"`)
+	make.Set("photo", sketch)
+	code, body = m.post(path+"change", make)
 	require.Equal(t, 200, code, plain(body))
 	assert.Contains(t, body, "data:image/jpeg;base64,")
-	assert.Contains(t, plain(body), "The plan is as sheet 1 holds it.")
+	assert.Contains(t, plain(body), "No changes since sheet 1.")
 	_, file := m.get(path + "sheet.html?number=1")
 	assert.Contains(t, plain(file), "A palette of 2 cards")
-	assert.GreaterOrEqual(t, strings.Count(file, "data:image/jpeg;base64,"), 2, "on the piece, and beside its name")
+	assert.GreaterOrEqual(t, strings.Count(file, "data:image/jpeg;base64,"), 3, "on the piece, beside its name, and the sketch")
+	assert.Contains(t, file, `alt="Sketch"`)
 	assert.NotRegexp(t, `</b> <span>\d`, file, "no share of what is not drawn")
 	code, pdf := m.get(path + "sheet.pdf?number=1")
 	assert.Equal(t, 200, code)
-	assert.Contains(t, pdf, "/Image")
+	assert.GreaterOrEqual(t, strings.Count(pdf, "/Subtype /Image"), 2, "a print and the sketch")
 	testroom.Do(t, m.work, id, plan.SetAside{Key: p.Tray[1].Key})
 	_, body = m.get(path + "signoff")
 	assert.Contains(t, plain(body), "is no longer among the cards.")

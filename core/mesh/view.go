@@ -1,6 +1,10 @@
 package mesh
 
-import "math"
+import (
+	"fmt"
+	"math"
+	"strings"
+)
 
 // View is what is seen of a mesh from one direction: the body at each of side ×
 // side places in rows from the top, −1 for none.
@@ -39,6 +43,11 @@ func (m Mesh) Places(cell float64) float64 {
 // Catmull, 1974).
 func (m Mesh) Look(from Vec, side int) View {
 	low, high := m.Bounds()
+	return m.LookIn(low, high, from, side)
+}
+
+// LookIn is what is seen of a mesh as Look sees it, in the frame of what reaches from low to high.
+func (m Mesh) LookIn(low, high, from Vec, side int) View {
 	middle := low.plus(high).times(.5)
 	reach := high.minus(low).length() / 2
 	f := from.times(1 / from.length())
@@ -66,6 +75,25 @@ func (m Mesh) Look(from Vec, side int) View {
 		}
 	}
 	return out
+}
+
+// Path is the outline of what is seen of a body, or of any where it is −1, as an SVG path of one row
+// of places after another.
+func (v View) Path(body int16, side int) string {
+	var b strings.Builder
+	in := func(x, y int) bool { at := v[y*side+x]; return at >= 0 && (body < 0 || at == body) }
+	for y := range side {
+		for x := 0; x < side; x++ {
+			from := x
+			for x < side && in(x, y) {
+				x++
+			}
+			if x > from {
+				fmt.Fprintf(&b, "M%d %dh%dv1h-%dz", from, y, x-from, x-from)
+			}
+		}
+	}
+	return b.String()
 }
 
 // fill paints a triangle where it is nearest.

@@ -90,7 +90,7 @@ func TestWhatIsNeededLessWhatIsThere(t *testing.T) {
 	assert.Equal(t, 2, v.Times)
 	testroom.Refused(t, s, id, &Answer{given: map[string]string{"wof": "wide"}},
 		`Usable cloth width is "wide": write a number from 20 to 320 cm`)
-	testroom.Refused(t, s, id, &Answer{Times: -1}, "A piece is made 1 to 10000 times")
+	testroom.Refused(t, s, id, &Answer{Times: -1}, "You can make 1 to 10000")
 	// The next plan of the craft begins with what was said.
 	next, err := s.NewPlan(testroom.Ctx, "Next", "quilt")
 	require.NoError(t, err)

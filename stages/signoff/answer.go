@@ -46,29 +46,29 @@ func (r *Reply) tidy(f *Frozen) error {
 	r.Name, r.Remark = oneLine(r.Name), strings.TrimSpace(r.Remark)
 	switch {
 	case r.Name == "":
-		return words.Refuse("Write your name, so that it is known who answered.")
+		return words.Refuse("Please write your name.")
 	case len([]rune(r.Name)) > mostWord:
 		return words.Refuse("A name has at most %d characters.", mostWord)
 	case len(r.Once) > 100:
-		return words.Refuse("This form is not whole: open the page again.")
+		return words.Refuse("Part of this form is missing. Open the page again.")
 	case !slices.ContainsFunc(f.Ways, func(w Way) bool { return w.Name == r.Way }):
-		return words.Refuse("Choose one of the colourways that are shown.")
+		return words.Refuse("Choose one of the colourways shown.")
 	}
 	kept := map[string]string{}
 	for _, c := range f.Cards {
 		text := strings.TrimSpace(r.Remarks[c.Name])
 		if len([]rune(text)) > mostRemark {
-			return words.Refuse("What you write of %s has more than %d characters: say it shorter.", c.Name, mostRemark)
+			return words.Refuse("Your comment on %s has more than %d characters. Please shorten it.", c.Name, mostRemark)
 		}
 		if text != "" {
 			kept[c.Name] = text
 		}
 	}
 	if len([]rune(r.Remark)) > mostRemark {
-		return words.Refuse("What you write has more than %d characters: say it shorter.", mostRemark)
+		return words.Refuse("Your comment has more than %d characters. Please shorten it.", mostRemark)
 	}
 	if !r.Agreed && r.Remark == "" && len(kept) == 0 {
-		return words.Refuse("Say what should be changed: beside a card, or below them all.")
+		return words.Refuse("Please say what to change: comment on a colour, or write below.")
 	}
 	r.Remarks = kept
 	return nil
@@ -98,9 +98,9 @@ func Answer(ctx context.Context, k *plan.Desk, s store.Sheet, r Reply, by string
 func Open(s store.Sheet, now time.Time) error {
 	switch {
 	case s.WithdrawnAt != nil:
-		return words.Refuse("This sheet was withdrawn. Ask whoever sent it for a newer one.")
+		return words.Refuse("This sheet was withdrawn. Ask whoever sent it for a new one.")
 	case now.After(s.EndsAt):
-		return words.Refuse("This link ended on %s. Ask whoever sent it for a newer one.", s.EndsAt.Local().Format("2 January 2006"))
+		return words.Refuse("This link expired on %s. Ask whoever sent it for a new one.", s.EndsAt.Local().Format("2 January 2006"))
 	}
 	return nil
 }
@@ -134,7 +134,7 @@ func answered(text string) (number int, body, check string, err error) {
 			return number, at[2], strings.ToLower(at[3]), nil
 		}
 	}
-	return 0, "", "", words.Refuse("That is no answer of a sheet: paste the whole text, which begins with %s.", textStart)
+	return 0, "", "", words.Refuse("That is not the reply to a sheet. Paste the whole text; it begins with %s.", textStart)
 }
 
 // ReadAnswer reads an answer text that was made for a sheet.
@@ -145,12 +145,12 @@ func ReadAnswer(s store.Sheet, text string) (Reply, error) {
 		return r, err
 	}
 	if number != s.Number {
-		return r, words.Refuse("That answers sheet %d, and this is sheet %d.", number, s.Number)
+		return r, words.Refuse("That is a reply to sheet %d, and this is sheet %d.", number, s.Number)
 	}
 	check := fmt.Sprintf("%08x", crc32.ChecksumIEEE([]byte(FileKey(s)+body)))
 	data, err := base64.RawURLEncoding.DecodeString(body)
 	if check != sum || err != nil || json.Unmarshal(data, &r) != nil {
-		return r, words.Refuse("That answer is not as it was made, or belongs to a sheet of another plan: ask for it again.")
+		return r, words.Refuse("That reply was changed, or belongs to another plan. Ask for it again.")
 	}
 	return r, nil
 }
@@ -159,7 +159,7 @@ func ReadAnswer(s store.Sheet, text string) (Reply, error) {
 func sheetOf(ctx context.Context, k *plan.Desk, p *plan.Plan, number int) (store.Sheet, error) {
 	s, err := k.Store.Read(ctx).Sheet(p.ID, number)
 	if err != nil {
-		return s, words.Refuse("There is no sheet %d of this plan: load the page again.", number)
+		return s, words.Refuse("This plan has no sheet %d. Load the page again.", number)
 	}
 	return s, nil
 }
@@ -176,7 +176,7 @@ func (e Paste) Act(ctx context.Context, k *plan.Desk, p *plan.Plan) (string, err
 	}
 	s, err := k.Store.Read(ctx).Sheet(p.ID, number)
 	if errors.Is(err, store.ErrNotFound) {
-		return "", words.Refuse("That answers sheet %d, and this plan has none of that number: open the plan it belongs to.", number)
+		return "", words.Refuse("That is a reply to sheet %d, and this plan has no such sheet. Open the plan it belongs to.", number)
 	}
 	if err != nil {
 		return "", fmt.Errorf("reading the sheet that is answered: %w", err)

@@ -32,14 +32,14 @@ func TestAnswerTexts(t *testing.T) {
 		text  string
 		says  string
 	}{
-		"of another plan":  {other, text, "belongs to a sheet of another plan"},
-		"of another sheet": {later, text, "answers sheet 2, and this is sheet 3"},
+		"of another plan":  {other, text, "belongs to another plan"},
+		"of another sheet": {later, text, "a reply to sheet 2, and this is sheet 3"},
 		"its check changed": {s, strings.Join(append(parts[:3:3], "00000000"), "."),
-			"not as it was made"},
-		"what was said changed": {s, strings.Join([]string{parts[0], parts[1], parts[2] + "A", parts[3]}, "."), "not as it was made"},
-		"a part missing":        {s, strings.Join(parts[:3], "."), "That is no answer of a sheet"},
-		"no number":             {s, strings.Join([]string{parts[0], "two", parts[2], parts[3]}, "."), "That is no answer of a sheet"},
-		"nothing":               {s, "", "That is no answer of a sheet"},
+			"That reply was changed"},
+		"what was said changed": {s, strings.Join([]string{parts[0], parts[1], parts[2] + "A", parts[3]}, "."), "That reply was changed"},
+		"a part missing":        {s, strings.Join(parts[:3], "."), "That is not the reply to a sheet"},
+		"no number":             {s, strings.Join([]string{parts[0], "two", parts[2], parts[3]}, "."), "That is not the reply to a sheet"},
+		"nothing":               {s, "", "That is not the reply to a sheet"},
 	} {
 		_, err := ReadAnswer(c.sheet, c.text)
 		assert.ErrorContains(t, err, c.says, name)

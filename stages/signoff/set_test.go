@@ -73,5 +73,5 @@ func TestASheetOfASet(t *testing.T) {
 	assert.Contains(t, said, " of the Cushion takes "+p.Tray[4].Name)
 	testroom.Do(t, k, id, plan.LeaveOut{Key: 1, Out: true})
 	_, err = Freeze(testroom.Ctx, k, testroom.Do(t, k, id, plan.LeaveOut{Key: 2, Out: true}), nil, nil, false)
-	assert.ErrorContains(t, err, "Every piece of the set is left out")
+	assert.ErrorContains(t, err, "Every piece of the set is hidden")
 }

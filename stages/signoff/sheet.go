@@ -42,6 +42,8 @@ type Frozen struct {
 	// made, in words; nil for a plan of one piece.
 	Pieces []string `json:"pieces,omitempty"`
 
+	Sketch []byte `json:"sketch,omitempty"` // the maker's own photo beside the colours, a JPEG
+
 	Palette bool `json:"palette,omitempty"` // of a plan without a piece: Piece is its cards side by side
 }
 
@@ -110,7 +112,7 @@ func Freeze(ctx context.Context, k *plan.Desk, p *plan.Plan, ways []int, doubt m
 	z := freezer{Frozen: f, at: map[string]int{}, doubt: doubt, print: func(t plan.TrayCard) *Print { return printOf(ctx, k, t) }}
 	if alone || p.Piece == nil {
 		if len(p.Tray) == 0 {
-			return nil, words.Refuse("Pull cards on Gather first: a sheet shows them, on the piece where there is one.")
+			return nil, words.Refuse("Add cards on Gather first. The sheet shows them.")
 		}
 		z.palette(p.Tray)
 		return f, nil
@@ -121,7 +123,7 @@ func Freeze(ctx context.Context, k *plan.Desk, p *plan.Plan, ways []int, doubt m
 	}
 	switch {
 	case len(p.Pieces) > 1 && len(pieces) == 0:
-		return nil, words.Refuse("Every piece of the set is left out: take one in under Together, then make a sheet.")
+		return nil, words.Refuse("Every piece of the set is hidden. Show one under Set first.")
 	case len(p.Pieces) > 1:
 		z.set(p, pieces, ways)
 	default:
@@ -134,7 +136,7 @@ func Freeze(ctx context.Context, k *plan.Desk, p *plan.Plan, ways []int, doubt m
 		}
 	}
 	if len(f.Cards) == 0 {
-		return nil, words.Refuse("No part of the piece has a card yet: put some there on Proportion, then make a sheet.")
+		return nil, words.Refuse("No part of the piece has a colour yet. Add some on Proportion first.")
 	}
 	for i := range f.Ways {
 		f.Ways[i].Shares = append(f.Ways[i].Shares, make([]float64, len(f.Cards))...)[:len(f.Cards)]
@@ -387,6 +389,7 @@ type Make struct {
 	Days  int    `form:"days,optional"`
 	Times int    `form:"times,optional"`
 	Alone bool   `form:"alone,optional"` // the cards without the piece
+	Photo string `form:"photo,optional"` // of a sketch, by its hash; empty for none
 
 	ways []int
 }
@@ -406,11 +409,11 @@ func (e Make) Act(ctx context.Context, k *plan.Desk, p *plan.Plan) (string, erro
 	case len([]rune(e.Maker)) > mostWord || len([]rune(e.Price)) > mostWord:
 		return "", words.Refuse("Your name and the price have at most %d characters each.", mostWord)
 	case len([]rune(e.Terms)) > mostTerms:
-		return "", words.Refuse("The terms have more than %d characters: say it shorter, or put the rest on paper.", mostTerms)
+		return "", words.Refuse("Your terms have more than %d characters. Please shorten them.", mostTerms)
 	case e.Days < 0 || e.Days > mostDays:
-		return "", words.Refuse("A link is open for 1 to %d days.", mostDays)
+		return "", words.Refuse("A link can be valid for 1 to %d days.", mostDays)
 	case e.Times < 0 || e.Times > 10000:
-		return "", words.Refuse("A piece is made 1 to 10000 times.")
+		return "", words.Refuse("You can make 1 to 10000.")
 	case e.Days == 0:
 		e.Days = usualDays
 	}
@@ -422,6 +425,17 @@ func (e Make) Act(ctx context.Context, k *plan.Desk, p *plan.Plan) (string, erro
 	if err != nil {
 		return "", err
 	}
+	if e.Photo != "" {
+		photo, err := k.Photo(ctx, e.Photo)
+		if errors.Is(err, store.ErrNotFound) {
+			return "", words.Refuse("That photo is no longer kept. Choose another one, or none.")
+		} else if err != nil {
+			return "", err
+		}
+		if f.Sketch, err = photo.Small(shelf.Box{W: 1, H: 1}, sketchSide); err != nil {
+			return "", fmt.Errorf("making a photo small: %w", err)
+		}
+	}
 	f.Maker, f.Price, f.Terms, f.Times = e.Maker, e.Price, e.Terms, max(1, e.Times)
 	s := store.Sheet{PlanID: p.ID, Number: 1, Token: door.Token(), MadeAt: time.Now().UTC(), EndsAt: time.Now().UTC().AddDate(0, 0, e.Days)}
 	err = k.Store.Write(ctx, func(tx store.Tx) error {
@@ -430,7 +444,7 @@ func (e Make) Act(ctx context.Context, k *plan.Desk, p *plan.Plan) (string, erro
 			return err
 		}
 		if len(all) >= mostSheets {
-			return words.Refuse("%d sheets of this plan are kept, which is the most: copy the plan and go on there.", mostSheets)
+			return words.Refuse("This plan has %d sheets, the most it can hold. Copy the plan to go on.", mostSheets)
 		}
 		if len(all) > 0 {
 			s.Number = all[0].Number + 1
@@ -449,8 +463,11 @@ func (e Make) Act(ctx context.Context, k *plan.Desk, p *plan.Plan) (string, erro
 		}
 		return tx.PutSheet(&s)
 	})
-	return fmt.Sprintf("Sheet %d is made: show it, send it or print it.", s.Number), err
+	return fmt.Sprintf("Sheet %d is ready to show, send or print.", s.Number), err
 }
+
+// sketchSide is the longest side of a sketch on a sheet, in pixels.
+const sketchSide = 900
 
 func oneLine(text string) string { return strings.Join(strings.Fields(text), " ") }
 

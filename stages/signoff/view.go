@@ -91,8 +91,8 @@ const (
 	StateSent      = "sent"
 	StateSeen      = "seen"
 	StateAgreed    = "agreed"
-	StateChange    = "change asked"
-	StateEnded     = "ended"
+	StateChange    = "changes requested"
+	StateEnded     = "expired"
 	StateWithdrawn = "withdrawn"
 )
 

@@ -7,7 +7,7 @@ import "lampfern/plan"
 const Key = "solid"
 
 func Stage() plan.Stage {
-	return plan.Stage{Key: Key, Name: "Bodies", Pattern: "solid", Press: "Bodies and files",
+	return plan.Stage{Key: Key, Name: "Your 3D model", Pattern: "solid", Press: "Pieces and files",
 		Edits: map[string]func() plan.Edit{
 			"body-name": func() plan.Edit { return &NameBody{} },
 			"body-move": func() plan.Edit { return &MoveBody{} },

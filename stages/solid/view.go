@@ -4,6 +4,7 @@ import (
 	"bytes"
 	"encoding/binary"
 	"errors"
+	"fmt"
 	"math"
 
 	"lampfern/core/craft/printed"
@@ -20,6 +21,7 @@ type BodyView struct {
 	Surface    float64 // cm²
 	Volume     float64 // cm³
 	Closed     bool
+	Path       string       // what is seen of it alone in the frame of the whole, as an SVG path
 	Move       printed.Move // zero for as it came
 }
 
@@ -29,6 +31,7 @@ type SolidView struct {
 	Triangles int
 	Size      [3]float64 // mm
 	Bodies    []BodyView
+	Path      string // what is seen of the whole
 	Faces     []BodyView // with cards of their own
 	Moved     bool
 }
@@ -42,7 +45,7 @@ func solidOf(s *plan.Desk, p *plan.Plan) (*printed.Solid, error) {
 	if a, of := in.(*printed.Assembly); is && of {
 		return a.Solid, nil
 	}
-	return nil, words.Refuse("Bring in a mesh first, as STL or 3MF: its bodies are then the parts.")
+	return nil, words.Refuse("Import an STL or 3MF file first. Its pieces become the parts.")
 }
 
 // Solid is the plan's assembly, measured.
@@ -61,6 +64,14 @@ func Solid(s *plan.Desk, p *plan.Plan) (*SolidView, error) {
 		}
 		v.Bodies = append(v.Bodies, one)
 	}
+	seen, err := plan.Recall(s, fmt.Sprint("bodies ", p.Piece.Key), func() ([]string, error) { return paths(*sol.Whole), nil })
+	if err != nil {
+		return nil, err
+	}
+	v.Path = seen[0]
+	for i, path := range seen[1:] {
+		v.Bodies[i].Path = path
+	}
 	for i, f := range sol.Faces {
 		face := BodyView{Name: sol.Parts[f.Part].Name, Part: sol.Parts[f.Part].Name}
 		if at := len(sol.Whole.Bodies) + i; at < len(sol.Mesh.Bodies) {
@@ -69,6 +80,22 @@ func Solid(s *plan.Desk, p *plan.Plan) (*SolidView, error) {
 		v.Faces = append(v.Faces, face)
 	}
 	return v, nil
+}
+
+// PathSide is the side of the frame in which bodies are drawn beside their names, and mostDrawn how
+// many are.
+const PathSide, mostDrawn = 48, 100
+
+// paths are what is seen of a thing and of each of its bodies alone, a little from above.
+func paths(m mesh.Mesh) []string {
+	low, high := m.Bounds()
+	from := mesh.Vec{X: .6, Y: -1, Z: .5}
+	m = m.Coarse(coarseTriangles)
+	out := []string{m.Look(from, PathSide).Path(-1, PathSide)}
+	for _, b := range m.Bodies[:min(mostDrawn, len(m.Bodies))] {
+		out = append(out, mesh.Mesh{Bodies: []mesh.Body{b}}.LookIn(low, high, from, PathSide).Path(0, PathSide))
+	}
+	return out
 }
 
 // coarseTriangles is how many triangles are drawn while a thing is turned.

@@ -24,6 +24,7 @@ type agreePage struct {
 	*stage.Frozen
 	Token, Sub, Size, Trust string
 	Ways                    []agreeWay
+	Drawn                   template.URL // the maker's sketch; empty for none
 	Cards                   []agreeCard
 	Lamps, Eyes             []web.Choice // Key is the address
 	Once                    string
@@ -75,7 +76,7 @@ func (s pages) open(c *gin.Context) (stage.Sheet, *stage.Frozen, bool) {
 			s.shut(c, http.StatusTooManyRequests, door.Waits{For: wait}.Error())
 			return sheet, nil, false
 		}
-		s.shut(c, http.StatusNotFound, "This link opens nothing. Look whether it is whole, or ask whoever sent it.")
+		s.shut(c, http.StatusNotFound, "This link does not open. Check that it is complete, or ask whoever sent it.")
 		return sheet, nil, false
 	}
 	if s.Trouble(c, err, "") {
@@ -109,6 +110,9 @@ func fill(sheet stage.Sheet, f *stage.Frozen, v web.View, q url.Values) agreePag
 	p := agreePage{Frozen: f, Token: sheet.Token, Sub: subOf(sheet, f), Size: sizeOf(f), Trust: trust + ".", Once: door.Token(),
 		Number: sheet.Number, Key: stage.FileKey(sheet),
 		Until: sheet.EndsAt.Local().Format("2 January 2006")}
+	if f.Sketch != nil {
+		p.Drawn = template.URL(jpegURL(f.Sketch))
+	}
 	for i, w := range f.Ways {
 		one := url.Values{"way": {fmt.Sprint(i)}, "lamp": {q.Get("lamp")}, "eye": {q.Get("eye")}}
 		p.Ways = append(p.Ways, agreeWay{Name: w.Name, Picture: "/agree/" + sheet.Token + "/piece.svg?" + one.Encode(), On: i == 0})
@@ -141,7 +145,7 @@ func (s pages) agree(c *gin.Context) {
 	}
 	p := fill(sheet, f, look(c.Request.URL.Query()), c.Request.URL.Query())
 	if c.Query("thanks") != "" {
-		p.Thanks = "Thank you: your answer is kept. You can answer again while this link is open; the last answer counts."
+		p.Thanks = "Thank you. Your reply is saved. You can reply again while this link is open; the last reply counts."
 	}
 	var err error
 	if p.Last, err = stage.SaidSoFar(c.Request.Context(), s.Desk, sheet); s.Trouble(c, err, "") {
@@ -160,7 +164,7 @@ func (s pages) answer(c *gin.Context) {
 	}
 	p := fill(sheet, f, web.ViewOf("", ""), url.Values{})
 	if err != nil {
-		p.Problem = "That was too much to keep: say it shorter."
+		p.Problem = "That is too long. Please shorten it."
 		s.send(c, http.StatusRequestEntityTooLarge, p)
 		return
 	}
@@ -172,9 +176,9 @@ func (s pages) answer(c *gin.Context) {
 	}
 	switch {
 	case form.Get("website") != "": // which nobody sees, and robots fill
-		err = words.Refuse("This form is not whole: open the page again.")
+		err = words.Refuse("Part of this form is missing. Open the page again.")
 	case form.Get("verdict") != "agree" && form.Get("verdict") != "change":
-		err = words.Refuse("Press I agree, or Please change.")
+		err = words.Refuse("Choose I agree or Request changes.")
 	default:
 		err = stage.Answer(c.Request.Context(), s.Desk, sheet, r, stage.ByLink)
 	}
@@ -281,11 +285,11 @@ func (s pages) mail(c *gin.Context) {
 		return
 	}
 	if err := stage.Open(sheet, time.Now()); err != nil {
-		web.GoTo(c, kept, "It was not sent. "+err.Error())
+		web.GoTo(c, kept, "Not sent. "+err.Error())
 		return
 	}
 	if len([]rune(said)) > mostLetter {
-		web.GoTo(c, back, fmt.Sprintf("It was not sent: a letter has at most %d characters.", mostLetter))
+		web.GoTo(c, back, fmt.Sprintf("Not sent: a message has at most %d characters.", mostLetter))
 		return
 	}
 	data, err := s.oneFile(sheet, f)
@@ -294,9 +298,9 @@ func (s pages) mail(c *gin.Context) {
 	}
 	text := said + "\n\n"
 	if s.Reached != "" {
-		text += fmt.Sprintf("The sheet, until %s: %s\n\n", sheet.EndsAt.Local().Format("2 January 2006"), s.Reached+"/agree/"+sheet.Token)
+		text += fmt.Sprintf("The sheet, open until %s: %s\n\n", sheet.EndsAt.Local().Format("2 January 2006"), s.Reached+"/agree/"+sheet.Token)
 	}
-	text += "It is in the file beside this letter too, which opens anywhere and makes an answer to send back.\n"
+	text += "It is also in the attached file, which opens anywhere and makes a reply to send back.\n"
 	err = s.Desk.Mail.Send(c.Request.Context(), exchange.Letter{To: to, Subject: fmt.Sprintf("%s, sheet %d", f.Plan, sheet.Number), Text: text,
 		FileName: fileName(sheet, f), File: data})
 	if err != nil {

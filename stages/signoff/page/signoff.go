@@ -15,6 +15,7 @@ import (
 	"lampfern/core/piece"
 	"lampfern/core/words"
 	"lampfern/draw"
+	"lampfern/shelf"
 	stage "lampfern/stages/signoff"
 	"lampfern/web"
 )
@@ -33,6 +34,16 @@ type signoffBody struct {
 	Mailbox string        // the page of a simulated one
 	To      string        // whom a letter that was not sent was for
 	Words   string        // and what it said
+
+	Photos []shelf.PhotoRecord // of a sketch to show beside the colours
+}
+
+// Sketch is the photo of the sheet that is looked at; empty for none.
+func (b signoffBody) Sketch() template.URL {
+	if b.Frozen == nil || b.Frozen.Sketch == nil {
+		return ""
+	}
+	return template.URL(jpegURL(b.Frozen.Sketch))
 }
 
 // Shown is the sheet that is looked at, else the plan as a sheet would hold it.
@@ -82,8 +93,11 @@ func (s pages) signoff(c *gin.Context, p *web.Page) error {
 		}
 	}
 	b.Alone = stage.Undrawn(p.Plan)
+	if b.Photos, err = s.Desk.Photos(c.Request.Context()); err != nil {
+		return err
+	}
 	if v.Chosen == nil && v.Now != nil {
-		p.Sub = "No sheet is made yet: this is what it would show today"
+		p.Sub = "Agree the plan before you cut. This is the sheet as it would be today"
 		if b.Draft, err = pieceOf(p.View, v.Now, 0, "draft"); err != nil {
 			return err
 		}
@@ -114,23 +128,23 @@ func pieceOf(look web.View, f *stage.Frozen, way int, id string) (template.HTML,
 }
 
 // inline is a print as an address that holds it.
-func inline(p *stage.Print) string {
-	return "data:image/jpeg;base64," + base64.StdEncoding.EncodeToString(p.JPEG)
-}
+func inline(p *stage.Print) string { return jpegURL(p.JPEG) }
+
+func jpegURL(data []byte) string { return "data:image/jpeg;base64," + base64.StdEncoding.EncodeToString(data) }
 
 // trust is what stands on every sheet, whatever it is read on.
-const trust = "No screen and no print shows a colour as the material does: a sheen, a print, a nap and another lamp change it. Look at the real swatches, under a warm bulb and in daylight"
+const trust = "Screens and paper cannot show a colour exactly as the material does. Sheen, pattern, nap and light all change it. Look at real swatches in warm light and in daylight"
 
 // aPaper is a sheet as it is printed.
 func aPaper(s stage.Sheet, f *stage.Frozen) draw.AgreeSheet {
-	a := draw.AgreeSheet{Title: f.Plan, Sub: subOf(s, f), Piece: f.Piece, Trust: trust}
+	a := draw.AgreeSheet{Title: f.Plan, Sub: subOf(s, f), Piece: f.Piece, Trust: trust, Sketch: f.Sketch}
 	for _, w := range f.Ways {
 		a.Ways = append(a.Ways, draw.WaySheet{Name: w.Name, Labs: f.Labs(w)})
 	}
 	for i, c := range f.Cards {
 		said := cardWords(f, f.Ways[0], i)
 		if !f.Palette {
-			said += fmt.Sprintf(", %s of what is seen", words.PerCent(f.Ways[0].Shares[i]))
+			said += fmt.Sprintf(", %s of the visible area", words.PerCent(f.Ways[0].Shares[i]))
 		}
 		one := draw.AgreeCard{Name: c.Name, Parts: said, Known: words.Capital(c.Known), Colour: c.Colour}
 		if c.Print != nil {
@@ -146,7 +160,7 @@ func aPaper(s stage.Sheet, f *stage.Frozen) draw.AgreeSheet {
 		a.Lines = append(a.Lines, strings.Split(f.Terms, "\n")...)
 	}
 	if f.Before != "" {
-		a.Lines = append(a.Lines, "Different from the sheet before: "+f.Before)
+		a.Lines = append(a.Lines, "Changed since the last sheet: "+f.Before)
 	}
 	return a
 }
@@ -184,7 +198,7 @@ func sizeOf(f *stage.Frozen) string {
 	if f.Pieces != nil {
 		said := strings.Join(f.Pieces, "; ")
 		if f.Times > 1 {
-			said += fmt.Sprintf("; all of it made %d times", f.Times)
+			said += fmt.Sprintf("; the set made %d times", f.Times)
 		}
 		return said
 	}
@@ -204,7 +218,7 @@ func (s pages) sheet(c *gin.Context) (stage.Sheet, *stage.Frozen, bool) {
 	}
 	sheet, f, err := stage.ByNumber(c.Request.Context(), s.Desk, web.PathID(c), number)
 	if errors.Is(err, stage.ErrNoSheet) {
-		s.Fail(c, http.StatusNotFound, "There is no such sheet: it is made on Sign-off.")
+		s.Fail(c, http.StatusNotFound, "There is no such sheet. Create one on Sign-off.")
 		return sheet, nil, false
 	}
 	return sheet, f, !s.Trouble(c, err, "")

@@ -17,7 +17,7 @@ type solidBody struct {
 
 // solidStage shows the bodies of an assembly with their measures.
 func (s pages) solidStage(_ *gin.Context, p *web.Page) error {
-	p.Sub = "The bodies of a mesh, each in a part; bodies in one part take one card"
+	p.Sub = "Name the pieces of your model; pieces of one name are coloured together"
 	v, err := stage.Solid(s.Desk, p.Plan)
 	b := solidBody{SolidView: v}
 	b.Several = stage.Assemblies(s.Desk, p.Plan) > 1
