@@ -43,7 +43,7 @@ func Load(ctx context.Context, s *plan.Desk) error {
 	for _, g := range list.Good {
 		all = append(all, g.Material)
 	}
-	if err := s.AddMaterials(ctx, fmt.Sprintf("bring in %d materials from materials.csv", len(all)), all); err != nil {
+	if err := s.AddMaterials(ctx, fmt.Sprintf("import %d materials from materials.csv", len(all)), all); err != nil {
 		return fmt.Errorf("filling the shelf: %w", err)
 	}
 	if err := s.KeepTour(ctx, false); err != nil { // it shows a workroom in use

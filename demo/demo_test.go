@@ -54,7 +54,7 @@ func TestDemoWorkroomIsWhole(t *testing.T) {
 	for _, p := range plans {
 		full, err := s.Open(ctx, p.ID)
 		require.NoError(t, err)
-		v, err := wheel.Wheel(full, [2]int{})
+		v, err := wheel.Wheel(full)
 		require.NoError(t, err)
 		assert.NotNil(t, full.Lead, p.Name)
 		assert.True(t, len(v.Lit) > 1 && len(full.Tray) > 2, p.Name)

@@ -26,7 +26,7 @@ func TestABriefByMouse(t *testing.T) {
 	b.unfold("moods")
 	b.clickText(".moods button", "^Velvet")
 	assert.Positive(t, shaded())
-	assert.Contains(t, b.text(".brief-wheel figcaption"), "of 74 materials lie within")
+	assert.Contains(t, b.text(".brief-wheel figcaption"), "of your 74 materials fit")
 	assert.Equal(t, "5", b.attr("#value-to", "value"))
 	before := shaded()
 	b.click("#out-violet")
@@ -46,7 +46,7 @@ func TestABriefByMouse(t *testing.T) {
 	b.MustElement("#mood-name").MustInput("Badger dusk")
 	b.click("#save-mood")
 	assert.Contains(t, b.text(".moods li"), "Badger dusk", "own moods come first")
-	b.clickText(".moods button", "^forget$")
+	b.clickText(".moods button", "^Delete$")
 	assert.NotContains(t, b.text(".moods"), "Badger dusk")
 	b.click("#undo-moods")
 	assert.Contains(t, b.text(".moods"), "Badger dusk", "a forgotten mood comes back")
@@ -115,13 +115,14 @@ func TestWheelsSchoolsAndPlaces(t *testing.T) {
 	assert.Equal(t, "true", b.attr("#nearest-first", "aria-pressed"))
 
 	// Two cards, and what brings them together.
-	b.click("#bridge summary")
+	b.visit("/plans/9/cards")
 	b.MustElement("#pair-a").MustSelect("Marrow flesh")
 	b.settle()
-	assert.Contains(t, b.text("#bridge"), "Marrow flesh beside")
-	assert.Contains(t, b.text("#bridge"), "By their lights")
+	assert.Contains(t, b.text("#compare"), "Marrow flesh compared with")
+	b.unfold("bridges")
+	assert.Contains(t, b.text("#compare"), "Between their lights")
 	b.press('v')
-	assert.Contains(t, b.text("#bridge"), "Marrow flesh beside", "another view keeps the pair")
+	assert.Contains(t, b.text("#compare"), "Marrow flesh compared with", "another view keeps the pair")
 }
 
 // TestTheWheelIsATableOfPlaces reads the wheel as a screen reader does.
@@ -178,7 +179,7 @@ func TestANudgeAndAPageOfCombinations(t *testing.T) {
 	b.MustElement("#remark-1").MustInput("for the second coat")
 	b.press(input.Enter)
 	assert.Equal(t, "for the second coat", b.attr("#remark-1", "value"))
-	b.clickText("#tried-2 button", "Take away")
+	b.clickText("#tried-2 button", "Delete")
 	assert.Len(t, b.MustElements("#tried li"), 1)
 	b.press('z')
 	assert.Len(t, b.MustElements("#tried li"), 2, "what was taken away comes back")

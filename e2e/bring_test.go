@@ -101,7 +101,7 @@ func TestAFigureIsMaskedInSixParts(t *testing.T) {
 	part("waterline")
 	b.drag(b.onDrawing(50, 168), b.onDrawing(150, 174), b.onDrawing(270, 172))
 	assert.Contains(t, strings.Join(b.texts("datalist option"), " ")+b.MustElement("#part-names").MustHTML(), "waterline")
-	b.clickText("#notes a", "Back to the piece")
+	b.clickText("#notes a", "Back to Proportion")
 	assert.Len(t, b.MustElements("#piece .part"), 7)
 	assert.Equal(t, "multiply", b.MustEval(`() => getComputedStyle(document.querySelector('#piece .shaded')).mixBlendMode`).Str())
 	assert.NotZero(t,
@@ -157,7 +157,7 @@ func TestAnAssemblyIsTurnedAndColoured(t *testing.T) {
 	b.MustElement("#body-11").MustSelectAllText().MustInput("knob")
 	b.press(input.Tab)
 	b.settle()
-	b.clickText("#notes a", "Back to the piece")
+	b.clickText("#notes a", "Back to Proportion")
 	assert.Len(t, b.MustElements("#notes .parts tbody tr"), 5, "the ring is one part with the knob")
 }
 
@@ -200,7 +200,7 @@ func TestFilesAreBroughtInByMouse(t *testing.T) {
 	b.settle()
 	b.MustElement("[data-reference]").MustWaitVisible()
 	b.clickAt(b.within("[data-reference]", .46, .26))
-	assert.Contains(t, b.text("#flashes"), "lies on the scrap page")
+	assert.Contains(t, b.text("#flashes"), "is on the scrap page")
 }
 
 // TestOwnThingBudget measures what the maker's own thing may take.

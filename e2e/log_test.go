@@ -22,12 +22,12 @@ func TestAPlanIsPutToWork(t *testing.T) {
 	b := s.open("/plans/8/log")
 	b.click("#order-work")
 	b.until("the stem is there", `() => document.querySelectorAll('#stem li.step').length > 4`)
-	assert.Contains(t, b.text("#on-time"), "It can be finished by")
+	assert.Contains(t, b.text("#on-time"), "You will finish on")
 	due := time.Now().AddDate(0, 0, 6).Format(time.DateOnly)
 	b.MustEval(`(day) => { document.getElementById('due').value = day; }`, due)
 	b.click("#wanted button")
 	b.until("it is late", `() => document.getElementById('on-time').textContent.includes('late')`)
-	b.clickText("#on-time button.act", "Want it for")
+	b.clickText("#on-time button.act", "Move the date to")
 	b.until("it is wanted later", `() => document.getElementById('on-time').textContent.includes('the day it is wanted')`)
 
 	// By keyboard: a step is done, undone, and the diary is written.
@@ -75,7 +75,7 @@ func TestDiaryPhotoAndVerdict(t *testing.T) {
 	b.MustElement("#entry-took").MustInput("many")
 	b.click("#write-it")
 	b.until("it is refused", `() => document.body.textContent.includes('is no length of time')`)
-	assert.Contains(t, b.text("#write"), "1 photo is kept already", "the photo need not be chosen again")
+	assert.Contains(t, b.text("#write"), "1 photo added already", "the photo need not be chosen again")
 	b.MustElement("#entry-took").MustSelectAllText().MustInput("1 h 10")
 	b.click("#write-it")
 	b.until("it is there", `() => document.querySelectorAll('#diary .entry img').length > 1`)

@@ -47,7 +47,7 @@ func TestColoursFromAPhotoByMouse(t *testing.T) {
 	s := serve(t, true)
 	b := s.open(s.photoNamed(heap) + "?plan=9")
 	b.drawBox(0.12, 0.16, 0.12, 0.22)
-	assert.Contains(t, b.text("#stage .heading p"), "Corrected")
+	assert.Contains(t, b.text("#stage .heading p"), "White-balanced")
 	b.drawBox(0.40, 0.18, 0.14, 0.16)
 	b.drawBox(0.38, 0.64, 0.12, 0.12)
 	require.Len(t, b.MustElements(".taken"), 2)
@@ -85,7 +85,7 @@ func TestColoursFromAPhotoByKeyboard(t *testing.T) {
 		b.press(input.ArrowUp)
 	}
 	b.press(input.Enter)
-	assert.Contains(t, b.text("#stage .heading p"), "Corrected")
+	assert.Contains(t, b.text("#stage .heading p"), "White-balanced")
 	b.tabTo("#photo")
 	for range 28 {
 		b.press(input.ArrowRight)

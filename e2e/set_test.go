@@ -36,9 +36,9 @@ func TestASetOfPieces(t *testing.T) {
 
 		b.click("#to-fewer")
 		assert.Contains(t, b.text("#fewer"), "Keeps ")
-		b.clickText("#fewer li:first-child button", "Keep as a colourway")
-		assert.Contains(t, b.text("#said"), "keep the set in")
-		b.clickText("#fewer li:last-child button", "Colour the set so")
+		b.clickText("#fewer li:first-child button", "Save")
+		assert.Contains(t, b.text("#said"), "save the set in")
+		b.clickText("#fewer li:last-child button", "Use this version")
 		b.visit("/plans/9/together")
 		b.click(`#pieces li:first-child button`)
 		b.visit("/plans/9/proportion")

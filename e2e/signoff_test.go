@@ -45,7 +45,7 @@ func TestSignOffFromSheetToAnswer(t *testing.T) {
 	assert.Contains(t, b.text("#said-last"), "A Client asked for changes")
 	assert.Contains(t, b.text("#said-last"), "A little warmer, please.")
 	b.visit("/")
-	assert.Contains(t, b.text("#news"), "A Client asks for a change of Stage curtain, sheet 1")
+	assert.Contains(t, b.text("#news"), "A Client has asked for changes to Stage curtain (sheet 1)")
 
 	// The one file, from a folder, by keys; its answer is pasted.
 	r, err := http.Get(s.url + "/plans/9/sheet.html?number=1")

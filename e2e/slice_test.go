@@ -249,7 +249,7 @@ func TestOwnListThroughThePage(t *testing.T) {
 		"name;colour;kind\nPlum;#4b2346;fabric\nSedge;#12;yarn\nGorse;#f1de4a;yarn\n"))
 	b.click("#preview")
 	assert.Contains(t, b.text(".bad-lines"), "six digits")
-	assert.Contains(t, b.text("#stage"), "2 materials can come in")
+	assert.Contains(t, b.text("#stage"), "2 new materials")
 	r := s.get("/shelf/list.csv")
 	rows, err := csv.NewReader(r.Body).ReadAll()
 	require.NoError(t, err)

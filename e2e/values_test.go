@@ -34,7 +34,7 @@ func TestARunByMouse(t *testing.T) {
 	b := s.open("/plans/9/values")
 	all := b.tokens()
 	require.Len(t, all, 7)
-	assert.Contains(t, b.text("#notes"), "Dusty fig is greyer than its neighbours")
+	assert.Contains(t, b.text("#notes"), "Dusty fig is noticeably greyer than its neighbours")
 
 	// Dragged out: the fit follows while it is dragged, and once it is dropped.
 	fig := ""
@@ -77,13 +77,13 @@ func TestARunByMouse(t *testing.T) {
 	assert.Len(t, b.trayNames(), before+1)
 
 	b.click("#run-tray")
-	assert.Contains(t, b.text("#notes"), "Several hues lie here")
+	assert.Contains(t, b.text("#notes"), "Mixed hues: judged by value only")
 	b.click("#run-scraps")
-	assert.Contains(t, b.text("#stage .heading p"), "3 colours of the scrap page")
+	assert.Contains(t, b.text("#stage .heading p"), "3 colours on the scrap page")
 	b.click("#run-shelf")
 	b.MustElement("#run-family").MustSelect("brown")
 	b.settle()
-	assert.Contains(t, b.text("#stage .heading p"), "10 colours of the shelf")
+	assert.Contains(t, b.text("#stage .heading p"), "10 colours on the shelf")
 	b.MustElement("#run-kind").MustSelect("fabric")
 	b.settle()
 	b.MustElement("#run-steps").MustSelectAllText().MustInput("many")
@@ -123,7 +123,7 @@ func TestRampsByMouseAndKeyboard(t *testing.T) {
 	require.Len(t, b.MustElements("#ramps li"), 3)
 	b.click("#ramp-1")
 	assert.Equal(t, "Heather dusk", b.attr("#ramp-name", "value"))
-	b.clickText("#ramps .now button", "variation")
+	b.clickText("#ramps .now button", "Copy")
 	assert.Equal(t, "Heather dusk (variation)", b.text("#ramp-4"))
 	b.click("#ramp-4")
 	swatches := b.MustEval(`() => [...document.querySelectorAll('#ramps .now .main i')].map(i => i.style.background).join()`).Str()
@@ -143,7 +143,7 @@ func TestRampsByMouseAndKeyboard(t *testing.T) {
 	require.NoError(t, b.Keyboard.Type([]input.Key("My ladder")...))
 	b.press(input.Enter)
 	assert.Contains(t, b.text("#recipes li"), "My ladder")
-	b.clickText(".ramp-near button", "^mix$")
+	b.clickText(".ramp-near button", "^Mix it$")
 	b.clickText(".rail a", "Mix")
 	assert.Contains(t, b.text("#stage"), "Heather dusk (variation)")
 	b.visit("/plans/9/squint?blur=12")

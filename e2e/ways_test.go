@@ -21,8 +21,8 @@ func TestWaysByMouseAndKeyboard(t *testing.T) {
 	b.settle()
 	b.click("#quiet-ground")
 	require.Greater(t, len(b.MustElements("#ways li")), 3)
-	assert.Contains(t, b.text("#ways li p"), "leads on the peaks")
-	b.clickText("#ways li:nth-child(1) button", "Take it")
+	assert.Contains(t, b.text("#ways li p"), "on the peaks stands out most")
+	b.clickText("#ways li:nth-child(1) button", "Use this")
 	assert.Contains(t, b.text("#ways li"), "As it is now")
 	b.tabTo("#keep-colourway")
 	b.press(input.Enter)
@@ -54,12 +54,12 @@ func TestPiecesByMouseAndKeyboard(t *testing.T) {
 	b.tabTo("#far")
 	b.press(input.End)
 	b.settle()
-	assert.Contains(t, b.text(".far-form"), "60 m away")
+	assert.Contains(t, b.text(".far-form"), "60 m")
 	assert.Equal(t, 640,
 		b.MustEval(`async () => { const i = new Image(); i.src = document.querySelector('#piece image').href.baseVal; await i.decode(); return Math.max(i.naturalWidth, i.naturalHeight) }`).Int())
 	b.press('z')
 	b.settle()
-	assert.Contains(t, b.text(".far-form"), "60 m away", "a change keeps the distance")
+	assert.Contains(t, b.text(".far-form"), "60 m", "a change keeps the distance")
 	b.tabTo("#far")
 	b.press(input.Home)
 	b.settle()
@@ -74,9 +74,9 @@ func TestSwapMendsTheFocus(t *testing.T) {
 	b.press(input.Tab)
 	b.settle()
 	b.clickText(".rail a", "Proportion")
-	require.Contains(t, b.text("#notes .notes li"), "should be the focus")
+	require.Contains(t, b.text("#notes .notes li"), "should be the focal point")
 	b.clickText("#notes .notes li:first-child button", "Swap the two")
-	assert.NotContains(t, b.text("#notes .notes"), "should be the focus")
+	assert.NotContains(t, b.text("#notes .notes"), "should be the focal point")
 }
 
 func TestBattensByMouseAndKeyboard(t *testing.T) {

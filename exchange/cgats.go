@@ -117,7 +117,7 @@ func scanCGATS(ctx context.Context, data []byte) (cgatsFile, error) {
 			}
 		case where == body:
 			if len(f.sets) >= MaxListLines {
-				return f, fmt.Errorf("the file has more than %d samples: split it and bring in the parts one after another", MaxListLines)
+				return f, fmt.Errorf("the file has more than %d samples: split it into smaller files", MaxListLines)
 			}
 			f.sets, f.lines = append(f.sets, words), append(f.lines, line)
 		default:

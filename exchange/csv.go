@@ -26,14 +26,14 @@ func ReadMaterials(ctx context.Context, r io.Reader) (List, error) {
 		return List{}, fmt.Errorf("the list could not be read to its end: %w", err)
 	}
 	if len(data) > MaxListBytes {
-		return List{}, fmt.Errorf("the list is larger than %d MB: split it and bring in the parts one after another", MaxListBytes>>20)
+		return List{}, fmt.Errorf("the list is larger than %d MB: split it into smaller files", MaxListBytes>>20)
 	}
 	data, err = decode(data)
 	if err != nil {
 		return List{}, err
 	}
 	if n := bytes.Count(data, []byte("\n")); n > MaxListLines {
-		return List{}, fmt.Errorf("the list has %d lines and %d is the most at once: split it and bring in the parts one after another", n,
+		return List{}, fmt.Errorf("the list has %d lines and %d is the most at once: split it into smaller files", n,
 			MaxListLines)
 	}
 	comma, skipped := delimiter(data), 0

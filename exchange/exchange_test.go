@@ -67,7 +67,7 @@ func TestBadLinesAreNamed(t *testing.T) {
 	assert.Len(t, l.Good, 2)
 	want := map[int]string{3: "six digits", 4: "between 0 and 100", 5: "not a number", 6: "on line 2 already",
 		7: "semicolons between the fields where the heading line has commas",
-		8: "2 fields", 9: "Give the material a name", 10: "no colour", 11: "choose one of fabric", 12: "quotation mark", 13: "write yes or no"}
+		8: "2 fields", 9: "Give the material a name", 10: "no colour", 11: "Choose one of fabric", 12: "quotation mark", 13: "write yes or no"}
 	got := map[int]string{}
 	for _, b := range l.Bad {
 		got[b.Line] = b.Reason

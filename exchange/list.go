@@ -54,7 +54,7 @@ const ListExtensions = ".csv,.tsv,.txt,.xlsx,.cgats,.json,.tokens"
 // file; troubles of single lines are in List.Bad.
 func ReadList(ctx context.Context, data []byte) (List, error) {
 	if len(data) > MaxListBytes {
-		return List{}, fmt.Errorf("the list is larger than %d MB: split it and bring in the parts one after another", MaxListBytes>>20)
+		return List{}, fmt.Errorf("the list is larger than %d MB: split it into smaller files", MaxListBytes>>20)
 	}
 	start := bytes.TrimLeft(bytes.TrimPrefix(data, []byte(Mark)), " \t\r\n")
 	switch {

@@ -84,9 +84,9 @@ func (s MailServer) Send(ctx context.Context, l Letter) error {
 	case err == nil:
 		return nil
 	case errors.Is(ctx.Err(), context.DeadlineExceeded), errors.As(err, &away) && away.Timeout():
-		return errors.New("the mail server took too long: try again later. Nothing was sent")
+		return errors.New("the mail server took too long: try again later; nothing was sent")
 	case errors.As(err, &refused):
-		return errors.New("the mail server would not take the letter: look at the address, and try again. Nothing was sent")
+		return errors.New("the mail server would not accept the message: check the address and try again; nothing was sent")
 	}
-	return errors.New("the mail server did not answer: look whether it is on, and try again. Nothing was sent")
+	return errors.New("the mail server did not answer: check that it is on and try again; nothing was sent")
 }

@@ -49,7 +49,7 @@ func TestALetterReachesTheMailbox(t *testing.T) {
 	assert.Contains(t, get("/0/9"), "404")
 	for to, want := range map[string]string{"": "is no mail address", "client": "is no mail address", "a@b": "is no mail address",
 		"a@town.example\r\nBcc: b@town.example": "is no mail address",
-		"nobody@town.example":                   "would not take the letter"} {
+		"nobody@town.example":                   "would not accept the message"} {
 		assert.ErrorContains(t, s.Send(ctx, Letter{To: to, Subject: "x", Text: "y"}), want, to)
 	}
 	assert.Len(t, box.Letters(), 1, "nothing else was sent")

@@ -124,7 +124,7 @@ func ReadSVG(ctx context.Context, r io.Reader) (SVGDrawing, error) {
 		}
 		if s.total > piece.MostOutlines {
 			return SVGDrawing{},
-				fmt.Errorf("the drawing has %d shapes and at most %d are taken: join shapes that take one colour, or bring in a part of it", s.total,
+				fmt.Errorf("the drawing has %d shapes and at most %d can be used: join shapes of one colour, or import a part of it", s.total,
 					piece.MostOutlines)
 		}
 		if len(s.out.Shapes) == 0 {

@@ -130,7 +130,7 @@ func TestSVGsThatAreRefused(t *testing.T) {
 		"<html></html>":             "does not begin with an svg element",
 		"<svg><g></svg>":            "no whole SVG drawing",
 		svg(`<text>only</text>`):    "holds no filled shape (only 1 × text)",
-		svg(many):                   "has 50000 shapes and at most 4000 are taken",
+		svg(many):                   "has 50000 shapes and at most 4000 can be used",
 		svg(`<path d="M0 0 L x"/>`): "a path of the drawing is damaged",
 		svg(`<path d="5 5"/>`):      "a path of the drawing is damaged",
 		svg(`<rect width="1" height="1" transform="warp(2)"/>`):                                             `the transform "warp"`,

@@ -79,7 +79,7 @@ func (s *tokenScan) group(ctx context.Context, group map[string]json.RawMessage,
 	if value, ok := group["$value"]; ok {
 		s.count++
 		if s.count > MaxListLines {
-			return fmt.Errorf("the file has more than %d tokens: split it and bring in the parts one after another", MaxListLines)
+			return fmt.Errorf("the file has more than %d tokens: split it into smaller files", MaxListLines)
 		}
 		s.token(group, value, path, kind)
 		return nil

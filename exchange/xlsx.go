@@ -191,7 +191,7 @@ func readSheet(ctx context.Context, f *excelize.File, sheet string) (List, error
 	kept := 0
 	for line := 1; in.Next(); line++ {
 		if line > MaxListLines+1 {
-			return List{}, fmt.Errorf("the sheet has more than %d rows: split it and bring in the parts one after another", MaxListLines)
+			return List{}, fmt.Errorf("the sheet has more than %d rows: split it into smaller files", MaxListLines)
 		}
 		if err := ctx.Err(); err != nil {
 			return List{}, err

@@ -26,7 +26,7 @@ func (p *Plan) BriefNotes() []note.Note {
 		}
 	}
 	if n, of := p.Asked().Count, len(p.InScheme()); n > 0 && of > n {
-		add("brief-many", note.Consider, fmt.Sprintf("%d cards", of), fmt.Sprintf(" lie in the tray and the brief asks for %d.", n), -1)
+		add("brief-many", note.Consider, fmt.Sprintf("%d cards", of), fmt.Sprintf(" are in the tray and your brief asks for %d.", n), -1)
 	}
 	if n, ok := p.ContrastNote(); ok {
 		notes = append(notes, n)
@@ -35,12 +35,12 @@ func (p *Plan) BriefNotes() []note.Note {
 		warm, cool, _, _ := p.Temperatures()
 		if l.Warm && warm < cool || l.Cool && cool < warm {
 			want := map[bool]string{true: "warm", false: "cool"}[l.Warm]
-			add("brief-warmth", note.Consider, words.Capital(p.briefName()), fmt.Sprintf(" wants it %s: %s is warm and %s cool.", want,
+			add("brief-warmth", note.Consider, words.Capital(p.briefName()), fmt.Sprintf(" should be %s; it is %s warm and %s cool.", want,
 				words.PerCent(warm), words.PerCent(cool)), -1)
 		}
 	}
 	if p.Lit() != "" && len(l.Schemes) > 0 && !slices.Contains(l.Schemes, p.Lit()) {
-		add("brief-scheme", note.Fine, words.Capital(p.briefName()), " goes well with "+strings.Join(l.Schemes, " or ")+"; "+p.Lit()+" is lit.",
+		add("brief-scheme", note.Fine, words.Capital(p.briefName()), " suits "+strings.Join(l.Schemes, " or ")+" best; you chose "+p.Lit()+".",
 			-1)
 	}
 	return append(notes, p.lampNotes()...)
@@ -58,10 +58,10 @@ func (p *Plan) ContrastNote() (note.Note, bool) {
 	n := note.Note{ID: "brief-contrast", Grade: note.Consider, Aside: -1, About: "The tray"}
 	switch spread := math.Round(10*(high-low)) / 10; {
 	case spread < l.ContrastFrom:
-		n.Words = fmt.Sprintf(" spans %.1f value steps and %s asks for %g at least: add something darker or lighter.", spread, p.briefName(),
+		n.Words = fmt.Sprintf(" spans %.1f value steps and %s asks for at least %g. Add something darker or lighter.", spread, p.briefName(),
 			l.ContrastFrom)
 	case spread > l.ContrastTo:
-		n.Words = fmt.Sprintf(" spans %.1f value steps and %s asks for %g at most: bring the darkest and the lightest together.", spread,
+		n.Words = fmt.Sprintf(" spans %.1f value steps and %s asks for at most %g. Choose a lighter dark or a darker light.", spread,
 			p.briefName(), l.ContrastTo)
 	default:
 		return n, false
@@ -90,7 +90,7 @@ func (p *Plan) lampNotes() []note.Note {
 			if d < togetherBelow {
 				notes = append(notes, note.Note{ID: note.ID("brief-lamp", note.Pair(fmt.Sprint(a.Key), fmt.Sprint(b.Key))), Grade: note.Consider,
 					Aside: -1, About: a.Name,
-					Words: fmt.Sprintf(" and %s come together under the %s, %.1f apart, where the piece will be seen.", b.Name, lamp.Name, d)})
+					Words: fmt.Sprintf(" and %s will be hard to tell apart under the %s (ΔE %.0f), where the piece will be seen.", b.Name, lamp.Name, d)})
 			}
 		}
 	}
@@ -102,7 +102,7 @@ func (p *Plan) briefName() string {
 	if p.Asked().Mood != "" {
 		return p.Asked().Mood
 	}
-	return "the brief"
+	return "your brief"
 }
 
 // Temperatures are the warm, cool and neutral shares: of the piece where cards

@@ -62,7 +62,7 @@ func (k *Desk) Begin(ctx context.Context, b Beginning) (id uint, err error) {
 		return 0, err
 	}
 	if len(all) == 0 && p.Pattern == "" {
-		return 0, words.Refuse("Choose what you are making, or type a colour: #, six digits, and a name beside it if you like.")
+		return 0, words.Refuse("Choose what you are making, or type a colour such as Plum #4b2346.")
 	}
 	fresh, at, err := begun(sh, all)
 	if err != nil {
@@ -123,14 +123,14 @@ func (k *Desk) Begin(ctx context.Context, b Beginning) (id uint, err error) {
 func (d *Draft) ofThing(b Beginning) error {
 	p := d.Plan
 	if b.Kind != "" && !slices.Contains(material.Kinds(), b.Kind) {
-		return words.Refuse("Choose what they are: %q is no kind of material.", b.Kind)
+		return words.Refuse("%q is not a material type. Choose one from the list.", b.Kind)
 	}
 	if b.Own == nil {
 		if b.Thing == "" {
 			return nil
 		}
 		if _, err := craft.Pattern(b.Thing); err != nil {
-			return words.Refuse("Choose what you are making: %q is no thing that can be made here.", b.Thing)
+			return words.Refuse("%q is not a piece Lamp Fern knows. Choose another picture.", b.Thing)
 		}
 		p.Craft, p.Pattern = craftWith(b.Thing).Name, b.Thing
 		return nil
@@ -156,24 +156,24 @@ func (d *Draft) ofThing(b Beginning) error {
 		p.Name = string(name[:min(len(name), material.MaxName)])
 		return nil
 	}
-	return words.Refuse("%s cannot be a thing to make: choose a model (STL or 3MF), a drawing (SVG), or a photo (JPEG, PNG or WebP).", b.Own.Name)
+	return words.Refuse("%s cannot be used. Choose a model (STL or 3MF), a drawing (SVG) or a photo (JPEG, PNG or WebP).", b.Own.Name)
 }
 
 // coloursOf are the colours that a plan is begun with, as materials.
 func coloursOf(b Beginning, kind string) ([]material.Material, error) {
 	if len(b.Colours) > MostBegun {
-		return nil, words.Refuse("The text is longer than %d kB: paste the colours alone.", MostBegun>>10)
+		return nil, words.Refuse("The text is longer than %d kB. Paste only the colours.", MostBegun>>10)
 	}
 	listed, unread, err := colour.ParseList(b.Colours)
 	switch {
 	case err != nil:
-		return nil, words.Refuse("%s. Nothing was taken.", words.Capital(err.Error()))
+		return nil, words.Refuse("%s. Not added.", words.Capital(err.Error()))
 	case len(unread) > 0:
 		return nil, Unread(unread)
 	case len(listed)+len(b.Taken) > MaxTray:
-		return nil, words.Refuse("The text holds %d colours and a palette %d: paste fewer, or import them as a list.", len(listed)+len(b.Taken), MaxTray)
+		return nil, words.Refuse("The text has %d colours and a palette holds %d. Paste fewer, or import them as a list.", len(listed)+len(b.Taken), MaxTray)
 	case len(listed) > 0 && kind == "":
-		return nil, words.Refuse("Choose what they are: yarn, fabric, paint or another kind.")
+		return nil, words.Refuse("Choose a material type: yarn, fabric, paint or another.")
 	}
 	all := slices.Clone(b.Taken)
 	for _, l := range listed {
@@ -217,7 +217,7 @@ func (d *Draft) fillFirst(fresh []material.Material, at []begin) error {
 type Unread []string
 
 func (u Unread) Error() string {
-	return words.Plural(len(u), "line holds", "lines hold") + " no colour"
+	return words.Plural(len(u), "line has", "lines have") + " no colour"
 }
 
 // Pasted is a colour of a list as a material of a kind, with how much there is of it: on hand where
@@ -240,7 +240,7 @@ func OnHand(m *material.Material, n float64, unit string) {
 		if packed, without := material.Said(m.Kind, n, unit, usual); without == "" {
 			stock := material.StockOf(m.Kind)
 			m.Pack, lot = usual, packed
-			remark = fmt.Sprintf("A %s is taken as %g %s: change it where yours differs.", stock.Pack, usual, stock.Units[0].Name)
+			remark = fmt.Sprintf("A %s is taken as %g %s. Change it if yours differs.", stock.Pack, usual, stock.Units[0].Name)
 		}
 	}
 	m.Remark = strings.TrimSpace(m.Remark + " " + remark)
@@ -304,7 +304,7 @@ func begun(sh *shelf.Shelf, all []material.Material) (fresh []material.Material,
 		}
 		m.Name = shelf.FreeName(m.Name, "another", taken)
 		if p := m.Tidy(); p != nil {
-			return nil, nil, words.Refuse("%s Nothing was taken.", p.Error())
+			return nil, nil, words.Refuse("%s Not added.", p.Error())
 		}
 		at = append(at, begin{fresh: len(fresh)})
 		fresh = append(fresh, m)

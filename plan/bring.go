@@ -68,7 +68,7 @@ func (d *Draft) Refit(pattern string, settings piece.Values, in piece.Input, car
 // it still has keep their cards, pins and groups.
 func (d *Draft) Recast(in piece.Input) error {
 	if err := in.Check(); err != nil {
-		return words.Refuse("The piece cannot be made: %s.", err)
+		return words.Refuse("The piece is not possible: %s.", err)
 	}
 	was := d.Plan.put
 	if err := d.Put(in); err != nil {

@@ -193,7 +193,7 @@ func (d *Draft) KeepColourway(piece int, name string, fills map[string]int) (fre
 		c.Key = max(c.Key, o.Key+1)
 	}
 	if kept >= MaxColourways {
-		return false, words.Refuse("%d colourways are kept: take one away first.", MaxColourways)
+		return false, words.Refuse("You have %d colourways, the most a plan can hold. Remove one first.", MaxColourways)
 	}
 	if c.Name = strings.Join(strings.Fields(name), " "); c.Name == "" {
 		c.Name = fmt.Sprintf("Colourway %d", c.Key)
@@ -213,13 +213,13 @@ func (d *Draft) KeepSet(name string, whole map[int]map[string]int) error {
 	for _, o := range d.Plan.Colourways {
 		if o.Whole != nil {
 			if kept++; maps.EqualFunc(o.Whole, whole, maps.Equal) {
-				return words.Refuse("This is kept already, as %s.", o.Name)
+				return words.Refuse("This is saved already, as %s.", o.Name)
 			}
 		}
 		c.Key = max(c.Key, o.Key+1)
 	}
 	if kept >= MaxColourways {
-		return words.Refuse("%d colourways of the set are kept: take one away first.", MaxColourways)
+		return words.Refuse("You have %d colourways of the set, the most a plan can hold. Remove one first.", MaxColourways)
 	}
 	if c.Name = strings.Join(strings.Fields(name), " "); c.Name == "" {
 		c.Name = fmt.Sprintf("Colourway %d of the set", c.Key)
@@ -252,7 +252,7 @@ func (d *Draft) Thaw(c Colourway) error {
 			continue
 		}
 		if len(d.Plan.Entries) >= MaxTray {
-			return words.Refuse("The tray holds %d cards and is full, and the colourway needs %s: set one aside first.", MaxTray, e.Name)
+			return words.Refuse("The tray holds %d cards, the most it can, and the colourway needs %s. Set one aside first.", MaxTray, e.Name)
 		}
 		if id := e.MaterialID; id != nil {
 			if m, err := d.Shelf.Card(*id); err != nil || m.Removed {

@@ -91,7 +91,7 @@ func (d *Draft) KeepMesh(data []byte, read *mesh.Mesh) (hash string, err error) 
 func Read[T any](d *Draft, read func(context.Context) (T, error)) (out T, err error) {
 	err = shelf.Heavy(d.Ctx, func(ctx context.Context) error {
 		if out, err = read(ctx); err != nil {
-			return words.Refuse("Nothing was brought in: %s.", err)
+			return words.Refuse("Not imported: %s.", err)
 		}
 		return nil
 	})
@@ -170,5 +170,5 @@ func (e Lead) Do(d *Draft) (string, error) {
 	case e.Material != 0:
 		return LeadWith{Material: e.Material}.Do(d)
 	}
-	return "", words.Refuse("Choose the card that should lead.")
+	return "", words.Refuse("Choose the lead colour.")
 }

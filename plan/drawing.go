@@ -18,7 +18,7 @@ const mostPartName = 40
 func PartNamed(parts []piece.Part, name string) (all []piece.Part, at int, err error) {
 	name = strings.Join(strings.Fields(name), " ")
 	if name == "" || utf8.RuneCountInString(name) > mostPartName {
-		return nil, 0, words.Refuse("Name the part the outline belongs to, in at most %d characters, such as leaf.", mostPartName)
+		return nil, 0, words.Refuse("Name the part of this outline, such as leaf, in at most %d characters.", mostPartName)
 	}
 	if at := slices.IndexFunc(parts, func(p piece.Part) bool { return strings.EqualFold(p.Name, name) }); at >= 0 {
 		return parts, at, nil

@@ -59,7 +59,7 @@ func (d *Draft) holds(materialID uint) bool {
 // part of the piece that is still empty.
 func (d *Draft) Add(e Entry) error {
 	if len(d.Plan.Entries) >= MaxTray {
-		return words.Refuse("The tray holds %d cards and is full: set one aside first.", MaxTray)
+		return words.Refuse("The tray holds %d cards, the most it can. Set one aside first.", MaxTray)
 	}
 	e.Key = d.Plan.newKey()
 	d.Plan.Entries = append(d.Plan.Entries, e)
@@ -179,8 +179,8 @@ func (e Swap) Do(d *Draft) (string, error) {
 	}
 	for at, name := range map[int]string{i: ca.Name, j: cb.Name} {
 		if e := d.Plan.Entries[at]; !e.Movable() {
-			return "", words.Refuse("%s %s and keeps its place: choose another card to swap.", name,
-				map[bool]string{true: "is there already", false: "is outside the scheme"}[e.Given])
+			return "", words.Refuse("%s %s and keeps its place. Choose another card.", name,
+				map[bool]string{true: "is a fixed colour", false: "is outside the scheme"}[e.Given])
 		}
 	}
 	d.Plan.Entries[i], d.Plan.Entries[j] = d.Plan.Entries[j], d.Plan.Entries[i]
@@ -209,7 +209,7 @@ func (e LeadWith) Do(d *Draft) (string, error) {
 	lead := c.ID
 	d.Plan.LeadID, d.Plan.LeadKey = &lead, 0
 	d.Led()
-	return "lead with " + c.Name, nil
+	return "make the lead colour " + c.Name, nil
 }
 
 // LeadWithCard makes a card of the tray the lead colour: a material, or a free
@@ -228,7 +228,7 @@ func (e LeadWithCard) Do(d *Draft) (string, error) {
 	}
 	d.Plan.LeadID, d.Plan.LeadKey = nil, e.Key
 	d.Led()
-	return "lead with " + c.Name, nil
+	return "make the lead colour " + c.Name, nil
 }
 
 // ChoosePiece chooses the piece and its settings. Parts that the new piece
@@ -275,7 +275,7 @@ type FillRest struct{}
 
 func (FillRest) Do(d *Draft) (string, error) {
 	if len(d.Plan.Entries) == 0 {
-		return "", words.Refuse("The tray is empty: pull a card first.")
+		return "", words.Refuse("The tray is empty. Add a card first.")
 	}
 	d.fillRest()
 	return "fill the empty parts", nil
@@ -321,12 +321,12 @@ func (e FillPart) Do(d *Draft) (string, error) {
 		return "", err
 	}
 	if d.Pinned(e.Part) {
-		return "", words.Refuse("The %s is pinned and keeps its card: unpin it in the list of parts first.", p.Parts[at].Name)
+		return "", words.Refuse("The %s is pinned. Unpin it in the list of parts first.", p.Parts[at].Name)
 	}
 	takes := slices.DeleteFunc(d.Grouped(e.Part), d.Pinned)
 	d.Plan.Fills = slices.DeleteFunc(d.Plan.Fills, func(f Fill) bool { return slices.Contains(takes, f.Part) })
 	if e.Key == 0 {
-		return "empty the " + p.Parts[at].Name, nil
+		return "clear the " + p.Parts[at].Name, nil
 	}
 	_, c, err := d.Entry(e.Key)
 	if err != nil {
@@ -363,13 +363,13 @@ func (ReverseFills) Do(d *Draft) (string, error) {
 		}
 	}
 	if len(at) < 2 {
-		return "", words.Refuse("Fewer than two parts have a card that is not pinned, so there is no order to turn round.")
+		return "", words.Refuse("At least two parts need a card that is not pinned.")
 	}
 	for i, j := 0, len(at)-1; i < j; i, j = i+1, j-1 {
 		a, b := &d.Plan.Fills[at[i]], &d.Plan.Fills[at[j]]
 		a.EntryKey, b.EntryKey = b.EntryKey, a.EntryKey
 	}
-	return "turn the order of the cards round", nil
+	return "reverse the order", nil
 }
 
 // MaxRemark is how long a remark of the maker's may be, in characters.
@@ -383,10 +383,10 @@ type Dismiss struct {
 
 func (e Dismiss) Do(d *Draft) (string, error) {
 	if e.Remark = strings.Join(strings.Fields(e.Remark), " "); utf8.RuneCountInString(e.Remark) > MaxRemark {
-		return "", words.Refuse("A remark has at most %d characters: shorten it.", MaxRemark)
+		return "", words.Refuse("A note has at most %d characters. Shorten it.", MaxRemark)
 	}
 	if len(e.Note) > 200 || len(d.Plan.Dismissed) >= mostHidden {
-		return "", words.Refuse("Too many notes are hidden: show them again first.")
+		return "", words.Refuse("Too many notes are hidden. Show them again first.")
 	}
 	if !slices.Contains(d.Plan.Dismissed, e.Note) {
 		d.Plan.Dismissed = append(d.Plan.Dismissed, e.Note)
@@ -428,9 +428,9 @@ type PutAway struct {
 func (e PutAway) Do(d *Draft) (string, error) {
 	d.Plan.PutAway = e.Away
 	if e.Away {
-		return "put the plan away", nil
+		return "archive the plan", nil
 	}
-	return "bring the plan back", nil
+	return "restore the plan", nil
 }
 
 // Replace puts a material in the place of a card of the tray: it takes the
@@ -450,7 +450,7 @@ func (e Replace) Do(d *Draft) (string, error) {
 		return "", words.Refuse("That material is no longer on the shelf.")
 	}
 	if d.holds(e.Material) {
-		return "", words.Refuse("%s lies in the tray already: set %s aside instead.", c.Name, old.Name)
+		return "", words.Refuse("%s is in the tray already. Set %s aside instead.", c.Name, old.Name)
 	}
 	if d.Plan.LeadKey == e.Key || d.Plan.LeadID != nil && *d.Plan.LeadID == old.ID {
 		d.Plan.LeadID, d.Plan.LeadKey = &e.Material, 0
@@ -460,5 +460,5 @@ func (e Replace) Do(d *Draft) (string, error) {
 	}
 	d.Plan.backFromAside(e.Material)
 	d.Plan.Entries[i] = Entry{Key: e.Key, MaterialID: &e.Material, Given: d.Plan.Entries[i].Given, Apart: d.Plan.Entries[i].Apart, Also: d.Plan.Entries[i].Also}
-	return fmt.Sprintf("put %s in the place of %s", c.Name, old.Name), nil
+	return fmt.Sprintf("replace %[2]s by %[1]s", c.Name, old.Name), nil
 }

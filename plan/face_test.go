@@ -14,7 +14,7 @@ import (
 	"lampfern/testroom"
 )
 
-// A dress beside skin, hair and eyes that are there already, told at its neckline; and a neckline that is chosen last.
+// A dress beside skin, hair and eyes that are there already, told at its neckline; and a neckline that is to be chosen last.
 func TestADressBesideAFace(t *testing.T) {
 	t.Parallel()
 	s := testroom.Studio(t, stages.All()...)
@@ -67,7 +67,7 @@ func TestADressBesideAFace(t *testing.T) {
 	p = testroom.Do(t, s, id, proportion.TakeWay{Fills: ways.Ways[0].Fills})
 	assert.Equal(t, []string{"collar"}, p.Last)
 	_, err = proportion.Ways(testroom.Ctx, s, p, proportion.WaysAsked{Focus: "collar"})
-	assert.ErrorContains(t, err, "is chosen last")
+	assert.ErrorContains(t, err, "is to be chosen last")
 	b, err := proportion.BringOut(s, p, "collar")
 	require.NoError(t, err)
 	require.NotEmpty(t, b.Cards)

@@ -201,7 +201,7 @@ func soundEntries(all []exchange.PlanEntry) error {
 		long := max(len([]rune(e.Words)), len([]rune(e.Changed)), len([]rune(e.Why)), len([]rune(e.Title)), len([]rune(e.Part)),
 			len([]rune(e.Card)), len([]rune(e.Step)))
 		if len(all) > mostEntries || long > mostEntryRunes || e.Minutes < 0 || e.Minutes > 24*60 || len(e.Photos) > 100 {
-			return words.Refuse("The diary of the plan in the file cannot be read (entry %d): save the plan again.", i+1)
+			return words.Refuse("The diary in the file cannot be read (entry %d). Save the plan again.", i+1)
 		}
 	}
 	return nil
@@ -218,7 +218,7 @@ func soundSheets(all []exchange.PlanSheet) error {
 	seen := map[int]bool{}
 	for _, s := range all {
 		if s.Number < 1 || seen[s.Number] || len(s.Doc) > mostSheetBytes || len(all) > mostSheets || len(s.Answers) > 10_000 {
-			return words.Refuse("The sheets of the plan in the file cannot be read (sheet %d): save the plan again.", s.Number)
+			return words.Refuse("The sheets in the file cannot be read (sheet %d). Save the plan again.", s.Number)
 		}
 		seen[s.Number] = true
 	}
@@ -326,11 +326,11 @@ func (k *Desk) Import(ctx context.Context, file []byte) (p *Plan, missing []stri
 	for name, s := range in.Sections {
 		doc, err := cleanDoc(s.Doc)
 		if err != nil {
-			return nil, nil, words.Refuse("The plan in the file is damaged: save it again.")
+			return nil, nil, words.Refuse("The plan in the file is damaged. Save it again.")
 		}
 		rows = append(rows, store.Section{Name: name, Version: max(1, s.Version), Doc: doc})
 		if name != inputName && !k.keeps(name) {
-			missing = append(missing, fmt.Sprintf("what a newer Lamp Fern keeps under %q", name))
+			missing = append(missing, fmt.Sprintf("parts of a newer Lamp Fern (%q)", name))
 		}
 	}
 	p, err = k.compose(store.Plan{Name: in.Name, Craft: in.Craft, Kinds: in.Kinds, PutAway: in.PutAway}, rows)
@@ -416,16 +416,16 @@ func (p *Plan) whole(in exchange.PlanFile) error {
 	keys := map[int]bool{}
 	for _, e := range p.Entries {
 		if e.Key < 1 || keys[e.Key] || e.MaterialID != nil && !known(*e.MaterialID) {
-			return words.Refuse("A card of the plan in the file leads nowhere (card %d): save the plan again.", e.Key)
+			return words.Refuse("A card of the plan in the file is missing (card %d). Save the plan again.", e.Key)
 		}
 		keys[e.Key] = true
 	}
 	if p.LeadID != nil && !known(*p.LeadID) {
-		return words.Refuse("The lead colour of the plan is not among the file's materials: save the plan again.")
+		return words.Refuse("The lead colour is missing from the file. Save the plan again.")
 	}
 	for _, f := range p.Fills {
 		if !keys[f.EntryKey] {
-			return words.Refuse("The part %q takes card %d, which the plan in the file does not have: save the plan again.", f.Part, f.EntryKey)
+			return words.Refuse("The part %q uses card %d, which is missing from the file. Save the plan again.", f.Part, f.EntryKey)
 		}
 	}
 	return p.checkInputs()
@@ -485,7 +485,7 @@ func (k *Desk) bringFiles(ctx context.Context, p *Plan, in exchange.PlanFile) (m
 	}
 	for _, s := range p.models() {
 		if _, err := k.Store.ModelFile(s.File); errors.Is(err, store.ErrNotFound) {
-			missing = append(missing, "the mesh of "+s.Name)
+			missing = append(missing, "the model "+s.Name)
 		} else if err != nil {
 			return nil, err
 		}

@@ -33,16 +33,16 @@ type SetBeside struct {
 
 func (e SetBeside) Do(d *Draft) (string, error) {
 	if len(d.Plan.Entries) >= MaxTray {
-		return "", words.Refuse("The tray holds %d cards and is full: set one aside first.", MaxTray)
+		return "", words.Refuse("The tray holds %d cards, the most it can. Set one aside first.", MaxTray)
 	}
 	name := strings.Join(strings.Fields(e.Name), " ")
 	if name == "" || utf8.RuneCountInString(name) > material.MaxName {
-		return "", words.Refuse("Say what it is, such as skin or the wall, in at most %d characters.", material.MaxName)
+		return "", words.Refuse("Name it, such as skin or wall, in at most %d characters.", material.MaxName)
 	}
 	entry := FreeEntry(words.Capital(name), e.Colour)
 	entry.Key, entry.Given = d.Plan.newKey(), true
 	d.Plan.Entries = append(d.Plan.Entries, entry)
-	return "take " + entry.Name + " as given", nil
+	return "add " + entry.Name + " as a fixed colour", nil
 }
 
 // SetGiven says that a card is there already and is not bought, or no longer.
@@ -58,9 +58,9 @@ func (e SetGiven) Do(d *Draft) (string, error) {
 	}
 	if d.Plan.Entries[i].Given = e.On; e.On {
 		d.Plan.Entries[i].Apart = false
-		return "take " + c.Name + " as given", nil
+		return "make " + c.Name + " a fixed colour", nil
 	}
-	return c.Name + " is to be bought", nil
+	return c.Name + " is no longer a fixed colour", nil
 }
 
 // SetApart says that a card is outside the scheme, as painted skin, wood or leather are, or no longer.
@@ -79,7 +79,7 @@ func (e SetApart) Do(d *Draft) (string, error) {
 		d.Plan.Entries[i].Given = false
 		return "leave " + c.Name + " out of the scheme", nil
 	}
-	return "take " + c.Name + " into the scheme", nil
+	return "include " + c.Name + " in the scheme", nil
 }
 
 // Stays reports whether nothing but the maker's hand gives a part another card: it is pinned, or

@@ -116,10 +116,10 @@ func (p *Plan) checkInputs() error {
 		}
 		in := t.Input()
 		if err := json.Unmarshal(p.put.doc, in); err != nil {
-			return words.Refuse("What was put into the piece of the plan cannot be read: save the plan again.")
+			return words.Refuse("The piece’s settings in the file cannot be read. Save the plan again.")
 		}
 		if err := in.Check(); err != nil {
-			return words.Refuse("The piece in the file cannot be made: %s.", err)
+			return words.Refuse("The piece in the file is not possible: %s.", err)
 		}
 	}
 	return nil

@@ -65,9 +65,9 @@ func (d *Draft) inLayers(material uint, n int) (key int, said string, err error)
 	case err != nil || c.Removed:
 		return 0, "", words.Refuse("That material is no longer on the shelf.")
 	case n < 1 || n > shelf.MostLayers:
-		return 0, "", words.Refuse("A card is laid down in 1 to %d layers.", shelf.MostLayers)
+		return 0, "", words.Refuse("A colour can have 1 to %d layers.", shelf.MostLayers)
 	case n > 1 && !c.Layers():
-		return 0, "", words.Refuse("%s is not laid down in layers.", c.Name)
+		return 0, "", words.Refuse("%s is not applied in layers.", c.Name)
 	}
 	find := func() int {
 		for _, o := range d.Plan.Entries {
@@ -114,7 +114,7 @@ func (e LayPart) Do(d *Draft) (string, error) {
 	view := &Plan{Palette: d.Plan.Palette, Shelf: d.Shelf}
 	_, of := view.Layer(was)
 	if of == nil {
-		return "", words.Refuse("The %s has no card that is laid down in layers.", p.Parts[at].Name)
+		return "", words.Refuse("The %s has no colour that is applied in layers.", p.Parts[at].Name)
 	}
 	key, _, err := d.inLayers(of.ID, e.Layers)
 	if err != nil {

@@ -48,7 +48,7 @@ func TestTheLeadIsKeptRight(t *testing.T) {
 	assert.Len(t, p.Tray, 2)
 	require.NotNil(t, p.Lead)
 	assert.Equal(t, p.Tray[0].Name, p.Lead.Name, "the first card with a hue of a hand leads")
-	testroom.Refused(t, s, id, plan.Lead{}, "Choose the card that should lead")
+	testroom.Refused(t, s, id, plan.Lead{}, "Choose the lead colour")
 }
 
 func TestBoundsOfAPlan(t *testing.T) {
@@ -71,7 +71,7 @@ func TestBoundsOfAPlan(t *testing.T) {
 	testroom.Refused(t, s, id, plan.Doing(func(d *plan.Draft) (string, error) {
 		d.Plan.Kinds = []string{"moonlight"}
 		return "say of what", nil
-	}), "is no kind of material")
+	}), "is not a material type")
 	p = testroom.Do(t, s, id, plan.Doing(func(d *plan.Draft) (string, error) {
 		d.Plan.Kinds = []string{"fabric"}
 		return "say of what", nil

@@ -46,11 +46,11 @@ type WhyAside struct {
 func (e WhyAside) Do(d *Draft) (string, error) {
 	e.Reason = strings.Join(strings.Fields(e.Reason), " ")
 	if utf8.RuneCountInString(e.Reason) > MaxRemark {
-		return "", words.Refuse("A reason has at most %d characters: shorten it.", MaxRemark)
+		return "", words.Refuse("A reason has at most %d characters. Shorten it.", MaxRemark)
 	}
 	at := slices.IndexFunc(d.Plan.Aside, func(a Aside) bool { return a.MaterialID == e.Material })
 	if at < 0 {
-		return "", words.Refuse("That card is not set aside any more.")
+		return "", words.Refuse("That card is no longer set aside.")
 	}
 	d.Plan.Aside = slices.Clone(d.Plan.Aside)
 	d.Plan.Aside[at].Reason = e.Reason
@@ -64,7 +64,7 @@ type ForgetAside struct {
 
 func (e ForgetAside) Do(d *Draft) (string, error) {
 	d.Plan.backFromAside(e.Material)
-	return "forget what was set aside", nil
+	return "delete a card set aside", nil
 }
 
 // Left is what a material was left over from.

@@ -64,7 +64,7 @@ func (e PieceKinds) Do(d *Draft) (string, error) {
 	}
 	for _, k := range e.Kinds {
 		if !slices.Contains(kinds, k) {
-			return "", words.Refuse("%q is no kind of material: choose from the list.", k)
+			return "", words.Refuse("%q is not a material type. Choose one from the list.", k)
 		}
 	}
 	if m.Held != nil {
@@ -73,7 +73,7 @@ func (e PieceKinds) Do(d *Draft) (string, error) {
 		d.Plan.Of = kinds
 	}
 	if len(kinds) == 0 {
-		return "make the " + m.Name + " of what the plan is made of", nil
+		return "make the " + m.Name + " of the plan’s materials", nil
 	}
 	return "make the " + m.Name + " of " + words.List(kinds), nil
 }
@@ -91,10 +91,10 @@ func (e FillMedium) Do(d *Draft) (string, error) {
 		return "", err
 	}
 	if e.Kind == c.Kind && c.ID != 0 {
-		return "", words.Refuse("%s is of that kind itself: put another in its place on Gather instead.", c.Name)
+		return "", words.Refuse("%s is of that type itself. Replace it on Gather instead.", c.Name)
 	}
 	if !slices.Contains(material.Kinds(), e.Kind) {
-		return "", words.Refuse("%q is no kind of material: choose from the list.", e.Kind)
+		return "", words.Refuse("%q is not a material type. Choose one from the list.", e.Kind)
 	}
 	also := slices.DeleteFunc(slices.Clone(d.Plan.Entries[i].Also), func(m Medium) bool { return m.Kind == e.Kind })
 	if e.Material == 0 {
@@ -106,7 +106,7 @@ func (e FillMedium) Do(d *Draft) (string, error) {
 		return "", words.Refuse("That material is no longer on the shelf.")
 	}
 	if other.Kind != e.Kind {
-		return "", words.Refuse("%s is of the kind %s, not %s: choose one of that kind.", other.Name, other.Kind, e.Kind)
+		return "", words.Refuse("%s is %s, not %s. Choose one of that type.", other.Name, other.Kind, e.Kind)
 	}
 	d.Plan.Entries[i].Also = append(also, Medium{Kind: e.Kind, MaterialID: e.Material})
 	return other.Name + " for " + c.Name + " in " + e.Kind, nil

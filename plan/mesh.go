@@ -14,7 +14,7 @@ import (
 )
 
 // ErrNoMesh tells that the file of a mesh is not in the data folder.
-var ErrNoMesh = errors.New("the mesh is not kept here")
+var ErrNoMesh = errors.New("the model is missing")
 
 // ReadMesh reads a mesh of a kind, of at least so many bodies if it can be: one that was brought in
 // with its supports keeps them.
@@ -43,7 +43,7 @@ func (s *Desk) Mesh(of piece.Model) (*mesh.Mesh, error) {
 	}
 	read, err := ReadMesh(context.Background(), of.Kind, of.Name, data, of.Bodies)
 	if err != nil {
-		return nil, words.Refuse("The mesh of %s can no longer be read: %s.", of.Name, err)
+		return nil, words.Refuse("The model %s can no longer be read: %s.", of.Name, err)
 	}
 	s.meshes.Add(of.File, &read)
 	return &read, nil

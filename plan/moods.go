@@ -49,7 +49,7 @@ func Mood(ctx context.Context, k *Desk, name string) (brief.Mood, error) {
 			return m.Mood, nil
 		}
 	}
-	return brief.Mood{}, words.Refuse("There is no mood called %q: choose one of the list.", name)
+	return brief.Mood{}, words.Refuse("There is no mood called %q. Choose one from the list.", name)
 }
 
 // namedMisses is how many moods that are missed by one thing are named.
@@ -75,20 +75,20 @@ func (p *Plan) MoodWords(tray []TrayCard, l balance.Layout, own string, moods []
 		misses := m.Limits.Misses(w, m.Name)
 		switch {
 		case strings.EqualFold(m.Name, own) && len(misses) > 0:
-			mine = fmt.Sprintf(" %s, for which it is meant, is missed: %s.", m.Name, strings.Join(misses, "; "))
+			mine = fmt.Sprintf(" It misses %s, which you asked for: %s.", m.Name, strings.Join(misses, "; "))
 		case len(misses) == 0:
 			meets = append(meets, m.Name)
 		case len(misses) == 1 && len(near) < namedMisses:
 			near = append(near, fmt.Sprintf("%s (%s)", m.Name, misses[0]))
 		}
 	}
-	said := "It meets none of the moods."
+	said := "Fits none of the moods."
 	if len(meets) > 0 {
-		said = "It meets " + words.List(meets) + "."
+		said = "Fits " + words.List(meets) + "."
 	}
 	said += mine
 	if len(near) > 0 {
-		said += " One thing keeps it from " + words.List(near) + "."
+		said += " Nearly fits " + words.List(near) + "."
 	}
 	return said
 }

@@ -41,7 +41,7 @@ func TestPinnedAndGroupedPartsStayTogether(t *testing.T) {
 	assert.Empty(t, p.Pinned)
 	assert.NotEqual(t, peak, ground)
 
-	testroom.Refused(t, s, id, plan.Group{Parts: []string{"spark"}}, "Tick two parts or more")
+	testroom.Refused(t, s, id, plan.Group{Parts: []string{"spark"}}, "Tick at least two parts")
 	p = testroom.Do(t, s, id, plan.Group{Parts: []string{"sashing", "spark", "nowhere"}})
 	assert.Equal(t, [][]string{{"spark", "sashing"}}, p.Groups)
 	assert.Equal(t, testroom.FillOf(p, "spark"), testroom.FillOf(p, "sashing"))
@@ -55,7 +55,7 @@ func TestPinnedAndGroupedPartsStayTogether(t *testing.T) {
 	p = testroom.Do(t, s, id, plan.Ungroup{Part: "spark"})
 	assert.Empty(t, p.Groups)
 	testroom.Do(t, s, id, plan.FillPart{Part: "spark", Key: 0})
-	testroom.Refused(t, s, id, plan.Pin{Part: "spark", On: true}, "has no card to keep")
+	testroom.Refused(t, s, id, plan.Pin{Part: "spark", On: true}, "has no colour to pin")
 	testroom.Refused(t, s, id, plan.Pin{Part: "nowhere", On: true}, "no such part")
 	testroom.Refused(t, s, id, plan.FillAt{Across: .5, Down: .5, Key: p.Tray[0].Key}, "no part at that place")
 }
@@ -196,7 +196,7 @@ func TestAChartIsPaintedAndSized(t *testing.T) {
 	p = testroom.Do(t, s, id, stitches.SizeChart{Across: 1, Down: 1})
 	assert.Len(t, p.Piece.Parts, 1)
 	_, err = proportion.Ways(testroom.Ctx, s, p, proportion.WaysAsked{})
-	assert.ErrorContains(t, err, "one part that takes a card")
+	assert.ErrorContains(t, err, "only one part to colour")
 	assert.True(t, hasNote(p, "onepart"))
 	testroom.Refused(t, s, id, stitches.SizeChart{Across: 400, Down: 400}, "choose fewer repeats")
 	testroom.Do(t, s, id, plan.ChoosePiece{Pattern: "stranded", Settings: map[string]float64{"across": 1, "up": 1}})
@@ -250,7 +250,7 @@ func TestADrawingIsDrawn(t *testing.T) {
 		{drawing.SizeDrawing{Width: 0, Height: 50, Across: 1, Down: 1}, "from 1 mm to 20 m"},
 		{drawing.SizeDrawing{Width: 1e6, Height: 50, Across: 1, Down: 1}, "from 1 mm to 20 m"},
 		{drawing.SizeDrawing{Width: 50, Height: 50, Across: 0, Down: 1}, "repeated from 1 to 24"},
-		{drawing.DropOutline{At: 99}, "no longer in the drawing"},
+		{drawing.DropOutline{At: 99}, "shape was removed"},
 	} {
 		testroom.Refused(t, s, id, c.e, c.words)
 	}
@@ -279,7 +279,7 @@ func TestOwnPiecesTravelInPlanFiles(t *testing.T) {
 		in.Doc = []byte(regexp.MustCompile(`"threads": ?3`).ReplaceAllString(string(in.Doc), `"threads":0`))
 		f.Sections["input"] = in
 	}))
-	assert.ErrorContains(t, err, "The piece in the file cannot be made")
+	assert.ErrorContains(t, err, "The piece in the file is not possible")
 }
 
 func TestNotesSayWhatCouldBeDone(t *testing.T) {
@@ -332,7 +332,7 @@ func TestSecondThreads(t *testing.T) {
 	for _, f := range v.Schools[0].Found {
 		// Half the light of each.
 		assert.InDelta(t, (v.First.Colour.XYZ().Y+f.Colour.XYZ().Y)/2, f.Face.XYZ().Y, 1e-9)
-		assert.Contains(t, f.Words, "together a")
+		assert.Contains(t, f.Words, "together they read as a")
 	}
 	testroom.Do(t, s, id, brief.Describe{Name: p.Name, Craft: "weaving", Purpose: ""})
 	p = testroom.Do(t, s, id, plan.ChoosePiece{Pattern: "cloth", Settings: map[string]float64{"structure": 3, "picks": 2}})
@@ -344,7 +344,7 @@ func TestSecondThreads(t *testing.T) {
 	empty, err := s.NewPlan(testroom.Ctx, "Empty", "weaving")
 	require.NoError(t, err)
 	_, err = proportion.Seconds(testroom.MustOpen(t, s, empty), 0, "")
-	assert.ErrorContains(t, err, "Pull the first thread")
+	assert.ErrorContains(t, err, "Add the first yarn")
 }
 
 func hasNote(p *plan.Plan, kind string) bool {

@@ -182,14 +182,14 @@ func (e *Settle) Read(f *form.Form) error {
 
 func (e *Settle) Do(d *Draft) (string, error) {
 	if len(e.Swaps) == 0 {
-		return "", words.Refuse("Say which card gives way.")
+		return "", words.Refuse("Choose the card to change.")
 	}
 	var said []string
 	for _, swap := range e.Swaps {
 		key, by, _ := strings.Cut(swap, "=")
 		at, err := strconv.Atoi(key)
 		if err != nil {
-			return "", words.Refuse("That card cannot be read: choose it again.")
+			return "", words.Refuse("That card cannot be read. Choose it again.")
 		}
 		if id, err := strconv.ParseUint(by, 10, 32); err == nil {
 			label, err := Replace{Key: at, Material: uint(id)}.Do(d)
@@ -220,7 +220,7 @@ func (d *Draft) mixInPlace(key int, lab string) (string, error) {
 	}
 	var c colour.Lab
 	if _, err = fmt.Sscan(lab, &c.L, &c.A, &c.B); err != nil { // Want refused it else
-		return "", words.Refuse("That colour cannot be read: choose it again.")
+		return "", words.Refuse("That colour cannot be read. Choose it again.")
 	}
 	if d.Plan.LeadID != nil && *d.Plan.LeadID == old.ID {
 		d.Plan.LeadID, d.Plan.LeadKey = nil, key
@@ -232,7 +232,7 @@ func (d *Draft) mixInPlace(key int, lab string) (string, error) {
 	e := FreeEntry(name, c)
 	e.Key, e.Given, e.Apart = key, was.Given, was.Apart
 	d.Plan.Entries[i] = e
-	return fmt.Sprintf("put %s in the place of %s", name, old.Name), nil
+	return fmt.Sprintf("replace %[2]s by %[1]s", name, old.Name), nil
 }
 
 // Press is the edit that puts swaps into the plan, as a page writes it.

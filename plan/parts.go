@@ -67,7 +67,7 @@ func (e Pin) Do(d *Draft) (string, error) {
 		return "unpin the " + p.Parts[at].Name, nil
 	}
 	if !slices.ContainsFunc(d.Plan.Fills, func(f Fill) bool { return f.Part == e.Part }) {
-		return "", words.Refuse("The %s has no card to keep: give it one first.", p.Parts[at].Name)
+		return "", words.Refuse("The %s has no colour to pin. Give it one first.", p.Parts[at].Name)
 	}
 	d.Plan.Pinned = append(d.Plan.Pinned, e.Part)
 	slices.Sort(d.Plan.Pinned)
@@ -86,7 +86,7 @@ func (e ChooseLast) Do(d *Draft) (string, error) {
 		return "", err
 	}
 	if e.On && d.Pinned(e.Part) {
-		return "", words.Refuse("The %s is pinned and keeps its card: unpin it in the list of parts first.", p.Parts[at].Name)
+		return "", words.Refuse("The %s is pinned. Unpin it in the list of parts first.", p.Parts[at].Name)
 	}
 	parts := d.Grouped(e.Part)
 	among := func(part string) bool { return slices.Contains(parts, part) }
@@ -117,7 +117,7 @@ func (e Group) Do(d *Draft) (string, error) {
 		}
 	}
 	if len(all) < 2 {
-		return "", words.Refuse("Tick two parts or more in the list of parts, then group them.")
+		return "", words.Refuse("Tick at least two parts in the list, then group them.")
 	}
 	for i := range d.Plan.Groups {
 		d.Plan.Groups[i] = slices.DeleteFunc(d.Plan.Groups[i], func(q string) bool { return slices.Contains(all, q) })
@@ -149,7 +149,7 @@ type Ungroup struct {
 
 func (e Ungroup) Do(d *Draft) (string, error) {
 	d.Plan.Groups = slices.DeleteFunc(d.Plan.Groups, func(g []string) bool { return slices.Contains(g, e.Part) })
-	return "part a group", nil
+	return "ungroup parts", nil
 }
 
 // FillAt gives the part at a place of a piece made of cells a card; across and

@@ -70,7 +70,7 @@ func (k *Desk) divided(of *Plan, pattern string, settings piece.Values, splits [
 	}
 	t, err := craft.Pattern(pattern)
 	if err != nil {
-		return nil, words.Refuse("The piece cannot be made: %s.", err)
+		return nil, words.Refuse("The piece is not possible: %s.", err)
 	}
 	in, missing, err := k.InputOf(of, t)
 	if err != nil {
@@ -78,7 +78,7 @@ func (k *Desk) divided(of *Plan, pattern string, settings piece.Values, splits [
 	}
 	built, err := t.Divided(splits).Build(settings, in)
 	if err != nil {
-		return nil, words.Refuse("The piece cannot be made: %s.", err)
+		return nil, words.Refuse("The piece is not possible: %s.", err)
 	}
 	p := &Piece{Piece: built, Key: fmt.Sprintf("%x", key[:8]), Shares: built.Shares(), Lies: built.Lies(),
 		areas: built.Areas(), area: built.Area()}

@@ -102,7 +102,7 @@ type Palette struct {
 // Check refuses more cards than a tray holds.
 func (t *Palette) Check() error {
 	if len(t.Entries) > MaxTray {
-		return words.Refuse("The tray holds %d cards, not %d: set some aside first.", MaxTray, len(t.Entries))
+		return words.Refuse("The tray holds %d cards, not %d. Set some aside first.", MaxTray, len(t.Entries))
 	}
 	return nil
 }
@@ -162,18 +162,18 @@ const mostParts = 500
 func (m *Making) Check() error {
 	for i := range m.Before {
 		if m.Before[i].Before != nil || len(m.Before) > mostParts {
-			return words.Refuse("What is kept of a piece's earlier patterns cannot be read: save the plan again.")
+			return words.Refuse("The piece’s earlier patterns cannot be read. Save the plan again.")
 		}
 		if err := m.Before[i].Check(); err != nil {
 			return err
 		}
 	}
 	if err := piece.CheckSplits(m.Splits); err != nil {
-		return words.Refuse("The piece cannot be divided so: %s.", err)
+		return words.Refuse("The piece cannot be divided like that: %s.", err)
 	}
 	for _, k := range m.Of {
 		if !slices.Contains(material.Kinds(), k) {
-			return words.Refuse("%q is no kind of material: choose from the list.", k)
+			return words.Refuse("%q is not a material type. Choose one from the list.", k)
 		}
 	}
 	if max(len(m.Fills), len(m.Pinned), len(m.Last), len(m.Groups)) > mostParts {
@@ -196,7 +196,7 @@ func (k *Kept) Check() error {
 			at = -1
 		}
 		if of[at]++; of[at] > MaxColourways {
-			return words.Refuse("%d colourways are kept: take one away first.", MaxColourways)
+			return words.Refuse("You have %d colourways, the most a plan can hold. Remove one first.", MaxColourways)
 		}
 	}
 	return nil
@@ -214,7 +214,7 @@ const mostHidden = 500
 // Check refuses more hidden notes than a plan has.
 func (h *Hiding) Check() error {
 	if len(h.Dismissed) > mostHidden+1 || len(h.Remarks) > mostHidden+1 {
-		return words.Refuse("Too many notes are hidden: show them again first.")
+		return words.Refuse("Too many notes are hidden. Show them again first.")
 	}
 	return nil
 }
@@ -231,10 +231,10 @@ const MostWanted = 200
 // Check refuses lists that are too long.
 func (w *Wanted) Check() error {
 	if len(w.Wishes) > MostWanted {
-		return words.Refuse("The wish list holds %d colours and is full: take one off first.", MostWanted)
+		return words.Refuse("The wish list holds %d colours, the most it can. Remove one first.", MostWanted)
 	}
 	if len(w.Targets) > MostWanted {
-		return words.Refuse("The list of colours to be mixed holds %d and is full: take one off first.", MostWanted)
+		return words.Refuse("There are %d target colours on Mix already. Remove one first.", MostWanted)
 	}
 	return nil
 }
@@ -248,10 +248,10 @@ type Torn struct {
 // Check refuses more scraps than the page holds.
 func (t *Torn) Check() error {
 	if len(t.Scraps) > MaxScraps {
-		return words.Refuse("The scrap page holds %d scraps and is full: throw one out first.", MaxScraps)
+		return words.Refuse("The scrap page holds %d scraps, the most it can. Delete one first.", MaxScraps)
 	}
 	if len(t.Unread) > MaxScraps {
-		return words.Refuse("%d lines wait for a colour: choose one for some of them, or throw some out.", len(t.Unread))
+		return words.Refuse("%d lines have no colour. Choose colours for some of them, or delete some.", len(t.Unread))
 	}
 	return nil
 }
@@ -391,13 +391,13 @@ func (p *Plan) Offers() *shelf.Offer {
 	return p.offer()
 }
 
-// Nothing begins a sentence that says that nothing was found: by the kinds that were searched.
-func (p *Plan) Nothing() string {
+// OfTypes are the material types that are searched, in brackets after a space; empty for all of them.
+func (p *Plan) OfTypes() string {
 	kinds := p.MadeOf()
 	if p.others || len(kinds) == 0 || len(kinds) == len(material.Kinds()) {
-		return "Nothing on the shelf"
+		return ""
 	}
-	return "Nothing on the shelf (" + strings.Join(kinds, ", ") + ")"
+	return " (" + strings.Join(kinds, ", ") + ")"
 }
 
 // OfferAll offers what is of other kinds too, for as long as the plan is open.
@@ -416,11 +416,11 @@ func (p *Plan) check() error {
 		return words.Refuse("The plan's name is longer than %d characters: shorten it.", material.MaxName)
 	}
 	if _, known := craft.Named(p.Craft); !known {
-		return words.Refuse("The craft %q is not known: choose one of %s.", p.Craft, strings.Join(craft.Names(), ", "))
+		return words.Refuse("%q is not a craft. Choose one of %s.", p.Craft, strings.Join(craft.Names(), ", "))
 	}
 	for _, k := range p.Kinds {
 		if !slices.Contains(material.Kinds(), k) {
-			return words.Refuse("%q is no kind of material: choose from the list.", k)
+			return words.Refuse("%q is not a material type. Choose one from the list.", k)
 		}
 	}
 	for _, s := range p.all() {

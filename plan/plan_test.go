@@ -123,10 +123,10 @@ func TestRefusals(t *testing.T) {
 		"no longer on the shelf":     plan.Pull{Material: 99},
 		"no longer in the tray":      plan.SetAside{Key: 99},
 		"no such part":               plan.FillPart{Part: "sleeve", Key: 1},
-		"cannot be lit":              wheelstage.Light{Scheme: "rainbow", Variant: wheel.Variant{}},
-		"cannot be made":             plan.ChoosePiece{Pattern: "curtain", Settings: map[string]float64{"columns": 99}},
+		"scheme is not possible":              wheelstage.Light{Scheme: "rainbow", Variant: wheel.Variant{}},
+		"is not possible":             plan.ChoosePiece{Pattern: "curtain", Settings: map[string]float64{"columns": 99}},
 		"Give the plan a name":       brief.Describe{Name: " ", Craft: "quilt", Purpose: ""},
-		"is not known":               brief.Describe{Name: "x", Craft: "plumbing", Purpose: ""},
+		"is not a craft":               brief.Describe{Name: "x", Craft: "plumbing", Purpose: ""},
 		"purpose is longer":          brief.Describe{Name: "x", Craft: "quilt", Purpose: strings.Repeat("x", 501)},
 		"material is no longer":      plan.LeadWith{Material: 99},
 		"card is no longer":          plan.Swap{Key: 1, With: 99},
@@ -153,7 +153,7 @@ func TestWheelStage(t *testing.T) {
 	testroom.Add(t, s, "Gorse=#f1de4a", "Grass=#2faf5a", "Fir=#1f3b2d")
 	testroom.Do(t, s, id, plan.LeadWith{Material: ids["Heather rail"]})
 	p := testroom.Do(t, s, id, wheelstage.Light{Scheme: "split complementary", Variant: wheel.Variant{}})
-	v, err := wheelstage.Wheel(p, [2]int{})
+	v, err := wheelstage.Wheel(p)
 	require.NoError(t, err)
 	require.Len(t, v.Lit, 3)
 	assert.True(t, v.Lit[0].IsLead)
@@ -173,19 +173,19 @@ func TestWheelStage(t *testing.T) {
 	assert.Equal(t, 7, owned, "every card with a hue hangs on the wheel once, the neutral one nowhere")
 
 	p = testroom.Do(t, s, id, wheelstage.TurnTo{Places: -1})
-	v, err = wheelstage.Wheel(p, [2]int{})
+	v, err = wheelstage.Wheel(p)
 	require.NoError(t, err)
 	assert.Equal(t, 11, wheelstage.Of(p).Turn)
 	assert.True(t, v.Turned)
 	assert.InDelta(t, 1, wheel.Apart(v.LeadPlace, p.Lead.Place(wheel.Pigment)), 1e-9)
 
 	p = testroom.Do(t, s, id, wheelstage.Light{Scheme: "achromatic", Variant: wheel.Variant{}})
-	v, err = wheelstage.Wheel(p, [2]int{})
+	v, err = wheelstage.Wheel(p)
 	require.NoError(t, err)
 	assert.Empty(t, v.Lit)
 	assert.NotEmpty(t, v.Neutrals)
 	p = testroom.Do(t, s, id, plan.LeadWith{Material: ids["Lamp soot"]})
-	v, _ = wheelstage.Wheel(p, [2]int{})
+	v, _ = wheelstage.Wheel(p)
 	assert.Contains(t, v.Notes[0].Words, "neutral")
 }
 
@@ -196,14 +196,14 @@ func TestGapNote(t *testing.T) {
 	id, err := s.NewPlan(testroom.Ctx, "x", "garment")
 	require.NoError(t, err)
 	p := testroom.Do(t, s, id, plan.LeadWith{Material: ids["Willow lining"]})
-	v, err := wheelstage.Wheel(p, [2]int{})
+	v, err := wheelstage.Wheel(p)
 	require.NoError(t, err)
 	text := ""
 	for _, n := range v.Notes {
 		text += n.About + n.Words + "\n"
 	}
 	// #5c7a5a has L* 48.0; a light one starts at 66: 1.8 steps.
-	assert.Contains(t, text, "Closest is Willow lining, 1.8 value steps darker.")
+	assert.Contains(t, text, "The closest is Willow lining, 1.8 steps darker.")
 	assert.Contains(t, text, "The nearest hue is Willow lining")
 }
 
@@ -256,7 +256,7 @@ func TestShelfEditsUndoAndTwoTabs(t *testing.T) {
 	_, err = s.SaveMaterial(testroom.Ctx, c.ID, c.Revision, m)
 	assert.ErrorIs(t, err, shelf.ErrConflict)
 	_, err = s.SaveMaterial(testroom.Ctx, 0, 0, material.Material{Name: "FOX"})
-	assert.ErrorContains(t, err, "on the shelf already")
+	assert.ErrorContains(t, err, "already on the shelf")
 	_, err = s.SaveMaterial(testroom.Ctx, 999, 1, material.Material{Name: "x"})
 	assert.ErrorIs(t, err, shelf.ErrNotFound)
 	require.NoError(t, s.TakeOff(testroom.Ctx, ids["Fox"], 1))
@@ -323,7 +323,7 @@ func TestFindAndNearest(t *testing.T) {
 	assert.Equal(t, "Marrow", strings.Fields(find(shelf.Query{Sort: "clearness"}))[0])
 	assert.Equal(t, "Plum Lamp", find(shelf.Query{Value: "very dark"}))
 	assert.Equal(t, "Marrow", find(shelf.Query{Clearness: "clear"}))
-	assert.Equal(t, "Moth", find(shelf.Query{Clearness: "greyed"}))
+	assert.Equal(t, "Moth", find(shelf.Query{Clearness: "muted"}))
 	assert.Equal(t, "Plum Heather", find(shelf.Query{Lean: "red"}))
 	assert.Empty(t, find(shelf.Query{Finish: "metallic"}))
 
@@ -350,7 +350,7 @@ func TestBringInAListIsOneStep(t *testing.T) {
 	s := testroom.Studio(t, stages.All()...)
 	testroom.Add(t, s, "Gorse=#f1de4a")
 	_, err := s.Upload(testroom.Ctx, "x.csv", []byte("a,b\n1,2\n"))
-	assert.ErrorContains(t, err, "Nothing was brought in")
+	assert.ErrorContains(t, err, "Not imported")
 	id, err := s.Upload(testroom.Ctx, "mine.csv", []byte("name,colour\nGorse,#ffffff\nFox,#b5651d\nBad,#12\nReed,#808040\n"))
 	require.NoError(t, err)
 	p, err := s.Preview(testroom.Ctx, id)
@@ -364,10 +364,10 @@ func TestBringInAListIsOneStep(t *testing.T) {
 	require.NoError(t, err)
 	assert.Equal(t, 2, came.Added)
 	_, err = s.Confirm(testroom.Ctx, id, nil)
-	assert.ErrorContains(t, err, "brought in already")
+	assert.ErrorContains(t, err, "was imported already")
 	label, err := s.StepShelf(testroom.Ctx, testroom.ShelfVersion(t, s), true)
 	require.NoError(t, err)
-	assert.Equal(t, "bring in 2 materials from mine.csv", label)
+	assert.Equal(t, "import 2 materials from mine.csv", label)
 	sh, _ = s.Shelf(testroom.Ctx)
 	assert.Len(t, sh.Cards, 1)
 	id, err = s.Upload(testroom.Ctx, "bad.csv", []byte("name,colour\nGorse,#ffffff\n"))
@@ -416,7 +416,7 @@ func TestPlanGoesToAnEmptyShelfAndIsTheSame(t *testing.T) {
 	_, err = testroom.Import(b, changed(t, out, func(p *exchange.PlanFile) {
 		p.Sections["wheel"] = exchange.PlanSection{Version: 1, Doc: []byte(`{"scheme":"rainbow"}`)}
 	}))
-	assert.ErrorContains(t, err, "cannot be lit")
+	assert.ErrorContains(t, err, "scheme is not possible")
 }
 
 // changed is a plan file with something else in it.

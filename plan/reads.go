@@ -45,16 +45,16 @@ func (p *Plan) Reads(tray []TrayCard, l balance.Layout) string {
 	first, said := tray[pulls[0].Part].Name, ""
 	switch {
 	case len(pulls) == 1:
-		said = first + " is all there is."
+		said = "There is only " + first + "."
 	case pulls[0].Pull < balance.FocusClear*pulls[1].Pull:
-		said = fmt.Sprintf("Nothing leads: %s and %s draw the eye alike.", first, tray[pulls[1].Part].Name)
+		said = fmt.Sprintf("%s and %s compete, so nothing stands out.", first, tray[pulls[1].Part].Name)
 	default:
 		said = fmt.Sprintf("%s draws the eye first, %s.", first, balance.Lead(pulls[0], pulls[1], tray[pulls[1].Part].Name))
 	}
 	said += p.pairRead(tray, l)
 	t := balance.Temperatures(l, ColoursOf(tray), p.School())
 	read := value.CheckShares(labs, l.Share)
-	return said + fmt.Sprintf(" Warm %s, cool %s, neutral %s. The key is %s, in %s.", words.PerCent(t[wheel.Warm]), words.PerCent(t[wheel.Cool]),
+	return said + fmt.Sprintf(" %s warm, %s cool, %s neutral. %s overall, in %s.", words.PerCent(t[wheel.Warm]), words.PerCent(t[wheel.Cool]),
 		words.PerCent(t[wheel.Neutral]),
-		read.Key, words.Plural(read.Groups, "value group", "value groups"))
+		words.Capital(read.KeyWord()), read.GroupWords())
 }

@@ -27,7 +27,7 @@ func (e TearScrap) Do(d *Draft) (string, error) {
 		return "", words.Refusal(p.Error())
 	}
 	if len(d.Plan.Scraps) >= MaxScraps {
-		return "", words.Refuse("The scrap page holds %d scraps and is full: throw one out first.", MaxScraps)
+		return "", words.Refuse("The scrap page holds %d scraps, the most it can. Delete one first.", MaxScraps)
 	}
 	key := 1
 	for _, sc := range d.Plan.Scraps {
@@ -36,7 +36,7 @@ func (e TearScrap) Do(d *Draft) (string, error) {
 	d.Plan.Scraps = append(d.Plan.Scraps, Scrap{Key: key, Name: m.Name, L: e.Taken.Colour.L, A: e.Taken.Colour.A, B: e.Taken.Colour.B,
 		Uncertainty: e.Taken.Uncertainty,
 		Photo:       &e.Photo.Hash, X: e.Taken.Box.X, Y: e.Taken.Box.Y, W: e.Taken.Box.W, H: e.Taken.Box.H})
-	return "tear off " + m.Name, nil
+	return "pick " + m.Name, nil
 }
 
 // TearPalette puts the colours of a whole photo onto the scrap page, each with its share.
@@ -47,7 +47,7 @@ type TearPalette struct {
 
 func (e TearPalette) Do(d *Draft) (string, error) {
 	if room := MaxScraps - len(d.Plan.Scraps); len(e.Colour) > room {
-		return "", words.Refuse("The photo has %d colours and the scrap page has room for %d: throw some out first.", len(e.Colour), room)
+		return "", words.Refuse("The photo has %d colours and the scrap page has room for %d. Delete some first.", len(e.Colour), room)
 	}
 	key := 1
 	for _, sc := range d.Plan.Scraps {
@@ -62,7 +62,7 @@ func (e TearPalette) Do(d *Draft) (string, error) {
 			Amount: c.Share})
 	}
 	d.Plan.Scraps = scraps
-	return "lay the colours of " + e.Photo.Name + " on the scrap page", nil
+	return "add the colours of " + e.Photo.Name + " to the scrap page", nil
 }
 
 // photoDoubt is how far a colour of a whole photo may be off, in ΔE00.

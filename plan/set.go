@@ -54,17 +54,17 @@ type Pieced interface {
 // Check implements Section.
 func (s *Set) Check() error {
 	if len(s.Pieces) > MostPieces {
-		return words.Refuse("A plan has at most %d pieces: take one away first, or begin another plan with the same cards.", MostPieces)
+		return words.Refuse("A plan has at most %d pieces. Remove one first, or start another plan.", MostPieces)
 	}
 	seen, here := map[int]bool{}, 0
 	for _, m := range s.Pieces {
 		switch {
 		case m.Key < 1 || seen[m.Key]:
-			return words.Refuse("Two pieces of the plan have one number: save the plan again.")
+			return words.Refuse("Two pieces of the plan have the same number. Save the plan again.")
 		case m.Name == "" || utf8.RuneCountInString(m.Name) > material.MaxName:
 			return words.Refuse("A piece has a name of at most %d characters.", material.MaxName)
 		case m.Times < 0 || m.Times > MostTimes:
-			return words.Refuse("A piece is made from 1 to %d times.", MostTimes)
+			return words.Refuse("You can make a piece 1 to %d times.", MostTimes)
 		}
 		seen[m.Key] = true
 		if m.Held == nil {
@@ -75,11 +75,11 @@ func (s *Set) Check() error {
 			return err
 		}
 		if _, err := craft.Pattern(m.Held.Pattern); err != nil && m.Held.Pattern != "" {
-			return words.Refuse("%s is a piece that this program does not know: start a newer Lamp Fern.", m.Name)
+			return words.Refuse("%s is from a newer Lamp Fern. Update to open it.", m.Name)
 		}
 	}
 	if len(s.Pieces) > 0 && (here != 1 || !seen[s.At] || s.Pieces[s.at(s.At)].Held != nil) {
-		return words.Refuse("The pieces of the plan do not say which is worked on: save the plan again.")
+		return words.Refuse("The plan does not say which piece is being edited. Save the plan again.")
 	}
 	return nil
 }
@@ -241,7 +241,7 @@ func (d *Draft) free(name string) string {
 // add puts another piece into the set after the one that is worked on.
 func (d *Draft) addMember(name string, held *Held) (int, error) {
 	if len(d.Plan.Pieces) >= MostPieces {
-		return 0, words.Refuse("A plan has at most %d pieces: take one away first, or begin another plan with the same cards.", MostPieces)
+		return 0, words.Refuse("A plan has at most %d pieces. Remove one first, or start another plan.", MostPieces)
 	}
 	key := 1
 	for _, m := range d.Plan.Pieces {
@@ -263,7 +263,7 @@ type AddPiece struct {
 func (e AddPiece) Do(d *Draft) (string, error) {
 	t, err := craft.Pattern(e.Pattern)
 	if err != nil {
-		return "", words.Refuse("The piece cannot be made: %s.", err)
+		return "", words.Refuse("The piece is not possible: %s.", err)
 	}
 	if d.Plan.Pattern == "" { // it is the first
 		return ChoosePiece{Pattern: e.Pattern}.Do(d)
@@ -327,7 +327,7 @@ func (e WorkOn) Do(d *Draft) (string, error) {
 	if err != nil || m.Held == nil {
 		return "", err
 	}
-	return "turn to the " + m.Name, d.turnTo(e.Key)
+	return "edit the " + m.Name, d.turnTo(e.Key)
 }
 
 // NamePiece writes a piece's name, and how often it is made.
@@ -347,10 +347,10 @@ func (e NamePiece) Do(d *Draft) (string, error) {
 		return "", words.Refuse("A piece has a name of at most %d characters.", material.MaxName)
 	}
 	if slices.ContainsFunc(d.Plan.Pieces, func(o Member) bool { return o.Key != e.Key && strings.EqualFold(o.Name, e.Name) }) {
-		return "", words.Refuse("Another piece of the plan is called %s already: choose another name.", e.Name)
+		return "", words.Refuse("Another piece is called %s. Choose another name.", e.Name)
 	}
 	if e.Times < 1 || e.Times > MostTimes {
-		return "", words.Refuse("A piece is made from 1 to %d times.", MostTimes)
+		return "", words.Refuse("You can make a piece 1 to %d times.", MostTimes)
 	}
 	m.Name, m.Times = e.Name, e.Times
 	if e.Times == 1 {
@@ -389,9 +389,9 @@ func (e LeaveOut) Do(d *Draft) (string, error) {
 	}
 	m.Out = e.Out
 	if e.Out {
-		return "leave the " + m.Name + " out", nil
+		return "hide the " + m.Name, nil
 	}
-	return "take the " + m.Name + " in", nil
+	return "show the " + m.Name, nil
 }
 
 // DropPiece takes a piece out of the plan.
@@ -405,7 +405,7 @@ func (e DropPiece) Do(d *Draft) (string, error) {
 		return "", err
 	}
 	if len(d.Plan.Pieces) == 1 {
-		return "", words.Refuse("It is the only piece of the plan: choose another in its place instead.")
+		return "", words.Refuse("It is the only piece. Change its pattern instead.")
 	}
 	name, at := m.Name, d.Plan.at(e.Key)
 	if m.Held == nil {
@@ -416,7 +416,7 @@ func (e DropPiece) Do(d *Draft) (string, error) {
 	}
 	d.Plan.Pieces = slices.DeleteFunc(d.Plan.Pieces, func(o Member) bool { return o.Key == e.Key })
 	d.Plan.Colourways = slices.DeleteFunc(d.Plan.Colourways, func(c Colourway) bool { return c.Piece == e.Key && c.Whole == nil })
-	return "take the " + name + " away", nil
+	return "remove the " + name, nil
 }
 
 // apart is a copy that shares nothing that edits change.

@@ -76,11 +76,11 @@ func (e SplitPart) Do(d *Draft) (string, error) {
 	_, is := piece.SplitOff(e.Part)
 	switch {
 	case is != "":
-		return "", words.Refuse("The %s is split off already: divide the part that it is of.", name)
+		return "", words.Refuse("The %s is a split-off part. Divide the whole part instead.", name)
 	case slices.Contains(piece.Sides, kind) && (p.Sliced || p.Cells != nil || !p.goesRound(at)):
-		return "", words.Refuse("The %s does not go round the whole piece, so it has no four sides: a binding has.", name)
+		return "", words.Refuse("The %s does not go round the whole piece, so it has no four sides.", name)
 	case !slices.Contains(view.Divides(), kind):
-		return "", words.Refuse("Parts of this piece are not laid in more than one tone: draw the parts as parts of their own instead.")
+		return "", words.Refuse("This piece’s parts have one tone each. Draw the tones as parts of their own.")
 	}
 	s := piece.Split{Part: e.Part, Kind: kind}
 	if kind == piece.Shade || kind == piece.Light {
@@ -94,7 +94,7 @@ func (e SplitPart) Do(d *Draft) (string, error) {
 	splits := slices.DeleteFunc(slices.Clone(d.Plan.Splits), func(o piece.Split) bool { return o.Key() == s.Key() })
 	splits = append(splits, s)
 	if err := piece.CheckSplits(splits); err != nil {
-		return "", words.Refuse("The %s cannot be divided so: %s.", name, err)
+		return "", words.Refuse("The %s cannot be divided like that: %s.", name, err)
 	}
 	d.Plan.Splits = splits
 	d.Plan.Fills = append(slices.DeleteFunc(d.Plan.Fills, func(f Fill) bool { return f.Part == s.Key() }),
@@ -119,12 +119,12 @@ func (e JoinPart) Do(d *Draft) (string, error) {
 	}
 	name := p.Parts[at].Name
 	if _, is := piece.SplitOff(e.Part); is == "" {
-		return "", words.Refuse("The %s is no part of another.", name)
+		return "", words.Refuse("The %s is not part of another part.", name)
 	}
 	d.Plan.Splits = slices.DeleteFunc(slices.Clone(d.Plan.Splits), func(s piece.Split) bool { return s.Key() == e.Part })
 	if p, err = d.ChosenPiece(); err != nil {
 		return "", err
 	}
 	d.settleParts(p)
-	return "take the " + name + " off", nil
+	return "remove the " + name, nil
 }

@@ -31,7 +31,7 @@ func (k *Desk) Taste(ctx context.Context) (t brief.Taste, err error) {
 func (k *Desk) KeepTaste(ctx context.Context, t brief.Taste) error {
 	for _, s := range []*string{&t.Like, &t.Dislike} {
 		if *s = strings.Join(strings.Fields(*s), " "); utf8.RuneCountInString(*s) > MaxRemark {
-			return words.Refuse("Likes and dislikes have at most %d characters each: shorten them.", MaxRemark)
+			return words.Refuse("Likes and dislikes have at most %d characters each. Shorten them.", MaxRemark)
 		}
 	}
 	doc, err := json.Marshal(t)

@@ -42,5 +42,5 @@ func (p *Plan) Dealt(token string) (*shelf.Card, error) {
 			return c, nil
 		}
 	}
-	return nil, words.Refuse("A card of this hand is no longer there: deal it again.")
+	return nil, words.Refuse("A card of this palette is no longer there. Ask for another.")
 }

@@ -93,7 +93,7 @@ func (e Want) Do(d *Draft) (string, error) {
 	switch hex := strings.TrimSpace(e.Hex); {
 	case e.Lab != "":
 		if n, err := fmt.Sscan(e.Lab, &lab.L, &lab.A, &lab.B); n != 3 || err != nil || lab.Check() != nil {
-			return "", words.Refuse("That colour cannot be read: choose it again.")
+			return "", words.Refuse("That colour cannot be read. Choose it again.")
 		}
 		if name == "" {
 			name = words.AFamily(colour.Family(lab))
@@ -127,17 +127,17 @@ func (e Want) Do(d *Draft) (string, error) {
 	for _, t := range d.Plan.Targets {
 		if t.Colour() == lab && t.Name == w.Name {
 			d.workOn(t.Key)
-			return "work on " + w.Name, nil
+			return "mix " + w.Name, nil
 		}
 		w.Key = max(w.Key, t.Key)
 	}
 	if len(d.Plan.Targets) >= MostWanted {
-		return "", words.Refuse("%d colours wait to be mixed: take one off first.", MostWanted)
+		return "", words.Refuse("There are %d target colours on Mix already. Remove one first.", MostWanted)
 	}
 	w.Key++
 	d.Plan.Targets = append(slices.Clone(d.Plan.Targets), w)
 	d.workOn(w.Key)
-	d.Say(w.Name + " waits on Mix.")
+	d.Say(w.Name + " is a target colour on Mix.")
 	return "want " + w.Name, nil
 }
 

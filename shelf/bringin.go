@@ -52,7 +52,7 @@ func (s *Keeper) Upload(ctx context.Context, name string, data []byte) (uint, er
 func (s *Keeper) readList(ctx context.Context, data []byte) (list exchange.List, err error) {
 	err = Heavy(ctx, func(ctx context.Context) error {
 		if list, err = exchange.ReadList(ctx, data); err != nil {
-			return words.Refuse("Nothing was brought in: %s.", err)
+			return words.Refuse("Not imported: %s.", err)
 		}
 		return nil
 	})
@@ -70,7 +70,7 @@ func (s *Keeper) UploadShelf(ctx context.Context, name string, r io.ReaderAt, si
 	var shelf exchange.Shelf
 	err := Heavy(ctx, func(ctx context.Context) (err error) {
 		if shelf, err = exchange.ReadShelf(ctx, r, size); err != nil {
-			return words.Refuse("Nothing was brought in: %s.", err)
+			return words.Refuse("Not imported: %s.", err)
 		}
 		return nil
 	})
@@ -90,7 +90,7 @@ func (s *Keeper) UploadShelf(ctx context.Context, name string, r io.ReaderAt, si
 			err = errDamagedPhoto
 		}
 		if unpacked += len(data); unpacked > mostStaged {
-			return 0, words.Refuse("Nothing was brought in: its photos are larger than %d GB together: save the shelf in two.", mostStaged>>30)
+			return 0, words.Refuse("Not imported: its photos are larger than %d GB together. Save the shelf in two parts.", mostStaged>>30)
 		}
 		if err != nil {
 			continue // the preview names it among those that stay out
@@ -176,7 +176,7 @@ func preview(u store.Upload, list exchange.List, sh *Shelf) Preview {
 		if problems := now.Tidy(); problems != nil {
 			out(g, problems.Error())
 		} else if len(said) == 0 {
-			out(g, "it is on the shelf already, just as it stands here")
+			out(g, "it is on the shelf already, unchanged")
 		} else {
 			p.Updates = append(p.Updates, Update{Line: g.Line, Card: c, Now: now, Words: strings.Join(said, "; ")})
 		}
@@ -219,7 +219,7 @@ func (s *Keeper) StopImport(id uint) {
 func (s *Keeper) Confirm(ctx context.Context, id uint, update func(line int) bool) (came Came, err error) {
 	u, err := s.Store.Read(ctx).Upload(id)
 	if errors.Is(err, ErrNotFound) {
-		return Came{}, words.Refuse("This list was brought in already, or waited too long. Choose the file again.")
+		return Came{}, words.Refuse("This list was imported already, or waited too long. Choose the file again.")
 	}
 	if err != nil {
 		return Came{}, err
@@ -234,7 +234,7 @@ func (s *Keeper) Confirm(ctx context.Context, id uint, update func(line int) boo
 	}
 	s.mu.Unlock()
 	if busy {
-		return Came{}, words.Refuse("This list is being brought in already.")
+		return Came{}, words.Refuse("This list is being imported already.")
 	}
 	defer func() {
 		s.mu.Lock()
@@ -253,7 +253,7 @@ func (s *Keeper) Confirm(ctx context.Context, id uint, update func(line int) boo
 		with = sh
 		p.Updates = slices.DeleteFunc(p.Updates, func(up Update) bool { return update == nil || !update(up.Line) })
 		if len(p.Good)+len(p.Updates)+len(p.Mixes) == 0 {
-			return "", nil, words.Refuse("No line of %s can be brought in. Mend the list and choose it again.", u.Name)
+			return "", nil, words.Refuse("No line of %s can be imported. Correct the list and choose it again.", u.Name)
 		}
 		known, err := s.TakePhotos(tx, p.Photos)
 		if err != nil {
@@ -277,12 +277,12 @@ func (s *Keeper) Confirm(ctx context.Context, id uint, update func(line int) boo
 	}, func(tx store.Tx) (err error) {
 		came.Mixes, err = takeMixes(tx, with, list.Mixes, rows[:came.Added], u.Name)
 		if err == nil && came == (Came{}) {
-			err = words.Refuse("All that %s holds is here already, or cannot be brought in: nothing was changed.", u.Name)
+			err = words.Refuse("Everything in %s is here already, or cannot be imported.", u.Name)
 		}
 		return err
 	})
 	if err != nil && ctx.Err() != nil { // the database only says that it was interrupted
-		return Came{}, words.Refuse("Stopped. Nothing was brought in; the list is still here.")
+		return Came{}, words.Refuse("Cancelled. The list is still here.")
 	}
 	if err != nil {
 		return Came{}, err
@@ -294,11 +294,11 @@ func (s *Keeper) Confirm(ctx context.Context, id uint, update func(line int) boo
 func (c Came) label(file string) string {
 	switch {
 	case c.Updated == 0:
-		return fmt.Sprintf("bring in %d materials from %s", c.Added, file)
+		return fmt.Sprintf("import %d materials from %s", c.Added, file)
 	case c.Added == 0:
 		return fmt.Sprintf("update %d materials from %s", c.Updated, file)
 	}
-	return fmt.Sprintf("bring in %d materials and update %d from %s", c.Added, c.Updated, file)
+	return fmt.Sprintf("import %d materials and update %d from %s", c.Added, c.Updated, file)
 }
 
 // TakePhotos writes the records of photos whose files are there and returns

@@ -52,7 +52,7 @@ func Heavy(ctx context.Context, job func(context.Context) error) error {
 	case ctx.Err() != nil: // whatever the job makes of it, it was cut off
 		return fmt.Errorf("a job was cut off: %w", ctx.Err())
 	case bounded.Err() != nil:
-		return words.Refuse("It took longer than a minute to read, and nothing was brought in: take a smaller file, or save it anew.")
+		return words.Refuse("It took longer than a minute to read, so it was not imported. Use a smaller file, or save it again.")
 	}
 	return err
 }

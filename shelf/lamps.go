@@ -21,12 +21,12 @@ func UnderLamps(a, b *Card) string {
 	var under []string
 	for _, p := range all {
 		if p.Apart == all[0].Apart {
-			under = append(under, fmt.Sprintf("%.1f under the %s", p.Under, p.Lamp.Name))
+			under = append(under, fmt.Sprintf("ΔE %.0f under the %s", p.Under, p.Lamp.Name))
 		}
 	}
-	verb := "come together"
+	verb := "match"
 	if all[0].Apart {
-		verb = "part"
+		verb = "separate"
 	}
-	return fmt.Sprintf("%s: %.1f apart in daylight, %s. Both were measured with a spectrum.", verb, all[0].Daylight, words.All(under))
+	return fmt.Sprintf("%s: ΔE %.0f in daylight, %s.", verb, all[0].Daylight, words.All(under))
 }

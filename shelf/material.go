@@ -38,7 +38,7 @@ func (s *Keeper) SaveMaterial(ctx context.Context, id uint, revision int64, m ma
 		return label, rows, nil
 	})
 	if errors.Is(err, store.ErrTaken) {
-		return 0, material.Problems{"name": fmt.Sprintf("%q is on the shelf already: choose another name.", m.Name)}
+		return 0, material.Problems{"name": fmt.Sprintf("%q is already on the shelf. Choose another name.", m.Name)}
 	}
 	return rows[0].ID, err
 }

@@ -151,7 +151,7 @@ func takeMixes(tx store.Tx, sh *Shelf, list []exchange.MixRecord, rows []store.M
 	if len(fresh) == 0 {
 		return 0, nil
 	}
-	return len(fresh), ChangeMixes(tx, fmt.Sprintf("bring in %s of mixes from %s", words.Plural(len(fresh), "record", "records"), from), nil,
+	return len(fresh), ChangeMixes(tx, fmt.Sprintf("import %s of mixes from %s", words.Plural(len(fresh), "record", "records"), from), nil,
 		fresh)
 }
 

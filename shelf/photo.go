@@ -44,7 +44,7 @@ const viewQuality = 88
 func (s *Keeper) AddPhoto(ctx context.Context, name string, data []byte) (hash string, err error) {
 	read, err := s.read(ctx, data)
 	if err != nil {
-		return "", words.Refuse("Nothing was kept: %s.", err)
+		return "", words.Refuse("Not added: %s.", err)
 	}
 	row := store.Photo{Hash: PhotoHash(data), Name: name, Kind: read.Kind, Width: read.Width, Height: read.Height}
 	if err := s.Store.PutPhotoFile(row.Hash, data); err != nil {
@@ -113,7 +113,7 @@ func (s *Keeper) Photo(ctx context.Context, hash string) (*Photo, error) {
 	data, err := s.Store.PhotoFile(hash)
 	if errors.Is(err, ErrNotFound) {
 		return nil,
-			words.Refuse("The photo %s is gone from the data folder. Bring it in again, or bring a backup back: “How is the workroom?” lists them.", row.Name)
+			words.Refuse("The photo %s is missing from the data folder. Add it again, or restore a backup under Backup and health.", row.Name)
 	}
 	if err != nil {
 		return nil, err
@@ -121,7 +121,7 @@ func (s *Keeper) Photo(ctx context.Context, hash string) (*Photo, error) {
 	read, err := s.read(ctx, data)
 	if err != nil {
 		return nil,
-			words.Refuse("The photo %s can no longer be read: %s. Bring it in again, or bring a backup back: “How is the workroom?” lists them.",
+			words.Refuse("The photo %s can no longer be read: %s. Add it again, or restore a backup under Backup and health.",
 				row.Name, err)
 	}
 	p := photoOf(row, read)
@@ -288,7 +288,7 @@ func (p *Photo) ReadSheet(corners [4]surface.Spot, fields []SheetField, grey flo
 	for i, f := range fields {
 		painted, err := surface.SampleSheet(p.image, c, f.Painted.X, f.Painted.Y, f.Painted.W, f.Painted.H)
 		if err != nil {
-			return nil, words.Refuse("Field %d: %s.", i+1, err)
+			return nil, words.Refuse("Square %d: %s.", i+1, err)
 		}
 		known, err := surface.SampleSheet(p.image, c, f.Grey.X, f.Grey.Y, f.Grey.W, f.Grey.H)
 		var correct surface.Correction

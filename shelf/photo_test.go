@@ -100,8 +100,7 @@ func TestPhotoToShelfAndScrapPage(t *testing.T) {
 	require.NoError(t, err)
 	p, _ = s.Open(testroom.Ctx, id)
 	assert.Len(t, p.Scraps, 1, "a scrap thrown out comes back")
-	for want, e := range map[string]plan.Edit{"no longer on the page": gather.DropScrap{Key: 9},
-		"longer on the page": gather.RenameScrap{Key: 9, Name: "x"}, "a name": gather.RenameScrap{Key: 1, Name: " "},
+	for want, e := range map[string]plan.Edit{"was deleted": gather.RenameScrap{Key: 9, Name: "x"}, "a name": gather.RenameScrap{Key: 1, Name: " "},
 		"Give the material": plan.TearScrap{Photo: photo, Taken: r.Taken[0], Name: ""}} {
 		assert.ErrorContains(t, testroom.Change(s, id, p.Revision, e), want)
 	}
@@ -111,7 +110,7 @@ func TestPhotosRefusedAndMissing(t *testing.T) {
 	t.Parallel()
 	s := testroom.Studio(t, stages.All()...)
 	_, err := s.AddPhoto(testroom.Ctx, "x.tif", []byte("II*"))
-	assert.ErrorContains(t, err, "Nothing was kept")
+	assert.ErrorContains(t, err, "Not added")
 	_, err = s.Photo(testroom.Ctx, "abcd")
 	assert.ErrorIs(t, err, shelf.ErrNotFound)
 	for i := range 6 { // more than are held in memory

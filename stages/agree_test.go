@@ -115,11 +115,11 @@ func TestCautionsFollowWhatIsUsed(t *testing.T) {
 		return words + strings.Join(more, " ")
 	}
 	assert.Empty(t, said("weaving", "cloth", "Wool"))
-	assert.Contains(t, said("weaving", "cloth", "Madder"), "mordants")
+	assert.Contains(t, said("weaving", "cloth", "Madder"), "mordant")
 	for _, of := range [][2]string{{"other", "drawn"}, {"cards", "scene"}, {"garment", "dress"}, {"printed parts", "pot"}} {
 		assert.Contains(t, said(of[0], of[1], "Gouache"), "lick the brush", of[0])
 	}
-	assert.NotContains(t, said("garment", "dress", "Wool"), "mordants")
+	assert.NotContains(t, said("garment", "dress", "Wool"), "mordant")
 	assert.Contains(t, said("quilt", "ninepatch"), "Irons are hot")
 	assert.Contains(t, said("garment", "dress"), "irons are hot")
 	assert.Contains(t, said("soap", "soap"), "unmoulded")

@@ -119,21 +119,21 @@ func TestEveryPageAnswers(t *testing.T) {
 	m := visit(t, true)
 	for path, want := range map[string]string{
 		"/": "Stage curtain", "/shelf": "164 materials", "/plans": "9 plans", "/shelf/new": "Put it on the shelf",
-		"/shelf/import":     "Look it over",
+		"/shelf/import":     "Check the list",
 		"/shelf/material/1": "Plum curtain", "/plans/9": "Split complementary from Marrow flesh", "/plans/9/gather": "Lead colour",
-		"/plans/9/values": "Dusty fig is greyer than its neighbours",
+		"/plans/9/values": "Dusty fig is noticeably greyer than its neighbours",
 		"/plans/9/cards":  "swatch cards", "/plans/9/proportion": "Where the eye goes", "/plans/9/brief": "spring tour",
-		"/plans/9/mix":     "Ways to it",
+		"/plans/9/mix":     "Best recipes",
 		"/plans/9/signoff": "Agree the plan before you cut", "/plans/9/buy": "Wish list", "/plans/9/log": "Piece the blocks",
-		"/plans/9/diary": "Write in the diary", "/plans/9/made": "Planned and made", "/worked": "What worked", "/search?q=moth": "answer",
+		"/plans/9/diary": "Write in the diary", "/plans/9/made": "Planned and finished", "/worked": "Past verdicts", "/search?q=moth": "result",
 		"/healthz":     "ok",
 		"/shelf?q=owl": "of 164 materials", "/shelf?family=olive": "of 164 materials", "/shelf?page=3": "page 3 of 3",
-		"/shelf?page=99": "page 3 of 3", "/shelf?q=zzz": "Nothing on the shelf answers this",
-		"/plans/8/proportion": "Force and temperature", "/plans/8/pieces": "Waistcoat is in use", "/plans/6/draft": "96 ends and 768 picks",
-		"/plans/6/second": "told apart up to 7 m away", "/plans/7/stitches": "16 × 22 stitches",
+		"/shelf?page=99": "page 3 of 3", "/shelf?q=zzz": "No materials match",
+		"/plans/8/proportion": "Visual weight and temperature", "/plans/8/pieces": "Waistcoat is in use", "/plans/6/draft": "96 ends and 768 picks",
+		"/plans/6/second": "Up to 7 m away you see two yarns", "/plans/7/stitches": "16 × 22 stitches",
 		"/plans/7/draft": "Choose a woven cloth on Proportion first", "/plans/6/drawing": "Choose your own drawing on Proportion first",
-		"/plans/6/ways": "Every way round", "/plans/9/ways?beside=1": "times as strongly as Moth wing",
-		"/plans/8/ways?beside=1": "Every way round", "/plans/7/proportion?flat=1": "carries a yarn behind 14 stitches",
+		"/plans/6/ways": "Every arrangement of these cards", "/plans/9/ways?beside=1": "times as strongly as Moth wing",
+		"/plans/8/ways?beside=1": "Every arrangement of these cards", "/plans/7/proportion?flat=1": "carries a yarn behind 14 stitches",
 		"/plans/9/proportion?far=40": "40 m away", "/plans/9/plan.zip": "plan.json", "/shelf/list.csv": "name,kind,colour",
 	} {
 		code, body := m.get(path)
@@ -179,9 +179,9 @@ func TestChangesWithoutAScript(t *testing.T) {
 	_, body = m.change("proportion", "do=undo")
 	assert.Contains(t, plain(body), "Undone: Marrow flesh to the ground.")
 	for act, want := range map[string]string{
-		"do=pull&material=9999": "no longer on the shelf", "do=light&scheme=rainbow": "cannot be lit",
+		"do=pull&material=9999": "no longer on the shelf", "do=light&scheme=rainbow": "scheme is not possible",
 		"do=pull&material=x": "must be a whole number",
-		"do=sing":            "not known here", "do=redo&x=1": "Done again", "do=piece&pattern=tent": "cannot be made",
+		"do=sing":            "not known here", "do=redo&x=1": "Done again", "do=piece&pattern=tent": "is not possible",
 		"do=piece&pattern=strips&set-strips=many": "not a number",
 	} {
 		code, body := m.change("values", act)
@@ -196,7 +196,7 @@ func TestChangesWithoutAScript(t *testing.T) {
 	assert.Equal(t, 409, code)
 	assert.Contains(t, body, `<p class="sent">A &lt;b&gt;typed&lt;/b&gt; purpose</p>`)
 	assert.Contains(t, body, `<input type="hidden" name="purpose" value="A &lt;b&gt;typed&lt;/b&gt; purpose">`)
-	assert.Contains(t, plain(body), "Make this change on the newer plan")
+	assert.Contains(t, plain(body), "Make it now")
 	code, _ = m.post("/plans/99/change", url.Values{"revision": {"1"}, "act": {"do=aside&key=1"}})
 	assert.Equal(t, 404, code)
 	code, body = m.post("/plans", url.Values{"name": {"  "}, "craft": {"quilt"}})
@@ -204,7 +204,7 @@ func TestChangesWithoutAScript(t *testing.T) {
 	assert.Contains(t, body, "Give the plan a name")
 	_, body = m.post("/plans/9/change", url.Values{"revision": {currentRevision(m)}, "act": {"do=away&away=1"}})
 	assert.Contains(t, plain(body), "8 plans")
-	assert.Contains(t, body, "Bring back Stage curtain")
+	assert.Contains(t, body, "Restore Stage curtain")
 }
 
 func currentRevision(m *maker) string {
@@ -270,8 +270,8 @@ func TestBadLists(t *testing.T) {
 		[]byte("\xef\xbb\xbfname,colour\nNew one,#abc\nTwo;#fff\nThree,#12\nPLUM CURTAIN,#000\nNew one,#fff\n"))
 	assert.Equal(t, 200, code)
 	text := plain(body)
-	for _, want := range []string{"3 lines stay out", "1 material can come in", "1 is on the shelf already and can be updated",
-		"semicolons between the fields", "six digits", "on the shelf already", "stands on line 2 already"} {
+	for _, want := range []string{"3 lines will be skipped", "1 new material", "1 is already on the shelf and can be updated",
+		"semicolons between the fields", "six digits", "already on the shelf", "stands on line 2 already"} {
 		assert.Contains(t, text, want)
 	}
 	_, body = m.get("/shelf")
@@ -292,10 +292,10 @@ func TestMaterialForms(t *testing.T) {
 		"six digits":                {"name": {"A"}, "colour": {"#12"}},
 		"between 0 and 100":         {"name": {"A"}, "L": {"101"}, "a": {"0"}, "b": {"0"}},
 		"between −128 and 128":      {"name": {"A"}, "L": {"10"}, "a": {"0"}, "b": {"500"}},
-		"write a number there":      {"name": {"A"}, "L": {"light"}, "a": {"0"}, "b": {"0"}},
+		"Write a number":            {"name": {"A"}, "L": {"light"}, "a": {"0"}, "b": {"0"}},
 		"Give a colour":             {"name": {"A"}},
 		"Give the material a name.": {"colour": {"#fff"}},
-		"is on the shelf already":   {"name": {"plum CURTAIN"}, "colour": {"#fff"}},
+		"is already on the shelf":   {"name": {"plum CURTAIN"}, "colour": {"#fff"}},
 	} {
 		code, body := add(f)
 		assert.Equal(t, 422, code, want)
@@ -325,21 +325,21 @@ func TestMaterialForms(t *testing.T) {
 	fields.Set("remark", "mine, <i>typed</i>")
 	code, body = m.post("/shelf/material/1", fields)
 	assert.Equal(t, 409, code)
-	assert.Contains(t, plain(body), "changed in another tab, and yours is not saved yet")
+	assert.Contains(t, plain(body), "Not saved: this material was changed in another tab")
 	assert.Contains(t, body, `value="mine, &lt;i&gt;typed&lt;/i&gt;"`)
-	assert.Contains(t, plain(body), "saved meanwhile: seen again Take that")
+	assert.Contains(t, plain(body), "saved in the other tab: seen again Use this")
 	fields.Set("remark", before.Remark)
 	fields.Set("supplier", "Fox Lane")
 	code, body = m.post("/shelf/material/1", fields)
 	assert.Equal(t, 200, code)
-	assert.Contains(t, plain(body), "is saved, with what another tab changed meanwhile.")
+	assert.Contains(t, plain(body), "is saved, with the changes from the other tab.")
 	sh, _ = m.work.Shelf(context.Background())
 	after, _ = sh.Card(1)
 	assert.Equal(t, []string{"seen again", "Fox Lane"}, []string{after.Remark, after.Supplier})
 	_, body = m.post("/shelf/material/1/off", url.Values{"revision": {revision}})
-	assert.Contains(t, plain(body), "and was not taken off")
+	assert.Contains(t, plain(body), "Not removed")
 	_, body = m.post("/shelf/step", url.Values{"do": {"undo"}, "version": {"1"}})
-	assert.Contains(t, plain(body), "nothing was undone or done again")
+	assert.Contains(t, plain(body), "Not undone")
 	for k, v := range shelfpage.FormOf(after).Values {
 		fields.Set(k, v)
 	}
@@ -385,7 +385,7 @@ func TestStockForms(t *testing.T) {
 	assert.Contains(t, plain(body), "Lot 7a, 3 ball on hand, 4.2, chest by the door, #38302b, in use")
 	assert.Contains(t, body, `value="under the stairs"`)
 	for want, change := range map[string][2]string{"write a number": {"lot-on-hand", "some"}, "not a colour": {"lot-colour", "#12"},
-		"say how many g one ball holds": {"pack", ""}, "there twice": {"lot-name", "7B"}} {
+		"say how many g one ball holds": {"pack", ""}, "two lots have this name": {"lot-name", "7B"}} {
 		f := fields()
 		f[change[0]][0] = change[1]
 		code, body = m.post(path+"/stock", f)
@@ -400,7 +400,7 @@ func TestStockForms(t *testing.T) {
 	_, body = m.get("/shelf?stock=1&q=owl+night")
 	assert.Contains(t, body, "Owl night")
 	_, body = m.get("/shelf?stock=1&q=bramble")
-	assert.Contains(t, plain(body), "Nothing on the shelf answers this")
+	assert.Contains(t, plain(body), "No materials match")
 	_, body = m.get("/shelf?q=chest+door")
 	assert.Contains(t, body, "Owl night", "a material is found by where it is kept")
 	card, err := sh.Card(found[0].ID)

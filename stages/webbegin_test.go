@@ -67,10 +67,10 @@ func TestAFirstPlanFromPastedColours(t *testing.T) {
 	assert.Len(t, sh.Cards, 6)
 	for text, want := range map[string]string{
 		" , ":                                  "Choose what you are making, or type a colour",
-		"nothing here":                         "1 line holds no colour: choose one beside it, or leave it out.",
+		"nothing here":                         "1 line has no colour. Choose its colour below, or skip it.",
 		"Plum #5a2":                            "",
 		"Plum #5a2x4e":                         "is no colour",
-		strings.Repeat("#102030 #112233 ", 30): "The text holds 60 colours and a palette 40",
+		strings.Repeat("#102030 #112233 ", 30): "The text has 60 colours and a palette holds 40",
 		strings.Repeat("x", plan.MostBegun+1):  "longer than 64 kB",
 	} {
 		code, body := m.post("/begin", url.Values{"colours": {text}, "kind": {"fabric"}})
@@ -93,11 +93,11 @@ func TestAFirstPlanFromPastedColours(t *testing.T) {
 		assert.Equal(t, hex, sh.Named(name).Colour.Hex(), name)
 	}
 	assert.Equal(t, 12.0, sh.Named("Navy").Uncertainty, "by its name alone")
-	assert.Equal(t, "A ball is taken as 50 g: change it where yours differs.", sh.Named("Moss").Remark, "what a ball holds is said, and can be changed")
+	assert.Equal(t, "A ball is taken as 50 g. Change it if yours differs.", sh.Named("Moss").Remark, "what a ball holds is said, and can be changed")
 	assert.Nil(t, sh.Named("Title line"))
 	code, body = m.post("/begin", url.Values{"colours": {"#123456"}, "kind": {"feathers"}})
 	assert.Equal(t, http.StatusUnprocessableEntity, code)
-	assert.Contains(t, plain(body), `"feathers" is no kind of material`)
+	assert.Contains(t, plain(body), `"feathers" is not a material type`)
 	for kind, want := range map[string]string{"fabric": "quilt", "thread": "quilt", "paint": "painted models", "filament": "printed parts",
 		"paper": "cards", "building part": "building parts", "soap colourant": "soap"} {
 		id, err := m.work.Begin(t.Context(), plan.Beginning{Colours: "#456789 #987654", Kind: kind})
@@ -134,7 +134,7 @@ func TestTryingTheDemoWorkroom(t *testing.T) {
 	_, body := m.get("/")
 	assert.Contains(t, body, "try-demo")
 	_, body = m.post("/try", nil)
-	assert.Contains(t, plain(body), "This is the demo workroom: what you do here is thrown away when you leave.")
+	assert.Contains(t, plain(body), "This is the demo workroom. Nothing you do here is kept.")
 	assert.Contains(t, plain(body), "164 materials")
 	code, body := m.get("/plans/9/proportion")
 	assert.Equal(t, http.StatusOK, code)
@@ -154,7 +154,7 @@ func TestTryingTheDemoWorkroom(t *testing.T) {
 	m.post("/try", nil)
 	assert.Equal(t, 1, opened, "one that is there is gone on with")
 	_, body = m.post("/try/leave", nil)
-	assert.Contains(t, plain(body), "You are in your own workroom again")
+	assert.Contains(t, plain(body), "You are back in your own workroom")
 	assert.Equal(t, 1, closed)
 	_, body = m.get("/shelf")
 	assert.Contains(t, plain(body), "The shelf is empty")
@@ -208,7 +208,7 @@ func TestAddingAMaterialFromAPlan(t *testing.T) {
 	fields.Set("name", "Tent & awning")
 	code, body = m.post("/shelf/new", fields)
 	assert.Equal(t, http.StatusOK, code)
-	assert.Contains(t, plain(body), "Tent & awning is on the shelf, and shown here: pull it.")
+	assert.Contains(t, plain(body), "Tent & awning is on the shelf. Add it to your plan here.")
 	assert.Contains(t, body, "Tent &amp; awning</b>")
 }
 
@@ -237,7 +237,7 @@ func TestWhatAreYouMaking(t *testing.T) {
 	assert.Contains(t, plain(body), "in their best arrangement")
 	p := testroom.MustOpen(t, m.work, 1)
 	assert.Equal(t, []string{"Stranded chart", "knitting or crochet", "stranded", "Ada"}, []string{p.Plan.Name, p.Craft, p.Pattern, p.Asked().For})
-	assert.Equal(t, "yarn", p.Tray[0].Kind, "as it is usually made")
+	assert.Equal(t, "yarn", p.Tray[0].Kind, "the usual")
 	assert.Len(t, p.Tray[0].Lots, 1)
 	assert.InDelta(t, 3*50, p.Tray[0].OnHand(), 1e-9, "three balls are on hand")
 	assert.NotContains(t, p.Fill(), -1)
@@ -249,7 +249,7 @@ func TestWhatAreYouMaking(t *testing.T) {
 	for _, bad := range []url.Values{{"colours": {"Oat #d8c8a8"}, "thing": {"castle"}}, {"thing": {"castle"}}} {
 		code, body = m.post("/begin", bad)
 		assert.Equal(t, 422, code)
-		assert.Contains(t, plain(body), "no thing that can be made here")
+		assert.Contains(t, plain(body), "is not a piece Lamp Fern knows")
 	}
 	code, body = m.post("/begin", url.Values{"colours": {"Oat, whatever"}, "thing": {"stranded"}})
 	assert.Equal(t, 422, code)

@@ -91,9 +91,9 @@ func TestTheMakersOwnThingIsBroughtIn(t *testing.T) {
 		data              []byte
 	}{
 		{"", "svg", "Choose a file first.", nil},
-		{"x.svg", "svg", "Nothing was brought in: the file is no SVG drawing", []byte("x")},
-		{"x.wif", "wif", "Nothing was brought in: the file is no weaving draft", []byte("x=1")},
-		{"x.stl", "mesh", "Nothing was brought in: it is no STL", []byte("x")},
+		{"x.svg", "svg", "Not imported: the file is no SVG drawing", []byte("x")},
+		{"x.wif", "wif", "Not imported: the file is no weaving draft", []byte("x=1")},
+		{"x.stl", "mesh", "Not imported: it is no STL", []byte("x")},
 		{"x.jpg", "photo", "Nothing was laid under the drawing", []byte("x")},
 		{"x.jpg", "reference", "Nothing was kept", []byte("x")},
 		{"x", "song", "This cannot be brought in here", []byte("x")},

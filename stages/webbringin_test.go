@@ -27,8 +27,8 @@ import (
 func TestTheShelfGoesOutAndInInEveryFormat(t *testing.T) {
 	t.Parallel()
 	m := visit(t, true)
-	for path, want := range map[string]string{"list.csv": "164 materials can come in", "measured.txt": "164 materials can come in",
-		"tokens.json": "164 materials can come in", "shelf.zip": "3 photos come along"} {
+	for path, want := range map[string]string{"list.csv": "164 new materials", "measured.txt": "164 new materials",
+		"tokens.json": "164 new materials", "shelf.zip": "3 photos are included"} {
 		empty := visit(t, false)
 		code, body := m.get("/shelf/" + path)
 		require.Equal(t, 200, code, path)
@@ -48,7 +48,7 @@ func TestTheShelfGoesOutAndInInEveryFormat(t *testing.T) {
 		assert.Contains(t, plain(body), "164 materials are now on the shelf")
 		code, body = empty.post(at, nil)
 		assert.Equal(t, 404, code)
-		assert.Contains(t, plain(body), "brought in already")
+		assert.Contains(t, plain(body), "was imported already")
 		_, body = empty.get("/shelf?q=sprig")
 		piece := regexp.MustCompile(`/photos/\w+/piece\.jpg\?box=[\d.,]+`).FindString(body)
 		require.NotEmpty(t, piece, "the print shows its picture")
@@ -75,7 +75,7 @@ func TestAPrintIsKeptFromItsPage(t *testing.T) {
 	all, err := m.work.Photos(context.Background())
 	require.NoError(t, err)
 	at := "/photos/" + all[0].Hash + "/print"
-	for crop, want := range map[string]string{"": "All of the photo is counted", "?crop=0.2,0.2,0.5,0.5": "the print, as cropped",
+	for crop, want := range map[string]string{"": "The whole photo is counted", "?crop=0.2,0.2,0.5,0.5": "the print, as cropped",
 		"?crop=0.2,0.2,0,0": "The crop has hardly any size", "?crop=2,2,0.1,0.1": "The crop has hardly any size",
 		"?crop=nonsense": "The crop has hardly any size"} {
 		code, body := m.get(at + crop)
@@ -85,7 +85,7 @@ func TestAPrintIsKeptFromItsPage(t *testing.T) {
 	_, body := m.post(at, url.Values{"name": {"Market print"}, "kind": {"fabric"}, "query": {"mm=20+cm"}})
 	assert.Contains(t, plain(body), "Market print is on the shelf with its print colours")
 	_, body = m.post(at, url.Values{"name": {"market PRINT"}, "kind": {"fabric"}})
-	assert.Contains(t, plain(body), "has the print colours of this photo now")
+	assert.Contains(t, plain(body), "now has the print colours of this photo")
 	_, body = m.post(at, url.Values{"name": {""}})
 	assert.Contains(t, plain(body), "Give the material a name")
 	_, body = m.post(at, url.Values{"name": {"X"}, "query": {"mm=wide"}})
@@ -117,10 +117,10 @@ func TestAPrintAsTheMakerMarksIt(t *testing.T) {
 	require.Len(t, all, 1, plain(body))
 	at := "/photos/" + all[0].Hash + "/print"
 	_, body = m.get(at)
-	assert.Contains(t, plain(body), "White paper beside the print")
-	assert.Contains(t, plain(body), "The white is the print's own")
+	assert.Contains(t, plain(body), "The white paper (")
+	assert.Contains(t, plain(body), "The white is part of the print")
 	_, body = m.get(at + "?own=1")
-	assert.Contains(t, plain(body), "White counts as the print's own")
+	assert.Contains(t, plain(body), "White is counted as part of the print")
 	assert.Contains(t, body, `id="white-paper"`)
 	m.post(at, url.Values{"name": {"Dot"}, "kind": {"fabric"}, "query": {"own=1"}})
 	sh, err := m.work.Shelf(testroom.Ctx)
@@ -170,9 +170,9 @@ func TestReaderPage(t *testing.T) {
 	assert.Equal(t, 422, code)
 	assert.Contains(t, plain(body), "wants its white tile")
 	_, body = m.post("/reader", url.Values{"do": {"calibrate"}})
-	assert.Contains(t, plain(body), "Calibrated on the white tile")
+	assert.Contains(t, plain(body), "Calibrated.")
 	for field, c := range map[string][2]string{"readings": {"many", "between 1 and 20"},
-		"under": {"no such cloth", "Nothing on the shelf is called"}} {
+		"under": {"no such cloth", "No material is called"}} {
 		form := url.Values{"do": {"measure"}, "readings": {"4"}}
 		form.Set(field, c[0])
 		code, body = m.post("/reader", form)
@@ -194,7 +194,7 @@ func TestReaderPage(t *testing.T) {
 	assert.Contains(t, plain(body), "measured with a reader")
 	// What was made of a plan is measured for its Log.
 	_, body = m.get("/reader?plan=9")
-	assert.Contains(t, plain(body), "Measure what was made of Stage curtain")
+	assert.Contains(t, plain(body), "Measure the finished Stage curtain")
 	_, body = m.post("/reader", url.Values{"do": {"measure"}, "readings": {"4"}, "under": {"plum curtain"}, "plan": {"9"}})
 	made := regexp.MustCompile(`href="(/plans/9/made\?lab=[^"]+how=reader)"`).FindStringSubmatch(body)
 	require.NotNil(t, made)
@@ -228,7 +228,7 @@ func TestOffersSayWhatIsLeftOut(t *testing.T) {
 	t.Parallel()
 	m := visit(t, true)
 	_, body := m.get("/plans/9/wheel")
-	left := regexp.MustCompile(`(\d+) of other <a href="/plans/9/brief#made-of">kinds</a> left out`).FindStringSubmatch(body)
+	left := regexp.MustCompile(`(\d+) other materials are hidden`).FindStringSubmatch(body)
 	require.NotNil(t, left, "a quilt is offered cloth, thread and notions")
 	sh, err := m.work.Shelf(t.Context())
 	require.NoError(t, err)
@@ -246,8 +246,8 @@ func TestOffersSayWhatIsLeftOut(t *testing.T) {
 	}
 	// One key shows them, and leaves them out again.
 	_, body = m.get("/view?others=1&back=/plans/9/wheel")
-	assert.NotContains(t, body, "kinds</a> left out")
-	assert.Contains(t, plain(body), "Every kind is shown.")
+	assert.NotContains(t, body, "other materials are hidden")
+	assert.Contains(t, plain(body), "All material types are shown.")
 	_, body = m.get("/view?others=0&back=/plans/9/wheel")
 	assert.Contains(t, body, left[0])
 	_, body = m.get("/plans/9/nudge?seed=4711&n=5")

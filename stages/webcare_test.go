@@ -29,14 +29,14 @@ func TestABackupByOnePress(t *testing.T) {
 	t.Parallel()
 	m := visit(t, true)
 	_, body := m.get("/")
-	assert.Contains(t, plain(body), "No backup yet. How is the workroom?")
+	assert.Contains(t, plain(body), "No backups yet. Backup and health")
 	m.work.Version = "1.2.3"
 	code, body := m.post("/care/backup", nil)
 	assert.Equal(t, http.StatusOK, code)
 	said := plain(body)
-	assert.Contains(t, said, "is made and was read back whole.")
+	assert.Contains(t, said, "made and checked.")
 	assert.Contains(t, said, "with backups. Lamp Fern 1.2.3.")
-	assert.Contains(t, said, "Nothing is wrong: 164 materials, 9 plans")
+	assert.Contains(t, said, "All is well: 164 materials, 9 plans")
 	at := regexp.MustCompile(`/care/backups/lampfern-[\d-]+\.zip`).FindString(body)
 	require.NotEmpty(t, at)
 	code, file := m.get(at)
@@ -68,7 +68,7 @@ func TestWhatNothingUsesAndABackupThatWaits(t *testing.T) {
 	t.Parallel()
 	m := visit(t, false)
 	_, body := m.get("/care")
-	assert.NotContains(t, plain(body), "Not used by anything")
+	assert.NotContains(t, plain(body), "Unused files")
 	picture := []byte("a picture")
 	hash := store.HashOf(picture)
 	require.NoError(t, m.work.Store.PutPhotoFile(hash, picture))
@@ -77,23 +77,23 @@ func TestWhatNothingUsesAndABackupThatWaits(t *testing.T) {
 	}))
 	_, body = m.get("/care")
 	assert.Contains(t, plain(body), "old &lt;b&gt;.jpg")
-	assert.Contains(t, plain(body), "Let all of them go, 1 kB")
+	assert.Contains(t, plain(body), "Delete all, 1 kB")
 	code, _ := m.post("/care/let-go", nil)
 	assert.Equal(t, http.StatusUnprocessableEntity, code, "none is not all")
 	_, body = m.post("/care/let-go", url.Values{"hash": {hash}})
-	assert.Contains(t, plain(body), "1 file is let go. Until they go for good they can be taken back below.")
-	assert.Contains(t, plain(body), "goes for good on")
+	assert.Contains(t, plain(body), "1 file is deleted. You can restore them below for now.")
+	assert.Contains(t, plain(body), "gone for good on")
 	_, body = m.get("/photos")
 	assert.NotContains(t, body, hash)
 	_, body = m.post("/care/let-go", url.Values{"hash": {hash}})
-	assert.Contains(t, plain(body), "Nothing was let go")
+	assert.Contains(t, plain(body), "Not deleted")
 	_, body = m.post("/care/take-back", url.Values{"hash": {hash}})
-	assert.Contains(t, plain(body), "1 file is taken back.")
+	assert.Contains(t, plain(body), "1 file is restored.")
 
 	_, body = m.post("/care/backup", nil)
 	name := regexp.MustCompile(`lampfern-[\d-]+\.zip`).FindString(body)
 	_, body = m.post("/care/next", url.Values{"name": {name}})
-	assert.Contains(t, plain(body), "At the next start the workroom will be that of "+name)
+	assert.Contains(t, plain(body), name+" will be restored when Lamp Fern next starts")
 	_, body = m.post("/care/not-next", nil)
 	assert.Contains(t, plain(body), "The workroom stays as it is.")
 	code, _ = m.post("/care/next", url.Values{"name": {"../lampfern.db"}})
@@ -102,19 +102,19 @@ func TestWhatNothingUsesAndABackupThatWaits(t *testing.T) {
 	_, dir := m.work.Store.Size()
 	require.NoError(t, os.WriteFile(filepath.Join(dir, "backups", "lampfern-2026-01-02-030405.zip"), []byte("half"), 0o600))
 	_, body = m.post("/care/next", url.Values{"name": {"lampfern-2026-01-02-030405.zip"}})
-	assert.Contains(t, plain(body), "It cannot be brought back: lampfern-2026-01-02-030405.zip is no whole backup")
+	assert.Contains(t, plain(body), "Not restored: lampfern-2026-01-02-030405.zip is not a complete backup")
 	m.work.Passing = true
 	_, body = m.get("/care")
-	assert.NotContains(t, body, "Bring back", "into a folder that is thrown away nothing can be brought back")
-	assert.Contains(t, plain(body), "This workroom is thrown away when it is closed or left.")
+	assert.NotContains(t, body, "Bring back", "into a temporary folder nothing can be brought back")
+	assert.Contains(t, plain(body), "This workroom is not kept.")
 	m.work.Passing = false
 
 	_, file := m.get("/care/backups/" + name)
 	_, body = m.upload("/care/bring", "from elsewhere.zip", []byte(file))
-	assert.Contains(t, plain(body), "from elsewhere.zip is kept as "+name)
+	assert.Contains(t, plain(body), "from elsewhere.zip is added as "+name)
 	// An encrypted copy comes back with its passphrase alone.
 	_, body = m.post("/care/sealed", url.Values{"name": {name}, "passphrase": {passphrase}, "again": {"another passphrase"}})
-	assert.Contains(t, plain(body), "The passphrase was not typed alike twice")
+	assert.Contains(t, plain(body), "The two passphrases differ")
 	_, body = m.post("/care/sealed", url.Values{"name": {name}, "passphrase": {"short"}, "again": {"short"}})
 	assert.Contains(t, plain(body), "at least 10 characters")
 	code, sealed := m.post("/care/sealed", url.Values{"name": {name}, "passphrase": {passphrase}, "again": {passphrase}})
@@ -131,10 +131,10 @@ func TestWhatNothingUsesAndABackupThatWaits(t *testing.T) {
 	require.NoError(t, err)
 	require.NoError(t, w.Close())
 	_, body = m.read(m.client.Post(m.url+"/care/bring", w.FormDataContentType(), &form))
-	assert.Contains(t, plain(body), "from elsewhere.zip.age is kept as "+name, "the very same is kept once")
+	assert.Contains(t, plain(body), "from elsewhere.zip.age is added as "+name, "the very same is kept once")
 
 	_, body = m.get("/care/figures")
-	assert.Contains(t, plain(body), "the workroom can be written yes")
+	assert.Contains(t, plain(body), "the workroom can be saved yes")
 	var figures web.Figures
 	_, body = m.get("/care/figures.json")
 	require.NoError(t, json.Unmarshal([]byte(body), &figures))
@@ -148,7 +148,7 @@ func TestWhatNothingUsesAndABackupThatWaits(t *testing.T) {
 	assert.Equal(t, "ok\n", body)
 
 	_, body = m.upload("/care/bring", "cat.zip", []byte("miaow"))
-	assert.Contains(t, plain(body), "cat.zip cannot be taken: it is no whole backup: it cannot be opened as a zip. Nothing was changed.")
+	assert.Contains(t, plain(body), "cat.zip was not added: it is not a complete backup: it cannot be opened as a zip.")
 }
 
 // Where the database is damaged, every page says so, nothing is written, and what can be read is
@@ -173,7 +173,7 @@ func TestADamagedWorkroomIsLookedAt(t *testing.T) {
 
 	for _, page := range []string{"/", "/plans", "/shelf", "/care", "/nowhere"} {
 		_, body := m.get(page)
-		assert.Contains(t, plain(body), "The database is damaged: it can be looked at, and nothing more is saved.", page)
+		assert.Contains(t, plain(body), "The database is damaged. You can look, but nothing is saved.", page)
 	}
 	code, body := m.get("/shelf")
 	assert.Equal(t, http.StatusOK, code)
@@ -183,7 +183,7 @@ func TestADamagedWorkroomIsLookedAt(t *testing.T) {
 	code, body = m.post("/care/salvage", nil)
 	assert.Equal(t, http.StatusOK, code)
 	said := plain(body)
-	assert.Contains(t, said, "What could be read lies in "+dir+"-saved-")
+	assert.Contains(t, said, "What could be read is saved in "+dir+"-saved-")
 	saved, err := filepath.Glob(dir + "-saved-*")
 	require.NoError(t, err)
 	require.Len(t, saved, 1)
@@ -243,7 +243,7 @@ func TestPhotosThatAreGone(t *testing.T) {
 		require.NoError(t, os.Remove(filepath.Join(dir, "photos", p.Hash)))
 	}
 	_, body := m.get("/photos")
-	assert.Contains(t, plain(body), photos[0].Name+": gone from the data folder")
+	assert.Contains(t, plain(body), photos[0].Name+": file missing")
 	fresh := visitAt(t, dir) // nothing is remembered there
 	code, body := fresh.get("/photos/" + photos[0].Hash)
 	assert.Equal(t, http.StatusUnprocessableEntity, code)
@@ -260,7 +260,7 @@ func TestPhotosThatAreGone(t *testing.T) {
 	assert.Equal(t, http.StatusOK, code)
 	other := visit(t, false)
 	_, body = other.upload("/shelf/import", "shelf.zip", []byte(without))
-	assert.Contains(t, plain(body), "164 materials can come in")
+	assert.Contains(t, plain(body), "164 new materials")
 
 	z, err := zip.NewReader(strings.NewReader(whole), int64(len(whole)))
 	require.NoError(t, err)

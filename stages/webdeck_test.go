@@ -75,7 +75,7 @@ func TestAPaletteIsShared(t *testing.T) {
 	assert.Contains(t, plain(body), "no palette to share")
 	code, body = empty.get("/plans/1/cards")
 	assert.Equal(t, 200, code)
-	assert.Contains(t, plain(body), "The shelf is empty, so there is no deck yet")
+	assert.Contains(t, plain(body), "The shelf is empty.")
 }
 
 func TestStrangeNamesOnCards(t *testing.T) {

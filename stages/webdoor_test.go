@@ -78,8 +78,8 @@ func TestNobodyComesInWithoutThePassphrase(t *testing.T) {
 	other := &maker{t, visitor(t), m.url, m.work}
 	other.post("/door", url.Values{"door": {"enter"}, "passphrase": {passphrase}})
 	_, body = other.get("/door")
-	assert.Contains(t, plain(body), "You are in")
-	assert.Contains(t, plain(body), "Who is in")
+	assert.Contains(t, plain(body), "You are signed in")
+	assert.Contains(t, plain(body), "Signed in")
 	assert.Contains(t, plain(body), "a wrong passphrase, 1 time")
 	ended := regexp.MustCompile(`name="session" value="([0-9a-f]{64})"`).FindAllStringSubmatch(body, -1)
 	require.Len(t, ended, 1, "one's own is ended above")

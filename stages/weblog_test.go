@@ -22,7 +22,6 @@ import (
 
 	corebrief "lampfern/core/brief"
 	"lampfern/core/colour"
-	"lampfern/core/words"
 	"lampfern/plan"
 	"lampfern/plan/work"
 	"lampfern/stages/brief"
@@ -74,13 +73,13 @@ func TestTheDemoIsAtWork(t *testing.T) {
 	_, body = m.get("/plans/6/log")
 	finished := plain(body)
 	assert.Contains(t, finished, "All steps are done")
-	assert.Contains(t, finished, "Would be made again: yes.")
+	assert.Contains(t, finished, "Make it again? yes.")
 	assert.Contains(t, finished, "in 8 pairs", "photos and reader taught something")
-	assert.NotContains(t, finished, "Takes the hours as")
+	assert.NotContains(t, finished, "plans in line for your time")
 	_, body = m.get("/plans/7/log")
 	assert.Contains(t, plain(body), "days late")
 	_, body = m.get("/plans/9/log")
-	assert.Contains(t, plain(body), "before it is wanted")
+	assert.Contains(t, plain(body), "early.")
 	_, body = m.get("/plans/9/brief")
 	assert.NotContains(t, body, `id="telling"`, "no judged plan is like a quilt")
 	id, err := m.work.NewPlan(t.Context(), "A second scarf", "weaving")
@@ -88,7 +87,7 @@ func TestTheDemoIsAtWork(t *testing.T) {
 	_, body = m.get(fmt.Sprintf("/plans/%d/brief", id))
 	assert.Contains(t, plain(body), "Prompter's scarf , the same craft. Again: yes.")
 	_, body = m.get("/worked?craft=weaving")
-	assert.Contains(t, plain(body), "1 judged plan of 1")
+	assert.Contains(t, plain(body), "1 finished plan of 1")
 	_, body = m.get("/worked?craft=soap")
 	assert.NotContains(t, plain(body), "Would be made again")
 }
@@ -98,17 +97,17 @@ func TestTheLogIsWorkedThrough(t *testing.T) {
 	m := visit(t, true)
 	status, body := m.change("log", "do=hours&for1=2+h&at1=18:30&for6=3:00&at6=10:00&off=2031-12-25")
 	require.Equal(t, http.StatusOK, status)
-	assert.Contains(t, plain(body), "Your hours are kept, for all plans: 5 h a week.")
+	assert.Contains(t, plain(body), "Saved for all plans: 5 h a week.")
 	assert.Contains(t, body, `value="2031-12-25"`)
 	for act, want := range map[string]string{
-		"do=hours&for1=9+weeks":         "beyond midnight",
-		"do=hours&for1=2+h&at1=late":    "is no time of day",
-		"do=hours&for1=2+h&off=xmas":    "is no day off",
+		"do=hours&for1=9+weeks":         "past midnight",
+		"do=hours&for1=2+h&at1=late":    "is not a time",
+		"do=hours&for1=2+h&off=xmas":    "is not a date. Write days off",
 		"do=hours&for2=a+while":         "is no length of time",
 		"do=wanted&due=never":           "Write a day as",
-		"do=tick&step=tea":              "no longer there",
-		"do=more-hours&day=x&minutes=5": "which day has",
-		"do=drop-entry&entry=99":        "no longer there",
+		"do=tick&step=tea":              "was deleted",
+		"do=more-hours&day=x&minutes=5": "how many minutes more",
+		"do=drop-entry&entry=99":        "was deleted",
 	} {
 		status, body := m.change("log", act)
 		assert.Equal(t, http.StatusOK, status, "a plain form is led back")
@@ -130,7 +129,7 @@ func TestTheLogIsWorkedThrough(t *testing.T) {
 	require.NoError(t, err)
 	status, body = m.get(fmt.Sprintf("/plans/%d/calendar.ics", id))
 	assert.Equal(t, http.StatusUnprocessableEntity, status)
-	assert.Contains(t, plain(body), "There is no order of work yet")
+	assert.Contains(t, plain(body), "There is no schedule yet")
 }
 
 func TestTheDiaryByPage(t *testing.T) {
@@ -140,7 +139,7 @@ func TestTheDiaryByPage(t *testing.T) {
 	status, body := m.write(9, map[string]string{"step": "blocks", "took": "45", "words": "Nine <b>more</b> of them.", "part": "ground",
 		"card": "Moth wing", "why": "It was nearer."}, photo)
 	require.Equal(t, http.StatusOK, status)
-	assert.Contains(t, plain(body), "It is in the diary, and counts to Piece the blocks.")
+	assert.Contains(t, plain(body), "Saved; time added to Piece the blocks.")
 	assert.Contains(t, body, "Nine &lt;b&gt;more&lt;/b&gt; of them.", "what is typed is shown and not run")
 	assert.Contains(t, plain(body), "Ground took Moth wing. Why: It was nearer.")
 	act := regexp.MustCompile(`value="(do=fill[^"]+)"\s+class="act">Change the plan too`).FindStringSubmatch(body)
@@ -158,7 +157,7 @@ func TestTheDiaryByPage(t *testing.T) {
 	kept := regexp.MustCompile(`name="kept" value="([0-9a-f]+)"`).FindStringSubmatch(body)
 	require.NotNil(t, kept)
 	_, body = m.write(9, map[string]string{"took": "3 h", "words": "A long evening.", "kept": kept[1]})
-	assert.Contains(t, plain(body), "It is in the diary.")
+	assert.Contains(t, plain(body), "Saved.")
 	all, _, err := log.Diary(t.Context(), m.work, 9)
 	require.NoError(t, err)
 	assert.Equal(t, []string{kept[1]}, all[0].Photos)
@@ -242,7 +241,7 @@ func TestWhatWasMadeFromAPhoto(t *testing.T) {
 	shares := regexp.MustCompile(`href="(/plans/9/made\?[^"]*whole[^"]*)"`).FindStringSubmatch(body)
 	require.NotNil(t, shares)
 	_, page = m.get(strings.ReplaceAll(shares[1], "&amp;", "&"))
-	assert.Contains(t, page, "How much of it each card takes")
+	assert.Contains(t, page, "Share of each card")
 	sum := 0.0
 	for _, v := range regexp.MustCompile(`name="share-\d+" value="([\d.]+)"`).FindAllStringSubmatch(page, -1) {
 		var n float64
@@ -254,7 +253,7 @@ func TestWhatWasMadeFromAPhoto(t *testing.T) {
 	assert.Equal(t, .6, work.Of(must(m.work.Open(t.Context(), 9))).Shares["Plum curtain"])
 	_, body = m.change("made", "do=made&card=Plum+curtain&colour=%234b2346&how=photo")
 	assert.Contains(t, plain(body), "60% of it, planned")
-	for bad, want := range map[string]string{"photo=" + hash + "&whole=5,5,1,1": "", "photo=abcd&whole=0,0,1,1": "not kept here"} {
+	for bad, want := range map[string]string{"photo=" + hash + "&whole=5,5,1,1": "", "photo=abcd&whole=0,0,1,1": "was deleted"} {
 		status, body := m.get("/plans/9/made?" + bad)
 		assert.Equal(t, http.StatusOK, status)
 		assert.Contains(t, plain(body), want)
@@ -322,13 +321,13 @@ func TestJudgedPlansAreKnownElsewhere(t *testing.T) {
 	scarf := must(m.work.Open(t.Context(), 6))
 	card := scarf.Tray[0]
 	_, body := m.get(fmt.Sprintf("/shelf/material/%d", card.ID))
-	assert.Contains(t, plain(body), "Worked with Prompter's scarf , again: yes.")
+	assert.Contains(t, plain(body), "Used in Prompter's scarf , again: yes.")
 	_, body = m.get("/plans/9/combinations")
-	assert.Contains(t, plain(body), "What worked Prompter's scarf again: yes")
+	assert.Contains(t, plain(body), "From past plans Prompter's scarf again: yes")
 	_, body = m.get("/plans/6/deck.json")
 	assert.Contains(t, body, "worked in Prompter's scarf", "the deck")
 	_, body = m.get("/search?q=stalls")
-	assert.Contains(t, plain(body), "1 place answers")
+	assert.Contains(t, plain(body), "1 result")
 	_, err := m.work.Change(t.Context(), 6, scarf.Revision, log.Judge{Words: "Never.", Again: "no"})
 	require.NoError(t, err)
 	_, body = m.get("/plans/6/deck.json")
@@ -389,7 +388,7 @@ func TestPartsAreReadByThePlansOutlines(t *testing.T) {
 		assert.Equal(t, "photo", one.How)
 	}
 	assert.Contains(t, plain(body), "Plum curtain, ground")
-	assert.Contains(t, plain(body), "ighter by 0.4")
+	assert.Contains(t, plain(body), "0.4 steps lighter")
 	m.post("/plans/9/change", url.Values{"revision": {fmt.Sprint(must(m.work.Open(t.Context(), 9)).Revision)}, "stage": {"made"},
 		"do": {"made-parts"}, "part": {"ground=mauve"}})
 	assert.Equal(t, made, work.Of(must(m.work.Open(t.Context(), 9))).Made, "what cannot be read changes nothing")
@@ -414,8 +413,7 @@ func TestSentencesHoldBesideTheirCase(t *testing.T) {
 		}
 		return strings.Join(out, "\n")
 	}
-	assert.Contains(t, said(), words.Capital(words.Count(len(p.Piece.Parts)))+" parts have two cards: some cards take several parts.",
-		"the three that lie unused are not counted")
+	assert.Contains(t, said(), "Three cards are not used yet (")
 
 	first := proportion.Proportion(testroom.MustOpen(t, k, id)).Pulls[0].Name
 	ask := func(focus, quiet string) {
@@ -423,7 +421,7 @@ func TestSentencesHoldBesideTheirCase(t *testing.T) {
 			Brief: corebrief.Brief{Focus: focus, Quiet: quiet}})
 	}
 	ask("", first)
-	assert.Contains(t, said(), first+" should stay quiet and draws the eye first.")
+	assert.Contains(t, said(), first+" should stay in the background, but draws the eye first.")
 	assert.NotContains(t, said(), "100% as strongly", "not as strongly as itself")
 	// A swap is only offered where it mends.
 	for _, part := range p.Piece.Parts {
@@ -434,13 +432,13 @@ func TestSentencesHoldBesideTheirCase(t *testing.T) {
 				continue
 			}
 			testroom.Do(t, k, id, plan.Swap{Key: now.Tray[n.Swap[0]].Key, With: now.Tray[n.Swap[1]].Key})
-			assert.NotContains(t, said(), "should be the focus", "%s: the offer mends what it names", part.Name)
+			assert.NotContains(t, said(), "should be the focal point", "%s: the offer mends what it names", part.Name)
 			testroom.Do(t, k, id, plan.Swap{Key: now.Tray[n.Swap[0]].Key, With: now.Tray[n.Swap[1]].Key})
 		}
 	}
 }
 
-// A part beside a larger one of its own card is told, once, unless it is meant so.
+// A part beside a larger one of its own card is told, once, unless if you meant that.
 func TestLostPartsAreTold(t *testing.T) {
 	t.Parallel()
 	k := testroom.Studio(t, All()...)
@@ -460,8 +458,8 @@ func TestLostPartsAreTold(t *testing.T) {
 	assert.Empty(t, note(), "each part has a card of its own")
 	testroom.Do(t, k, id, plan.FillPart{Part: "sashing", Key: p.Tray[0].Key})
 	assert.Equal(t,
-		"Sashing lies beside a part of the same card, so that it is no longer seen. Give it another card, or group the two if it is meant so.",
+		"Sashing is the same colour as the part beside it, so it disappears. Change it, or group them if you meant that.",
 		note())
 	testroom.Do(t, k, id, plan.Group{Parts: []string{"ground", "sashing"}})
-	assert.Empty(t, note(), "it is meant so")
+	assert.Empty(t, note(), "it was meant")
 }

@@ -117,7 +117,7 @@ func TestTheRibbon(t *testing.T) {
 	id, err := m.work.NewPlan(testroom.Ctx, "Alone", "quilt")
 	require.NoError(t, err)
 	testroom.Do(t, m.work, id, plan.Pull{Material: ids["Single"]})
-	for tab, nothing := range map[string]string{"arrangements": "Two cards or more", "colourways": "None saved yet", "part": "Give two parts cards first", "fewer": "Three cards or more",
+	for tab, nothing := range map[string]string{"arrangements": "Add at least two cards", "colourways": "None yet. Save an arrangement", "part": "Colour two parts first", "fewer": "Add at least three cards",
 		"palettes": "None saved yet"} {
 		_, body := m.get(fmt.Sprintf("/plans/%d/proportion?ribbon=%s", id, tab))
 		assert.Contains(t, plain(body), nothing, tab)

@@ -21,7 +21,7 @@ func TestASetOnEveryPageAndPaper(t *testing.T) {
 	m.change("together", "do=kinds&key=3&kind=yarn")
 	code, body := m.change("together", "do=keep-set&name=At+the+fair")
 	assert.Equal(t, 200, code)
-	for _, want := range []string{"Wanderer × 3", "It meets", "of 3 pairs hold", "of 1 outfit of three", "Read two or three together"} {
+	for _, want := range []string{"Wanderer × 3", "Fits", "of 3 pairs hold", "of 1 outfit of three", "Compare two or three"} {
 		assert.Contains(t, plain(body), want)
 	}
 	assert.Contains(t, body, `value="At the fair"`)
@@ -69,8 +69,8 @@ func TestASetOnEveryPageAndPaper(t *testing.T) {
 	m.change("together", "do=out-piece&key=1&out=1")
 	m.change("together", "do=out-piece&key=2&out=1")
 	m.change("together", "do=out-piece&key=3&out=1")
-	for path, want := range map[string]string{"worktable.pdf": "left out", "set.svg": "No piece is in the set",
-		"colourways.pdf": "No colourway is kept yet"} {
+	for path, want := range map[string]string{"worktable.pdf": "is hidden", "set.svg": "No piece of the set is shown",
+		"colourways.pdf": "No colourways yet"} {
 		code, body = m.get("/plans/9/" + path)
 		assert.Equal(t, 422, code, path)
 		assert.Contains(t, plain(body), want)

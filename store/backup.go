@@ -301,7 +301,7 @@ func CheckBackup(ctx context.Context, path string) (r Report, err error) {
 func unpack(ctx context.Context, path, dir string) (missing []string, err error) {
 	z, err := zip.OpenReader(path)
 	if err != nil {
-		return nil, fmt.Errorf("%s is no whole backup: it cannot be opened as a zip", filepath.Base(path))
+		return nil, fmt.Errorf("%s is not a complete backup: it cannot be opened as a zip", filepath.Base(path))
 	}
 	defer z.Close()
 	var list contents

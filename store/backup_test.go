@@ -129,7 +129,7 @@ func TestADamagedWorkroomIsSaved(t *testing.T) {
 		return path
 	}
 	_, err = Restore(ctx, bad("half.zip", whole[:len(whole)/2]), "", t.TempDir())
-	assert.ErrorContains(t, err, "no whole backup")
+	assert.ErrorContains(t, err, "not a complete backup")
 	var other bytes.Buffer
 	z := zip.NewWriter(&other)
 	w, err := z.Create("cat.txt")

@@ -287,7 +287,7 @@ func (s *Store) Sweep(ctx context.Context) (gone int, err error) {
 	return gone, nil
 }
 
-// Upkeep takes away what waited long enough: files that were let go, lists that were never
+// Upkeep takes away what waited long enough: deleted files, lists that were never
 // confirmed; and gives the disk back what the database no longer needs. It may take a second,
 // in which others can read and not write.
 func (s *Store) Upkeep(ctx context.Context, now time.Time) error {

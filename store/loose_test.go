@@ -217,5 +217,5 @@ func TestADamagedDatabaseIsLookedAtAndReplaced(t *testing.T) {
 	assert.True(t, r.Good())
 	assert.Equal(t, b.Name, got.Name)
 	_, _, err = other.AddBackup(ctx, strings.NewReader("no zip"))
-	assert.ErrorContains(t, err, "no whole backup")
+	assert.ErrorContains(t, err, "not a complete backup")
 }

@@ -562,7 +562,7 @@ func called(table string) string {
 	case "colours":
 		return "colours of materials"
 	case "uploads":
-		return "lists being brought in"
+		return "lists being imported"
 	case "recipes":
 		return "recipes of ramps"
 	case "mixes":
@@ -572,7 +572,7 @@ func called(table string) string {
 	case "diary":
 		return "pages of the diary"
 	case "let_go":
-		return "files that were let go"
+		return "deleted files"
 	}
 	return table
 }

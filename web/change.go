@@ -215,11 +215,11 @@ func (s *Server) bring(c *gin.Context) {
 	make, known := s.brings[c.PostForm("kind")]
 	switch {
 	case errors.As(err, &big):
-		err = words.Refuse("Nothing was brought in: the file is larger than %d MB. Save it smaller.", big.Limit>>20)
+		err = words.Refuse("Not imported: the file is larger than %d MB. Save it smaller.", big.Limit>>20)
 	case err != nil:
 		err = words.Refuse("Choose a file first.")
 	case !known:
-		err = words.Refuse("This cannot be brought in here. Load the page again.")
+		err = words.Refuse("This cannot be imported here. Load the page again.")
 	default:
 		b := make()
 		b.Take(plan.File{Name: name, Data: data})
@@ -231,7 +231,7 @@ func (s *Server) bring(c *gin.Context) {
 		GoTo(c, fmt.Sprintf("/plans/%d/%s", id, url.PathEscape(page)), said)
 		return
 	}
-	const conflict = "This plan was changed in another tab, and nothing was brought in. The page now shows the newer plan: bring it in again."
+	const conflict = "Not imported: this plan was changed in another tab. The page now shows the newer plan. Import again."
 	var refused words.Refusal
 	switch {
 	case errors.Is(err, shelf.ErrConflict):

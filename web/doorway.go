@@ -135,7 +135,7 @@ func (doorBody) What(v door.Visit) string {
 func (doorBody) When(t time.Time) string { return t.Local().Format("2 January, 15:04") }
 
 func (s *Server) doorPage(c *gin.Context, status int, problem string) {
-	p := s.Page(c, "door", "The door")
+	p := s.Page(c, "door", "Access")
 	b := doorBody{In: s.isIn(c), Back: backOf(c.Query("back")), Fingerprint: s.Fingerprint, Problem: problem}
 	if b.In {
 		var err error

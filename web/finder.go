@@ -101,7 +101,7 @@ func (s *Server) Finder(c *gin.Context, sh *shelf.Shelf, address string) Finder 
 	b.Narrowed = q.Current || q.InStock
 	pick("kind", "every kind", material.Kinds())
 	pick("value", "any value", shelf.StepNames[:])
-	pick("clearness", "any clearness", []string{"clear", "soft", "greyed"})
+	pick("clearness", "any clearness", []string{"clear", "soft", "muted"})
 	pick("lean", "leans anywhere", []string{"yellow", "orange", "red", "violet", "blue", "green"})
 	pick("finish", "any finish", material.Finishes())
 	sorts := filter{Name: "sort", Label: "as filed"}

@@ -89,7 +89,7 @@ func Problem(err error) (string, error) {
 // Figure is a number as a field shows it, with three decimals at most.
 func Figure(v float64) string { return strconv.FormatFloat(math.Round(v*1000)/1000+0, 'f', -1, 64) }
 
-const NoSuchMaterial = "There is no such material on the shelf. It may have been taken off; the shelf shows what is there."
+const NoSuchMaterial = "There is no such material on the shelf. It may have been removed."
 
 const NoSuchPhoto = "There is no such photo here. The photos that are kept are under Photos."
 

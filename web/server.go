@@ -402,7 +402,7 @@ func (s *Server) Trouble(c *gin.Context, err error, missing string) bool {
 		s.Fail(c, http.StatusUnprocessableEntity, string(refused))
 	case errors.As(err, &big):
 		s.Fail(c, http.StatusRequestEntityTooLarge,
-			fmt.Sprintf("The file is larger than %d MB and was not read. Split it and bring in the parts one after another.", big.Limit>>20))
+			fmt.Sprintf("The file is larger than %d MB and was not read. Split it into smaller files.", big.Limit>>20))
 	default:
 		slog.Error("a request failed", "path", c.Request.URL.Path, "err", err)
 		sentence := "Something in the program broke. What was saved before is safe; go back and try again."

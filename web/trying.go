@@ -86,5 +86,5 @@ func (s *Server) leaveTrial(c *gin.Context) {
 	if s.Trouble(c, err, "") {
 		return
 	}
-	GoTo(c, "/", "You are in your own workroom again; the demo's was thrown away.")
+	GoTo(c, "/", "You are back in your own workroom.")
 }

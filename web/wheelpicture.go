@@ -63,7 +63,7 @@ func WheelPicture(light draw.Light, fronds [wheel.Places]shelf.Frond, lead *shel
 // leaflet shows a material within the brief where there is one, any other else,
 // and the colour wanted where there is none.
 func leaflet(frond string, l shelf.Leaflet, limits brief.Limits) draw.WheelLeaflet {
-	side := "greyed"
+	side := "muted"
 	if l.Clear {
 		side = "clear"
 	}

@@ -126,7 +126,7 @@ func restoreCommand() *cobra.Command {
 			fmt.Fprintf(c.OutOrStdout(), "%s is restored: ", dir)
 			return tell(c, r)
 		}}
-	c.Flags().BoolVar(&check, "check", false, "only try it: restore into a folder that is thrown away, and open every page")
+	c.Flags().BoolVar(&check, "check", false, "only try it: restore into a temporary folder, and open every page")
 	dataFlag(c, &dir)
 	return c
 }

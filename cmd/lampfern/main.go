@@ -173,7 +173,7 @@ func demoCommand() *cobra.Command {
 	var dir string
 	var at reach
 	var dev bool
-	c := &cobra.Command{Use: "demo", Short: "Serve the demo workroom, from a throw-away data folder unless --data keeps it",
+	c := &cobra.Command{Use: "demo", Short: "Serve the demo workroom, from a temporary data folder unless --data keeps it",
 		Args: cobra.NoArgs,
 		RunE: func(c *cobra.Command, _ []string) error {
 			fill, passing := demo.Load, false
@@ -521,7 +521,7 @@ func importCommand() *cobra.Command {
 		}}
 	dataFlag(c, &dir)
 	c.Flags().BoolVar(&update, "update", false, "change what is on the shelf already by lines that tell something else of it")
-	c.Flags().BoolVar(&leaveOut, "leave-out-bad", false, "bring in the good lines even when some are bad")
+	c.Flags().BoolVar(&leaveOut, "leave-out-bad", false, "import the good lines even when some are bad")
 	return c
 }
 
@@ -558,7 +558,7 @@ func importFile(c *cobra.Command, work *plan.Desk, file string, leaveOut, update
 		return fmt.Errorf("%s cannot be read (%w)", file, err)
 	}
 	if len(data) > exchange.MaxListBytes {
-		return fmt.Errorf("%s is larger than %d MB: split it and bring in the parts one after another", file, exchange.MaxListBytes>>20)
+		return fmt.Errorf("%s is larger than %d MB: split it into smaller files", file, exchange.MaxListBytes>>20)
 	}
 	if exchange.IsPlanFile(data) {
 		return importPlan(c, work, data)
@@ -583,11 +583,11 @@ func importList(c *cobra.Command, work *plan.Desk, id uint, leaveOut, update boo
 		fmt.Fprintf(out, "line %d, %s: %s\n", up.Line, up.Card.Name, up.Words)
 	}
 	if len(p.Updates) > 0 && !update && !leaveOut {
-		return fmt.Errorf("nothing was brought in: %s on the shelf and would be changed. Add --update to change them, or --leave-out-bad to leave them as they are",
+		return fmt.Errorf("nothing was imported: %s on the shelf and would be changed. Add --update to change them, or --leave-out-bad to leave them as they are",
 			words.Plural(len(p.Updates), "line is", "lines are"))
 	}
 	if len(p.Bad) > 0 && !leaveOut {
-		return fmt.Errorf("nothing was brought in: %d of %d lines are bad. Mend them, or add --leave-out-bad to bring in the others", len(p.Bad),
+		return fmt.Errorf("nothing was imported: %d of %d lines are bad. Correct them, or add --leave-out-bad to import the others", len(p.Bad),
 			len(p.Bad)+len(p.Good))
 	}
 	came, err := work.Confirm(c.Context(), id, func(int) bool { return update })

@@ -68,13 +68,13 @@ var associations = []struct {
 	{"flag", "a national flag", []asks{pure(colour.Red), white, pure(colour.Blue)}},
 	{"flag", "a national flag", []asks{pure(colour.Green), white, pure(colour.Orange)}},
 	{"flag", "a national flag", []asks{black, pure(colour.Red), pure(colour.Yellow)}},
-	{"warning", "warning stripes", []asks{pure(colour.Yellow), black}},
+	{"warning", "hazard stripes", []asks{pure(colour.Yellow), black}},
 	{"winter", "the winter holidays", []asks{pure(colour.Red), pure(colour.Green)}},
 	{"autumn", "the autumn holidays", []asks{pure(colour.Orange), black}},
 	{"festival", "festival red and gold", []asks{pure(colour.Red), pure(colour.Yellow)}},
 	{"hearts", "hearts", []asks{pure(colour.Red), pure(colour.Pink)}},
 	{"spring", "the spring holidays", []asks{pure(colour.Yellow), pure(colour.Violet)}},
-	{"newborn", "a newborn's things", []asks{pastel(colour.Pink), pastel(colour.Blue, colour.BlueGreen)}},
+	{"newborn", "baby clothes", []asks{pastel(colour.Pink), pastel(colour.Blue, colour.BlueGreen)}},
 }
 
 // rainbow are the families of which five, clear, make a rainbow.
@@ -142,9 +142,9 @@ func (a Association) note(cs []Colour) note.Note {
 	n := note.Note{ID: "takenfor:" + a.ID, Grade: note.Consider, About: cs[a.Colours[0]].Name, Cards: a.Colours, Aside: -1}
 	switch len(a.Colours) {
 	case 1:
-		n.Words = fmt.Sprintf(" over nearly all may be taken for %s. If that is not meant, give another card more room.", a.Words)
+		n.Words = fmt.Sprintf(" almost everywhere may remind people of %s. If you don’t want that, give another card more room.", a.Words)
 	default:
-		n.Words = fmt.Sprintf(" with %s may be taken for %s. If that is not meant, change one card.", words.All(names), a.Words)
+		n.Words = fmt.Sprintf(" with %s may remind people of %s. If you don’t want that, change one card.", words.All(names), a.Words)
 	}
 	return n
 }

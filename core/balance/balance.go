@@ -76,9 +76,9 @@ func (p Pull) Why(other Pull) string {
 		words string
 	}
 	all := []reason{
-		{p.Contrast / max(other.Contrast, 1e-9), "it contrasts more with what is round it"},
+		{p.Contrast / max(other.Contrast, 1e-9), "it contrasts more with its surroundings"},
 		{p.Strength / max(other.Strength, 1e-9), "it is the stronger colour"},
-		{p.Rare / max(other.Rare, 1e-9), "there is less like it"},
+		{p.Rare / max(other.Rare, 1e-9), "it is rarer"},
 		{p.Size / max(other.Size, 1e-9), "the other is small or thin"},
 	}
 	all = slices.DeleteFunc(all, func(r reason) bool { return r.times < reasonFrom })
@@ -173,7 +173,7 @@ const (
 	Accent     Role = "accent"
 	Definition Role = "definition"
 	Neutral    Role = "neutral"
-	Unused     Role = "not placed"
+	Unused     Role = "not used"
 )
 
 // AccentShare is the largest share an accent may take.

@@ -177,7 +177,7 @@ func TestNotes(t *testing.T) {
 	lost := find(notes, "lost:1:2")
 	require.NotNil(t, lost, "the smaller colour is named first")
 	assert.Equal(t, note.Fix, lost.Grade)
-	assert.Contains(t, lost.About+lost.Words, "Damson on Plum curtain: 0.1 value steps apart. The edge of the sashing is lost.")
+	assert.Contains(t, lost.About+lost.Words, "Damson on Plum curtain: the edge of the sashing disappears (0.1 value steps).")
 	alike := find(notes, "alike:1:2")
 	require.NotNil(t, alike)
 	assert.Equal(t, 1, alike.Aside, "the one with the smaller share could go")

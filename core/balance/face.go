@@ -49,7 +49,7 @@ const (
 	EchoesIt  Effect = "echoes"
 	SetsOff   Effect = "sets off"
 	TakesOver Effect = "takes over from"
-	Quiet     Effect = "lies quietly beside"
+	Quiet     Effect = "is quiet beside"
 )
 
 // Where a colour does what to a face. Starting values.
@@ -89,7 +89,7 @@ func (e Eye) Beside(f Feature, feature, c colour.Lab) (Effect, string) {
 	case apart < likeValue && c.Chroma() < feature.Chroma()-drainsBy && c.Clearness() < freshClearness:
 		return Drains, "as light, and greyer"
 	case over:
-		return TakesOver, "far the stronger colour, so that it is seen first"
+		return TakesOver, "much the stronger colour, so it is seen first"
 	case opposite:
 		return SetsOff, "an opposite hue"
 	case apart >= offValue:

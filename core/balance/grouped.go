@@ -17,12 +17,12 @@ const pairsNamed = 4
 type gather struct{ one, joint, begin, end string }
 
 var gathered = map[string]gather{
-	"lost": {"edges", "on", " are lost, too near in value: ", "."},
+	"lost": {"edges", "on", " disappear, too close in value: ", "."},
 	"soft": {"edges", "on", " will be soft: ", "."},
-	"vibrates": {"edges", "on", " shimmer, between strong opposites of one value: ",
-		". Separate them in value, or run a dark or light line between."},
-	"confused": {"edges", "on", " are lost to some eyes: ", ". Part them in value."},
-	"compete":  {"pairs", "with", " compete, both clear, of like value and area: ", ". Give one of each far more room, or soften it."},
+	"vibrates": {"edges", "on", " shimmer, strong opposites of one value: ",
+		". Make one lighter or darker, or add a line between them."},
+	"confused": {"edges", "on", " look the same to some eyes: ", ". Make one lighter or darker."},
+	"compete":  {"pairs", "with", " compete, both clear and of similar value and area: ", ". Give one far more room, or soften it."},
 }
 
 // Grouped makes one note of those of one kind about several pairs, in the place of the
@@ -110,6 +110,6 @@ func alikes(all []note.Note, l Layout, cs []Colour) note.Note {
 	l.leastFirst(out.Cards)
 	out.ID, out.Grade, out.Aside = note.ID("alike", keys...), note.Consider, out.Cards[0]
 	out.About = words.Capital(words.Count(len(out.Cards))) + " cards"
-	out.Words = fmt.Sprintf(" each lie under %g apart from another and will read as fewer colours: %s.", alikeApart, strings.Join(said, "; "))
+	out.Words = fmt.Sprintf(" will read as fewer colours (under ΔE %g): %s.", alikeApart, strings.Join(said, "; "))
 	return out
 }

@@ -24,12 +24,12 @@ func TestNotesOfOneKindAreOneSentence(t *testing.T) {
 	lost := find(one, "lost:#3050b0:#3252b2,#b03030:#b23232,#b03030:#b43434,#b23232:#b43434")
 	require.NotNil(t, lost, "%v", one)
 	assert.Equal(t,
-		"Four edges are lost, too near in value: Brick on Rust (0.1 value steps), Brick on Madder (0.1 value steps), Madder on Rust (0.1 value steps) and Delft on Gentian (0.1 value steps).", lost.About+lost.Words)
+		"Four edges disappear, too close in value: Brick on Rust (0.1 value steps), Brick on Madder (0.1 value steps), Madder on Rust (0.1 value steps) and Delft on Gentian (0.1 value steps).", lost.About+lost.Words)
 	assert.Equal(t, []int{1, 0, 1, 2, 2, 0, 3, 4}, lost.Cards)
 	alike := find(one, "alike:#3050b0,#3252b2,#b03030,#b23232,#b43434")
 	require.NotNil(t, alike)
 	assert.Equal(t,
-		"Five cards each lie under 5 apart from another and will read as fewer colours: Rust, Brick and Madder; Delft and Gentian.",
+		"Five cards will read as fewer colours (under ΔE 5): Rust, Brick and Madder; Delft and Gentian.",
 		alike.About+alike.Words)
 	assert.Equal(t, 1, alike.Aside, "of those with the least room the first")
 

@@ -69,12 +69,12 @@ func edges(l Layout, cs []Colour) []note.Note {
 			case dL < lostLightness && de < lostApart:
 				n.ID, n.Grade = note.ID("lost", note.Pair(cs[i].Key, cs[j].Key)), note.Fix
 				n.Detail = fmt.Sprintf("%.1f value steps", dL/10)
-				n.Words = fmt.Sprintf(" on %s: %.1f value steps apart. The edge of the %s is lost.", cs[j].Name, dL/10, cs[i].Parts)
+				n.Words = fmt.Sprintf(" on %s: the edge of the %s disappears (%.1f value steps).", cs[j].Name, cs[i].Parts, dL/10)
 				lost = append(lost, n)
 			case dL < softLightness && de < softApart:
 				n.ID, n.Grade = note.ID("soft", note.Pair(cs[i].Key, cs[j].Key)), note.Consider
 				n.Detail = fmt.Sprintf("%.1f value steps", dL/10)
-				n.Words = fmt.Sprintf(" lies %.1f value steps from %s: the edge of the %s will be soft.", dL/10, cs[j].Name, cs[i].Parts)
+				n.Words = fmt.Sprintf(" is %.1f value steps from %s, so the edge of the %s will be soft.", dL/10, cs[j].Name, cs[i].Parts)
 				soft = append(soft, n)
 			}
 			if blind, weak := colour.Confused(x, y); len(blind) > 0 {
@@ -84,7 +84,7 @@ func edges(l Layout, cs []Colour) []note.Note {
 				}
 				confused = append(confused, note.Note{ID: note.ID("confused", note.Pair(cs[i].Key, cs[j].Key)), Grade: note.Consider, About: cs[i].Name,
 					Cards: []int{i, j}, Aside: -1, Detail: strings.Join(blind, ", "),
-					Words: fmt.Sprintf(" and %s touch and look alike to a %s. Part them in value.", cs[j].Name, words)})
+					Words: fmt.Sprintf(" and %s look the same to a %s. Make one lighter or darker.", cs[j].Name, words)})
 			}
 		}
 	}
@@ -106,7 +106,7 @@ func alike(cs []Colour, l Layout) []note.Note {
 			}
 			notes = append(notes, note.Note{
 				ID: note.ID("alike", note.Pair(cs[i].Key, cs[j].Key)), Grade: note.Consider, About: cs[less].Name,
-				Words: fmt.Sprintf(" and %s are %.1f apart: they will read as one colour.", cs[more].Name, de),
+				Words: fmt.Sprintf(" and %s will read as one colour (ΔE %.0f).", cs[more].Name, de),
 				Cards: []int{less, more}, Aside: less,
 			})
 		}
@@ -138,8 +138,7 @@ func focus(l Layout, cs []Colour) (note.Note, bool) {
 	n := note.Note{About: cs[first.Part].Name, Cards: []int{first.Part, second.Part}, Aside: -1}
 	if first.Pull < FocusClear*second.Pull || first.Pull == 0 {
 		n.ID, n.Grade = "nofocus", note.Consider
-		n.Words = fmt.Sprintf(" and %s draw the eye alike (%.2f to 1), so nothing stands out. Make one bolder, or give it less room.",
-			cs[second.Part].Name, ratio(first.Pull, second.Pull))
+		n.Words = fmt.Sprintf(" and %s compete, so nothing stands out. Make one bolder, or give it less room.", cs[second.Part].Name)
 		return n, true
 	}
 	n.ID, n.Grade = "focus:"+cs[first.Part].Key, note.Fine
@@ -149,7 +148,7 @@ func focus(l Layout, cs []Colour) (note.Note, bool) {
 
 // Lead says by how much one colour leads another, of this name, and why.
 func Lead(first, second Pull, name string) string {
-	said := fmt.Sprintf("%.1f times as strongly as %s", ratio(first.Pull, second.Pull), name)
+	said := words.Times(ratio(first.Pull, second.Pull), "strongly") + " " + name
 	if why := first.Why(second); why != "" {
 		said += ": " + why
 	}

@@ -115,7 +115,7 @@ func (e Eye) Judge(a, b colour.Lab, shareA, shareB float64, touch bool) (Relatio
 		case e.Lively:
 			return Enlivens, "both clear, and meant to play"
 		}
-		return Competes, "both clear, of like value and area"
+		return Competes, "both clear, of similar value and area"
 	}
 	if hues && math.Abs(colour.HueBetween(a.OKLCh().H, b.OKLCh().H)) <= echoHue && colour.DeltaE2000(a, b) >= echoApart {
 		if darker >= lostLightness {
@@ -140,7 +140,7 @@ func (e Eye) contrasts(a, b colour.Lab, shareA, shareB float64) (Relation, strin
 	if warm, other := e.School.Temperature(a), e.School.Temperature(b); warm != wheel.Neutral && other != wheel.Neutral && warm != other &&
 		min(a.Chroma(), b.Chroma()) >= hueChroma && min(a.Clearness(), b.Clearness()) < greyedClearness &&
 		max(a.Clearness(), b.Clearness()) >= freshClearness {
-		return Holds, "warm beside cool, one of them greyed"
+		return Holds, "warm beside cool, one of them muted"
 	}
 	return "", ""
 }
@@ -236,18 +236,17 @@ func PairNotes(l Layout, cs []Colour, eye Eye) (notes []note.Note) {
 		switch p.Relation {
 		case Vibrates:
 			n.ID = note.ID("vibrates", pair)
-			n.Words = fmt.Sprintf(" and %s are %s: their edge shimmers. Separate them in value, or run a dark or light line between.", other, p.Why)
+			n.Words = fmt.Sprintf(" and %s are %s: their edge shimmers. Make one lighter or darker, or add a line between them.", other, p.Why)
 		case Competes:
 			n.ID = note.ID("compete", pair)
-			n.Words = fmt.Sprintf(" and %s compete: %s, and neither neighbours nor opposites (%.1f places of the wheel).", other, p.Why,
-				wheel.Apart(eye.place(cs[p.Lesser].known()), eye.place(cs[p.Other].known())))
+			n.Words = fmt.Sprintf(" and %s compete: %s, and neither neighbours nor opposites on the wheel.", other, p.Why)
 		case Bridged:
 			var by []string
 			for _, k := range p.By {
 				by = append(by, cs[k].Name)
 			}
 			n.ID, n.Grade = note.ID("bridge", pair), note.Fine
-			n.Words = fmt.Sprintf(" and %s would compete; %s between them %s them.", other, words.All(by), map[bool]string{true: "ties", false: "tie"}[len(by) == 1])
+			n.Words = fmt.Sprintf(" and %s would compete, but %s between them %s them.", other, words.All(by), map[bool]string{true: "ties", false: "tie"}[len(by) == 1])
 		default:
 			if carried || p.Weight == 0 {
 				continue

@@ -121,11 +121,11 @@ func tieNotes(l Layout, cs []Colour) (notes []note.Note) {
 				n.Cards = append(n.Cards, t.Card)
 			}
 		}
-		n.ID, n.Words = note.ID("ties", cs[p].Key), " shares no colour with the other cards: a card of one of its colours would tie it in."
+		n.ID, n.Words = note.ID("ties", cs[p].Key), " shares no colour with the other cards. A card in one of its colours would tie it in."
 		if len(said) > 0 {
-			n.Words = " holds the colour of " + words.All(said) + ", and ties them."
+			n.Words = " contains " + words.All(said) + ", and ties them together."
 			if len(said) == 1 {
-				n.Words = " holds the colour of " + said[0] + ", and so belongs to it."
+				n.Words = " contains " + said[0] + ", so they belong together."
 			}
 		}
 		notes = append(notes, n)

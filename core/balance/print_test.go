@@ -53,7 +53,7 @@ func TestAPrintIsSeveralColours(t *testing.T) {
 	assert.Nil(t, find(notes, "lost:1:p"), "its rust is seen on the cream, though its ground is not")
 	n := find(notes, "ties:p")
 	require.NotNil(t, n)
-	assert.Equal(t, "Sprig holds the colour of Milk (60% of it), and so belongs to it.", n.About+n.Words)
+	assert.Equal(t, "Sprig contains Milk (60% of it), so they belong together.", n.About+n.Words)
 	plainPrint := print
 	plainPrint.Faces = []Face{{c[2], .9}, {c[3], .1}}
 	assert.NotNil(t, find(Notes(l, []Colour{cs[0], cs[1], plainPrint}), "lost:1:p"), "a colour that covers a tenth makes no edge")

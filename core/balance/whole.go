@@ -70,12 +70,11 @@ func Whole(l Layout, cs []Colour, asked Asked) []note.Note {
 	}
 	if span := cs[high].Lab.L - cs[low].Lab.L; span < flatBelow && !asked.Even {
 		add("flat", note.Consider, "The values",
-			fmt.Sprintf(" span %.1f steps, from %s to %s: from afar it will look flat. Add something darker or lighter.", span/10, cs[low].Name,
+			fmt.Sprintf(" span only %.1f steps, from %s to %s, so it will look flat from a distance. Add something darker or lighter.", span/10, cs[low].Name,
 				cs[high].Name), low, high)
 	}
 	if c := cs[strongest].Lab.Chroma(); c < mutedBelow && !asked.Muted {
-		add("muted", note.Consider, "All is muted",
-			fmt.Sprintf(": the clearest is %s. One clear colour, even a little of it, would wake the rest.", cs[strongest].Name), strongest)
+		add("muted", note.Consider, "Everything", " is muted. One clear colour, even a little, would lift it.", strongest)
 	}
 	if n, ok := oneTemperature(l, cs, asked); ok {
 		notes = append(notes, n)
@@ -86,18 +85,14 @@ func Whole(l Layout, cs []Colour, asked Asked) []note.Note {
 	if asked.Colours > 0 && len(placed) > asked.Colours {
 		least := slices.MinFunc(placed, func(a, b int) int { return cmp.Compare(l.Share[a], l.Share[b]) })
 		notes = append(notes, note.Note{ID: "toomany", Grade: note.Consider, About: fmt.Sprintf("%d colours", len(placed)),
-			Words: fmt.Sprintf(" are placed and the brief wants %d: %s has the least to do.", asked.Colours, cs[least].Name), Cards: []int{least},
+			Words: fmt.Sprintf(" are used and your brief asks for %d. %s matters least.", asked.Colours, cs[least].Name), Cards: []int{least},
 			Aside: least})
 	}
 	if a, ok := TakenFor(l, labs); ok {
 		notes = append(notes, a.note(cs))
 	}
 	read := value.CheckShares(labs, l.Share)
-	groups := "one value group"
-	if read.Groups > 1 {
-		groups = fmt.Sprintf("%d value groups", read.Groups)
-	}
-	add("key", note.Fine, "The key is "+read.Key, fmt.Sprintf(": value %.1f on the whole, in %s.", read.Mean, groups))
+	add("key", note.Fine, words.Capital(read.KeyWord()), fmt.Sprintf(" overall (%.1f), in %s.", read.Mean, read.GroupWords()))
 	return notes
 }
 
@@ -108,13 +103,11 @@ func oneTemperature(l Layout, cs []Colour, asked Asked) (note.Note, bool) {
 	t := Temperatures(l, cs, asked.School)
 	for _, pair := range [][2]wheel.Temperature{{wheel.Warm, wheel.Cool}, {wheel.Cool, wheel.Warm}} {
 		if t[pair[0]] > touchBelow && t[pair[1]] < touchBelow*(t[pair[0]]+t[pair[1]]) {
-			n := note.Note{ID: "temperature", Warm: pair[0] == wheel.Warm, Grade: note.Consider, Aside: -1, About: "All that has a hue",
-				Words: fmt.Sprintf(" is %s, %s of the piece (warm runs %s here). A touch of something %s would set it off.", pair[0],
-					words.PerCent(t[pair[0]]), asked.School.Runs(), pair[1])}
+			n := note.Note{ID: "temperature", Warm: pair[0] == wheel.Warm, Grade: note.Consider, Aside: -1, About: "Everything",
+				Words: fmt.Sprintf(" here is %s. A little of something %s would lift it.", pair[0], pair[1])}
 			if asked.One {
 				n.ID, n.Grade = "calm", note.Fine
-				n.Words = fmt.Sprintf(" is %s, %s of the piece (warm runs %s here): calm on purpose.", pair[0], words.PerCent(t[pair[0]]),
-					asked.School.Runs())
+				n.Words = fmt.Sprintf(" here is %s: calm on purpose.", pair[0])
 			}
 			return n, true
 		}
@@ -135,6 +128,5 @@ func overpowering(l Layout, cs []Colour, labs []colour.Lab, placed []int, focus 
 		return note.Note{}, false
 	}
 	return note.Note{ID: "overpowers:" + cs[most].Key, Grade: note.Consider, About: cs[most].Name, Cards: []int{most, focus}, Aside: -1,
-		Words: fmt.Sprintf(" overpowers %s, meant as the focus: %.1f times as much strong colour. Give it less room, or a softer card.",
-			cs[focus].Name, force(most)/force(focus))}, true
+		Words: fmt.Sprintf(" overpowers %s, the focal point. Give it less room, or choose a softer card.", cs[focus].Name)}, true
 }

@@ -113,13 +113,13 @@ func (l Limits) OutsideAs(c colour.Lab, clearness float64, family colour.FamilyN
 	if !c.Neutral() {
 		switch k := 100 * clearness; {
 		case k < l.ClearFrom:
-			why = append(why, "too greyed")
+			why = append(why, "too muted")
 		case k > l.ClearTo && l.ClearTo < MostClear: // outside sRGB there is more than all
 			why = append(why, "too clear")
 		}
 	}
 	if slices.Contains(l.Out, family) {
-		why = append(why, string(family)+", which is ruled out")
+		why = append(why, string(family)+", a colour to avoid")
 	}
 	return strings.Join(why, " and ")
 }
@@ -147,12 +147,12 @@ func (l Limits) Misses(w Worn, name string) (out []string) {
 	switch {
 	case len(w.Colours) < 2:
 	case spread < l.ContrastFrom:
-		out = append(out, fmt.Sprintf("it spans %.1f value steps of at least %g", spread, l.ContrastFrom))
+		out = append(out, fmt.Sprintf("it spans only %.1f value steps (at least %g)", spread, l.ContrastFrom))
 	case spread > l.ContrastTo:
-		out = append(out, fmt.Sprintf("it spans %.1f value steps of at most %g", spread, l.ContrastTo))
+		out = append(out, fmt.Sprintf("it spans %.1f value steps (at most %g)", spread, l.ContrastTo))
 	}
 	if w.Divided && l.Warm != l.Cool && (l.Warm && w.Warm < w.Cool || l.Cool && w.Cool < w.Warm) {
-		out = append(out, fmt.Sprintf("%s wants it %s", name, map[bool]string{true: "warm", false: "cool"}[l.Warm]))
+		out = append(out, fmt.Sprintf("%s should be %s", name, map[bool]string{true: "warm", false: "cool"}[l.Warm]))
 	}
 	return out
 }

@@ -34,7 +34,7 @@ func TestLimits(t *testing.T) {
 	l := Free()
 	l.ValueFrom, l.ValueTo, l.ClearTo, l.Out = 3, 8, 60, []colour.FamilyName{colour.Orange}
 	assert.True(t, l.Ask())
-	for hex, want := range map[string]string{"#101014": "too dark", "#ffffff": "too light", "#e4681c": "too clear and orange, which is ruled out",
+	for hex, want := range map[string]string{"#101014": "too dark", "#ffffff": "too light", "#e4681c": "too clear and orange, a colour to avoid",
 		"#8a5a86": "", "#808080": ""} {
 		c, err := colour.ParseHex(hex)
 		assert.NoError(t, err)

@@ -45,7 +45,7 @@ func meant(word string) func(c Card) bool {
 	case "soft":
 		return func(c Card) bool { return !c.Neutral && colour.ClearnessWord(c.Clearness) == "soft" }
 	case "greyed", "muted", "dull":
-		return func(c Card) bool { return !c.Neutral && colour.ClearnessWord(c.Clearness) == "greyed" }
+		return func(c Card) bool { return !c.Neutral && colour.ClearnessWord(c.Clearness) == "muted" }
 	case "dark":
 		return func(c Card) bool { return c.Lab.L < darkBelow }
 	case "light", "pale":

@@ -1,6 +1,9 @@
 package colour
 
-import "math"
+import (
+	"fmt"
+	"math"
+)
 
 // DeltaE2000 is the CIEDE2000 difference of two colours with kL = kC = kH = 1
 // (ISO/CIE 11664-6; Sharma, Wu, Dalal 2005).
@@ -77,21 +80,25 @@ const (
 	limitClear  = 25.0
 )
 
-// Apart words a CIEDE2000 difference as a maker would say it.
+// Apart says a CIEDE2000 difference as a maker would, with its figure: "Barely different (ΔE 2.6)".
 func Apart(de float64) string {
+	said := "Very different"
 	switch {
 	case de < limitSame:
-		return "the same"
+		return "Identical to the eye"
 	case de < limitHardly:
-		return "hardly apart"
+		said = "Barely different"
 	case de < limitClose:
-		return "close"
+		said = "Similar"
 	case de < limitBeside:
-		return "apart side by side"
+		said = "Different side by side"
 	case de < limitClear:
-		return "clearly apart"
+		said = "Clearly different"
 	}
-	return "strongly apart"
+	if de < 10 {
+		return fmt.Sprintf("%s (ΔE %.1f)", said, de)
+	}
+	return fmt.Sprintf("%s (ΔE %.0f)", said, de)
 }
 
 // Split2000 is CIEDE2000 of a and b by what differs: lightness, chroma and hue, each

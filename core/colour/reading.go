@@ -102,7 +102,7 @@ var cusps = sync.OnceValue(func() (out []cusp) {
 	return out
 })
 
-// ClearnessWord names a clearness: clear, soft or greyed.
+// ClearnessWord names a clearness: clear, soft or muted.
 func ClearnessWord(clearness float64) string {
 	switch {
 	case clearness >= ClearFrom:
@@ -110,7 +110,7 @@ func ClearnessWord(clearness float64) string {
 	case clearness >= GreyedBelow:
 		return "soft"
 	}
-	return "greyed"
+	return "muted"
 }
 
 // hueNames are the six plain hues by OKLCh angle, used to say which way a
@@ -295,47 +295,42 @@ func (r Reading) Short() string {
 	}
 	switch value, hue, clear := math.Abs(r.Lighter)*10, math.Abs(r.Turn)/2, math.Abs(r.Clearer); {
 	case value >= hue && value >= clear:
-		return fmt.Sprintf("%.1f value steps %s", math.Abs(r.Lighter), word(r.Lighter, "lighter", "darker"))
+		return fmt.Sprintf("%.1f steps %s", math.Abs(r.Lighter), word(r.Lighter, "lighter", "darker"))
 	case hue >= clear:
-		return fmt.Sprintf("another hue, %.0f° away", math.Abs(r.Turn))
+		return "another hue"
 	}
-	return word(r.Clearer, "clearer", "greyer")
+	return word(r.Clearer, "clearer", "softer")
 }
 
-// Words says the reading plainly, words first and figures after: "lighter by
-// 0.6 value steps, a touch cooler (4° toward blue), equally clear. Apart by
-// 6.9: apart side by side."
+// much is from where a difference in chroma is called much.
+const much = 20.0
+
+// Words says the reading plainly: "0.6 steps lighter, slightly cooler, softer. Different side by side (ΔE 6.9)."
+// What is the same is not said, unless all of it is.
 func (r Reading) Words() string {
 	var parts []string
-	switch {
-	case r.Lighter >= valueStepSeen:
-		parts = append(parts, fmt.Sprintf("lighter by %.1f value steps", r.Lighter))
-	case r.Lighter <= -valueStepSeen:
-		parts = append(parts, fmt.Sprintf("darker by %.1f value steps", -r.Lighter))
-	default:
-		parts = append(parts, "equally light")
+	if v := math.Abs(r.Lighter); v >= valueStepSeen {
+		parts = append(parts, fmt.Sprintf("%.1f steps %s", v, map[bool]string{true: "lighter", false: "darker"}[r.Lighter > 0]))
 	}
-	if r.Leans != "" {
-		word := r.Temperature()
-		if word == "" {
-			word = "no warmer or cooler"
-		}
-		if math.Abs(r.Warmer) >= hueTurnSeen && math.Abs(r.Warmer) < 10 {
-			word = "a touch " + word
-		}
-		if math.Abs(r.Turn) > hueTurnFar {
-			parts = append(parts, fmt.Sprintf("%s (another hue, %.0f° away)", word, math.Abs(r.Turn)))
-		} else {
-			parts = append(parts, fmt.Sprintf("%s (%.0f° toward %s)", word, math.Abs(r.Turn), r.Leans))
-		}
+	switch word := r.Temperature(); {
+	case math.Abs(r.Turn) > hueTurnFar && r.Leans != "":
+		parts = append(parts, strings.TrimSuffix("another hue, "+word, ", "))
+	case word != "" && math.Abs(r.Warmer) < 10:
+		parts = append(parts, "slightly "+word)
+	case word != "":
+		parts = append(parts, word)
+	case math.Abs(r.Turn) >= hueTurnSeen && r.Leans != "":
+		parts = append(parts, "leaning "+string(r.Leans))
 	}
-	switch {
-	case r.Clearer >= chromaSeen:
-		parts = append(parts, fmt.Sprintf("clearer by %.0f", r.Clearer))
-	case r.Clearer <= -chromaSeen:
-		parts = append(parts, fmt.Sprintf("greyer by %.0f", -r.Clearer))
-	default:
-		parts = append(parts, "equally clear")
+	if c := math.Abs(r.Clearer); c >= chromaSeen {
+		word := map[bool]string{true: "clearer", false: "softer"}[r.Clearer > 0]
+		if c >= much {
+			word = "much " + word
+		}
+		parts = append(parts, word)
 	}
-	return fmt.Sprintf("%s. Apart by %.1f: %s.", strings.Join(parts, ", "), r.Apart, Apart(r.Apart))
+	if parts == nil {
+		parts = []string{"the same value and clearness"}
+	}
+	return fmt.Sprintf("%s. %s.", strings.Join(parts, ", "), Apart(r.Apart))
 }

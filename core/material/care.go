@@ -10,20 +10,20 @@ type Care struct {
 
 // cares are those of kinds of material.
 var cares = map[string]Care{
-	"paint": {"Paint can hold harmful pigments: do not lick the brush, and do not spray or sand it without a mask.", []string{
-		"Solvent paints, thinners and aerosols: air, and no flame.",
+	"paint": {"Some pigments are harmful: do not lick the brush, and wear a mask to spray or sand.", []string{
+		"Solvent paints, thinners and aerosols: ventilate, and keep away from flames.",
 		"Airbrush even with water-based paint: a respirator for particles and vapour, and a booth with extraction.",
 		"Cadmium, cobalt, chrome and lead are poisonous as dust: wipe up wet, and keep paint from food and children."}},
-	"pigment or dye": {"Dyes and mordants are not for the kitchen's pots, and their dust is not to be breathed.", []string{
+	"pigment or dye": {"Keep dye pots separate from cooking pots. Do not breathe dye or mordant dust.", []string{
 		"Weigh dye and mordant powder with gloves and a dust mask, and add powder to water, not water to powder.",
-		"Mordants such as chrome, copper and tin are poisonous: keep to alum where you can, and ask how the bath may be thrown away."}},
-	"soap colourant": {"Fine mica and pigment are dust not to be breathed.", []string{
-		"Use only colourants stated for soap at high pH and permitted for skin contact, at or below the supplier's highest rate; craft glitter and food dyes are not such.",
+		"Mordants such as chrome, copper and tin are poisonous: keep to alum where you can, and ask how to dispose of the bath."}},
+	"soap colourant": {"Do not breathe mica or pigment dust.", []string{
+		"Use only colourants stated for soap at high pH and permitted for skin contact, at or below the supplier's highest rate; not craft glitter or food dye.",
 		"Do not breathe fine powder: open bags slowly, and wear a dust mask."}},
-	"marker or pencil": {"Some markers' solvents want air.", nil},
-	"filament": {"Melting filament fumes: air, or an enclosure with a filter.", []string{
-		"Fumes and fine particles are most with ABS.", "Prints are sanded wet, with a mask: their dust is not to be breathed.",
-		"Printed parts are not food-safe without more."}},
+	"marker or pencil": {"Use solvent markers with ventilation.", nil},
+	"filament": {"Melting filament gives off fumes: ventilate, or use a filtered enclosure.", []string{
+		"ABS gives off most.", "Sand prints wet and wear a mask.",
+		"Printed parts are not food-safe as they are."}},
 }
 
 // CareOf is what can hurt in materials of some kinds: a sentence each, and more of each.

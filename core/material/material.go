@@ -66,7 +66,7 @@ func (m *Material) tidyDose(p Problems) {
 			continue
 		}
 		if !(*one.of > 0 && *one.of <= mostDose) {
-			p["dose"] = fmt.Sprintf("A dose is more than 0 and at most %d: write it in figures, or leave it empty.", mostDose)
+			p["dose"] = fmt.Sprintf("A rate is more than 0 and at most %d. Write it in figures, or leave it empty.", mostDose)
 		}
 		oneOf(p, "dose", one.basis, DoseBases())
 	}
@@ -117,7 +117,7 @@ func Sources() []Source {
 		{"measured", 1, "measured with a reader"},
 		{"photo", 4, "sampled from a photo"},
 		{"supplier", 5, "the supplier's figure"},
-		{"mixed", 3, "reckoned from a mix"},
+		{"mixed", 3, "calculated from a mix"},
 		{"estimated", 8, "estimated by eye"},
 	}
 }
@@ -158,7 +158,7 @@ func (m *Material) Tidy() Problems {
 	case m.Name == "":
 		p["name"] = "Give the material a name."
 	case utf8.RuneCountInString(m.Name) > MaxName:
-		p["name"] = fmt.Sprintf("The name is longer than %d characters: shorten it so that it fits a card.", MaxName)
+		p["name"] = fmt.Sprintf("The name is longer than %d characters. Shorten it to fit a card.", MaxName)
 	}
 	oneOf(p, "kind", &m.Kind, Kinds())
 	oneOf(p, "finish", &m.Finish, Finishes())
@@ -173,10 +173,10 @@ func (m *Material) Tidy() Problems {
 		}
 	}
 	if utf8.RuneCountInString(m.Remark) > MaxRemark {
-		p["remark"] = fmt.Sprintf("The remark is longer than %d characters: shorten it.", MaxRemark)
+		p["remark"] = fmt.Sprintf("The note is longer than %d characters: shorten it.", MaxRemark)
 	}
 	if err := m.Colour.Check(); err != nil {
-		p["colour"] = "The colour cannot be: " + err.Error() + "."
+		p["colour"] = "That colour is not possible: " + err.Error() + "."
 	}
 	if m.Uncertainty == 0 {
 		for _, s := range Sources() {
@@ -186,7 +186,7 @@ func (m *Material) Tidy() Problems {
 		}
 	}
 	if !(m.Uncertainty >= 0 && m.Uncertainty <= MaxUncertainty) {
-		p["uncertainty"] = fmt.Sprintf("The uncertainty must lie between 0 and %d.", MaxUncertainty)
+		p["uncertainty"] = fmt.Sprintf("The accuracy is a number from 0 to %d.", MaxUncertainty)
 	}
 	m.tidyStock(p)
 	m.tidyDose(p)
@@ -219,7 +219,7 @@ func oneOf(p Problems, field string, v *string, allowed []string) {
 			return
 		}
 	}
-	p[field] = fmt.Sprintf("The %s %q is not known: choose one of %s.", field, *v, strings.Join(allowed, ", "))
+	p[field] = fmt.Sprintf("%[2]q is not a %[1]s. Choose one of %[3]s.", field, *v, strings.Join(allowed, ", "))
 }
 
 // SourceWordsBare says how a colour was found.
@@ -235,7 +235,7 @@ func (m Material) SourceWordsBare() string {
 // SourceWords says how a colour was found and how far to trust it.
 func (m Material) SourceWords() string {
 	if slices.ContainsFunc(Sources(), func(s Source) bool { return s.Name == m.Source }) {
-		return fmt.Sprintf("%s, good to about %g", m.SourceWordsBare(), m.Uncertainty)
+		return fmt.Sprintf("%s, accurate to about ΔE %g", m.SourceWordsBare(), m.Uncertainty)
 	}
 	return m.Source
 }

@@ -16,7 +16,7 @@ func TestTidyTakesDefaults(t *testing.T) {
 	assert.Equal(t, "Plum curtain", m.Name)
 	assert.Equal(t, []string{"yarn", "matte", "measured"}, []string{m.Kind, m.Finish, m.Source})
 	assert.Equal(t, 1.0, m.Uncertainty)
-	assert.Equal(t, "measured with a reader, good to about 1", m.SourceWords())
+	assert.Equal(t, "measured with a reader, accurate to about ΔE 1", m.SourceWords())
 }
 
 func TestTidyNamesEveryProblem(t *testing.T) {
@@ -32,6 +32,6 @@ func TestTidyNamesEveryProblem(t *testing.T) {
 	assert.Contains(t, long.Tidy()["name"], "60 characters")
 	for _, c := range []colour.Lab{{L: -1}, {A: 200}, {B: -129}, {L: math.NaN()}} {
 		bad := Material{Name: "x", Colour: c}
-		assert.Contains(t, bad.Tidy()["colour"], "cannot be")
+		assert.Contains(t, bad.Tidy()["colour"], "is not possible")
 	}
 }

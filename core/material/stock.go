@@ -169,6 +169,14 @@ const (
 	Mistake = "set aside as a mistake"
 )
 
+// StateWords are what a state is called to makers.
+func StateWords(state string) string {
+	if state == Mistake {
+		return "do not use"
+	}
+	return state
+}
+
 // States lists the states of a lot; the first is the default.
 func States() []string { return []string{InUse, UsedUp, Mistake} }
 
@@ -282,7 +290,7 @@ func (m *Material) tidyStock(p Problems) {
 		p["pack"] = fmt.Sprintf("One %s holds %g: write a number of %s, or leave it empty.", stock.Pack, m.Pack, stock.Units[0].Name)
 	}
 	if !(m.Repeat >= 0 && m.Repeat <= maxRepeat) {
-		p["repeat"] = fmt.Sprintf("The repeat of a print must lie between 0 and %d mm.", maxRepeat)
+		p["repeat"] = fmt.Sprintf("The print repeat is from 0 to %d mm.", maxRepeat)
 	}
 	if len(m.Lots) > MaxLots {
 		p["lots"] = fmt.Sprintf("One material has at most %d lots.", MaxLots)
@@ -312,7 +320,7 @@ func (m *Material) tidyStock(p Problems) {
 		case utf8.RuneCountInString(l.Name) > MaxField || utf8.RuneCountInString(l.Place) > MaxField:
 			say("its name and place may have %d characters each.", MaxField)
 		case seen[strings.ToLower(l.Name)]:
-			say("the name is there twice; give each lot its own.")
+			say("two lots have this name. Give each its own.")
 		case !(l.OnHand >= 0 && l.OnHand <= maxOnHand) || math.IsNaN(l.OnHand):
 			say("on hand must be a number from 0 up.")
 		case !(l.Price >= 0 && l.Price <= maxOnHand):
@@ -322,28 +330,28 @@ func (m *Material) tidyStock(p Problems) {
 		case err != nil:
 			say("%s.", err)
 		case l.Colour != nil && l.Colour.Check() != nil:
-			say("its colour cannot be: %s.", l.Colour.Check())
+			say("its colour is not possible: %s.", l.Colour.Check())
 		}
 		seen[strings.ToLower(l.Name)] = true
 	}
 	if len(m.Further) > MaxFurther {
-		p["further"] = fmt.Sprintf("One material has at most %d further colours.", MaxFurther)
+		p["further"] = fmt.Sprintf("One material has at most %d extra colours.", MaxFurther)
 		return
 	}
 	covered := 0.0
 	for _, f := range m.Further {
 		switch {
 		case !slices.Contains(Roles(), f.Role):
-			p["further"] = fmt.Sprintf("A further colour is one of %s.", strings.Join(Roles(), ", "))
+			p["further"] = fmt.Sprintf("An extra colour is one of %s.", strings.Join(Roles(), ", "))
 		case f.Colour.Check() != nil:
-			p["further"] = fmt.Sprintf("A further colour cannot be: %s.", f.Colour.Check())
+			p["further"] = fmt.Sprintf("That extra colour is not possible: %s.", f.Colour.Check())
 		case !(f.Coverage >= 0 && f.Coverage <= 1):
-			p["further"] = "The coverage of a print colour lies between 0 and 100 %."
+			p["further"] = "The coverage of a print colour is from 0 to 100 %."
 		}
 		covered += f.Coverage
 	}
 	if covered > 1.001 {
-		p["further"] = fmt.Sprintf("The print colours cover %.0f %%: together they can cover 100 %% at most.", 100*covered)
+		p["further"] = fmt.Sprintf("The print colours cover %.0f %%. Together they can cover at most 100 %%.", 100*covered)
 	}
 }
 

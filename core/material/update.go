@@ -77,7 +77,7 @@ func (m Material) Updated(by Material, g Given) (Material, []string) {
 			old.Price = l.Price
 		}
 		if g.Place && l.Place != old.Place && l.Place != "" {
-			say("kept in %s%s", l.Place, of)
+			say("stored in %s%s", l.Place, of)
 			old.Place = l.Place
 		}
 	}

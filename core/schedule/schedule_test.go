@@ -54,7 +54,7 @@ func TestOneGoIsNeverSplit(t *testing.T) {
 	assert.Equal(t, []Span{{at(1, 18), at(1, 18) + 90}}, r.Steps[1].Parts, "the hour that is left of day 0 is too short: day 1")
 	assert.Equal(t, at(0, 18), r.Steps[0].Start)
 	r = one(t, Job{Steps: []Step{{Name: "pour", Work: 3 * hour, OneGo: true}}}, evenings(5, 2))
-	assert.Equal(t, "takes longer in one go than any sitting is", r.Steps[0].Misfit)
+	assert.Equal(t, "takes longer than any of your sittings", r.Steps[0].Misfit)
 	assert.Equal(t, at(0, 18), r.Steps[0].Start)
 	assert.Equal(t, at(0, 21), r.Steps[0].End)
 }
@@ -68,7 +68,7 @@ func TestWindowsAreKept(t *testing.T) {
 	assert.Equal(t, at(5, 18), r.Steps[0].Start)
 	assert.Equal(t, at(7, 18), r.Steps[1].Start)
 	r = one(t, Job{Steps: steps}, sittings[:2])
-	assert.Contains(t, r.Steps[1].Misfit, "begins later than it should after \"pour\"", "said, where it cannot be kept")
+	assert.Contains(t, r.Steps[1].Misfit, "starts later than it should after \"pour\"", "said, where it cannot be kept")
 	assert.Equal(t, at(5, 18), r.Steps[1].Start)
 }
 
@@ -91,7 +91,7 @@ func TestAToolServesOne(t *testing.T) {
 	assert.Equal(t, at(1, 18), r[1].Steps[0].Start, "two prints do not fit into one evening")
 	assert.Equal(t, at(0, 18)+10, r[1].Steps[1].Start, "the hands are free meanwhile")
 	print.Run = 5 * hour
-	assert.Equal(t, "takes longer in one go than any sitting is", one(t, Job{Steps: []Step{print}}, evenings(5, 3)).Steps[0].Misfit)
+	assert.Equal(t, "takes longer than any of your sittings", one(t, Job{Steps: []Step{print}}, evenings(5, 3)).Steps[0].Misfit)
 }
 
 func TestJobsShareTheHours(t *testing.T) {
@@ -122,7 +122,7 @@ func TestStepsThatCannotBe(t *testing.T) {
 	assert.ElementsMatch(t, []string{"a", "b", "c"}, of.Names, "d is in none")
 	assert.NoError(t, r[1].Err, "others go on")
 	r = Plan([]Job{{Steps: []Step{{Name: "big", Work: 100 * hour}}}, {Steps: []Step{{Name: "x", Work: hour}}}}, evenings(3, 2), 0)
-	assert.EqualError(t, r[0].Err, `the hours given do not reach as far as "big": give more hours a week`)
+	assert.EqualError(t, r[0].Err, `your hours do not reach as far as "big". Give more hours a week`)
 	assert.Equal(t, at(0, 18), r[1].Steps[0].Start, "and takes none of them")
 	assert.ErrorAs(t, Plan([]Job{{Steps: []Step{{Name: "x", Work: 1}}}}, nil, 0)[0].Err, &NoRoom{})
 	assert.NoError(t, Plan([]Job{{Steps: []Step{{Name: "wait", Wait: day}}}}, nil, 7)[0].Err, "a wait needs no hours")

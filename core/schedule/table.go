@@ -197,7 +197,7 @@ func (t *table) once(p problem, order []int, ready []int, strict bool) (placed [
 				ready[e.from] = placed[e.from].Start + over
 				return nil, true, nil
 			}
-			placed[i].Misfit = fmt.Sprintf("begins later than it should after %q", p.steps[e.from].Name)
+			placed[i].Misfit = fmt.Sprintf("starts later than it should after %q", p.steps[e.from].Name)
 		}
 	}
 	for _, h := range p.holds {
@@ -269,7 +269,7 @@ func (t *table) find(s Step, from, before, after int) (Placed, bool) {
 			need += s.Run
 		}
 		if t.longest < need {
-			misfit = "takes longer in one go than any sitting is"
+			misfit = "takes longer than any of your sittings"
 		}
 		for k := first; k < len(t.sittings); k++ {
 			x := t.sittings[k]

@@ -118,7 +118,7 @@ func (r Recipe) step(sum Row) RampStep {
 	var told []string
 	clamp := func(name string, v *float64, most float64) {
 		if held := math.Min(math.Max(*v, 0), most); held != *v {
-			told = append(told, fmt.Sprintf("%s would be %.0f, held at %.0f", name, *v, held))
+			told = append(told, fmt.Sprintf("%s would be %.0f, limited to %.0f", name, *v, held))
 			*v = held
 		}
 	}
@@ -128,7 +128,7 @@ func (r Recipe) step(sum Row) RampStep {
 	if r.Columns == LCh {
 		shown, _ := s.Colour.RGB()
 		if off := colour.DeltaE2000(s.Colour, shown.Lab()); off >= seenOff {
-			told = append(told, fmt.Sprintf("outside what a screen shows, by %.1f", off))
+			told = append(told, "outside what a screen can show")
 		}
 	}
 	s.Trouble = strings.Join(told, "; ")
@@ -227,11 +227,11 @@ func Shifted(c colour.Lab, s Shift, b Balance) (out colour.Lab, trouble string) 
 	out = Apply(c, s, b)
 	var told []string
 	if want := c.L + s.Lighten; want < 0 || want > 100 {
-		told = append(told, fmt.Sprintf("lightness would be %.0f, held at %.0f", want, out.L))
+		told = append(told, fmt.Sprintf("lightness would be %.0f, limited to %.0f", want, out.L))
 	}
 	if shown, _ := out.RGB(); s != (Shift{}) || b != (Balance{}) {
 		if off := colour.DeltaE2000(out, shown.Lab()); off >= seenOff {
-			told = append(told, fmt.Sprintf("outside what a screen shows, by %.1f", off))
+			told = append(told, "outside what a screen can show")
 		}
 	}
 	return out, strings.Join(told, "; ")

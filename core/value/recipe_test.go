@@ -39,7 +39,7 @@ func TestRampByHand(t *testing.T) {
 		assert.InDelta(t, want.Purity, steps[i].Sum.Purity, 0.1, i)
 		assert.InDelta(t, want.Light, steps[i].Sum.Light, 0.1, i)
 	}
-	assert.Equal(t, "brightness would be 110, held at 100", steps[4].Trouble)
+	assert.Equal(t, "brightness would be 110, limited to 100", steps[4].Trouble)
 	assert.Equal(t, "#ffd480", steps[4].Colour.Hex(), "hue 40, half saturated, full bright, by hand")
 	// Every column comes back as it went in.
 	for _, hex := range []string{"#1549a0", "#2faf5a", "#c07a94", "#808080", "#ffffff", "#000000"} {
@@ -55,8 +55,8 @@ func TestRampThatLeavesItsBounds(t *testing.T) {
 	c := labs(t, "#2f62d8")[0]
 	r := Recipe{Columns: LCh, Light: []Row{{0, 40, 5}, {0, -200 + 100, 0}, {0, 60, 60}}}
 	steps, _ := r.Ramp(c)
-	assert.Contains(t, steps[1].Trouble, "outside what a screen shows, by ")
-	assert.Contains(t, steps[3].Trouble, "lightness would be 110, held at 100")
+	assert.Contains(t, steps[1].Trouble, "outside what a screen can show")
+	assert.Contains(t, steps[3].Trouble, "lightness would be 110, limited to 100")
 	for want, bad := range map[string]Recipe{
 		"not known":        {Columns: "xyz"},
 		"200 steps toward": {Columns: HSB, Light: slices.Repeat([]Row{{0, 0, 1}}, 200)},
@@ -88,9 +88,9 @@ func TestShiftsBandsAndBalance(t *testing.T) {
 	assert.Empty(t, held)
 	lighter, held = Shifted(colour.Lab{L: 97}, Shift{Lighten: 10}, Balance{})
 	assert.InDelta(t, 100, lighter.L, 1e-9)
-	assert.Equal(t, "lightness would be 107, held at 100", held)
+	assert.Equal(t, "lightness would be 107, limited to 100", held)
 	_, held = Shifted(colour.Lab{L: 50, A: 60, B: 60}, Shift{Clear: 100}, Balance{})
-	assert.Contains(t, held, "outside what a screen shows")
+	assert.Contains(t, held, "outside what a screen can show")
 }
 
 // A recipe's bounds are allowed themselves, and nothing beyond.

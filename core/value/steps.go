@@ -3,8 +3,10 @@ package value
 import (
 	"math"
 	"slices"
+	"strings"
 
 	"lampfern/core/colour"
+	"lampfern/core/words"
 )
 
 // Steps are k colours along the run from its dark to its light end: evenly
@@ -167,6 +169,19 @@ func Check(c []colour.Lab) Checked {
 		share[i] = 1
 	}
 	return CheckShares(c, share)
+}
+
+// KeyWord is the key as a word of its own, such as "mid-key".
+func (k Checked) KeyWord() string {
+	return map[string]string{"middle": "mid"}[k.Key] + strings.TrimPrefix(k.Key, "middle") + "-key"
+}
+
+// GroupWords counts the groups of values: "one value group", "three value groups".
+func (k Checked) GroupWords() string {
+	if k.Groups == 1 {
+		return "one value group"
+	}
+	return words.Count(k.Groups) + " value groups"
 }
 
 // CheckShares reads the values of colours with the room each has, in any one

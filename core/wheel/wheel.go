@@ -177,9 +177,9 @@ type School struct {
 // has the half place either side of its outermost hues.
 func Schools() []School {
 	return []School{
-		{"to-green", "warm from red round to yellow-green", 10.5, 6},
-		{"to-violet", "warm from red-violet round to yellow", 11.5, 6},
-		{"relative", "only by holding one colour against another", 0, 0},
+		{"to-green", "warm from red to yellow-green", 10.5, 6},
+		{"to-violet", "warm from red-violet to yellow", 11.5, 6},
+		{"relative", "only by comparing two colours", 0, 0},
 	}
 }
 
@@ -255,7 +255,7 @@ type SchemeInfo struct {
 // Schemes lists every scheme in the order they are offered.
 func Schemes() []SchemeInfo {
 	return []SchemeInfo{
-		{"achromatic", "black, greys and white, told apart by value alone", nil},
+		{"achromatic", "black, greys and white, separated by value alone", nil},
 		{"monochromatic", "one hue in tints, tones and shades", []float64{0}},
 		{"analogous", "neighbours on the wheel: calm", []float64{-1, 0, 1}},
 		{"complementary", "a hue and its opposite: each makes the other stronger", []float64{0, 6}},
@@ -263,8 +263,8 @@ func Schemes() []SchemeInfo {
 		{"triadic", "three hues evenly spaced: playful", []float64{0, 4, 8}},
 		{"square", "four hues evenly spaced: full", []float64{0, 3, 6, 9}},
 		{"rectangle", "two pairs of opposites, two places apart", []float64{0, 2, 6, 8}},
-		{"every other", "three hues with one place left out between", []float64{0, 2, 4}},
-		{"analogous with a complement", "neighbours, with the opposite as a spark", []float64{-1, 0, 1, 6}},
+		{"every other", "every second hue: three in all", []float64{0, 2, 4}},
+		{"analogous with a complement", "neighbours, with their opposite as an accent", []float64{-1, 0, 1, 6}},
 		{"double complementary", "two neighbours and both their opposites", []float64{0, 1, 6, 7}},
 	}
 }

@@ -7,8 +7,8 @@ type Term struct{ Name, Means string }
 var Terms = []Term{
 	{"Accent", "A small amount of a strong or rare colour that the eye goes to."},
 	{"Analogous", "Of hues that lie side by side on the wheel."},
-	{"Arrangement", "Which card lies on which part of the piece. The same cards in another arrangement read as another piece."},
-	{"Clearness", "How strong a colour is: clear at its strongest, then soft, then greyed. Some say saturation or chroma."},
+	{"Arrangement", "Which card is on which part of the piece. The same cards in another arrangement read as another piece."},
+	{"Clearness", "How strong a colour is: clear at its strongest, then soft, then muted. Some say saturation or chroma."},
 	{"Colourway", "One way of colouring a piece that is kept beside others."},
 	{"Complementary", "Of hues that lie opposite one another on the wheel. Clear and side by side they make each other stronger."},
 	{"Dye lot", "What was dyed in one go. Two lots of one colour can differ, so they should not meet in one part."},

@@ -216,6 +216,27 @@ func Many(name string) bool {
 	return strings.HasSuffix(last, "s") && !slices.Contains(singular, last) || last == "teeth" || last == "feet" || last == "men"
 }
 
+// Times compares two things of which one is so many times the other, as "nearly twice as strongly as".
+func Times(x float64, how string) string {
+	switch {
+	case x < 1.1:
+		return "barely more " + how + " than"
+	case x < 1.35:
+		return "a little more " + how + " than"
+	case x < 1.7:
+		return "one and a half times as " + how + " as"
+	case x < 1.95:
+		return "nearly twice as " + how + " as"
+	case x < 2.3:
+		return "twice as " + how + " as"
+	case x < 2.7:
+		return "two and a half times as " + how + " as"
+	case x < 8.5:
+		return Count(int(math.Round(x))) + " times as " + how + " as"
+	}
+	return "far more " + how + " than"
+}
+
 // Agree is the verb that goes with the name of a part: one for one thing, many for several.
 func Agree(name, one, many string) string {
 	if Many(name) {

@@ -70,10 +70,10 @@ func (e SetMood) Do(d *plan.Draft) (string, error) {
 	Of(d.Plan).Brief.Mood = e.Mood.Name
 	if e.Mood.Name == "" {
 		Of(d.Plan).Brief.Limits = nil
-		return "let go of the mood", nil
+		return "clear the mood", nil
 	}
 	keepLimits(d, e.Mood.Limits)
-	return "take the mood " + e.Mood.Name, nil
+	return "use the mood " + e.Mood.Name, nil
 }
 
 // TakeMood takes the mood of a name, shipped or the maker's own.

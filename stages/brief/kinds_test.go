@@ -41,5 +41,5 @@ func TestKindsFollowTheCraft(t *testing.T) {
 	assert.Equal(t, []string{"fabric", "paint"}, testroom.MustOpen(t, s, again).MadeOf(), "in the plan file")
 	p = set("soap")
 	assert.Empty(t, p.Kinds, "none ticked is as the craft has it")
-	testroom.Refused(t, s, id, SetBrief{Name: "Curtain", Craft: "soap", Kinds: []string{"fur"}}, `"fur" is no kind of material`)
+	testroom.Refused(t, s, id, SetBrief{Name: "Curtain", Craft: "soap", Kinds: []string{"fur"}}, `"fur" is not a material type`)
 }

@@ -29,19 +29,19 @@ func SaveMood(ctx context.Context, s *plan.Desk, name, said string, l brief.Limi
 	case name == "":
 		return words.Refuse("Give the mood a name.")
 	case utf8.RuneCountInString(name) > MaxMoodName || utf8.RuneCountInString(said) > maxMoodWords:
-		return words.Refuse("A mood's name has at most %d characters and its words %d.", MaxMoodName, maxMoodWords)
+		return words.Refuse("A mood’s name has at most %d characters and its description %d.", MaxMoodName, maxMoodWords)
 	}
 	if err := l.Check(); err != nil {
-		return words.Refuse("The mood cannot be kept: %s.", err)
+		return words.Refuse("Not saved: %s.", err)
 	}
-	return changeMoods(ctx, s, "keep the mood "+name, func(all []store.Mood) ([]store.Mood, error) {
+	return changeMoods(ctx, s, "save the mood "+name, func(all []store.Mood) ([]store.Mood, error) {
 		m := store.Mood{Name: name, Words: said, Limits: l}
 		if at := moodNamed(all, name); at >= 0 {
 			all[at] = m
 			return all, nil
 		}
 		if len(all) >= maxOwnMoods {
-			return nil, words.Refuse("There are %d moods of your own already: forget one first.", maxOwnMoods)
+			return nil, words.Refuse("You have %d moods of your own already. Delete one first.", maxOwnMoods)
 		}
 		return append(all, m), nil
 	})
@@ -49,10 +49,10 @@ func SaveMood(ctx context.Context, s *plan.Desk, name, said string, l brief.Limi
 
 // DropMood forgets a mood of the maker's own. Plans keep the limits they took.
 func DropMood(ctx context.Context, s *plan.Desk, name string) error {
-	return changeMoods(ctx, s, "forget the mood "+name, func(all []store.Mood) ([]store.Mood, error) {
+	return changeMoods(ctx, s, "delete the mood "+name, func(all []store.Mood) ([]store.Mood, error) {
 		at := moodNamed(all, name)
 		if at < 0 {
-			return nil, words.Refuse("There is no mood of your own called %q.", name)
+			return nil, words.Refuse("You have no mood called %q.", name)
 		}
 		return slices.Delete(all, at, at+1), nil
 	})
@@ -83,7 +83,7 @@ type KeepMood struct {
 }
 
 func (e KeepMood) Act(ctx context.Context, k *plan.Desk, p *plan.Plan) (string, error) {
-	return e.Mood + " is kept among your moods.", SaveMood(ctx, k, e.Mood, e.Words, p.Limits())
+	return e.Mood + " is saved in your moods.", SaveMood(ctx, k, e.Mood, e.Words, p.Limits())
 }
 
 // ForgetMood forgets a mood of the maker's own.
@@ -92,7 +92,7 @@ type ForgetMood struct {
 }
 
 func (e ForgetMood) Act(ctx context.Context, k *plan.Desk, _ *plan.Plan) (string, error) {
-	return e.Mood + " is forgotten. It can be brought back below the moods.", DropMood(ctx, k, e.Mood)
+	return e.Mood + " is deleted. You can undo it below the moods.", DropMood(ctx, k, e.Mood)
 }
 
 // UndoMoods takes back the last change of the maker's own moods.

@@ -33,7 +33,7 @@ func (s *Section) Check() error {
 		return words.Refuse("The purpose is longer than %d characters: shorten it.", material.MaxRemark)
 	}
 	if err := s.Brief.Tidy(); err != nil {
-		return words.Refuse("The brief cannot be kept: %s.", err)
+		return words.Refuse("Not saved: %s.", err)
 	}
 	return nil
 }

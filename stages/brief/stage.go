@@ -3,7 +3,7 @@ package brief
 import "lampfern/plan"
 
 func Stage() plan.Stage {
-	return plan.Stage{Key: Key, Name: "Brief", Letter: "b", Hint: "Say what it is and what it asks of its colours. All of it may stay empty.",
+	return plan.Stage{Key: Key, Name: "Brief", Letter: "b", Hint: "What are you making, and what should its colours do? Everything is optional.",
 		New: func() plan.Section { return &Section{} },
 		Edits: map[string]func() plan.Edit{
 			"brief": func() plan.Edit { return &SetBrief{} },

@@ -34,12 +34,12 @@ func View(p *plan.Plan) BriefView {
 	}
 	var notes []note.Note
 	if v.Inside == 0 && v.All > 0 {
-		notes = append(notes, note.Note{ID: "brief-nothing", Grade: note.Fix, Aside: -1, About: p.Nothing(),
-			Words: " lies within these limits. " + widen(p, v.Limits)})
+		notes = append(notes, note.Note{ID: "brief-nothing", Grade: note.Fix, Aside: -1, About: "None of your materials" + p.OfTypes(),
+			Words: " fits these limits. " + widen(p, v.Limits)})
 	}
 	if Of(p).Brief.Count == 0 {
 		notes = append(notes, note.Note{ID: "brief-count", Grade: note.Fine, Aside: -1, About: words.Capital(words.Count(v.From)),
-			Words: fmt.Sprintf(" to %s colours are a good number to begin with (%s).", words.Count(v.To), p.Craft)})
+			Words: fmt.Sprintf(" to %s colours is a good start (%s).", words.Count(v.To), p.Craft)})
 	}
 	v.Notes = p.Visible(append(notes, p.BriefNotes()...))
 	return v
@@ -48,14 +48,14 @@ func View(p *plan.Plan) BriefView {
 // widen says which one limit, let go, brings back most of the shelf.
 func widen(p *plan.Plan, l brief.Limits) string {
 	free := brief.Free()
-	best, words := 0, "Widen the value range and let families back in."
+	best, words := 0, "Widen the value range and avoid fewer families."
 	for _, try := range []struct {
 		name string
 		let  func(*brief.Limits)
 	}{
 		{"the value range", func(l *brief.Limits) { l.ValueFrom, l.ValueTo = free.ValueFrom, free.ValueTo }},
 		{"the clearness range", func(l *brief.Limits) { l.ClearFrom, l.ClearTo = free.ClearFrom, free.ClearTo }},
-		{"the families ruled out", func(l *brief.Limits) { l.Out = nil }},
+		{"the colours to avoid", func(l *brief.Limits) { l.Out = nil }},
 	} {
 		wider, n := l, 0
 		try.let(&wider)

@@ -90,7 +90,7 @@ func TestWhatIsNeededLessWhatIsThere(t *testing.T) {
 	assert.Equal(t, 2, v.Times)
 	testroom.Refused(t, s, id, &Answer{given: map[string]string{"wof": "wide"}},
 		`Usable cloth width is "wide": write a number from 20 to 320 cm`)
-	testroom.Refused(t, s, id, &Answer{Times: -1}, "You can make 1 to 10000")
+	testroom.Refused(t, s, id, &Answer{Times: -1}, "You can make")
 	// The next plan of the craft begins with what was said.
 	next, err := s.NewPlan(testroom.Ctx, "Next", "quilt")
 	require.NoError(t, err)
@@ -298,7 +298,7 @@ func TestPriceLists(t *testing.T) {
 	assert.Contains(t, noted("Blue"), "no longer in the newest list of Gorse")
 	_, err = act(t, s, id, AskPrices{})
 	assert.ErrorContains(t, err, "No price list is set up")
-	testroom.Refused(t, s, id, &BringPrices{File: plan.File{Data: []byte("x")}}, "Nothing was brought in")
+	testroom.Refused(t, s, id, &BringPrices{File: plan.File{Data: []byte("x")}}, "Not imported")
 }
 
 // In a shop: which card a colour would be, where it comes, how it strays, and what it does
@@ -369,7 +369,7 @@ func TestSeveralPlansOnOneList(t *testing.T) {
 	require.NoError(t, err)
 	assert.Empty(t, buyOf(t, s, other).Rows[0].Buy, "it lies on the shelf for both")
 	_, err = View(testroom.Ctx, s, testroom.MustOpen(t, s, id), 99)
-	assert.ErrorContains(t, err, "no longer kept")
+	assert.ErrorContains(t, err, "was deleted")
 }
 
 // The maker's own lists go before what is drawn; what cannot be read changes nothing.

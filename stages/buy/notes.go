@@ -114,7 +114,7 @@ func (v *BuyView) note(p *plan.Plan, r *Row) {
 			so = "and the shop has too little. Use several lots, each for its own parts"
 		}
 		v.Notes = append(v.Notes, note.Note{Aside: -1, Grade: note.Consider, About: r.Name,
-			Words: fmt.Sprintf(": you have %s, but not enough from one dye lot, %s.", material.AmountWords(r.OnHand, UnitOf(r.Kind)), so),
+			Words:  fmt.Sprintf(": you have %s, but not enough from one dye lot, %s.", material.AmountWords(r.OnHand, UnitOf(r.Kind)), so),
 			Offers: []note.Offer{{Do: "do=mixed&row=" + r.Key, Label: label}}})
 	}
 	if c := r.Card; c != nil && c.ID != 0 && r.Packs > 0 && c.Uncertainty >= dearFrom {

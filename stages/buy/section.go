@@ -49,7 +49,7 @@ func Of(p *plan.Plan) *Section { return plan.Of[Section](p, Key) }
 
 func (s *Section) Check() error {
 	if s.Times < 0 || s.Times > mostTimes {
-		return words.Refuse("A piece is made 1 to %d times: write how often in figures.", mostTimes)
+		return words.Refuse("You can make 1 to %d. Write how many in figures.", mostTimes)
 	}
 	if len(s.Own) > mostOwn {
 		return words.Refuse("The list holds %d lines of your own: take one off first.", mostOwn)

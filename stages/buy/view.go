@@ -225,7 +225,7 @@ type kept struct {
 func (v *BuyView) beside(ctx context.Context, k *plan.Desk, id uint, others map[uint]*Section, needs []needed) ([]needed, error) {
 	q, err := k.Open(ctx, id)
 	if err != nil {
-		return nil, words.Refuse("A plan of this list is no longer kept: choose the others again.")
+		return nil, words.Refuse("A plan of this list was deleted. Choose the others again.")
 	}
 	own := BuyView{waste: v.waste}
 	of := craftOf(q)

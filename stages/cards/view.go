@@ -57,7 +57,6 @@ type Try struct {
 // LaidView is cards laid edge to edge and what they do to one another.
 type LaidView struct {
 	Cards            []LaidCard
-	Pairs            []string // each card beside the one before it, in words
 	Notes            []note.Note
 	Warm, Cool, Grey float64
 	Trying           int // the place that others are tried in, −1 for none
@@ -110,15 +109,6 @@ func Lay(p *plan.Plan, trying string) LaidView {
 }
 
 func (v *LaidView) read(p *plan.Plan, labs []colour.Lab, shares []float64) {
-	for i := 1; i < len(v.Cards); i++ {
-		said := colour.Beside(labs[i], labs[i-1]).Words()
-		if c := v.Cards[i].Card; p.Lead != nil && c.ID != p.Lead.ID && v.Cards[i-1].Card.ID != p.Lead.ID {
-			if heat := colour.Beside(c.Colour, p.Lead.Colour).Temperature(); heat != "" {
-				said += fmt.Sprintf(" Beside the lead colour, %s, it is %s.", p.Lead.Name, heat)
-			}
-		}
-		v.Pairs = append(v.Pairs, said)
-	}
 	if len(labs) < FewestLaid {
 		return
 	}
@@ -127,11 +117,11 @@ func (v *LaidView) read(p *plan.Plan, labs []colour.Lab, shares []float64) {
 	}
 	set := card.ReadSet(labs, shares)
 	if i := set.Overpowering; i >= 0 {
-		how := "times the chroma of the next"
+		how := ""
 		if shares != nil {
-			how = "times the next in chroma and room"
+			how = " and as much of it is seen"
 		}
-		add("laid-strong:"+v.Cards[i].Token, note.Consider, v.Cards[i].Name, " overpowers the rest: %.0f %s.", set.Times, how)
+		add("laid-strong:"+v.Cards[i].Token, note.Consider, v.Cards[i].Name, " overpowers the rest; it is %s times as strong as the next%s.", words.Count(int(math.Round(set.Times))), how)
 	}
 	if n := len(set.Alike); n > 1 {
 		var names, keys []string
@@ -140,16 +130,16 @@ func (v *LaidView) read(p *plan.Plan, labs []colour.Lab, shares []float64) {
 				names, keys = append(names, c.Name), append(keys, c.Token)
 			}
 		}
-		add(note.ID("laid-alike", keys...), note.Consider, words.All(names), " are too alike: %s of them lie under %g apart.",
+		add(note.ID("laid-alike", keys...), note.Consider, words.All(names), " are hard to tell apart: %s differ by less than ΔE %g.",
 			words.Plural(n, "pair", "pairs"), card.AlikeApart)
 	} else if n == 1 {
 		k := set.Alike[0]
 		add(note.ID("laid-alike", note.Pair(v.Cards[k[0]].Token, v.Cards[k[1]].Token)), note.Consider, v.Cards[k[0]].Name,
-			" and %s are too alike, %.1f apart.",
+			" and %s are hard to tell apart (ΔE %.0f).",
 			v.Cards[k[1]].Name, colour.DeltaE2000(labs[k[0]], labs[k[1]]))
 	}
 	if i := set.Odd; i >= 0 {
-		add("laid-odd:"+v.Cards[i].Token, note.Consider, v.Cards[i].Name, " is the odd one out, %.0f from the others on average.", set.OddApart)
+		add("laid-odd:"+v.Cards[i].Token, note.Consider, v.Cards[i].Name, " is the odd one out.")
 	}
 	for i, a := range v.Cards {
 		for _, b := range v.Cards[i+1:] {
@@ -159,7 +149,7 @@ func (v *LaidView) read(p *plan.Plan, labs []colour.Lab, shares []float64) {
 		}
 	}
 	if len(set.Alike) == 0 {
-		add("laid-apart", note.Fine, words.Capital(words.Count(len(labs))+" cards"), ", all at least %.0f apart.", math.Floor(set.Closest))
+		add("laid-apart", note.Fine, "All "+words.Count(len(labs)), " are clearly different (ΔE %.0f or more).", math.Floor(set.Closest))
 	}
 	layout := plan.EmptyLayout(len(labs))
 	var cs []balance.Colour

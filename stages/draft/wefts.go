@@ -171,14 +171,14 @@ func weftWords(w balance.Weft, warp []colour.Lab, names []string) string {
 	for _, done := range []struct {
 		to   []int
 		says string
-	}{{w.Dulled, "Dulls %s: the two hues oppose one another and go toward grey. "}, {w.Tinted, "With %s it makes a tint, paler and not dulled. "},
-		{w.Shaded, "With %s it makes a shade, darker and not dulled. "}} {
+	}{{w.Dulled, "Dulls %s: opposite hues that mix towards grey. "}, {w.Tinted, "Makes a tint with %s, paler but not dull. "},
+		{w.Shaded, "Makes a shade with %s, darker but not dull. "}} {
 		if len(done.to) > 0 {
 			said += fmt.Sprintf(done.says, of(done.to))
 		}
 	}
 	if len(w.Tied) == 0 && len(w.Dulled) == 0 {
-		said += "Every stripe stays apart. "
+		said += "Every stripe still shows. "
 	}
 	return said + fmt.Sprintf("The cloth reads %s.", w.Mood)
 }

@@ -35,16 +35,16 @@ func (e BringWIF) Do(d *plan.Draft) (string, error) {
 		mended = " Its shed sinks, so the tie-up was turned over."
 	}
 	if w.EmptyEnds > 0 {
-		mended += fmt.Sprintf(" %s without a shaft left out.", words.Plural(w.EmptyEnds, "end is", "ends are"))
+		mended += fmt.Sprintf(" %s without a shaft skipped.", words.Plural(w.EmptyEnds, "end is", "ends are"))
 	}
 	if w.EmptyPicks > 0 {
-		mended += fmt.Sprintf(" %s that lift nothing left out.", words.Plural(w.EmptyPicks, "pick is", "picks are"))
+		mended += fmt.Sprintf(" %s that lift nothing skipped.", words.Plural(w.EmptyPicks, "pick is", "picks are"))
 	}
 	in := plan.Input[weaving.Cloth](d.Plan)
 	in.Draft = &weave.Draft{Threading: period(w.Draft.Threading), TieUp: w.Draft.TieUp, Treadling: period(w.Draft.Treadling)}
 	in.Warp, in.Weft = exchange.Stripes(repeated(w.Warp)), exchange.Stripes(repeated(w.Weft))
 	if err := in.Check(); err != nil {
-		return "", words.Refuse("Nothing was brought in: %s.", err)
+		return "", words.Refuse("Not imported: %s.", err)
 	}
 	settings := piece.Values{"structure": weaving.OwnDraft()}
 	settings["width"], settings["ends"] = sized(len(w.Warp), w.EndsPer10mm, 3000)
@@ -57,8 +57,8 @@ func (e BringWIF) Do(d *plan.Draft) (string, error) {
 	if name == "" {
 		name = "a draft"
 	}
-	d.Say(fmt.Sprintf("The draft is brought in: %d ends, %d picks, %d shafts.%s", len(w.Warp), len(w.Weft), w.Draft.Shafts(), mended))
-	return "bring in " + name, d.Refit("cloth", settings, &in, cards)
+	d.Say(fmt.Sprintf("Draft imported: %d ends, %d picks, %d shafts.%s", len(w.Warp), len(w.Weft), w.Draft.Shafts(), mended))
+	return "import " + name, d.Refit("cloth", settings, &in, cards)
 }
 
 // sized is how long so many threads are in mm, and their sett, within what a cloth

@@ -89,17 +89,17 @@ func TestPhotosThatCannotBeMasked(t *testing.T) {
 	id, _ := testroom.Quilt(t, s)
 	p := testroom.MustOpen(t, s, id)
 	rev := p.Revision
-	assert.ErrorContains(t, layPhoto(s, id, rev, "x.jpg", []byte("no photo"), 100), "Nothing was laid under the drawing")
+	assert.ErrorContains(t, layPhoto(s, id, rev, "x.jpg", []byte("no photo"), 100), "Not added")
 	assert.ErrorContains(t, layPhoto(s, id, rev, "x.jpg", testroom.BareDisc(t, 0), 100), "too dark for its forms")
 	assert.ErrorContains(t, layPhoto(s, id, rev, "x.jpg", testroom.BareDisc(t, 50), 1e9), "from 1 mm to 20 m")
-	assert.ErrorContains(t, growOutline(s, id, rev, "x", piece.Point{X: 1, Y: 1}, 20), "There is no photo at that place")
+	assert.ErrorContains(t, growOutline(s, id, rev, "x", piece.Point{X: 1, Y: 1}, 20), "There is no photo there")
 	require.NoError(t, layPhoto(s, id, rev, "x.jpg", testroom.BareDisc(t, 50), 100))
 	p = testroom.MustOpen(t, s, id)
-	assert.ErrorContains(t, growOutline(s, id, p.Revision, "x", piece.Point{X: 500, Y: 1}, 20), "There is no photo at that place")
+	assert.ErrorContains(t, growOutline(s, id, p.Revision, "x", piece.Point{X: 500, Y: 1}, 20), "There is no photo there")
 	assert.ErrorContains(t, growOutline(s, id, p.Revision, "x", piece.Point{X: 5, Y: 5}, 0), "from 1 to 100")
 	assert.ErrorContains(t, makeBare(s, id, p.Revision, 0, surface.Bare{X: .9, W: .5, H: 1}), "lies outside it")
 	assert.ErrorContains(t, makeBare(s, id, p.Revision, 0, surface.Bare{W: 1, H: 1, Turn: 80}), "at most 45 degrees")
-	assert.ErrorContains(t, makeBare(s, id, p.Revision, 9, surface.Bare{W: 1, H: 1}), "no longer lies under")
+	assert.ErrorContains(t, makeBare(s, id, p.Revision, 9, surface.Bare{W: 1, H: 1}), "That photo was removed")
 	testroom.Refused(t, s, id, SizeDrawing{Width: 100, Height: 75, Across: 2, Down: 2}, "not set side by side then")
 }
 
@@ -112,14 +112,14 @@ func TestReferencesArePickedFrom(t *testing.T) {
 	require.Len(t, proportion.Of(p).References, 1)
 	words, err := pickReference(s, id, p.Revision, proportion.Of(p).References[0], .5, .5)
 	require.NoError(t, err)
-	assert.Contains(t, words, "lies on the scrap page")
+	assert.Contains(t, words, "is on the scrap page")
 	p = testroom.MustOpen(t, s, id)
 	require.Len(t, p.Scraps, 1)
 	// The middle of the disc is grey 156: L* 64.
 	assert.InDelta(t, 64, p.Scraps[0].L, 2)
 	_, err = pickReference(s, id, p.Revision, proportion.Of(p).References[0], 2, .5)
 	assert.ErrorContains(t, err, "not on the picture")
-	assert.ErrorContains(t, keepReference(s, id, p.Revision, "disc.jpg", testroom.BareDisc(t, 50)), "kept with this plan already")
+	assert.ErrorContains(t, keepReference(s, id, p.Revision, "disc.jpg", testroom.BareDisc(t, 50)), "already in this plan")
 	p = testroom.Do(t, s, id, proportion.DropReference{Photo: proportion.Of(p).References[0]})
 	assert.Empty(t, proportion.Of(p).References)
 }
@@ -132,7 +132,7 @@ func TestALineDrawingIsBroughtIn(t *testing.T) {
 	sizedDrawing := `<svg width="200mm" height="160mm" viewBox="0 0 100 80">` + body
 	words, err := bringSVG(s, id, p.Revision, []byte(sizedDrawing), false, 0)
 	require.NoError(t, err)
-	assert.Equal(t, "The drawing is brought in: 3 shapes in 2 parts. Left out, or changed: 1 × text.", words)
+	assert.Equal(t, "Drawing imported: 3 shapes in 2 parts. Skipped or changed: 1 × text.", words)
 	p = testroom.MustOpen(t, s, id)
 	assert.InDelta(t, 200, p.Piece.Width, 1e-9)
 	assert.Equal(t, 1, strings.Count(testroom.Tray(p), "Plum curtain"), "its own card stands for the colour")
@@ -141,7 +141,7 @@ func TestALineDrawingIsBroughtIn(t *testing.T) {
 	assert.InDelta(t, 40*80+disc, p.Piece.Areas()[1], 1e-6)
 
 	_, err = bringSVG(s, id, p.Revision, []byte(`<svg viewBox="0 0 100 80">`+body), true, 0)
-	assert.ErrorContains(t, err, "type how wide it is in mm")
+	assert.ErrorContains(t, err, "Give its width in mm")
 	_, err = bringSVG(s, id, p.Revision, []byte(`<svg viewBox="0 0 100 80">`+body), true, 50)
 	require.NoError(t, err)
 	p = testroom.MustOpen(t, s, id)
@@ -160,7 +160,7 @@ func TestADraftGoesInAndOut(t *testing.T) {
 	p := testroom.MustOpen(t, s, id)
 	words, err := bringWIF(s, id, p.Revision, []byte(hedge))
 	require.NoError(t, err)
-	assert.Equal(t, "The draft is brought in: 8 ends, 4 picks, 2 shafts. Its shed sinks, so the tie-up was turned over.", words)
+	assert.Equal(t, "Draft imported: 8 ends, 4 picks, 2 shafts. Its shed sinks, so the tie-up was turned over.", words)
 	p = testroom.MustOpen(t, s, id)
 	v, err := draft.Cloth(p)
 	require.NoError(t, err)
@@ -178,7 +178,7 @@ func TestADraftGoesInAndOut(t *testing.T) {
 	assert.Equal(t, p.Piece.Cells.Part, q.Piece.Cells.Part)
 	assert.Equal(t, p.Piece.Shares, q.Piece.Shares)
 	_, err = bringWIF(s, id, p.Revision, []byte("[WIF]\n"))
-	assert.ErrorContains(t, err, "Nothing was brought in: the weaving file has no section [WEAVING]")
+	assert.ErrorContains(t, err, "Not imported: the weaving file has no section [WEAVING]")
 }
 
 func layPhoto(s *plan.Desk, id uint, revision int64, name string, data []byte, wide float64) error {

@@ -129,7 +129,7 @@ func (e AddOutline) Do(d *plan.Draft) (string, error) {
 func outlineEdit(label string, at int, change func(d *other.Drawing) error) plan.Doing {
 	return drawingEdit(label, func(d *other.Drawing) error {
 		if at < 0 || at >= len(d.Outlines) {
-			return words.Refuse("That outline is no longer in the drawing.")
+			return words.Refuse("That shape was removed.")
 		}
 		return change(d)
 	})
@@ -141,9 +141,9 @@ type DropOutline struct {
 }
 
 func (e DropOutline) Do(d *plan.Draft) (string, error) {
-	return outlineEdit("take an outline away", e.At, func(d *other.Drawing) error {
+	return outlineEdit("remove a shape", e.At, func(d *other.Drawing) error {
 		if len(d.Outlines) == 1 && len(d.Unders) == 0 {
-			return words.Refuse("This is the drawing's last outline: draw another before you take it away.")
+			return words.Refuse("This is the last shape. Draw another before you remove it.")
 		}
 		d.Outlines = slices.Delete(d.Outlines, e.At, e.At+1)
 		dropEmptyParts(d)
@@ -200,13 +200,13 @@ type RaiseOutline struct {
 }
 
 func (e RaiseOutline) Do(d *plan.Draft) (string, error) {
-	return outlineEdit("raise or lower an outline", e.At, func(d *other.Drawing) error {
+	return outlineEdit("move a shape up or down", e.At, func(d *other.Drawing) error {
 		to := e.At + 1
 		if e.Lower {
 			to = e.At - 1
 		}
 		if to < 0 || to >= len(d.Outlines) {
-			return words.Refuse("That outline lies at the %s already.", map[bool]string{true: "bottom", false: "top"}[e.Lower])
+			return words.Refuse("That shape is at the %s already.", map[bool]string{true: "bottom", false: "top"}[e.Lower])
 		}
 		d.Outlines[e.At], d.Outlines[to] = d.Outlines[to], d.Outlines[e.At]
 		return nil

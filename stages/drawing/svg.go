@@ -39,7 +39,7 @@ func (e BringSVG) Do(dr *plan.Draft) (string, error) {
 	}
 	drawn := &other.Drawn{Drawing: d}
 	if err := drawn.Check(); err != nil {
-		return "", words.Refuse("Nothing was brought in: %s.", err)
+		return "", words.Refuse("Not imported: %s.", err)
 	}
 	cards := map[string]int{}
 	for i, part := range d.Parts {
@@ -51,12 +51,12 @@ func (e BringSVG) Do(dr *plan.Draft) (string, error) {
 	if len(d.Outlines) == 1 {
 		shapes = "one shape"
 	}
-	said := fmt.Sprintf("The drawing is brought in: %s in %s.", shapes, partsWord(len(d.Parts)))
+	said := fmt.Sprintf("Drawing imported: %s in %s.", shapes, partsWord(len(d.Parts)))
 	if len(in.LeftOut) > 0 {
-		said += " Left out, or changed: " + strings.Join(in.LeftOut, "; ") + "."
+		said += " Skipped or changed: " + strings.Join(in.LeftOut, "; ") + "."
 	}
 	dr.Say(said)
-	return "bring in a drawing", dr.Refit("drawn", nil, drawn, cards)
+	return "import a drawing", dr.Refit("drawn", nil, drawn, cards)
 }
 
 func partsWord(n int) string {
@@ -80,7 +80,7 @@ func drawingOf(in exchange.SVGDrawing, byGroup bool, wide float64) (*other.Drawi
 			}
 		}
 		if wide == 0 {
-			return nil, nil, words.Refuse("The drawing has no size of its own: type how wide it is in mm, then bring it in again.")
+			return nil, nil, words.Refuse("The drawing has no size. Give its width in mm, then import it again.")
 		}
 	}
 	k := 1.0
@@ -89,7 +89,7 @@ func drawingOf(in exchange.SVGDrawing, byGroup bool, wide float64) (*other.Drawi
 	}
 	d := &other.Drawing{Width: round(w * k), Height: round(h * k), Across: 1, Down: 1}
 	if err := other.CheckSheet(d.Width, d.Height, 1, 1); err != nil {
-		return nil, nil, words.Refuse("Nothing was brought in: %s.", err)
+		return nil, nil, words.Refuse("Not imported: %s.", err)
 	}
 	var fills []*colour.RGB
 	at := map[string]int{}

@@ -39,7 +39,7 @@ func (e LayPhoto) Do(d *plan.Draft) (string, error) {
 		e.Wide = usualWide
 	}
 	if _, err := exchange.CheckPhoto(e.File.Data); err != nil {
-		return "", words.Refuse("Nothing was laid under the drawing: %s.", err)
+		return "", words.Refuse("Not added: %s.", err)
 	}
 	hash, err := d.Desk.AddPhoto(d.Ctx, e.File.Name, e.File.Data)
 	if err != nil {
@@ -54,7 +54,7 @@ func (e LayPhoto) Do(d *plan.Draft) (string, error) {
 	if _, err := d.Desk.Relief(d.Ctx, u); err != nil {
 		return "", err
 	}
-	d.Say("The photo lies under the drawing. Make it ready beside, then draw or grow the parts over it.")
+	d.Say("Photo placed. Adjust it at the right, then mark each part.")
 	label, err := layUnder(u).Do(d)
 	if err == nil && e.Parts {
 		_, err = FindParts{}.Do(d)
@@ -72,7 +72,7 @@ const wholeSheet = 0.7
 func (FindParts) Do(d *plan.Draft) (string, error) {
 	dr := plan.Input[other.Drawn](d.Plan).Drawing
 	if d.Plan.Pattern != "drawn" || dr == nil || len(dr.Unders) == 0 {
-		return "", words.Refuse("Lay a photo of the bare thing under the drawing first.")
+		return "", words.Refuse("Place a photo of the unpainted model underneath first.")
 	}
 	u := dr.Unders[0]
 	photo, err := d.Desk.Photo(d.Ctx, u.Photo)
@@ -106,9 +106,9 @@ func (FindParts) Do(d *plan.Draft) (string, error) {
 		}
 	}
 	if len(found) == 0 {
-		return "", words.Refuse("No part stands out on the photo: draw one, or choose grow and press a place on it.")
+		return "", words.Refuse("No parts found. Draw one, or choose grow and click a place on it.")
 	}
-	d.Say(fmt.Sprintf("%s found. Name them in the list, remove what is none, and draw what was missed.", words.Capital(words.Plural(len(found), "part", "parts"))))
+	d.Say(fmt.Sprintf("%s found. Name them, remove any that are wrong, and draw what is missing.", words.Capital(words.Plural(len(found), "part", "parts"))))
 	return "find the parts of the photo", nil
 }
 
@@ -143,7 +143,7 @@ func layUnder(u piece.Under) plan.Doing {
 func underEdit(label string, at int, change func(d *other.Drawing) error) plan.Doing {
 	return drawingEdit(label, func(d *other.Drawing) error {
 		if at < 0 || at >= len(d.Unders) {
-			return words.Refuse("That photo no longer lies under the drawing.")
+			return words.Refuse("That photo was removed.")
 		}
 		d.Unders = append([]piece.Under(nil), d.Unders...)
 		return change(d)
@@ -217,7 +217,7 @@ func onUnder(d *plan.Draft, at piece.Point) (u piece.Under, g *image.Gray, k flo
 			}
 		}
 	}
-	return u, nil, 0, words.Refuse("There is no photo at that place: click on the photo.")
+	return u, nil, 0, words.Refuse("There is no photo there. Click on the photo.")
 }
 
 // Grow draws the outline of what a click on the photo belongs to, in the part of
@@ -258,7 +258,7 @@ func grown(d *plan.Draft, at piece.Point, tolerance float64) (corners []piece.Po
 	}
 	spots := surface.Grow(g, int((at.X-u.X)*k), int((at.Y-u.Y)*k), tolerance)
 	if len(spots) < 3 {
-		return nil, words.Refuse("Nothing grows there: the place is too small or lies on an edge. Click beside it, or let it grow further.")
+		return nil, words.Refuse("Nothing to select there: too small, or on an edge. Click beside it, or raise the reach.")
 	}
 	for _, q := range spots {
 		corners = append(corners, piece.Point{X: u.X + q.X/k, Y: u.Y + q.Y/k})

@@ -31,7 +31,7 @@ func (e RenameScrap) Do(d *plan.Draft) (string, error) {
 			return "name a scrap " + m.Name, nil
 		}
 	}
-	return "", words.Refuse("That scrap is no longer on the page.")
+	return "", words.Refuse("That scrap was deleted.")
 }
 
 // DropScrap takes a scrap off the page.
@@ -43,10 +43,10 @@ func (e DropScrap) Do(d *plan.Draft) (string, error) {
 	for i, sc := range d.Plan.Scraps {
 		if sc.Key == e.Key {
 			d.Plan.Scraps = append(d.Plan.Scraps[:i:i], d.Plan.Scraps[i+1:]...)
-			return "throw out " + sc.Name, nil
+			return "delete the scrap " + sc.Name, nil
 		}
 	}
-	return "", words.Refuse("That scrap is no longer on the page.")
+	return "", words.Refuse("That scrap was deleted.")
 }
 
 // amount reads a share in per cent.
@@ -57,7 +57,7 @@ func amount(text string) (float64, error) {
 	}
 	v, err := strconv.ParseFloat(strings.Replace(text, ",", ".", 1), 64)
 	if err != nil || !(v >= 0 && v <= 100) {
-		return 0, words.Refuse("%q is no share: write per cent of the whole, from 0 to 100, or leave it empty.", text)
+		return 0, words.Refuse("%q is not a share. Write a number from 0 to 100 per cent, or leave it empty.", text)
 	}
 	return v / 100, nil
 }

@@ -57,7 +57,7 @@ func TestAPaletteIsPastedInOneGo(t *testing.T) {
 
 	said, err := gather.Shelve{}.Act(t.Context(), k, p)
 	require.NoError(t, err)
-	assert.Contains(t, said, "3 materials lie on the shelf, as fabric.")
+	assert.Contains(t, said, "3 materials are on the shelf, as fabric.")
 	sh, err := k.Shelf(t.Context())
 	require.NoError(t, err)
 	require.NotNil(t, sh.Named("Milk"))
@@ -75,14 +75,14 @@ func TestAPaletteIsPastedInOneGo(t *testing.T) {
 func TestPastedTextThatCannotBe(t *testing.T) {
 	k, id := pasted(t)
 	for want, text := range map[string]string{
-		"No colour is in the text":    " , ",
+		"We found no colours":    " , ",
 		"is no colour":                "#4b23 half",
-		"holds 200 colours":           strings.Repeat("#4b2346\n", 200),
+		"has 200 colours":           strings.Repeat("#4b2346\n", 200),
 		"room for 57":                 strings.Repeat("#4b2346 ", 58),
 		"longer than 64 kB":           strings.Repeat("x", 65<<10),
 		"is longer than":              strings.Repeat("Long ", 30) + "#4b2346",
 		"a figure in it is too large": "rgb(999, 1, 1)",
-		"Nothing was taken":           "#112233 fine\n#11",
+		"Not added":           "#112233 fine\n#11",
 	} {
 		testroom.Refused(t, k, id, &gather.Paste{Text: text}, want)
 		assert.Len(t, testroom.MustOpen(t, k, id).Scraps, 3, want)
@@ -90,7 +90,7 @@ func TestPastedTextThatCannotBe(t *testing.T) {
 	bare, err := k.NewPlan(t.Context(), "Bare", "soap")
 	require.NoError(t, err)
 	_, err = gather.Shelve{}.Act(t.Context(), k, testroom.MustOpen(t, k, bare))
-	assert.ErrorContains(t, err, "No scrap is on the page yet")
+	assert.ErrorContains(t, err, "There are no scraps yet")
 	var many strings.Builder
 	for i := range 57 {
 		fmt.Fprintf(&many, "#%02x2346\n", i)
@@ -109,10 +109,10 @@ func TestPastedLinesWithoutAColourWait(t *testing.T) {
 	assert.Equal(t, []string{"Auntie's mix", "2 balls Barn door"}, p.Unread)
 	p = testroom.Do(t, k, id, gather.ReadLine{Line: "2 balls Barn door", Colour: "#7a2c24"})
 	assert.Equal(t, []any{"Barn door", 2.0, "balls"}, []any{p.Scraps[6].Name, p.Scraps[6].Count, p.Scraps[6].Unit})
-	testroom.Refused(t, k, id, gather.ReadLine{Line: "Auntie's mix", Colour: "grue"}, "is no colour")
+	testroom.Refused(t, k, id, gather.ReadLine{Line: "Auntie's mix", Colour: "grue"}, "is not a colour")
 	p = testroom.Do(t, k, id, gather.ReadLine{Line: "Auntie's mix"})
 	assert.Empty(t, p.Unread)
-	testroom.Refused(t, k, id, gather.ReadLine{Line: "Auntie's mix"}, "no longer waits")
+	testroom.Refused(t, k, id, gather.ReadLine{Line: "Auntie's mix"}, "has a colour now")
 }
 
 // Amounts come with the palette, are kept with a scrap, and wait on the cards that stand for it.
@@ -123,7 +123,7 @@ func TestAmountsComeWithAPalette(t *testing.T) {
 	testroom.Do(t, k, id, &gather.Paste{Text: "Dusk #4b2447 60 %\nGold #e0a52e a touch"})
 	p := testroom.Do(t, k, id, gather.RenameScrap{Key: 2, Name: "Milk", Much: "37 %"})
 	assert.Equal(t, []float64{.37, 0, .6, .03}, []float64{p.Scraps[0].Amount, p.Scraps[1].Amount, p.Scraps[2].Amount, p.Scraps[3].Amount})
-	testroom.Refused(t, k, id, gather.RenameScrap{Key: 2, Name: "Milk", Much: "lots"}, "is no share")
+	testroom.Refused(t, k, id, gather.RenameScrap{Key: 2, Name: "Milk", Much: "lots"}, "is not a share")
 	testroom.Refused(t, k, id, gather.RenameScrap{Key: 2, Name: "Milk", Much: "120"}, "from 0 to 100")
 	p = testroom.Do(t, k, id, gather.PullBest{})
 	want := map[string]float64{"Plum curtain": .6, "Moth wing": .37, "Marrow flesh": .03}

@@ -25,7 +25,7 @@ func TestWhatIsSetAsideIsFoundAgain(t *testing.T) {
 	require.Len(t, gather.SetAside(p), 1)
 	p = testroom.Do(t, k, id, plan.WhyAside{Material: ids["Heather rail"], Reason: "  too   cold "})
 	assert.Equal(t, "too cold", gather.SetAside(p)[0].Reason)
-	testroom.Refused(t, k, id, plan.WhyAside{Material: ids["Moth wing"], Reason: "x"}, "not set aside any more")
+	testroom.Refused(t, k, id, plan.WhyAside{Material: ids["Moth wing"], Reason: "x"}, "no longer set aside")
 	testroom.Refused(t, k, id, plan.WhyAside{Material: ids["Heather rail"], Reason: strings.Repeat("x", 161)}, "at most 160 characters")
 
 	trays, err := k.Trays(testroom.Ctx)

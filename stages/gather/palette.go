@@ -26,17 +26,17 @@ const mostPasted = 64 << 10
 
 func (e Paste) Do(d *plan.Draft) (string, error) {
 	if len(e.Text) > mostPasted {
-		return "", words.Refuse("The text is longer than %d kB: paste the colours alone.", mostPasted>>10)
+		return "", words.Refuse("The text is longer than %d kB. Paste only the colours.", mostPasted>>10)
 	}
 	all, unread, err := colour.ParseList(e.Text)
 	if err != nil {
-		return "", words.Refuse("%s. Nothing was taken.", words.Capital(err.Error()))
+		return "", words.Refuse("%s. Not added.", words.Capital(err.Error()))
 	}
 	if len(all)+len(unread) == 0 {
-		return "", words.Refuse("No colour is in the text: write # and six digits, rgb(…), hsb(…) or a plain name such as navy, with a name beside it if you like.")
+		return "", words.Refuse("We found no colours. Add a code such as #4b2346 after each name, or use plain names such as navy.")
 	}
 	if room := plan.MaxScraps - len(d.Plan.Scraps); len(all) > room {
-		return "", words.Refuse("The text holds %d colours and the scrap page has room for %d: paste fewer, or throw some out.", len(all), room)
+		return "", words.Refuse("The text has %d colours and the scrap page has room for %d. Paste fewer, or delete some.", len(all), room)
 	}
 	for _, l := range all {
 		if err := lay(d, l); err != nil {
@@ -46,14 +46,14 @@ func (e Paste) Do(d *plan.Draft) (string, error) {
 	d.Plan.Unread = append(slices.Clone(d.Plan.Unread), unread...)
 	var said []string
 	if len(all) > 0 {
-		said = append(said, fmt.Sprintf("%s on the scrap page, each with the nearest cards you own.",
-			words.Capital(words.Plural(len(all), "colour lies", "colours lie"))))
+		said = append(said, fmt.Sprintf("%s to the scrap page, with the nearest cards you own.",
+			words.Capital(words.Plural(len(all), "colour added", "colours added"))))
 	}
 	if plain := len(slices.DeleteFunc(all, func(l colour.Listed) bool { return !l.Plain })); plain > 0 {
-		said = append(said, fmt.Sprintf("%s known by name only, good to about %g.", words.Capital(words.Plural(plain, "is", "are")), colour.PlainDoubt))
+		said = append(said, fmt.Sprintf("%s known by name only (accurate to about ΔE %g).", words.Capital(words.Plural(plain, "is", "are")), colour.PlainDoubt))
 	}
 	if len(unread) > 0 {
-		said = append(said, words.Capital(words.Plural(len(unread), "line holds", "lines hold"))+" no colour: choose one beside it.")
+		said = append(said, words.Capital(words.Plural(len(unread), "line has", "lines have"))+" no colour. Choose one.")
 	}
 	d.Say(strings.Join(said, " "))
 	return "paste " + words.Plural(len(all)+len(unread), "line", "lines"), nil
@@ -74,7 +74,7 @@ func lay(d *plan.Draft, l colour.Listed) error {
 	}
 	m := plan.Pasted(l, name, d.Plan.MadeOf()[0])
 	if p := m.Tidy(); p != nil {
-		return words.Refuse("%s Nothing was taken.", p.Error())
+		return words.Refuse("%s Not added.", p.Error())
 	}
 	d.Plan.Scraps = append(slices.Clone(d.Plan.Scraps), plan.Scrap{Key: key, Name: m.Name, L: c.L, A: c.A, B: c.B,
 		Uncertainty: max(typedDoubt, m.Uncertainty), Amount: l.Amount, Count: l.Count, Unit: l.Unit})
@@ -90,15 +90,15 @@ type ReadLine struct {
 func (e ReadLine) Do(d *plan.Draft) (string, error) {
 	at := slices.Index(d.Plan.Unread, e.Line)
 	if at < 0 {
-		return "", words.Refuse("That line no longer waits for a colour.")
+		return "", words.Refuse("That line has a colour now.")
 	}
 	d.Plan.Unread = slices.Delete(slices.Clone(d.Plan.Unread), at, at+1)
 	if e.Colour == "" {
-		return "throw out " + e.Line, nil
+		return "delete " + e.Line, nil
 	}
 	all, _, err := colour.ParseList(e.Line + " " + e.Colour)
 	if err != nil || len(all) != 1 {
-		return "", words.Refuse("%q is no colour: write # and six digits.", e.Colour)
+		return "", words.Refuse("%q is not a colour. Write a code such as #4b2346.", e.Colour)
 	}
 	return "give " + e.Line + " a colour", lay(d, all[0])
 }
@@ -137,13 +137,13 @@ func (PullBest) Do(d *plan.Draft) (string, error) {
 	}
 	said := words.Capital(words.Plural(n, "card", "cards")) + " pulled."
 	if len(far) > 0 {
-		said += fmt.Sprintf(" Nothing near enough is on the shelf for %s.", words.List(far))
+		said += fmt.Sprintf(" You own nothing close enough for %s.", words.List(far))
 	}
 	d.Say(said)
 	if n == 0 {
 		return "", nil
 	}
-	return "pull the nearest cards of all scraps", nil
+	return "add the nearest cards of all scraps", nil
 }
 
 // strangers are cards so far from a scrap that they do not stand for it, in ΔE00.
@@ -169,9 +169,9 @@ func (KeepFree) Do(d *plan.Draft) (string, error) {
 		n++
 	}
 	if n == 0 {
-		return "", words.Refuse("Every scrap is a free colour of the tray already.")
+		return "", words.Refuse("Every scrap is in the tray as a free colour already.")
 	}
-	return "keep " + words.Plural(n, "scrap", "scraps") + " as free colours", nil
+	return "add " + words.Plural(n, "scrap", "scraps") + " as free colours", nil
 }
 
 // Shelve puts every scrap onto the shelf as a material of the maker's own, of the plan's
@@ -180,7 +180,7 @@ type Shelve struct{}
 
 func (Shelve) Act(ctx context.Context, k *plan.Desk, p *plan.Plan) (string, error) {
 	if len(p.Scraps) == 0 {
-		return "", words.Refuse("No scrap is on the page yet.")
+		return "", words.Refuse("There are no scraps yet.")
 	}
 	var all []material.Material
 	there := func(n string) bool {
@@ -201,6 +201,6 @@ func (Shelve) Act(ctx context.Context, k *plan.Desk, p *plan.Plan) (string, erro
 	if err := k.AddMaterials(ctx, "put "+words.Plural(len(all), "scrap", "scraps")+" on the shelf", all); err != nil {
 		return "", err
 	}
-	return words.Capital(words.Plural(len(all), "material lies", "materials lie")) +
-		fmt.Sprintf(" on the shelf, as %s. The shelf's own undo takes them off.", p.MadeOf()[0]), nil
+	return words.Capital(words.Plural(len(all), "material is", "materials are")) +
+		fmt.Sprintf(" on the shelf, as %s. Undo it on the shelf.", p.MadeOf()[0]), nil
 }

@@ -7,7 +7,7 @@ import "lampfern/plan"
 const Key = "gather"
 
 func Stage() plan.Stage {
-	return plan.Stage{Key: Key, Name: "Gather", Letter: "g", Hint: "Pull cards from your shelf into the tray below, and choose one to lead.",
+	return plan.Stage{Key: Key, Name: "Gather", Letter: "g", Hint: "Add cards from your shelf to the tray below, and choose a lead colour.",
 		Edits: map[string]func() plan.Edit{
 			"name-scrap": func() plan.Edit { return &RenameScrap{} },
 			"drop-scrap": func() plan.Edit { return &DropScrap{} },

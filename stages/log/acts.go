@@ -17,9 +17,9 @@ func (e Hours) Act(ctx context.Context, k *plan.Desk, _ *plan.Plan) (string, err
 	said := ""
 	err := work.ChangePrefs(ctx, k, func(p *work.Prefs) error {
 		p.Hours.Week, p.Hours.Off, p.Said = e.week, e.off, true
-		said = fmt.Sprintf("Your hours are kept, for all plans: %s a week.", words.Minutes(float64(p.Hours.Minutes())))
+		said = fmt.Sprintf("Saved for all plans: %s a week.", words.Minutes(float64(p.Hours.Minutes())))
 		if p.Hours.Minutes() == 0 {
-			said = "Your week has no hours at all now: nothing can be planned until it has some."
+			said = "Your week has no hours now, so nothing can be scheduled."
 		}
 		return nil
 	})
@@ -44,23 +44,23 @@ func (e GoesFirst) Act(ctx context.Context, k *plan.Desk, p *plan.Plan) (string,
 	}
 	at := slices.Index(order, p.ID)
 	if at < 0 {
-		return "", words.Refuse("Nothing of this plan is to be done: make its order of work first.")
+		return "", words.Refuse("Make a schedule first.")
 	}
 	to := at - 1
 	if e.Later {
 		to = at + 1
 	}
-	said := "The plan with the nearest due day takes the hours first."
+	said := "Plans now go by earliest due date."
 	switch {
 	case e.ByDue:
 		order = nil
 	case to < 0 || to >= len(order):
-		return "It goes there already.", nil
+		return "It is there already.", nil
 	default:
 		order[at], order[to] = order[to], order[at]
-		said = p.Name + " takes the hours sooner now."
+		said = p.Name + " now comes sooner."
 		if e.Later {
-			said = p.Name + " takes the hours later now."
+			said = p.Name + " now comes later."
 		}
 	}
 	return said, work.ChangePrefs(ctx, k, func(p *work.Prefs) error {
@@ -86,10 +86,10 @@ func (e BringBusy) Do(d *plan.Draft) (string, error) {
 		return "", err
 	}
 	if len(found) == 0 {
-		return "", words.Refuse("The calendar file holds nothing busy in the next three years: choose another.")
+		return "", words.Refuse("The calendar has no busy times in the next three years. Choose another file.")
 	}
 	if len(found) > mostBusy {
-		return "", words.Refuse("The calendar file holds more than %d busy times: save a shorter stretch of it.", mostBusy)
+		return "", words.Refuse("The calendar has more than %d busy times. Save a shorter period.", mostBusy)
 	}
 	d.Beside(func(tx store.Tx) error {
 		return work.WritePrefs(tx, func(p *work.Prefs) error {
@@ -100,7 +100,7 @@ func (e BringBusy) Do(d *plan.Draft) (string, error) {
 			return nil
 		})
 	})
-	d.Say(fmt.Sprintf("%s are kept free of work; a newer file takes their place.", words.Plural(len(found), "busy time", "busy times")))
+	d.Say(fmt.Sprintf("%s imported. A newer file will replace them.", words.Plural(len(found), "busy time", "busy times")))
 	return "", nil
 }
 
@@ -108,7 +108,7 @@ func (e BringBusy) Do(d *plan.Draft) (string, error) {
 type FreeAgain struct{}
 
 func (FreeAgain) Act(ctx context.Context, k *plan.Desk, _ *plan.Plan) (string, error) {
-	return "The busy times are let go of; the calendar file can be brought in again.", work.ChangePrefs(ctx, k, func(p *work.Prefs) error {
+	return "Busy times deleted.", work.ChangePrefs(ctx, k, func(p *work.Prefs) error {
 		p.Busy = nil
 		return nil
 	})
@@ -121,16 +121,16 @@ type DropEntry struct {
 }
 
 func (e DropEntry) Act(ctx context.Context, k *plan.Desk, p *plan.Plan) (string, error) {
-	said := "The entry is thrown away. It can be brought back below the diary."
+	said := "Entry deleted. You can restore it below."
 	err := k.Store.Write(ctx, func(tx store.Tx) error {
 		one, err := tx.Entry(e.Entry)
 		if err != nil || one.PlanID != p.ID {
-			return words.Refuse("That entry is no longer there: load the page again.")
+			return words.Refuse("That entry was deleted. Load the page again.")
 		}
 		now := time.Now().UTC()
 		one.DroppedAt = &now
 		if e.Back {
-			one.DroppedAt, said = nil, "The entry is back."
+			one.DroppedAt, said = nil, "Entry restored."
 		}
 		return tx.PutEntry(&one)
 	})
@@ -146,7 +146,7 @@ type MoreHours struct {
 func (e MoreHours) Act(ctx context.Context, k *plan.Desk, _ *plan.Plan) (string, error) {
 	day, err := time.Parse(time.DateOnly, e.Day)
 	if err != nil || e.Minutes < -longestDay || e.Minutes > longestDay {
-		return "", words.Refuse("Say how many minutes more which day has.")
+		return "", words.Refuse("Choose the day and how many minutes more.")
 	}
 	said := fmt.Sprintf("%s has %s more.", day.Format("Mon 2 January"), words.Minutes(float64(e.Minutes)))
 	return said, work.ChangePrefs(ctx, k, func(p *work.Prefs) error {
@@ -177,13 +177,13 @@ func (e Learn) Act(ctx context.Context, k *plan.Desk, p *plan.Plan) (string, err
 	}
 	at := slices.IndexFunc(all, func(l work.Lesson) bool { return l.Key == e.Lesson })
 	if at < 0 {
-		return "", words.Refuse("That is no longer to be learned: load the page again.")
+		return "", words.Refuse("That lesson has changed. Load the page again.")
 	}
 	l := all[at]
-	said := map[string]string{"take": "It is planned with from now on. It can be taken back here.",
-		"refuse": "It is not planned with, and not offered again unless it changes.", "forget": "It is as it was before."}[e.Do]
+	said := map[string]string{"take": "Applied from now on.",
+		"refuse": "Not applied. You will be asked again only if it changes.", "forget": "No longer applied."}[e.Do]
 	if said == "" {
-		return "", words.Refuse("Take it, refuse it, or take it back.")
+		return "", words.Refuse("Choose Apply or Not now.")
 	}
 	return said, work.ChangePrefs(ctx, k, func(p *work.Prefs) error { return l.Answer(p, e.Do) })
 }

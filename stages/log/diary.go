@@ -48,16 +48,16 @@ func Write(ctx context.Context, k *plan.Desk, p *plan.Plan, revision int64, e Pa
 	one := store.Entry{PlanID: p.ID, At: at.UTC(), Step: e.Step, Words: strings.TrimSpace(e.Words), Changed: strings.TrimSpace(e.Change),
 		Why: strings.TrimSpace(e.Why), Minutes: took}
 	if took > longestDay {
-		return "", words.Refuse("One day has at most 24 hours: write an entry for each day.")
+		return "", words.Refuse("A day has at most 24 hours. Write one entry per day.")
 	}
 	if max(len([]rune(one.Words)), len([]rune(one.Changed)), len([]rune(one.Why))) > mostWords {
-		return "", words.Refuse("An entry has at most %d characters: write a second one.", mostWords)
+		return "", words.Refuse("An entry has at most %d characters. Write a second one.", mostWords)
 	}
 	s := work.Of(p)
 	if e.Step != "" {
 		i := s.At(e.Step)
 		if i < 0 {
-			return "", words.Refuse("That step is no longer there: choose another.")
+			return "", words.Refuse("That step was deleted. Choose another.")
 		}
 		one.Title = s.Steps[i].Name
 	}
@@ -71,21 +71,21 @@ func Write(ctx context.Context, k *plan.Desk, p *plan.Plan, revision int64, e Pa
 			}
 		}
 		if part == "" || !slices.ContainsFunc(p.Tray, func(t plan.TrayCard) bool { return t.Name == e.Card }) {
-			return "", words.Refuse("That part or that card is no longer in the plan: load the page again.")
+			return "", words.Refuse("That part or card is no longer in the plan. Load the page again.")
 		}
 		one.Part, one.Card = e.Part, e.Card
 		said := fmt.Sprintf("%s took %s.", words.Capital(part), e.Card)
 		one.Changed = strings.TrimSpace(said + " " + one.Changed)
 	}
 	if one.Words == "" && one.Changed == "" && one.Why == "" && took == 0 && len(e.Photos) == 0 && !e.Done {
-		return "", words.Refuse("Write a word, the hours, or add a photo: nothing is in the entry yet.")
+		return "", words.Refuse("The entry is empty. Write something, give the hours or add a photo.")
 	}
 	if len(e.Photos) > mostPhotos {
-		return "", words.Refuse("An entry holds at most %d photos: write a second one.", mostPhotos)
+		return "", words.Refuse("An entry has at most %d photos. Write a second one.", mostPhotos)
 	}
 	for _, hash := range e.Photos {
 		if _, err := k.Store.Read(ctx).Photo(hash); err != nil {
-			return "", words.Refuse("A photo of the entry is no longer kept: choose it again.")
+			return "", words.Refuse("A photo of the entry was deleted. Choose it again.")
 		}
 		if !slices.Contains(one.Photos, hash) {
 			one.Photos = append(one.Photos, hash)
@@ -96,11 +96,11 @@ func Write(ctx context.Context, k *plan.Desk, p *plan.Plan, revision int64, e Pa
 		return "", fmt.Errorf("reading the diary: %w", err)
 	}
 	if len(all) >= mostTotal {
-		return "", words.Refuse("The diary of a plan holds %d entries and is full.", mostTotal)
+		return "", words.Refuse("The diary holds %d entries, the most it can.", mostTotal)
 	}
 	put := func(tx store.Tx) error { return tx.PutEntry(&one) }
 	if e.Step == "" || took == 0 && !e.Done {
-		return "It is in the diary.", k.Store.Write(ctx, put)
+		return "Saved.", k.Store.Write(ctx, put)
 	}
 	change := plan.Doing(func(d *plan.Draft) (string, error) {
 		d.Beside(put)
@@ -120,7 +120,7 @@ func Write(ctx context.Context, k *plan.Desk, p *plan.Plan, revision int64, e Pa
 		return st.Name + ": " + words.Minutes(float64(took)) + " of work", nil
 	})
 	_, err = k.Change(ctx, p.ID, revision, change)
-	return "It is in the diary, and counts to " + one.Title + ".", err
+	return "Saved; time added to " + one.Title + ".", err
 }
 
 // Entry is what was written down of a day, and Found an entry that a search found.

@@ -23,7 +23,7 @@ func (OrderWork) Do(d *plan.Draft) (string, error) {
 		return "", err
 	}
 	s.Steps = s.Anew(fresh)
-	return "make the order of work", nil
+	return "make a schedule", nil
 }
 
 // Wanted says by when it must be finished, and before which day nothing begins.
@@ -36,7 +36,7 @@ type Wanted struct {
 func (e Wanted) Do(d *plan.Draft) (string, error) {
 	s := work.Of(d.Plan)
 	s.Due, s.Begin, s.Alone = strings.TrimSpace(e.Due), strings.TrimSpace(e.Begin), e.Alone
-	return "say when it must be finished", nil
+	return "change the dates", nil
 }
 
 // stepOf is a step of the draft by its key.
@@ -44,7 +44,7 @@ func stepOf(d *plan.Draft, key string) (*work.Step, error) {
 	s := work.Of(d.Plan)
 	at := s.At(key)
 	if at < 0 {
-		return nil, words.Refuse("That step is no longer there: load the page again.")
+		return nil, words.Refuse("That step was deleted. Load the page again.")
 	}
 	s.Steps = slices.Clone(s.Steps)
 	return &s.Steps[at], nil
@@ -57,13 +57,13 @@ func dayOf(text string, now time.Time) (time.Time, error) {
 	}
 	day, err := time.ParseInLocation(time.DateOnly, strings.TrimSpace(text), now.Location())
 	if err != nil {
-		return now, words.Refuse("“%.20s” is no day: write it as 2027-03-09.", text)
+		return now, words.Refuse("“%.20s” is not a date. Write it as 2027-03-09.", text)
 	}
 	if y, m, d := now.Date(); day.Format(time.DateOnly) == time.Date(y, m, d, 0, 0, 0, 0, now.Location()).Format(time.DateOnly) {
 		return now.Truncate(time.Minute), nil
 	}
 	if day.After(now) {
-		return now, words.Refuse("%s is still to come: write the day it was done.", day.Format("2 January 2006"))
+		return now, words.Refuse("%s is in the future. Write the day it was done.", day.Format("2 January 2006"))
 	}
 	return day.Add(12 * time.Hour), nil
 }
@@ -83,7 +83,7 @@ func (e Tick) Do(d *plan.Draft) (string, error) {
 	}
 	if e.Off {
 		st.Done, st.Over = nil, nil
-		return st.Name + ": not done after all", nil
+		return st.Name + ": mark as not done", nil
 	}
 	at, err := dayOf(e.Day, d.Now)
 	if err != nil {
@@ -127,11 +127,11 @@ func (e Over) Do(d *plan.Draft) (string, error) {
 		return "", err
 	}
 	if st.Done == nil {
-		return "", words.Refuse("%s is not done yet: tick it first.", st.Name)
+		return "", words.Refuse("%s is not done yet. Tick it first.", st.Name)
 	}
 	now := d.Now.UTC().Truncate(time.Minute)
 	st.Over = &now
-	return st.Name + ": its wait is over", nil
+	return st.Name + ": done waiting", nil
 }
 
 // lengths are a step's work and wait, as they are written.
@@ -173,7 +173,7 @@ func (e EditStep) Do(d *plan.Draft) (string, error) {
 		st.Each, st.Count, st.Per, st.Fixed = float64(minutes), 1, "", 0
 	}
 	if wait != st.Wait && wait < st.WaitFrom && st.Base() == "cut" && st.Why == "cure" {
-		return "", words.Refuse("A cure is at least %s and is never shortened by planning.", words.Wait(float64(st.WaitFrom)))
+		return "", words.Refuse("A cure takes at least %s and cannot be shorter.", words.Wait(float64(st.WaitFrom)))
 	}
 	if st.Wait != wait {
 		st.Wait, st.Window = wait, false
@@ -194,13 +194,13 @@ func (e LeaveOut) Do(d *plan.Draft) (string, error) {
 		return "", err
 	}
 	if !st.Optional && !st.Own && !e.In {
-		return "", words.Refuse("%s cannot be left out of this work. Change how long it takes instead.", st.Name)
+		return "", words.Refuse("%s cannot be skipped. Change how long it takes instead.", st.Name)
 	}
 	st.Left = !e.In
 	if e.In {
-		return "take in " + st.Name, nil
+		return "include " + st.Name, nil
 	}
-	return "leave out " + st.Name, nil
+	return "skip " + st.Name, nil
 }
 
 // AddStep adds a step of the maker's own.
@@ -247,12 +247,12 @@ func (e DropStep) Do(d *plan.Draft) (string, error) {
 		return "", err
 	}
 	if !st.Own {
-		return "", words.Refuse("%s belongs to the craft: leave it out instead.", st.Name)
+		return "", words.Refuse("%s is part of the craft. Skip it instead.", st.Name)
 	}
 	name := st.Name
 	s := work.Of(d.Plan)
 	s.Steps = slices.DeleteFunc(s.Steps, func(o work.Step) bool { return o.Key == e.Step })
-	return "take away the step " + name, nil
+	return "delete the step " + name, nil
 }
 
 // Judge keeps the verdict.
@@ -270,7 +270,7 @@ func (e Judge) Do(d *plan.Draft) (string, error) {
 		v = work.Verdict{}
 	}
 	work.Of(d.Plan).Verdict = v
-	return "write the verdict", nil
+	return "save the verdict", nil
 }
 
 // Prove says whether a note came true.
@@ -292,7 +292,7 @@ func (e Prove) Do(d *plan.Draft) (string, error) {
 		kept[e.Note] = e.True
 	}
 	s.Proved = kept
-	return "say whether a note came true", nil
+	return "say whether it happened", nil
 }
 
 // shortest and longest sitting that a maker may have on a day, in minutes.
@@ -314,12 +314,12 @@ func (e *Hours) Read(f *form.Form) error {
 		if t := f.Text(fmt.Sprintf("at%d", i)); t != "" {
 			clock, err := time.Parse("15:04", t)
 			if err != nil {
-				return words.Refuse("“%.20s” is no time of day: write it as 18:30.", t)
+				return words.Refuse("“%.20s” is not a time. Write it as 18:30.", t)
 			}
 			at = clock.Hour()*60 + clock.Minute()
 		}
 		if at+long > longestDay {
-			return words.Refuse("On %ss the work goes on beyond midnight: begin sooner, or give fewer hours.", time.Weekday(i))
+			return words.Refuse("On %ss the work runs past midnight. Start earlier, or give fewer hours.", time.Weekday(i))
 		}
 		e.week[i] = schedule.Day{From: at, Minutes: long}
 	}
@@ -329,12 +329,12 @@ func (e *Hours) Read(f *form.Form) error {
 	}) {
 		at, err := time.Parse(time.DateOnly, day)
 		if err != nil {
-			return words.Refuse("“%.20s” is no day off: write days as 2027-03-09, a comma between.", day)
+			return words.Refuse("“%.20s” is not a date. Write days off as 2027-03-09, with commas.", day)
 		}
 		e.off = append(e.off, at.Format(time.DateOnly))
 	}
 	if len(e.off) > 400 {
-		return words.Refuse("At most 400 days off are kept.")
+		return words.Refuse("At most 400 days off can be saved.")
 	}
 	return nil
 }

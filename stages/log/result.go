@@ -28,7 +28,7 @@ func ReadColour(text string) (c colour.Lab, err error) {
 	}
 	rgb, err := colour.ParseHex(strings.TrimSpace(text))
 	if err != nil {
-		return c, words.Refuse("Write the colour as # and six digits, or as L*, a* and b* with spaces between, such as 48 -26 -4.")
+		return c, words.Refuse("Write the colour as a code, or as L*, a* and b*, such as 48 -26 -4.")
 	}
 	return rgb.Lab(), nil
 }
@@ -40,7 +40,7 @@ func (e KeepMade) Do(d *plan.Draft) (string, error) {
 	}
 	at := slices.IndexFunc(d.Plan.Tray, func(t plan.TrayCard) bool { return t.Name == e.Card })
 	if at < 0 {
-		return "", words.Refuse("The plan has no card %q any more: choose another.", e.Card)
+		return "", words.Refuse("The plan no longer has a card %q. Choose another.", e.Card)
 	}
 	if e.How == "" {
 		e.How = work.Hows()[2]
@@ -52,7 +52,7 @@ func (e KeepMade) Do(d *plan.Draft) (string, error) {
 	}
 	s := work.Of(d.Plan)
 	s.Made = append(slices.DeleteFunc(slices.Clone(s.Made), one.Same), one)
-	return "what came out of " + t.Name, nil
+	return "the finished colour of " + t.Name, nil
 }
 
 // KeepShares keeps how much of the finished thing each card takes, in per cent by the keys
@@ -72,7 +72,7 @@ func (e KeepShares) Do(d *plan.Draft) (string, error) {
 		}
 	}
 	work.Of(d.Plan).Shares = kept
-	return "how much of it each card takes", nil
+	return "the share of each card", nil
 }
 
 // KeepParts keeps what parts came out as, in a photo of the whole thing: by the key of a
@@ -97,7 +97,7 @@ func (e KeepParts) Do(d *plan.Draft) (string, error) {
 		return "", err
 	}
 	if p.Piece == nil || len(e.read) == 0 {
-		return "", words.Refuse("No part was read: box the whole thing in its photo first.")
+		return "", words.Refuse("No part was measured. Draw a box round the whole piece in its photo first.")
 	}
 	s := work.Of(d.Plan)
 	kept := slices.Clone(s.Made)
@@ -120,7 +120,7 @@ func (e KeepParts) Do(d *plan.Draft) (string, error) {
 		kept = append(slices.DeleteFunc(kept, one.Same), one)
 	}
 	s.Made = kept
-	return "what the parts came out as", nil
+	return "the finished colours of the parts", nil
 }
 
 // ofPiece says in a set of several which piece a part is of.
@@ -143,11 +143,11 @@ type DropMade struct {
 func (e DropMade) Do(d *plan.Draft) (string, error) {
 	s := work.Of(d.Plan)
 	if e.At < 0 || e.At >= len(s.Made) {
-		return "", words.Refuse("That reading is no longer there: load the page again.")
+		return "", words.Refuse("That reading was deleted. Load the page again.")
 	}
 	name := s.Made[e.At].Card
 	s.Made = slices.Delete(slices.Clone(s.Made), e.At, e.At+1)
-	return "take back what came out of " + name, nil
+	return "delete the finished colour of " + name, nil
 }
 
 // BringShot keeps a photo of the finished thing.
@@ -158,18 +158,18 @@ func (e *BringShot) Take(f plan.File) { e.File = f }
 func (e BringShot) Do(d *plan.Draft) (string, error) {
 	s := work.Of(d.Plan)
 	if len(s.Shots) >= work.MostShots {
-		return "", words.Refuse("%d photos of the finished thing are kept: take one away first.", work.MostShots)
+		return "", words.Refuse("There are %d photos of the finished piece, the most a plan can hold. Remove one first.", work.MostShots)
 	}
 	hash, err := d.Desk.AddPhoto(d.Ctx, e.File.Name, e.File.Data)
 	if err != nil {
 		return "", err
 	}
 	if slices.Contains(s.Shots, hash) {
-		return "", words.Refuse("That photo is kept with this plan already.")
+		return "", words.Refuse("That photo is already in this plan.")
 	}
 	s.Shots = append(slices.Clone(s.Shots), hash)
-	d.Say("The photo is kept. Open it to mark its white and to box each part.")
-	return "keep a photo of the finished thing", nil
+	d.Say("Photo added. Open it to mark the white and draw a box on each part.")
+	return "add a photo of the finished piece", nil
 }
 
 // DropShot takes a photo of the finished thing away; it stays under Photos.
@@ -180,7 +180,7 @@ type DropShot struct {
 func (e DropShot) Do(d *plan.Draft) (string, error) {
 	s := work.Of(d.Plan)
 	s.Shots = slices.DeleteFunc(slices.Clone(s.Shots), func(h string) bool { return h == e.Photo })
-	return "take a photo of the finished thing away", nil
+	return "remove a photo of the finished piece", nil
 }
 
 // Half is a card as it was planned and as it came out.
@@ -209,7 +209,7 @@ func Halves(p *plan.Plan) (out []Half) {
 				h.Wanted = t.Share
 			}
 		}
-		h.Words = "the same to the eye."
+		h.Words = "identical to the eye."
 		if h.Apart >= 1 {
 			h.Words = colour.Beside(m.Colour, m.Asked).Words()
 		}
@@ -224,7 +224,7 @@ func Halves(p *plan.Plan) (out []Half) {
 			}
 		}
 		if h.Apart > another {
-			h.Other = "So far from the card that another thing may have been read: look at the box."
+			h.Other = "Very different from the card. Check the box."
 		}
 		out = append(out, h)
 	}
@@ -245,11 +245,11 @@ func (e UsedUp) Do(d *plan.Draft) (string, error) {
 	s := work.Of(d.Plan)
 	s.Used = slices.DeleteFunc(slices.Clone(s.Used), func(u work.Used) bool { return u.Name == e.Name })
 	if e.Really == 0 {
-		return "take back how much of " + e.Name + " was used", nil
+		return "delete how much of " + e.Name + " was used", nil
 	}
 	at := slices.IndexFunc(sup.Needs, func(n plan.Need) bool { return n.Name == e.Name })
 	if at < 0 || sup.Needs[at].Bare <= 0 {
-		return "", words.Refuse("The piece takes no %s that is reckoned: choose another.", e.Name)
+		return "", words.Refuse("The piece uses no %s. Choose another.", e.Name)
 	}
 	n := sup.Needs[at]
 	s.Used = append(s.Used, work.Used{Name: n.Name, Unit: n.Unit, Reckoned: n.Bare, Really: e.Really})

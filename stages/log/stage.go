@@ -11,7 +11,7 @@ const Key = work.Key
 
 func Stage() plan.Stage {
 	return plan.Stage{Key: Key, Name: "Log", Letter: "l",
-		Hint: "Plan the hours, keep a diary, and see afterwards whether it came out as planned.",
+		Hint: "Schedule the work, keep a diary and compare the result with the plan.",
 		New:  func() plan.Section { return &work.Section{} },
 		Edits: map[string]func() plan.Edit{
 			"order-work": func() plan.Edit { return &OrderWork{} },

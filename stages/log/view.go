@@ -169,7 +169,7 @@ func (v *View) rows() {
 			r.Work += ", then "
 		}
 		if st.Run > 0 {
-			r.Work += words.Minutes(float64(st.Run)) + " by itself"
+			r.Work += words.Minutes(float64(st.Run)) + " unattended"
 		}
 		if st.Wait > 0 && !st.Left {
 			r.Wait = waitWords(st)
@@ -211,9 +211,9 @@ func (v *View) rows() {
 			if p.Job.Due != 0 && p.Late() == 0 {
 				switch slack := at.Slack(); {
 				case slack < 24*60:
-					r.Slack = "no slack"
+					r.Slack = "no time in hand"
 				default:
-					r.Slack = fmt.Sprintf("at the latest %s (%s of slack)", dayWords(v.Agenda.Moment(at.Latest), v.Agenda.Now),
+					r.Slack = fmt.Sprintf("start by %s (%s in hand)", dayWords(v.Agenda.Moment(at.Latest), v.Agenda.Now),
 						words.Plural(slack/1440, "day", "days"))
 				}
 			}
@@ -231,13 +231,13 @@ func (v *View) rows() {
 		v.Weeks[at].Rows = append(v.Weeks[at].Rows, r)
 	}
 	sortRows(v.Weeks, v.Done)
-	v.Sum = fmt.Sprintf("%s of work left, %s a week", words.Minutes(float64(work)), words.Minutes(float64(v.Agenda.Prefs.Hours.Minutes())))
+	v.Sum = fmt.Sprintf("%s left at %s a week", words.Minutes(float64(work)), words.Minutes(float64(v.Agenda.Prefs.Hours.Minutes())))
 	if v.Finished() {
 		v.Sum = "all steps are done"
 	}
 	if v.Due != "" {
 		due, _ := time.ParseInLocation(time.DateOnly, v.Due, v.Agenda.Now.Location())
-		v.Sum = fmt.Sprintf("Wanted for %s · %s", dayWords(due, v.Agenda.Now), v.Sum)
+		v.Sum = fmt.Sprintf("Due %s · %s", dayWords(due, v.Agenda.Now), v.Sum)
 	} else {
 		v.Sum = words.Capital(v.Sum)
 	}
@@ -252,7 +252,7 @@ func (v *View) onTime() {
 	if p.Result.Err != nil {
 		text := words.Capital(p.Result.Err.Error()) + "."
 		if a.Prefs.Hours.Minutes() == 0 {
-			text = "Your week has no hours, so no step has a day. Say below when you work."
+			text = "Your week has no hours, so nothing can be scheduled. Add your hours below."
 		}
 		say(note.Fix, "", text)
 		return
@@ -261,7 +261,7 @@ func (v *View) onTime() {
 		return
 	}
 	if at := v.Section.At(piece.Agreed); p.Asked.PlanID != 0 && p.Asked.Agreed == nil && at >= 0 && !v.Steps[at].Left {
-		say(note.Consider, "Sign-off", ": the client has not agreed to the newest sheet. What is cut or made now may have to be made again.")
+		say(note.Consider, "Sign-off", ": the client has not agreed to the latest sheet. You may have to make it again.")
 	}
 	end := a.Moment(p.Result.End)
 	late := p.Late()
@@ -271,39 +271,39 @@ func (v *View) onTime() {
 	}
 	switch {
 	case p.Job.Due == 0:
-		say(note.Fine, "", fmt.Sprintf("It can be finished by %s. Say by when it must be, and the steps without slack are told.",
+		say(note.Fine, "", fmt.Sprintf("You will finish on %s. Add a due date to see how much time you have in hand.",
 			dayWords(end, a.Now)))
 	case p.Job.Due <= schedule.At(a.Now):
-		say(note.Fix, "", fmt.Sprintf("The day it was wanted for, %s, has gone by. It can be finished by %s.", dayWords(due, a.Now),
+		say(note.Fix, "", fmt.Sprintf("It was due %s. You can finish on %s.", dayWords(due, a.Now),
 			dayWords(end, a.Now)), wantFor(v.Section, a.Moment(a.Holds(p.ID, p.Result.End)-1), a.Now))
 	case late > 0:
 		when := daysWords(due, end)
 		if when == "" {
 			when = "hours"
 		}
-		say(note.Fix, "", fmt.Sprintf("At these hours it is finished on %s, %s late; %s.", dayWords(end, a.Now), when,
-			words.Plural(p.Result.Tried, "order of its steps was tried", "orders of its steps were tried")))
+		say(note.Fix, "", fmt.Sprintf("At this pace: %s, %s late (%s).", dayWords(end, a.Now), when,
+			words.Plural(p.Result.Tried, "order of steps tried", "orders of steps tried")))
 		mends := a.Mends(p.ID)
 		if len(mends) == 1 { // another day is always offered
-			say(note.Consider, "", "No one change would bring it in time; several together might.")
+			say(note.Consider, "", "No single change is enough.")
 		}
 		for _, m := range mends {
 			v.mend(m, say)
 		}
 	default:
 		if when := daysWords(end, due); when != "" {
-			say(note.Fine, "", fmt.Sprintf("It can be finished by %s, %s before it is wanted.", dayWords(end, a.Now), when))
+			say(note.Fine, "", fmt.Sprintf("You will finish on %s, %s early.", dayWords(end, a.Now), when))
 		} else {
-			say(note.Fine, "", fmt.Sprintf("It can be finished by %s, the day it is wanted.", dayWords(end, a.Now)))
+			say(note.Fine, "", fmt.Sprintf("You will finish on %s, the due date.", dayWords(end, a.Now)))
 		}
 	}
 	for i, st := range p.Result.Steps {
 		if st.Misfit != "" && !p.Job.Steps[i].Ended {
 			text := " " + st.Misfit + "."
 			if v.Steps[i].Present && !v.Alone {
-				text += " Give a longer sitting, or let it run while nobody is there, if that is safe where it stands."
+				text += " Give a longer sitting, or let it run unattended if that is safe."
 			} else if v.Steps[i].OneGo {
-				text += " Give a longer sitting on one day: it is not split over two."
+				text += " Give one longer sitting; it cannot be split."
 			}
 			say(note.Consider, v.Steps[i].Name, text)
 		}
@@ -330,11 +330,11 @@ func (v *View) tight(say func(note.Grade, string, string, ...note.Offer)) {
 		return
 	}
 	if slack := p.Result.Steps[least].Slack(); slack < 3*24*60 {
-		said := "no slack: begun later, it makes the whole late"
+		said := "no time in hand"
 		if slack >= 24*60 {
-			said = words.Plural(slack/1440, "day", "days") + " of slack"
+			said = words.Plural(slack/1440, "day", "days") + " in hand"
 		}
-		say(note.Consider, v.Steps[least].Name, fmt.Sprintf(" has %s. It is planned for %s.", said,
+		say(note.Consider, v.Steps[least].Name, fmt.Sprintf(" has %s. It is scheduled for %s.", said,
 			dayWords(a.Moment(p.Result.Steps[least].Start), a.Now)))
 	}
 }
@@ -346,28 +346,28 @@ func (v *View) mend(m schedule.Mend, say func(note.Grade, string, string, ...not
 	switch m.Kind {
 	case schedule.MoreHours:
 		day := a.Moment(m.Sitting.From)
-		say(note.Consider, "", fmt.Sprintf("%s more on %s would bring it in time.", words.Capital(more), dayWords(day, a.Now)),
+		say(note.Consider, "", fmt.Sprintf("%s more on %s would be enough.", words.Capital(more), dayWords(day, a.Now)),
 			note.Offer{Do: fmt.Sprintf("do=more-hours&day=%s&minutes=%d", day.Format(time.DateOnly), m.Minutes),
 				Label: "Add " + more + " on that day"})
 	case schedule.EachDay:
-		say(note.Consider, "", fmt.Sprintf("%s more in every sitting until then would bring it in time.", words.Capital(more)))
+		say(note.Consider, "", fmt.Sprintf("%s more in every sitting would be enough.", words.Capital(more)))
 	case schedule.LeaveOut:
-		say(note.Consider, v.Steps[m.Step].Name, " left out would bring it in time.",
-			note.Offer{Do: "do=leave-step&step=" + v.Steps[m.Step].Key, Label: "Leave it out"})
+		say(note.Consider, v.Steps[m.Step].Name, " skipped would be enough.",
+			note.Offer{Do: "do=leave-step&step=" + v.Steps[m.Step].Key, Label: "Skip this step"})
 	case schedule.Sooner:
 		if v.Steps[m.Step].Key == piece.Agreed {
-			say(note.Consider, "The client", fmt.Sprintf(": asked today, an answer within %s would bring it in time.",
+			say(note.Consider, "The client", fmt.Sprintf(": a reply within %s would be enough.",
 				words.Wait(float64(v.Steps[m.Step].WaitFrom))))
 			return
 		}
-		say(note.Consider, "", "All that is missing, ordered at once without waiting for samples or the client, would bring it in time.",
+		say(note.Consider, "", "Ordering everything now, without waiting for samples or the client, would be enough.",
 			note.Offer{Do: "do=order-now", Label: "Order now"})
 	case schedule.WaitsAlone:
-		say(note.Consider, "", fmt.Sprintf("No more hours and no one step less would do: what it waits for alone takes until %s.",
+		say(note.Consider, "", fmt.Sprintf("More hours would not help: the waits alone last until %s.",
 			dayWords(a.Moment(m.Due-1), a.Now)))
 	case schedule.AnotherDay:
 		day := a.Moment(m.Due - 1)
-		say(note.Consider, "", "Or another day.", wantFor(v.Section, day, a.Now))
+		say(note.Consider, "", "Or move the due date.", wantFor(v.Section, day, a.Now))
 	}
 }
 
@@ -377,7 +377,7 @@ func wantFor(s *work.Section, day, now time.Time) note.Offer {
 	if s.Alone {
 		act += "&alone=1"
 	}
-	return note.Offer{Do: act, Label: "Want it for " + dayWords(day, now)}
+	return note.Offer{Do: act, Label: "Move the date to " + dayWords(day, now)}
 }
 
 // reckoned says how a step's work comes about.

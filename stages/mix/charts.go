@@ -31,13 +31,13 @@ func ChartKinds() []ChartKind {
 		{Key: "ladders", Name: "Tints, tones and shades", One: true, Words: "One paint with white, with grey and with black, step by step."},
 		{Key: "between", Name: "Steps between two", One: true, Two: true,
 			Words: "From one paint to another, with the same steps in white below."},
-		{Key: "opposites", Name: "Toward its opposites", One: true,
+		{Key: "opposites", Name: "Muted with complements", One: true,
 			Words: "One paint muted by the two beside its opposite, one row going warm and one cool, with tints, tones and shades below."},
-		{Key: "twelve", Name: "Twelve places from three",
-			Words: "The twelve places of the wheel made from your own three primaries, and how far each falls short."},
-		{Key: "pairs", Name: "All pairs", Words: "Every paint with every other, one part each."},
+		{Key: "twelve", Name: "Twelve hues from three primaries",
+			Words: "The twelve hues of the wheel from your three primaries, and how far each is off."},
+		{Key: "pairs", Name: "All pairs", Words: "All pairs, 1:1."},
 		{Key: "tints", Name: "Tints to paint",
-			Words: "One part of each new paint to ten of white: of all mixes these tell most about how strong a paint is. Paint them, read them dry, and write down what came out."},
+			Words: "One part of each new paint to ten of white. These tell most about its strength: paint them, measure them dry and record the results."},
 	}
 }
 
@@ -108,7 +108,7 @@ func Charted(ctx context.Context, k *plan.Desk, p *plan.Plan, kind string, a, b 
 	v.Trust, v.Basis, v.States, v.Layers = c.b.trust(), c.b.basis, States(), c.b.as.Way == mix.Layers
 	if c.b.as.Way == mix.Doses || c.b.as.Way == mix.Wash {
 		v.Kinds = nil
-		v.Problem = fmt.Sprintf("Charts are of paints in paints, of layers and of fibres; here %s is reckoned with. Choose another way on Mix to see them.", c.b.as.Words)
+		v.Problem = fmt.Sprintf("There are no charts for %s. Choose another way of mixing on Mix.", c.b.as.Words)
 		return v, nil
 	}
 	white, black := c.lightest(), c.darkest()
@@ -128,10 +128,10 @@ func Charted(ctx context.Context, k *plan.Desk, p *plan.Plan, kind string, a, b 
 	}
 	switch {
 	case len(v.Paints) == 0:
-		v.Problem = "Choose paints on Mix first: charts are made of them."
+		v.Problem = "Choose paints on Mix first."
 		return v, nil
 	case v.Kind.Two && second < 0:
-		v.Problem = "Steps lie between two paints: choose another one on Mix."
+		v.Problem = "Choose a second paint on Mix."
 		return v, nil
 	}
 	v.A = v.Paints[one]
@@ -156,7 +156,7 @@ func Charted(ctx context.Context, k *plan.Desk, p *plan.Plan, kind string, a, b 
 		c.ladders(one, white, black)
 	}
 	if len(v.Rows) == 0 && v.Problem == "" {
-		v.Problem = "There is nothing to mix: choose more paints on Mix."
+		v.Problem = "Choose more paints on Mix."
 	}
 	return v, nil
 }
@@ -243,13 +243,13 @@ func (c *charting) ladders(a, white, black int) {
 		c.row("tints, with "+c.b.cards[white].Name, ladder(white)...)
 	}
 	if white >= 0 && black >= 0 && white != a && black != a {
-		c.row("tones, with both", ladder(white, black)...)
+		c.row("tones (white and black)", ladder(white, black)...)
 	}
 	if black >= 0 && black != a {
 		c.row("shades, with "+c.b.cards[black].Name, ladder(black)...)
 	}
 	if len(c.v.Rows) == 0 {
-		c.v.Problem = fmt.Sprintf("Tints of %s need a white, and shades a black: choose one on Mix.", name)
+		c.v.Problem = fmt.Sprintf("Tints of %s need a white and shades a black. Choose one on Mix.", name)
 	}
 }
 
@@ -311,7 +311,7 @@ func (c *charting) nearest(place float64, but ...int) (best int, off float64) {
 func (c *charting) opposites(a, white, black int) {
 	card := c.b.cards[a]
 	if card.Colour.Chroma() <= blackGrey {
-		c.v.Problem = card.Name + " has no hue to speak of, so nothing lies opposite it: choose another."
+		c.v.Problem = card.Name + " is too neutral to have a complement. Choose another."
 		return
 	}
 	place := card.Place(c.wheel)
@@ -321,12 +321,12 @@ func (c *charting) opposites(a, white, black int) {
 		other, off := c.nearest(to, append(slices.Clone(ends), a)...)
 		if other < 0 || off > oppositeFrom {
 			c.v.Remarks = append(c.v.Remarks,
-				fmt.Sprintf("No paint lies near %s, one of the two beside the opposite of %s: the row toward it is left out.", c.wheel.Describe(to),
+				fmt.Sprintf("You have no paint near %s, one of the two complements of %s, so that row is left out.", c.wheel.Describe(to),
 					card.Name))
 			continue
 		}
 		if off > besideBy/2 {
-			c.v.Remarks = append(c.v.Remarks, fmt.Sprintf("%s stands for %s: it lies %.1f places from it.", c.b.cards[other].Name,
+			c.v.Remarks = append(c.v.Remarks, fmt.Sprintf("%s is used for %s (%.1f places off).", c.b.cards[other].Name,
 				c.wheel.Describe(to), off))
 		}
 		ends = append(ends, other)
@@ -364,7 +364,7 @@ func (c *charting) opposites(a, white, black int) {
 		}
 	}
 	if len(ends) == 0 {
-		c.v.Problem = fmt.Sprintf("None of the paints lies across the wheel from %s: choose one on Mix that does.", card.Name)
+		c.v.Problem = fmt.Sprintf("You have no paint opposite %s on the wheel. Choose one on Mix.", card.Name)
 	}
 }
 
@@ -385,7 +385,7 @@ func (c *charting) twelve() {
 			}
 		}
 		if best < 0 {
-			c.v.Problem = fmt.Sprintf("Three primaries are needed, and no paint lies near %s on the %s: choose one on Mix.", c.wheel.Name(place),
+			c.v.Problem = fmt.Sprintf("This needs three primaries, and you have no paint near %s on the %s. Choose one on Mix.", c.wheel.Name(place),
 				strings.ToLower(c.wheel.Title))
 			return
 		}
@@ -418,7 +418,7 @@ func (c *charting) twelve() {
 			lacks = append(lacks, fmt.Sprintf("%.1f places off", off))
 		}
 		if short >= shortChroma {
-			lacks = append(lacks, fmt.Sprintf("%.0f%% greyer than its paints", 100*short))
+			lacks = append(lacks, fmt.Sprintf("%.0f%% softer than its paints", 100*short))
 		}
 		if len(lacks) > 0 {
 			f.Below += ": " + strings.Join(lacks, ", ")
@@ -451,7 +451,7 @@ func (c *charting) idealChroma(f Field, parts map[int]int) float64 {
 func (c *charting) pairs() {
 	n := min(len(c.b.cards), mostInPairs)
 	if n < len(c.b.cards) {
-		c.v.Problem = fmt.Sprintf("The first %s paints are shown: choose fewer on Mix to see others.", words.Count(n))
+		c.v.Problem = fmt.Sprintf("Only the first %s paints are shown. Choose fewer on Mix to see others.", words.Count(n))
 	}
 	for i := range n {
 		var row []Field
@@ -468,7 +468,7 @@ func (c *charting) pairs() {
 // look black in the jar.
 func (c *charting) tints(white int) {
 	if white < 0 {
-		c.v.Problem = "Tints need a white: choose one on Mix."
+		c.v.Problem = "Tints need a white. Choose one on Mix."
 		return
 	}
 	var of []int
@@ -478,7 +478,7 @@ func (c *charting) tints(white int) {
 		}
 	}
 	if len(of) == 0 {
-		c.v.Problem = "Every paint has been tried in white already."
+		c.v.Problem = "Every paint has been tested in white."
 		return
 	}
 	slices.SortStableFunc(of, func(i, j int) int { return cmp.Compare(c.b.cards[i].Colour.L, c.b.cards[j].Colour.L) })

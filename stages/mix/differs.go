@@ -26,7 +26,7 @@ func differs(from, c colour.Lab) string {
 	if out := differing(from, c, little); len(out) > 0 {
 		return "a little " + words.List(out)
 	}
-	return "hardly different"
+	return "barely different"
 }
 
 func differing(from, c colour.Lab, of float64) (out []string) {
@@ -47,7 +47,7 @@ func differing(from, c colour.Lab, of float64) (out []string) {
 		out = append(out, "greyer")
 	}
 	if from.Chroma() >= hueFrom && c.Chroma() >= hueFrom && math.Abs(colour.HueBetween(from.OKLCh().H, c.OKLCh().H)) >= of*leansFrom {
-		out = append(out, "more to "+string(colour.TurnsToward(from, c)))
+		out = append(out, "more "+string(colour.TurnsToward(from, c)))
 	}
 	return out
 }
@@ -57,5 +57,5 @@ func ApartWords(apart float64) string {
 	if apart < 1 {
 		return "under 1 apart"
 	}
-	return fmt.Sprintf("%.0f apart", apart)
+	return fmt.Sprintf("ΔE %.0f", apart)
 }

@@ -30,7 +30,7 @@ func (e SetDose) Act(ctx context.Context, k *plan.Desk, p *plan.Plan) (string, e
 	if problems := (material.Problems{}); errors.As(err, &problems) {
 		return "", words.Refuse("%s", problems.Error())
 	}
-	return c.Name + " keeps its doses on the shelf.", err
+	return c.Name + ": rates saved on the shelf.", err
 }
 
 // Doses are the colourants whose doses are asked for: those that are chosen, in a base.

@@ -23,13 +23,13 @@ func (e WorkOn) Do(d *plan.Draft) (string, error) {
 		return "", err
 	}
 	Of(d.Plan).Now = e.Key
-	return "work on " + w.Name, nil
+	return "mix " + w.Name, nil
 }
 
 func wantedOf(p *plan.Plan, key int) (plan.Wish, error) {
 	at := slices.IndexFunc(p.Targets, func(w plan.Wish) bool { return w.Key == key })
 	if at < 0 {
-		return plan.Wish{}, words.Refuse("That colour is no longer on the list.")
+		return plan.Wish{}, words.Refuse("That target was removed.")
 	}
 	return p.Targets[at], nil
 }
@@ -46,7 +46,7 @@ func (e DropTarget) Do(d *plan.Draft) (string, error) {
 	}
 	d.Plan.Targets = slices.DeleteFunc(slices.Clone(d.Plan.Targets), func(t plan.Wish) bool { return t.Key == e.Key })
 	Of(d.Plan).tidy(d.Plan)
-	return "take " + w.Name + " off the list to mix", nil
+	return "take " + w.Name + " off the targets", nil
 }
 
 // SetPaints chooses the paints at hand by material, and what recipes may be.
@@ -85,7 +85,7 @@ func (e SetPaints) Do(d *plan.Draft) (string, error) {
 		s.Paints = append(s.Paints, id)
 	}
 	if len(e.Paints) == 0 && len(atHand(d.Plan)) > 0 {
-		d.Say("None was ticked, so all that are at hand are taken.")
+		d.Say("None was ticked, so all you own are used.")
 	}
 	if usual := ids(atHand(d.Plan)); slices.Equal(slices.Sorted(slices.Values(usual)), slices.Sorted(slices.Values(s.Paints))) {
 		s.Paints = nil
@@ -133,7 +133,7 @@ func (s *Section) setGround(d *plan.Draft, text string, t Together) error {
 	}
 	c, err := resultOf(text)
 	if err != nil {
-		return words.Refuse("Write what it goes on as the name of a material on the shelf, or as # and six digits, such as #efe6d2.")
+		return words.Refuse("Write the name of a material on the shelf, or a code such as #efe6d2.")
 	}
 	s.Ground = &Ground{"ground " + c.Hex(), c.L, c.A, c.B}
 	return nil
@@ -159,9 +159,9 @@ func (e Rule) Do(d *plan.Draft) (string, error) {
 		return "leave " + c.Name + " out", nil
 	case "must":
 		s.Must = append(s.Must, e.Material)
-		return "hold " + c.Name + " in every recipe", nil
+		return "change the use of " + c.Name, nil
 	}
-	return "let recipes take " + c.Name, nil
+	return "allow " + c.Name, nil
 }
 
 // AddPart puts a part of a paint onto the slab.
@@ -192,7 +192,7 @@ func (e TakePart) Do(d *plan.Draft) (string, error) {
 		if b.Steps[i] == e.Material {
 			b.Steps = slices.Delete(slices.Clone(b.Steps), i, i+1)
 			Of(d.Plan).tidy(d.Plan)
-			return "take a part of " + c + " away", nil
+			return "remove a part of " + c, nil
 		}
 	}
 	return "", words.Refuse("There is no part of %s on the slab.", c)
@@ -221,7 +221,7 @@ func now(p *plan.Plan) (plan.Wish, error) {
 		return w, nil
 	}
 	if len(p.Targets) == 0 {
-		return plan.Wish{}, words.Refuse("Nothing is wanted yet: choose a colour of the plan, or type one.")
+		return plan.Wish{}, words.Refuse("Add a target colour first.")
 	}
 	return p.Targets[0], nil
 }
@@ -240,7 +240,7 @@ func (e LayOut) Do(d *plan.Draft) (string, error) {
 	for _, f := range strings.Fields(e.Recipe) {
 		var id, n uint
 		if _, err := fmt.Sscanf(f, "%d.%d", &id, &n); err != nil || n > mostSteps {
-			return "", words.Refuse("That recipe cannot be read: choose one of the list.")
+			return "", words.Refuse("That recipe cannot be read. Choose one from the list.")
 		}
 		if c, err := d.Shelf.Card(id); id != waterID && (err != nil || c.Removed) {
 			return "", words.Refuse("A paint of that recipe is no longer on the shelf.")
@@ -252,7 +252,7 @@ func (e LayOut) Do(d *plan.Draft) (string, error) {
 	if len(steps) == 0 {
 		return "clear the slab", nil
 	}
-	return "lay out a recipe", nil
+	return "try a recipe", nil
 }
 
 // WishPaint puts the paint that would close the gap on the wish list.
@@ -270,7 +270,7 @@ func (WishPaint) Do(d *plan.Draft) (string, error) {
 		return "", err
 	}
 	if v.Missing == nil {
-		return "", words.Refuse("Nothing is missing: a recipe comes near enough.")
+		return "", words.Refuse("Nothing is missing: a recipe is close enough.")
 	}
 	return "wish for what is missing of " + v.Now.Name, wish(d, "To mix "+v.Now.Name, v.Missing.Paint)
 }
@@ -278,7 +278,7 @@ func (WishPaint) Do(d *plan.Draft) (string, error) {
 // wish puts a colour on the wish list.
 func wish(d *plan.Draft, name string, c colour.Lab) error {
 	if len(d.Plan.Wishes) >= plan.MostWanted {
-		return words.Refuse("The wish list holds %d colours and is full: take one off first.", plan.MostWanted)
+		return words.Refuse("The wish list holds %d colours, the most it can. Remove one first.", plan.MostWanted)
 	}
 	key := 1
 	for _, w := range d.Plan.Wishes {
@@ -307,7 +307,7 @@ func (WishTube) Do(d *plan.Draft) (string, error) {
 		return "", err
 	}
 	if v.Few == nil || v.Few.Tube == nil {
-		return "", words.Refuse("No paint more would save mixing now.")
+		return "", words.Refuse("No other paint would help now.")
 	}
 	return "wish for " + v.Few.Tube.Name, wish(d, v.Few.Tube.Name, v.Few.Tube.Colour)
 }
@@ -328,7 +328,7 @@ func (e ToTray) Do(d *plan.Draft) (string, error) {
 		return "", err
 	}
 	if v.Mixed == nil {
-		return "", words.Refuse("Lay a mix on the slab first: it then goes into the tray as it is predicted.")
+		return "", words.Refuse("Mix something first, then add it to the tray.")
 	}
 	entry := plan.FreeEntry(v.Now.Name, v.Mixed.Colour)
 	entry.Recipe, entry.Mix = v.Recipe(), v.shares()
@@ -343,9 +343,9 @@ func (e ToTray) Do(d *plan.Draft) (string, error) {
 		}
 		entry.Key = d.Plan.Entries[len(d.Plan.Entries)-1].Key
 	}
-	d.Say(entry.Name + " lies in the tray, with its recipe.")
+	d.Say(entry.Name + " is in the tray, with its recipe.")
 	if e.Part == "" {
-		return "put the mix of " + entry.Name + " into the tray", nil
+		return "add the mix of " + entry.Name + " to the tray", nil
 	}
 	if at < 0 { // it takes the part it is meant for, not the first empty one
 		d.Plan.Fills = slices.DeleteFunc(d.Plan.Fills, func(f plan.Fill) bool { return f.EntryKey == entry.Key })

@@ -232,16 +232,16 @@ func (v *MixView) tube(k *plan.Desk, p *plan.Plan, b bench, all []mix.Colourant,
 	t := could[best.Of]
 	var does []string
 	if best.Reached > 0 {
-		does = append(does, fmt.Sprintf("reach %s that nothing reaches now", words.Plural(best.Reached, "colour", "colours")))
+		does = append(does, fmt.Sprintf("make %s that you cannot make now", words.Plural(best.Reached, "colour", "colours")))
 	}
 	if best.Saved > 0 {
-		does = append(does, fmt.Sprintf("take %s out of the recipes", words.Plural(best.Saved, Singular(v.Noun), v.Noun)))
+		does = append(does, fmt.Sprintf("save %s in the recipes", words.Plural(best.Saved, Singular(v.Noun), v.Noun)))
 	}
-	what := fmt.Sprintf("%s of the colour of %s", words.AFamily(colour.Family(t.c)), t.name)
+	what := fmt.Sprintf("%s like %s", words.AFamily(colour.Family(t.c)), t.name)
 	if t.shelf {
-		what = t.name + ", which the shelf knows and which is not chosen,"
+		what = t.name + ", which you own but did not choose,"
 	}
-	v.Few.Tube = &Tube{Words: words.Capital(what) + " would save most mixing: it would " + words.List(does) + ".", Name: t.name, Colour: t.c,
+	v.Few.Tube = &Tube{Words: words.Capital(what) + " would help most: it would " + words.List(does) + ".", Name: t.name, Colour: t.c,
 		OnShelf: t.shelf}
 }
 
@@ -342,7 +342,7 @@ func shiftWords(additive string, b bench) string {
 	case additive == "":
 		return ""
 	case b.additive.n == 0:
-		return fmt.Sprintf("Nothing is known yet of what %s does: write down what comes out with it, and predictions follow.", additive)
+		return fmt.Sprintf("No results with %s yet. Record one and predictions follow.", additive)
 	}
 	grey := colour.Lab{L: 50}
 	from, to := grey, colour.Lab{L: 50 + b.additive.by.L, A: b.additive.by.A, B: b.additive.by.B}
@@ -352,7 +352,7 @@ func shiftWords(additive string, b bench) string {
 			colour.Family(colour.Lab{L: 50, A: 10 * to.A, B: 10 * to.B})))
 		how = strings.TrimPrefix(how, ", ")
 	}
-	return fmt.Sprintf("Predictions are with %s, as %s with it came out: %s.", additive, words.Plural(b.additive.n, "mix", "mixes"), how)
+	return fmt.Sprintf("Predicted with %s, from %s: %s.", additive, words.Plural(b.additive.n, "mix", "mixes"), how)
 }
 
 // lightness says how much lighter or darker; empty for hardly.

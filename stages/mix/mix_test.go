@@ -56,7 +56,7 @@ func TestAWantedColourGetsRecipes(t *testing.T) {
 	assert.Equal(t, 5, v.Chosen, "all paints at hand")
 	testroom.Refused(t, s, id, plan.Want{Hex: "teal"}, "is not a colour")
 	testroom.Refused(t, s, id, plan.Want{}, "Choose a colour of the plan")
-	testroom.Refused(t, s, id, AddPart{Material: ids["Loch"]}, "Nothing is wanted yet")
+	testroom.Refused(t, s, id, AddPart{Material: ids["Loch"]}, "Add a target colour first")
 	testroom.Do(t, s, id, plan.Want{Hex: "#4f7d3a", Name: "Weed"})
 	v = viewOf(t, s, id)
 	require.NotNil(t, v.Now)
@@ -139,7 +139,7 @@ func TestFewPaintsAndNone(t *testing.T) {
 	require.Len(t, v.Recipes, 1)
 	assert.Equal(t, "1 Loch", v.Recipes[0].Words)
 	require.NotNil(t, v.Missing)
-	assert.Contains(t, v.Missing.Words, "The best recipe stays darker")
+	assert.Contains(t, v.Missing.Words, "The best mix is darker")
 	p := testroom.Do(t, s, id, WishPaint{})
 	require.Len(t, p.Wishes, 1)
 	assert.Greater(t, p.Wishes[0].L, v.Now.L, "beyond the wanted colour, for the best stays darker")
@@ -149,7 +149,7 @@ func TestFewPaintsAndNone(t *testing.T) {
 	}
 	s, id, _ = paintbox(t, "Loch=#1f4fa3", "Loch again=#1f4fa3")
 	testroom.Do(t, s, id, plan.Want{Hex: "#1f4fa3"})
-	assert.Equal(t, "as it is: Loch", viewOf(t, s, id).Wanted[0].Reach)
+	assert.Equal(t, "unmixed: Loch", viewOf(t, s, id).Wanted[0].Reach)
 }
 
 // Grams of a batch, by hand: 3 and 1 of 20 g are 15 and 5.
@@ -172,13 +172,13 @@ func TestABatchIsWeighed(t *testing.T) {
 	testroom.Refused(t, s, id, SetBatch{Total: -3}, "write how much in figures")
 }
 
-// What came out makes later predictions truer; what is another colour altogether, or
+// What came out makes later predictions truer; what is very different from the prediction, or
 // wet, or by another measure, is kept apart.
 func TestRecordsAreLearnedFrom(t *testing.T) {
 	s, id, ids := paintbox(t, box...)
 	testroom.Do(t, s, id, plan.Want{Hex: "#7d9ac8", Name: "Sky"})
 	_, err := act(t, s, id, KeepRecord{Result: "#7d9ac8"})
-	assert.ErrorContains(t, err, "Lay what was mixed on the slab first")
+	assert.ErrorContains(t, err, "Build what you mixed first")
 	for name, n := range map[string]int{"Chalk": 10, "Loch": 1} {
 		for range n {
 			testroom.Do(t, s, id, AddPart{Material: ids[name]})
@@ -186,13 +186,13 @@ func TestRecordsAreLearnedFrom(t *testing.T) {
 	}
 	before := viewOf(t, s, id)
 	_, err = act(t, s, id, KeepRecord{Result: "#a02a22"})
-	assert.ErrorContains(t, err, "another colour altogether")
+	assert.ErrorContains(t, err, "very different from the prediction")
 	_, err = act(t, s, id, KeepRecord{Result: "pale"})
 	assert.ErrorContains(t, err, "L*, a* and b*")
 	_, err = act(t, s, id, KeepRecord{Result: "130 0 0"})
-	assert.ErrorContains(t, err, "L* runs from 0 to 100")
+	assert.ErrorContains(t, err, "L* is from 0 to 100")
 	_, err = act(t, s, id, KeepRecord{Result: "50 0 0", Reading: Reading{Day: "yesterday"}})
-	assert.ErrorContains(t, err, "such as 2026-03-14")
+	assert.ErrorContains(t, err, "Write the day as 2026-03-14")
 	assert.Empty(t, viewOf(t, s, id).Records, "what is refused is not kept")
 
 	darker := before.Mixed.Colour
@@ -200,11 +200,11 @@ func TestRecordsAreLearnedFrom(t *testing.T) {
 	result := func(c colour.Lab) string { r, _ := c.RGB(); return r.Hex() }
 	said, err := act(t, s, id, KeepRecord{Result: result(darker), Reading: Reading{Light: "window", ReadAs: "wet"}})
 	require.NoError(t, err)
-	assert.Contains(t, said, "nothing is learned from it")
+	assert.Contains(t, said, "so it is not used")
 	assert.InDelta(t, before.Mixed.Colour.L, viewOf(t, s, id).Mixed.Colour.L, 1e-9)
 	said, err = act(t, s, id, KeepRecord{Result: result(darker)})
 	require.NoError(t, err)
-	assert.Contains(t, said, "Written down: it came out ")
+	assert.Contains(t, said, "Recorded: ΔE ")
 	after := viewOf(t, s, id)
 	require.Len(t, after.Records, 2)
 	assert.Equal(t, 1, after.Learned)
@@ -219,7 +219,7 @@ func TestRecordsAreLearnedFrom(t *testing.T) {
 	left := viewOf(t, s, id)
 	assert.Equal(t, 1, left.LeftOff)
 	_, err = act(t, s, id, KeepRecord{Result: result(darker)})
-	assert.ErrorContains(t, err, "One part lies on the slab of paints that are no longer chosen")
+	assert.ErrorContains(t, err, "One part is of paints no longer chosen")
 	testroom.Do(t, s, id, SetPaints{})
 	// Another basis is never mixed with it.
 	testroom.Do(t, s, id, SetPaints{Basis: "drops"})
@@ -232,23 +232,23 @@ func TestRecordsAreLearnedFrom(t *testing.T) {
 	// On the shelf, with its recipe.
 	said, err = act(t, s, id, AsMaterial{ID: after.Records[0].ID})
 	require.NoError(t, err)
-	assert.Contains(t, said, "Sky lies on the shelf")
+	assert.Contains(t, said, "Sky is on the shelf")
 	made := testroom.MustOpen(t, s, id).Shelf.Named("Sky")
 	require.NotNil(t, made)
 	assert.Equal(t, "mixed", made.Source)
 	assert.Contains(t, made.Remark, "10 Chalk, 1 Loch")
 	_, err = act(t, s, id, AsMaterial{ID: 999})
-	assert.ErrorContains(t, err, "no longer kept")
+	assert.ErrorContains(t, err, "was deleted")
 	// Taken away, and brought back.
 	gone := viewOf(t, s, id).Records[0].ID
 	_, err = act(t, s, id, DropRecord{ID: gone})
 	require.NoError(t, err)
 	assert.Len(t, viewOf(t, s, id).Records, 2)
 	_, err = act(t, s, id, DropRecord{ID: gone})
-	assert.ErrorContains(t, err, "no longer kept")
+	assert.ErrorContains(t, err, "was deleted")
 	said, err = act(t, s, id, UndoRecords{})
 	require.NoError(t, err)
-	assert.Contains(t, said, "take a record of Sky away")
+	assert.Contains(t, said, "delete a record of Sky")
 	assert.Len(t, viewOf(t, s, id).Records, 3)
 }
 
@@ -330,7 +330,7 @@ func TestCharts(t *testing.T) {
 	require.NoError(t, err)
 	assert.Contains(t, e.Problem, "Choose paints on Mix first")
 	empty, none, _ = paintbox(t, "Loch=#1f4fa3")
-	for kind, want := range map[string]string{"ladders": "need a white", "between": "between two paints", "pairs": "nothing to mix",
+	for kind, want := range map[string]string{"ladders": "need a white", "between": "Choose a second paint", "pairs": "Choose more paints",
 		"tints": "Tints need a white"} {
 		e, err = Charted(testroom.Ctx, empty, testroom.MustOpen(t, empty, none), kind, 0, 0)
 		require.NoError(t, err)
@@ -445,7 +445,7 @@ func TestSoapTakesDoses(t *testing.T) {
 	testroom.Do(t, s, id, LayOut{Recipe: fmt.Sprintf("%d.4", ids["Rose"])})
 	v = viewLeanOf(t, s, id)
 	require.Len(t, v.Over, 1)
-	assert.Equal(t, "Rose is at 14.29 g per kg of oils, over its supplier’s limit of 10 g per kg of oils: take some away.", v.Over[0])
+	assert.Equal(t, "Rose is at 14.29 g per kg of oils, over the supplier’s limit of 10 g per kg of oils. Use less.", v.Over[0])
 	assert.Less(t, v.Mixed.Apart, 0.5, "as much as was tried is as it was tried")
 	assert.Equal(t, "1% Rose of the batter", v.Recipe())
 
@@ -465,7 +465,7 @@ func TestSoapTakesDoses(t *testing.T) {
 	assert.InDelta(t, 1400*0.7*10/1000, w.Batch.Amounts[0].Exact, 1e-9, "70% of the batter is oils")
 	testroom.Refused(t, s, id, &SetPaints{Oils: 140}, "Oils are 1 to 100%")
 	_, err = act(t, s, id, SetDose{Material: ids["Rose"], Tried: -1})
-	assert.ErrorContains(t, err, "A dose is more than 0")
+	assert.ErrorContains(t, err, "A rate is more than 0")
 }
 
 // What a scent does is known once it was written down, and told apart from strengths.
@@ -475,13 +475,13 @@ func TestScentsShiftThePrediction(t *testing.T) {
 	testroom.Do(t, s, id, LayOut{Recipe: fmt.Sprintf("%d.4", ids["Rose"])})
 	plain := viewLeanOf(t, s, id).Mixed.Colour
 	testroom.Do(t, s, id, SetBatch{Additive: "Vanilla"})
-	assert.Contains(t, viewLeanOf(t, s, id).Shift, "Nothing is known yet of what Vanilla does")
+	assert.Contains(t, viewLeanOf(t, s, id).Shift, "No results with Vanilla yet")
 	brown := colour.Lab{L: plain.L - 12, A: plain.A, B: plain.B + 10}
 	_, err := act(t, s, id, KeepRecord{Result: fmt.Sprintf("%.2f %.2f %.2f", brown.L, brown.A, brown.B)})
 	require.NoError(t, err)
 	v := viewLeanOf(t, s, id)
 	assert.InDelta(t, plain.L-6, v.Mixed.Colour.L, 0.1, "one record is half believed")
-	assert.Contains(t, v.Shift, "as 1 mix with it came out: darker by 0.6")
+	assert.Contains(t, v.Shift, "from 1 mix: darker by 0.6")
 	assert.Zero(t, v.Learned, "it is no matter of strength")
 	testroom.Do(t, s, id, SetBatch{})
 	assert.InDelta(t, 0, colour.DeltaE2000(plain, viewLeanOf(t, s, id).Mixed.Colour), 1e-9)
@@ -508,7 +508,7 @@ func TestWashesAndLayers(t *testing.T) {
 	testroom.Do(t, s, id, plan.Want{Hex: "#ffffff", Name: "Snow"})
 	testroom.Do(t, s, id, &SetPaints{Together: "glaze", Ground: "#d8d0c0"})
 	v = viewLeanOf(t, s, id)
-	assert.Contains(t, v.Lighter, "no paint makes that lighter")
+	assert.Contains(t, v.Lighter, "no paint can lighten it")
 	assert.Nil(t, v.Missing)
 	assert.Equal(t, 4, v.Parts)
 	testroom.Refused(t, s, id, &SetPaints{Together: "glaze", Ground: "driftwood"}, "name of a material on the shelf")
@@ -554,11 +554,11 @@ func TestChartsAreReadBack(t *testing.T) {
 	e.Results[0] = ""
 	said, err := act(t, s, id, e)
 	require.NoError(t, err)
-	assert.Contains(t, said, "3 fields are written down")
-	assert.Contains(t, said, "Predictions are now good to about ±")
+	assert.Contains(t, said, "3 results recorded")
+	assert.Contains(t, said, "Predictions are now accurate to about ΔE ")
 	again, err := act(t, s, id, e)
 	require.NoError(t, err)
-	assert.Equal(t, "These fields are written down already.", again)
+	assert.Equal(t, "These results are recorded already.", again)
 	rest, err := Charted(testroom.Ctx, s, testroom.MustOpen(t, s, id), "tints", 0, 0)
 	require.NoError(t, err)
 	assert.Len(t, rest.Rows[0].Fields, 1, "one is still to be painted")
@@ -570,11 +570,11 @@ func TestChartsAreReadBack(t *testing.T) {
 
 	e.Results[1] = "#ff00ff"
 	_, err = act(t, s, id, e)
-	assert.ErrorContains(t, err, "Field 2 is")
+	assert.ErrorContains(t, err, "Square 2 is")
 	_, err = act(t, s, id, KeepChart{Recipes: []string{"1.1"}, Results: []string{""}})
-	assert.ErrorContains(t, err, "No field has a result yet")
+	assert.ErrorContains(t, err, "No results yet")
 	_, err = act(t, s, id, KeepChart{Recipes: []string{fmt.Sprintf("%d.1", ids["Loch"])}, Results: []string{"blue"}})
-	assert.ErrorContains(t, err, "Field 1: Write what came out")
+	assert.ErrorContains(t, err, "Square 1: Write the result")
 }
 
 func TestOpposesAndTwelvePlaces(t *testing.T) {
@@ -594,14 +594,14 @@ func TestOpposesAndTwelvePlaces(t *testing.T) {
 	require.Len(t, c.Rows, 3)
 	assert.Equal(t, "alone", c.Rows[0].Fields[0].Short)
 	assert.Contains(t, c.Rows[1].Fields[2].Below, "Violet: ")
-	assert.Contains(t, c.Rows[1].Fields[2].Below, "greyer than its paints")
+	assert.Contains(t, c.Rows[1].Fields[2].Below, "softer than its paints")
 	c, err = Charted(testroom.Ctx, s, p, "opposites", ids["Soot"], 0)
 	require.NoError(t, err)
-	assert.Contains(t, c.Problem, "has no hue to speak of")
+	assert.Contains(t, c.Problem, "is too neutral to have a complement")
 	few, fewID, _ := paintbox(t, "Reed=#f2c811", "Loch=#1f4fa3")
 	c, err = Charted(testroom.Ctx, few, testroom.MustOpen(t, few, fewID), "twelve", 0, 0)
 	require.NoError(t, err)
-	assert.Contains(t, c.Problem, "Three primaries are needed, and no paint lies near red")
+	assert.Contains(t, c.Problem, "This needs three primaries, and you have no paint near red")
 }
 
 // Records are searched and corrected, and travel with the shelf.
@@ -633,10 +633,10 @@ func TestRecordsAreCorrectedAndTravel(t *testing.T) {
 	assert.Equal(t, [3]float64{r.L, r.A, r.B}, [3]float64{now.L, now.A, now.B}, "a result that was not changed stays as fine as it was")
 	edit.Parts = []float64{0, 0}
 	_, err = act(t, s, id, edit)
-	assert.ErrorContains(t, err, "A mix holds one part at least")
+	assert.ErrorContains(t, err, "A mix has at least one part")
 	edit.Parts, edit.Result = []float64{1, 1}, "#ff0000"
 	_, err = act(t, s, id, edit)
-	assert.ErrorContains(t, err, "another colour altogether")
+	assert.ErrorContains(t, err, "very different from the prediction")
 	_, err = act(t, s, id, UndoRecords{})
 	require.NoError(t, err)
 	assert.Len(t, find("first"), 1)
@@ -688,7 +688,7 @@ func TestACorrectedRecordIsJudgedByTheOthers(t *testing.T) {
 		edit.Parts = append(edit.Parts, w.Parts)
 	}
 	_, err = act(t, s, id, edit)
-	assert.ErrorContains(t, err, "another colour altogether")
+	assert.ErrorContains(t, err, "very different from the prediction")
 	edit.Sure = true
 	_, err = act(t, s, id, edit)
 	require.NoError(t, err)
@@ -704,7 +704,7 @@ func byName(all []Went) []Went {
 func TestAMixOnTheShelfAndInTheTray(t *testing.T) {
 	s, id, ids := paintbox(t, box...)
 	testroom.Do(t, s, id, plan.Want{Hex: "#7d9ac8", Name: "Sky"})
-	testroom.Refused(t, s, id, ToTray{}, "Lay a mix on the slab first")
+	testroom.Refused(t, s, id, ToTray{}, "Mix something first")
 	testroom.Do(t, s, id, LayOut{Recipe: fmt.Sprintf("%d.1 %d.3", ids["Loch"], ids["Chalk"])})
 	testroom.Do(t, s, id, &SetPaints{Basis: "volume"})
 	testroom.Do(t, s, id, SetBatch{Total: 40})
@@ -732,7 +732,7 @@ func TestWhatToLookForAndWhatToTry(t *testing.T) {
 	testroom.Do(t, s, id, plan.Want{Hex: "#c88a30", Name: "Sand"})
 	v := viewOf(t, s, id)
 	require.NotNil(t, v.Few.Tube)
-	assert.Contains(t, v.Few.Tube.Words, "it would reach 1 colour that nothing reaches now")
+	assert.Contains(t, v.Few.Tube.Words, "it would make 1 colour that you cannot make now")
 	assert.Equal(t, "Weir", v.Few.Tube.Name)
 	p := testroom.Do(t, s, id, WishTube{})
 	assert.Equal(t, "Weir", p.Wishes[0].Name)
@@ -802,7 +802,7 @@ func TestOnlyWhatIsOnHand(t *testing.T) {
 		for _, other := range []string{"Soot", "Reed", "Rust"} {
 			assert.NotContains(t, r.Words, other)
 		}
-		assert.Contains(t, r.Notes, "all on hand")
+		assert.Contains(t, r.Notes, "in stock")
 	}
 }
 

@@ -64,7 +64,7 @@ func (v *MixView) pour(ctx context.Context, k *plan.Desk, p *plan.Plan, b bench)
 				row.Part = made.Name + ": " + row.Part
 			}
 			if m.Of[i] < 0 {
-				row.Words = "no card yet, so it stays plain"
+				row.Words = "no colour yet, so left plain"
 			} else if n := needs[m.Of[i]]; n.Problem != "" {
 				row.Card, row.Problem = m.Cards[m.Of[i]].Name, n.Problem
 			} else {
@@ -90,7 +90,7 @@ func (r *PourRow) fill(k *plan.Desk, p *plan.Plan, b bench, key int, n piece.Nee
 	r.Card, r.Colour = card.Name, card.Colour
 	switch {
 	case card.Given:
-		r.Words = "it is there already"
+		r.Words = "fixed colour"
 	case n.Portion.Dose == 0:
 		r.Words = "plain"
 	case card.ID == 0 && len(parts) > 0:
@@ -109,11 +109,11 @@ func (r *PourRow) fill(k *plan.Desk, p *plan.Plan, b bench, key int, n piece.Nee
 		r.Amounts = []Amount{{Name: card.Name, Of: n.Amount, Dose: shortDose(dose, b.basis)}}
 		switch {
 		case n.Portion.Told:
-			r.Words = "as its colour was tried"
+			r.Words = "at the rate you tested"
 		case card.ID != 0:
-			r.Words = "the usual dose, for none is known of it"
+			r.Words = "at your usual rate"
 		default:
-			r.Words = "no colourant is chosen for it yet, so one at the usual dose is reckoned"
+			r.Words = "no colourant chosen yet; one at your usual rate is assumed"
 			if found := b.search(k, b.s, card.Colour, b.limits(b.s)); len(found.Recipes) > 0 {
 				best := recipeView(b, found.Recipes[0], card.Colour)
 				r.Words += fmt.Sprintf("; the nearest mix is %s, %s", best.Words, ApartWords(best.Apart))

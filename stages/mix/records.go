@@ -43,7 +43,7 @@ func (e Reading) onto(m *store.Mix) error {
 	if e.Day != "" {
 		made, err := time.Parse(dayForm, e.Day)
 		if err != nil {
-			return words.Refuse("Write the day as year, month and day, such as 2026-03-14.")
+			return words.Refuse("Write the day as 2026-03-14.")
 		}
 		if m.MadeAt.Format(dayForm) != e.Day { // of the same day the hour is kept
 			m.MadeAt = made
@@ -53,18 +53,18 @@ func (e Reading) onto(m *store.Mix) error {
 		e.ReadAs = States()[0]
 	}
 	if !slices.Contains(States(), e.ReadAs) {
-		return words.Refuse("A mix is read dry, wet or varnished: choose one of these.")
+		return words.Refuse("Choose dry, wet or varnished.")
 	}
 	m.ReadAs, m.Light, m.Remark = e.ReadAs, strings.TrimSpace(e.Light), strings.TrimSpace(e.Remark)
 	if len([]rune(m.Remark)) > material.MaxRemark || len([]rune(m.Light)) > material.MaxField {
-		return words.Refuse("The remark has at most %d characters, and the light %d: shorten them.", material.MaxRemark, material.MaxField)
+		return words.Refuse("The note has at most %d characters, and the light %d. Shorten them.", material.MaxRemark, material.MaxField)
 	}
 	return nil
 }
 
 // another says that a result is another colour altogether than was predicted.
 func another(off float64) error {
-	return words.Refuse("That is %.0f from what was predicted, another colour altogether. Check the result and the parts; if it really came out so, tick “really so”: it is then kept apart, and nothing is learned from it.", off)
+	return words.Refuse("That is very different from the prediction (ΔE %.0f). Check the result and the parts. If it is right, tick “This result is correct”: it is saved, but not used for predictions.", off)
 }
 
 // newRecord is a record of the plan's wanted colour as it is mixed now.
@@ -89,12 +89,12 @@ func (e KeepRecord) Act(ctx context.Context, k *plan.Desk, p *plan.Plan) (string
 	}
 	w := v.Now
 	if v.Mixed == nil {
-		return "", words.Refuse("Lay what was mixed on the slab first, then write down what came out.")
+		return "", words.Refuse("Build what you mixed first, then record the result.")
 	}
 	if v.LeftOff > 0 {
 		return "",
-			words.Refuse("%s on the slab of paints that are no longer chosen, so it is not what was mixed: choose those again, or clear the slab.",
-				words.Capital(words.Count(v.LeftOff))+map[bool]string{true: " part lies", false: " parts lie"}[v.LeftOff == 1])
+			words.Refuse("%s of paints no longer chosen. Choose those paints again, or clear the slab.",
+				words.Capital(words.Count(v.LeftOff))+map[bool]string{true: " part is", false: " parts are"}[v.LeftOff == 1])
 	}
 	result, err := resultOf(e.Result)
 	if err != nil {
@@ -121,11 +121,11 @@ func (e KeepRecord) Act(ctx context.Context, k *plan.Desk, p *plan.Plan) (string
 			m.Parts = append(m.Parts, store.MixPart{Material: r.ID, Parts: of})
 		}
 	}
-	err = changeRecords(ctx, k, "write down "+w.Name, nil, []store.Mix{m})
-	said := fmt.Sprintf("Written down: it came out %.1f from what was predicted, %.1f from what is wanted.", off,
+	err = changeRecords(ctx, k, "record "+w.Name, nil, []store.Mix{m})
+	said := fmt.Sprintf("Recorded: ΔE %.1f from the prediction, ΔE %.1f from the target.", off,
 		colour.DeltaE2000(w.Colour, result))
 	if m.ReadAs == "wet" {
-		said += " It was read wet, so nothing is learned from it: write it down again when it is dry."
+		said += " It was read wet, so it is not used. Record it again when dry."
 	}
 	return said, err
 }
@@ -142,7 +142,7 @@ type KeepChart struct {
 func (e *KeepChart) Read(f *form.Form) error {
 	e.Recipes, e.Results = f.Texts("recipe"), f.Texts("result")
 	if len(e.Recipes) != len(e.Results) {
-		return words.Refuse("The chart came in only half: load the page again.")
+		return words.Refuse("Part of the chart is missing. Load the page again.")
 	}
 	return nil
 }
@@ -166,7 +166,7 @@ func (e KeepChart) Act(ctx context.Context, k *plan.Desk, p *plan.Plan) (string,
 		}
 		result, err := resultOf(text)
 		if err != nil {
-			return "", words.Refuse("Field %d: %s", i+1, err)
+			return "", words.Refuse("Square %d: %s", i+1, err)
 		}
 		m := v.newRecord(p, words.Capital(strings.TrimSpace(fmt.Sprintf("%s field %d", e.Name, i+1))))
 		if err := e.onto(&m); err != nil {
@@ -176,11 +176,11 @@ func (e KeepChart) Act(ctx context.Context, k *plan.Desk, p *plan.Plan) (string,
 		for _, f := range strings.Fields(e.Recipes[i]) {
 			var id, n uint
 			if _, err := fmt.Sscanf(f, "%d.%d", &id, &n); err != nil {
-				return "", words.Refuse("The chart came in only half: load the page again.")
+				return "", words.Refuse("Part of the chart is missing. Load the page again.")
 			}
 			at := slices.IndexFunc(b.cards, func(c *shelf.Card) bool { return c.ID == id })
 			if at < 0 {
-				return "", words.Refuse("Field %d holds a paint that is no longer chosen: choose it again on Mix, or show the chart anew.", i+1)
+				return "", words.Refuse("Square %d has a paint that is no longer chosen. Choose it again on Mix.", i+1)
 			}
 			parts[at] += float64(n)
 			m.Parts = append(m.Parts, store.MixPart{Material: id, Parts: float64(n) * b.unit()})
@@ -195,7 +195,7 @@ func (e KeepChart) Act(ctx context.Context, k *plan.Desk, p *plan.Plan) (string,
 		off := colour.DeltaE2000(b.blend(parts), result)
 		if off > anotherOne && !e.Sure {
 			return "",
-				words.Refuse("Field %d is %.0f from what was predicted, another colour altogether. Check it; if it really came out so, tick “really so”: it is then kept apart, and nothing is learned from it.", i+1, off)
+				words.Refuse("Square %d is very different from the prediction (ΔE %.0f). Check it. If it is right, tick “These results are correct”: it is saved, but not used for predictions.", i+1, off)
 		}
 		m.L, m.A, m.B, m.KeptOff = result.L, result.A, result.B, off > anotherOne
 		fresh = append(fresh, m)
@@ -205,17 +205,17 @@ func (e KeepChart) Act(ctx context.Context, k *plan.Desk, p *plan.Plan) (string,
 		}
 	}
 	if len(fresh) == 0 && twice > 0 {
-		return "These fields are written down already.", nil
+		return "These results are recorded already.", nil
 	}
 	if len(fresh) == 0 {
-		return "", words.Refuse("No field has a result yet: write what came out beside one field at least.")
+		return "", words.Refuse("No results yet. Write one beside at least one square.")
 	}
-	if err := changeRecords(ctx, k, "write down "+words.Plural(len(fresh), "field", "fields"), nil, fresh); err != nil {
+	if err := changeRecords(ctx, k, "record "+words.Plural(len(fresh), "result", "results"), nil, fresh); err != nil {
 		return "", err
 	}
-	said := words.Capital(words.Plural(len(fresh), "field is", "fields are")) + " written down."
+	said := words.Capital(words.Plural(len(fresh), "result", "results")) + " recorded."
 	if len(logs) == 0 {
-		return said + " Nothing is learned from them.", nil
+		return said + " They are not used for predictions.", nil
 	}
 	after := 0.0
 	if records, err = k.Store.Read(ctx).Mixes(); err != nil {
@@ -229,7 +229,7 @@ func (e KeepChart) Act(ctx context.Context, k *plan.Desk, p *plan.Plan) (string,
 		after += colour.DeltaE2000(l.Measured, then.blend(l.Parts))
 	}
 	n := float64(len(logs))
-	return fmt.Sprintf("%s They came out %.1f from what was predicted on average; with what was learned it would be %.1f. Predictions are now good to about ±%g.", said, before/n, after/n, then.trust()), nil
+	return fmt.Sprintf("%s They were ΔE %.1f from the predictions on average, and ΔE %.1f with what these results add. Predictions are now accurate to about ΔE %g.", said, before/n, after/n, then.trust()), nil
 }
 
 // unit is what one part counts as in a record.
@@ -248,18 +248,18 @@ func resultOf(text string) (colour.Lab, error) {
 		for i, f := range fields {
 			x, err := strconv.ParseFloat(strings.Replace(strings.TrimSuffix(f, ","), ",", ".", 1), 64)
 			if err != nil {
-				return colour.Lab{}, words.Refuse("%q is no number: write L*, a* and b* with spaces between, such as 48 -26 -4.", f)
+				return colour.Lab{}, words.Refuse("%q is not a number. Write L*, a* and b*, such as 48 -26 -4.", f)
 			}
 			v[i] = x
 		}
 		if !(v[0] >= 0 && v[0] <= 100 && max(v[1], v[2], -v[1], -v[2]) <= 160) {
-			return colour.Lab{}, words.Refuse("L* runs from 0 to 100, a* and b* from -160 to 160: check the three numbers.")
+			return colour.Lab{}, words.Refuse("L* is from 0 to 100, a* and b* from -160 to 160. Check the three numbers.")
 		}
 		return colour.Lab{L: v[0], A: v[1], B: v[2]}, nil
 	}
 	c, err := colour.ParseHex(text)
 	if err != nil {
-		return colour.Lab{}, words.Refuse("Write what came out as # and six digits, or as L*, a* and b*, such as 48 -26 -4.")
+		return colour.Lab{}, words.Refuse("Write the result as a code, or as L*, a* and b*, such as 48 -26 -4.")
 	}
 	return c.Lab(), nil
 }
@@ -272,7 +272,7 @@ func record(ctx context.Context, k *plan.Desk, id uint) (store.Mix, error) {
 	}
 	at := slices.IndexFunc(all, func(m store.Mix) bool { return m.ID == id })
 	if at < 0 {
-		return store.Mix{}, words.Refuse("That record is no longer kept.")
+		return store.Mix{}, words.Refuse("That record was deleted.")
 	}
 	return all[at], nil
 }
@@ -291,7 +291,7 @@ func (e *EditRecord) Read(f *form.Form) error {
 	for _, t := range f.Texts("part") {
 		v, err := strconv.ParseFloat(strings.Replace(strings.TrimSpace(t), ",", ".", 1), 64)
 		if err != nil || !(v >= 0 && v <= mostTotal) {
-			return words.Refuse("%q is no number of parts: write it in figures.", t)
+			return words.Refuse("%q is not a number of parts. Write it in figures.", t)
 		}
 		e.Parts = append(e.Parts, v)
 	}
@@ -321,7 +321,7 @@ func (e EditRecord) Act(ctx context.Context, k *plan.Desk, p *plan.Plan) (string
 		return "", err
 	}
 	if len(e.Parts) != len(m.Parts) {
-		return "", words.Refuse("Write a number for every part of the mix: 0 takes one out.")
+		return "", words.Refuse("Write a number for every part of the mix; 0 removes it.")
 	}
 	m.Parts = nil
 	for i, n := range e.Parts {
@@ -330,7 +330,7 @@ func (e EditRecord) Act(ctx context.Context, k *plan.Desk, p *plan.Plan) (string
 		}
 	}
 	if len(m.Parts) == 0 {
-		return "", words.Refuse("A mix holds one part at least: write how much of each went in.")
+		return "", words.Refuse("A mix has at least one part. Write how much of each.")
 	}
 	records, err := recordsOf(ctx, k)
 	if err != nil {
@@ -360,8 +360,8 @@ func (e DropRecord) Act(ctx context.Context, k *plan.Desk, _ *plan.Plan) (string
 	if err != nil {
 		return "", err
 	}
-	return "The record is taken away. It can be brought back below the records.",
-		changeRecords(ctx, k, "take a record of "+m.Name+" away", []store.Mix{m}, nil)
+	return "The record is deleted. You can undo it below the records.",
+		changeRecords(ctx, k, "delete a record of "+m.Name, []store.Mix{m}, nil)
 }
 
 // UndoRecords takes back the last change of the records.
@@ -401,7 +401,7 @@ func (e AsMaterial) Act(ctx context.Context, k *plan.Desk, p *plan.Plan) (string
 		}
 		c, err := p.Shelf.Card(id)
 		if err != nil {
-			return "a paint no longer kept"
+			return "a deleted paint"
 		}
 		kind = c.Kind
 		return c.Name
@@ -430,7 +430,7 @@ func (e AsMaterial) Act(ctx context.Context, k *plan.Desk, p *plan.Plan) (string
 		}
 	}
 	_, err = k.SaveMaterial(ctx, 0, 0, m)
-	return name + " lies on the shelf, with its recipe.", err
+	return name + " is on the shelf, with its recipe.", err
 }
 
 // becomes is the kind of material that a mix became: what was dyed, poured or painted

@@ -69,21 +69,21 @@ const (
 func (s *Section) Check() error {
 	switch {
 	case max(len(s.Paints), len(s.Without), len(s.Must)) > mostPaints:
-		return words.Refuse("Recipes are searched among at most %d paints: leave some out.", mostPaints)
+		return words.Refuse("Choose at most %d paints.", mostPaints)
 	case s.Colourants < 0 || s.Colourants > mix.MostColourants || len(s.Must) > mix.MostColourants:
-		return words.Refuse("A recipe takes 1 to %d paints: choose a number between.", mix.MostColourants)
+		return words.Refuse("A recipe has 1 to %d paints.", mix.MostColourants)
 	case s.Parts < 0 || s.Parts > mix.MostParts:
-		return words.Refuse("A recipe has 1 to %d parts: choose a number between.", mix.MostParts)
+		return words.Refuse("A recipe has 1 to %d parts.", mix.MostParts)
 	case s.Together != "" && !slices.ContainsFunc(Togethers(), func(t Together) bool { return t.Key == s.Together }):
-		return words.Refuse("Choose how they come together from the list.")
+		return words.Refuse("Choose a way of mixing from the list.")
 	case s.Basis != "" && !slices.ContainsFunc(Togethers(), func(t Together) bool { return slices.Contains(t.Bases, s.Basis) }):
-		return words.Refuse("Choose what parts are counted in from the list.")
+		return words.Refuse("Choose how parts are measured from the list.")
 	case s.Coats < 0 || s.Coats > mostCoats:
-		return words.Refuse("A wash has 1 to %d coats: choose a number between.", mostCoats)
+		return words.Refuse("A wash has 1 to %d coats.", mostCoats)
 	case s.Oils != 0 && !(s.Oils >= 1 && s.Oils <= 100):
-		return words.Refuse("Oils are 1 to 100%% of the batter: write how much in figures, or nothing for the usual %g%%.", usualOils)
+		return words.Refuse("Oils are 1 to 100%% of the batter. Leave it empty for the usual %g%%.", usualOils)
 	case !(s.Step >= 0 && s.Step <= mostStep):
-		return words.Refuse("A step of the dose is more than 0 and at most %d: write it in figures.", mostStep)
+		return words.Refuse("A step is more than 0 and at most %d.", mostStep)
 	case len([]rune(s.Additive)) > material.MaxField:
 		return words.Refuse("The scent or additive has at most %d characters: shorten it.", material.MaxField)
 	case !(s.Total >= 0 && s.Total <= mostTotal) || !(s.Least >= 0 && s.Least <= mostTotal):

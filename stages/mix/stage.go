@@ -7,7 +7,7 @@ import "lampfern/plan"
 const Key = "mix"
 
 func Stage() plan.Stage {
-	return plan.Stage{Key: Key, Name: "Mix", Letter: "m", Hint: "Find how to mix, from what you own, a colour that you have not.",
+	return plan.Stage{Key: Key, Name: "Mix", Letter: "m", Hint: "Find out how to mix a colour you don’t have.",
 		New: func() plan.Section { return &Section{} },
 		Edits: map[string]func() plan.Edit{
 			"work-on":     func() plan.Edit { return &WorkOn{} },

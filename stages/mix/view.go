@@ -368,11 +368,11 @@ func reach(f mix.Found, b bench) string {
 	case len(f.Recipes) == 0:
 		return "nothing chosen"
 	case len(f.AsIs.Of) == 1 && f.AsIs.Apart <= max(1, f.Recipes[0].Apart):
-		return "as it is: " + b.cards[f.AsIs.Of[0]].Name
+		return "unmixed: " + b.cards[f.AsIs.Of[0]].Name
 	case f.Recipes[0].Apart > 2*nearEnough:
-		return fmt.Sprintf("two miss it by %.0f", f.Recipes[0].Apart)
+		return fmt.Sprintf("best of two: ΔE %.0f", f.Recipes[0].Apart)
 	}
-	return fmt.Sprintf("two come within %.0f", math.Ceil(f.Recipes[0].Apart))
+	return fmt.Sprintf("best of two: ΔE %.0f", math.Ceil(f.Recipes[0].Apart))
 }
 
 func (v *MixView) recipes(b bench, f mix.Found) {
@@ -388,7 +388,7 @@ func (v *MixView) recipes(b bench, f mix.Found) {
 		return
 	}
 	if b.ground != nil && v.Now.Colour.L > b.ground.L+10*lighterFrom {
-		v.Lighter = fmt.Sprintf("%s is lighter by %.1f than the %s it goes on, and no %s makes that lighter: choose a lighter one, or another colour.", v.Now.Name, (v.Now.Colour.L-b.ground.L)/10, b.ground.Name, Singular(v.Noun))
+		v.Lighter = fmt.Sprintf("%s is %.1f steps lighter than the %s it goes on, and no %s can lighten it. Choose a lighter ground.", v.Now.Name, (v.Now.Colour.L-b.ground.L)/10, b.ground.Name, Singular(v.Noun))
 		return
 	}
 	best, want := f.Recipes[0].Colour, v.Now.Colour
@@ -396,8 +396,8 @@ func (v *MixView) recipes(b bench, f mix.Found) {
 	if b.ground == nil {
 		paint = colour.Lab{L: math.Max(0, math.Min(100, 2*want.L-best.L)), A: 2*want.A - best.A, B: 2*want.B - best.B}
 	}
-	v.Missing = &Missing{Paint: paint, Words: fmt.Sprintf("The best recipe stays %s. %s would reach it.", differs(want, best),
-		words.Capital(which(best, paint)))}
+	v.Missing = &Missing{Paint: paint, Words: fmt.Sprintf("The best mix is %s. You would need %s.", differs(want, best),
+		which(best, paint))}
 }
 
 // which names a paint by how it differs from what was mixed: a clearer, lighter green.
@@ -432,13 +432,13 @@ func recipeView(b bench, r mix.Recipe, want colour.Lab) RecipeView {
 	out := RecipeView{Words: b.words(r.Of, r.Parts), Apart: r.Apart, Colour: r.Colour, Lay: b.lay(r.Of, r.Parts), How: differs(want, r.Colour)}
 	var notes []string
 	if stock {
-		notes = append(notes, "all on hand")
+		notes = append(notes, "in stock")
 	}
 	switch {
 	case paints == 1 && len(r.Of) == 1 && b.as.Way == mix.Opaque:
 		notes = append(notes, "no mixing")
 	case paints == 2:
-		notes = append(notes, "two only")
+		notes = append(notes, "two colours")
 	}
 	out.Notes = strings.Join(notes, ", ")
 	return out
@@ -504,7 +504,7 @@ func (b bench) over(at int, dose float64) string {
 	if !ok || own <= d.Limit+1e-9 {
 		return ""
 	}
-	return fmt.Sprintf("%s is at %s, over its supplier’s limit of %s: take some away.", b.cards[at].Name, DoseWords(own, d.LimitBasis),
+	return fmt.Sprintf("%s is at %s, over the supplier’s limit of %s. Use less.", b.cards[at].Name, DoseWords(own, d.LimitBasis),
 		DoseWords(d.Limit, d.LimitBasis))
 }
 
@@ -516,7 +516,7 @@ func (v *MixView) records(b bench, all []store.Mix) {
 		if c, err := b.shelf.Card(id); err == nil {
 			return c.Name
 		}
-		return "a paint no longer kept"
+		return "a deleted paint"
 	}
 	for _, r := range all {
 		out := RecordView{Mix: r, Colour: colour.Lab{L: r.L, A: r.A, B: r.B}, Day: r.MadeAt.Format("2 Jan 2006"), Off: -1,
@@ -530,13 +530,13 @@ func (v *MixView) records(b bench, all []store.Mix) {
 		}
 		switch {
 		case r.KeptOff:
-			out.Why = "kept apart, another colour altogether"
+			out.Why = "very different, so not used"
 		case r.ReadAs != States()[0]:
-			out.Why = "read " + r.ReadAs + ", so nothing is learned from it"
+			out.Why = "read " + r.ReadAs + ", so not used"
 		case r.Additive != "":
 			out.Why = "with " + r.Additive
 		case !ok:
-			out.Why = "of other materials, or counted or made otherwise"
+			out.Why = "mixed or measured another way"
 		}
 		v.Records = append(v.Records, out)
 	}

@@ -35,13 +35,13 @@ func Across(p *plan.Plan, metres float64) AcrossView {
 			out.Key += fmt.Sprintf(":%d", p.Tray[i].Key)
 		}
 		if b.Into >= 0 {
-			out.Words = fmt.Sprintf("%s is too fine to be seen by itself and sinks into %s.", p.Tray[b.Colours[0]].Name, p.Tray[b.Into].Name)
+			out.Words = fmt.Sprintf("%s is too fine to see and blends into %s.", p.Tray[b.Colours[0]].Name, p.Tray[b.Into].Name)
 		} else {
 			var names []string
 			for _, i := range b.Colours {
 				names = append(names, p.Tray[i].Name)
 			}
-			out.Words = fmt.Sprintf("%s are too fine to be told apart: together they read as %s of value %.1f.", words.List(names),
+			out.Words = fmt.Sprintf("%s are too fine to tell apart: together they read as %s (%.1f).", words.List(names),
 				words.AFamily(colour.Family(b.Lab)), b.Lab.Value())
 		}
 		v.Blends = append(v.Blends, out)
@@ -57,7 +57,7 @@ func farNotes(p *plan.Plan) []note.Note {
 	var notes []note.Note
 	for _, b := range Across(p, p.Asked().Distance).Blends {
 		notes = append(notes, note.Note{ID: "brief-far" + b.Key, Grade: note.Consider, Aside: -1,
-			About: fmt.Sprintf("From %g m", p.Asked().Distance), Words: ", the brief's distance: " + b.Words})
+			About: fmt.Sprintf("From %g m", p.Asked().Distance), Words: ", your viewing distance: " + b.Words})
 	}
 	return notes
 }

@@ -75,7 +75,7 @@ func ranges(all [][]float64) []BarRow {
 func Pours(k *plan.Desk, p *plan.Plan) (*BarsView, error) {
 	v := Bars(p)
 	if v == nil {
-		return nil, words.Refuse("Nothing alike is cut from this piece: choose Poured soap with two bars or more.")
+		return nil, words.Refuse("Choose Poured soap with at least two bars first.")
 	}
 	t, err := craft.Pattern(p.Pattern)
 	if err != nil {

@@ -37,7 +37,7 @@ func (e TakeShare) Do(d *plan.Draft) (string, error) {
 
 func takeShare(d *plan.Draft, key int, want float64) (string, error) {
 	if !(want >= leastBatten && want <= mostBatten) {
-		return "", words.Refuse("A colour can take from %g to %g%% of a piece: choose a share between.", 100*leastBatten, 100*mostBatten)
+		return "", words.Refuse("Choose a share from %g to %g%% of the piece.", 100*leastBatten, 100*mostBatten)
 	}
 	_, card, err := d.Entry(key)
 	if err != nil {
@@ -58,7 +58,7 @@ func takeShare(d *plan.Draft, key int, want float64) (string, error) {
 		}
 	}
 	if math.Abs(now-want) < battenReached {
-		return "", words.Refuse("%s takes %s of the piece already.", card.Name, words.PerCentFine(now))
+		return "", words.Refuse("%s is %s of the piece already.", card.Name, words.PerCentFine(now))
 	}
 	t, err := craft.Pattern(d.Plan.Pattern)
 	if err != nil {
@@ -97,7 +97,7 @@ func takeShare(d *plan.Draft, key int, want float64) (string, error) {
 		return fmt.Sprintf("%s takes %s: %s", card.Name, words.PerCentFine(resized.Share), resized.Words), nil
 	case other == nil:
 		return "",
-			words.Refuse("Nothing this piece can do brings %s nearer to %s: it takes %s now. Other numbers of parts, or another piece, may.",
+			words.Refuse("This piece cannot bring %s nearer to %s; it has %s now. Change the number of parts, or choose another piece.",
 				card.Name, words.PerCentFine(want), words.PerCentFine(now))
 	}
 	var changed []string

@@ -43,7 +43,7 @@ func TestTakeShare(t *testing.T) {
 		card  int
 		share float64
 		words string
-	}{{0, 0, "choose a share between"}, {0, 1, "choose a share between"}, {3, share(p, 3), "already"}} {
+	}{{0, 0, "Choose a share from"}, {0, 1, "Choose a share from"}, {3, share(p, 3), "already"}} {
 		_, _, err = try(bad.card, bad.share)
 		assert.ErrorContains(t, err, bad.words)
 	}
@@ -57,7 +57,7 @@ func TestTakeShare(t *testing.T) {
 	require.NoError(t, err)
 	assert.Contains(t, words, "43%", "two sevenths trade with three")
 	_, _, err = try(0, .97)
-	assert.ErrorContains(t, err, "Nothing this piece can do")
+	assert.ErrorContains(t, err, "This piece cannot bring")
 }
 
 func diff(a, b float64) float64 { return max(a-b, b-a) }
@@ -84,7 +84,7 @@ func TestReverseFills(t *testing.T) {
 	for _, part := range []string{"ground", "peak", "spark"} {
 		testroom.Do(t, s, id, plan.FillPart{Part: part, Key: 0})
 	}
-	testroom.Refused(t, s, id, plan.ReverseFills{}, "no order to turn round")
+	testroom.Refused(t, s, id, plan.ReverseFills{}, "At least two parts need a card that is not pinned")
 }
 
 func shareOf(s *plan.Desk, id uint, revision int64, key int, share float64) (string, error) {

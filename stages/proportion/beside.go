@@ -17,7 +17,7 @@ func Reads(p *plan.Plan, tray []plan.TrayCard, fill []int) string {
 	}
 	said := ""
 	if empty > 0 {
-		said = words.Capital(words.Count(empty)) + " " + map[bool]string{true: "part has", false: "parts have"}[empty == 1] + " no card. "
+		said = words.Capital(words.Count(empty)) + " " + map[bool]string{true: "part has", false: "parts have"}[empty == 1] + " no colour. "
 	}
 	return said + p.Reads(tray, LayoutOf(p, fill, len(tray)))
 }

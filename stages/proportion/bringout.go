@@ -49,7 +49,7 @@ func BringOut(k *plan.Desk, p *plan.Plan, part string) (*BringOutView, error) {
 		at = max(0, slices.IndexFunc(of, func(slot int) bool { return slot >= 0 }))
 	}
 	if of[at] < 0 {
-		return nil, words.Refuse("The %s is wholly covered, so that no card on it is seen: choose another part.", p.Piece.Parts[at].Name)
+		return nil, words.Refuse("The %s is hidden by another part. Choose another part.", p.Piece.Parts[at].Name)
 	}
 	v := &BringOutView{Part: p.Piece.Parts[at].Key, Name: names[of[at]]}
 	fill := p.Fill()
@@ -64,7 +64,7 @@ func BringOut(k *plan.Desk, p *plan.Plan, part string) (*BringOutView, error) {
 		}
 	}
 	if len(filled) < 3 {
-		return nil, words.Refuse("Give two other parts cards first: then the %s can be tried so that one of them leads, or it does.", v.Name)
+		return nil, words.Refuse("Colour two other parts first. Then you can try cards on the %s.", v.Name)
 	}
 	layout := p.Piece.Layout().Merge(fill, len(p.Tray)+1)
 	labs := append(p.Labs(), colour.Lab{L: 50})
@@ -152,18 +152,18 @@ func leading(p *plan.Plan, v *BringOutView, layout balance.Layout, labs []colour
 		own[0].Parts = append(own[0].Parts, p.Tray[now].Name)
 	}
 	if named(own, p.Asked().Focus) >= 0 {
-		v.Words = fmt.Sprintf("The brief wants the %s as the focus: cards that lose no edge come first, and of these those with which it leads by most.", v.Name)
+		v.Words = fmt.Sprintf("The focal point is the %s, as you asked. Best for it first; cards that hide no edge before others.", v.Name)
 		return open
 	}
 	if i := named(pulls, p.Asked().Focus); i >= 0 {
-		v.Words = fmt.Sprintf("%s is to lead, as the brief wants: cards that lose no edge come first, and of these those that let it lead by most.", pulls[i].Name)
+		v.Words = fmt.Sprintf("The focal point is %s, as you asked. Best for it first; cards that hide no edge before others.", pulls[i].Name)
 		return pulls[i].Index
 	}
 	rest := layout
 	rest.Share = slices.Clone(layout.Share)
 	rest.Share[open] = 0
 	first := balance.FirstLook(rest, labs)[0].Part
-	v.Words = fmt.Sprintf("%s leads among the other parts: cards that lose no edge come first, and of these those that let it lead by most. The brief can name another focus.",
+	v.Words = fmt.Sprintf("The focal point is %s. Best for it first; cards that hide no edge before others. You can name another focal point in the Brief.",
 		p.Tray[first].Name)
 	return first
 }
@@ -180,14 +180,14 @@ func broughtWords(p *plan.Plan, r balance.Candidate, focus, open int, part strin
 		}
 		return words.Agree(part, one, more)
 	}
-	said := fmt.Sprintf("%s %s, %.1f times the next", who, many("leads", "lead"), r.Times)
+	said := fmt.Sprintf("%s %s out", who, many("stands", "stand"))
 	switch {
 	case math.Abs(r.Times-1) < .005: // as far as the figures below tell
-		said = fmt.Sprintf("%s %s not lead alone: another part pulls as strongly", who, many("does", "do"))
+		said = fmt.Sprintf("%s %s with another part", who, many("competes", "compete"))
 	case r.Times < 1:
-		said = fmt.Sprintf("%s %s not lead: %s as strongly as what does", who, many("does", "do"), many("it pulls ", "they pull ")+words.PerCent(r.Times))
+		said = fmt.Sprintf("%s %s not stand out: another part is stronger", who, many("does", "do"))
 	case r.Times < balance.FocusClear:
-		said = fmt.Sprintf("%s hardly %s, %.2f times the next", who, many("leads", "lead"), r.Times)
+		said = fmt.Sprintf("%s barely %s out", who, many("stands", "stand"))
 	}
 	if focus != open && r.Strong < balance.RecedesBelow {
 		said += fmt.Sprintf("; the %s %s", part, words.Agree(part, "recedes", "recede"))
@@ -195,9 +195,9 @@ func broughtWords(p *plan.Plan, r balance.Candidate, focus, open int, part strin
 	said += "."
 	switch {
 	case r.Lost == 1:
-		said += " One edge of it is lost."
+		said += " One edge disappears."
 	case r.Lost > 1:
-		said += fmt.Sprintf(" %s edges of it are lost.", words.Capital(words.Count(r.Lost)))
+		said += fmt.Sprintf(" %s edges disappear.", words.Capital(words.Count(r.Lost)))
 	}
 	return said
 }

@@ -19,7 +19,7 @@ func TestOnePartIsLeftOpen(t *testing.T) {
 	v, err := BringOut(s, p, p.Piece.Parts[1].Key)
 	require.NoError(t, err)
 	assert.Equal(t, p.Piece.Parts[1].Name, v.Name)
-	assert.Contains(t, v.Words, "leads among the other parts")
+	assert.Contains(t, v.Words, "Best for it first")
 	var names []string
 	for _, c := range v.Cards {
 		names = append(names, c.Name)
@@ -45,18 +45,18 @@ func TestOnePartIsLeftOpen(t *testing.T) {
 		testroom.Do(t, s, id, plan.SetAside{Key: key})
 	}
 	_, err = BringOut(s, testroom.MustOpen(t, s, id), "")
-	assert.ErrorContains(t, err, "Give two other parts cards first")
+	assert.ErrorContains(t, err, "Colour two other parts first")
 }
 
-// What is said of a card on the open part never sets a figure against its word.
+// What is said of a card on the open part says in its words how far it leads.
 func TestWhatACardDoesOnTheOpenPart(t *testing.T) {
 	p := &plan.Plan{}
 	for times, want := range map[float64]string{
-		1.8:   "The binding leads, 1.8 times the next.",
-		1.04:  "The binding hardly leads, 1.04 times the next.",
-		1.004: "The binding does not lead alone: another part pulls as strongly.",
-		.997:  "The binding does not lead alone: another part pulls as strongly.",
-		.96:   "The binding does not lead: it pulls 96% as strongly as what does.",
+		1.8:   "The binding stands out.",
+		1.04:  "The binding barely stands out.",
+		1.004: "The binding competes with another part.",
+		.997:  "The binding competes with another part.",
+		.96:   "The binding does not stand out: another part is stronger.",
 	} {
 		assert.Equal(t, want, broughtWords(p, balance.Candidate{Times: times}, 2, 2, "binding"))
 	}

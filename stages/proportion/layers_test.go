@@ -21,7 +21,7 @@ func TestAPartTakesACardInLayers(t *testing.T) {
 	testroom.Do(t, s, id, plan.Pull{Material: fog})
 	p := testroom.MustOpen(t, s, id)
 	key := p.Tray[5].Key
-	testroom.Refused(t, s, id, plan.LayPart{Part: "ground", Layers: 2}, "no card that is laid down in layers")
+	testroom.Refused(t, s, id, plan.LayPart{Part: "ground", Layers: 2}, "no colour that is applied in layers")
 	testroom.Do(t, s, id, plan.FillPart{Part: "ground", Key: key})
 	testroom.Do(t, s, id, plan.FillPart{Part: "spark", Key: key})
 	p = testroom.Do(t, s, id, plan.LayPart{Part: "spark", Layers: 2})

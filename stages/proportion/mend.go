@@ -42,7 +42,7 @@ func MendOf(p *plan.Plan, n note.Note) *Mend {
 		}
 		m := partInValue(p, n.Cards[0], n.Cards[1])
 		if m == nil && swapMendsNote(p, n.Kind()) {
-			return &Mend{Label: "Show the ways round", Ways: true}
+			return &Mend{Label: "Show other arrangements", Ways: true}
 		}
 		if m == nil {
 			m = anyInValue(p, p.Tray[n.Cards[1]])
@@ -85,26 +85,26 @@ func MendOf(p *plan.Plan, n note.Note) *Mend {
 		if t.ID == 0 {
 			return nil
 		}
-		return &Mend{Label: "Say its size", Size: t.Card}
+		return &Mend{Label: "Give its size", Size: t.Card}
 	case "nofocus":
 		if len(n.Cards) < 2 || p.Piece == nil {
 			return nil
 		}
 		if swapMendsNote(p, n.Kind()) {
-			return &Mend{Label: "Show the ways round", Ways: true}
+			return &Mend{Label: "Show other arrangements", Ways: true}
 		}
 		return tryOthers(p, slices.Index(p.Fill(), n.Cards[1]))
 	case "brief-focus":
 		return tryOthers(p, slices.Index(p.Fill(), n.Cards[0]))
 	case "brief-quiet":
 		if swapQuietens(p, n.Cards[0]) {
-			return &Mend{Label: "Show the ways round", Ways: true}
+			return &Mend{Label: "Show other arrangements", Ways: true}
 		}
 		return tryOthers(p, slices.Index(p.Fill(), n.Cards[0]))
 	case "face", "lostparts":
 		return tryOthers(p, n.Parts[0])
 	case "nomesh":
-		return &Mend{Label: "Bring it in", Own: true}
+		return &Mend{Label: "Import it", Own: true}
 	case "unseen":
 		return &Mend{Label: "Open the drawing", Own: true}
 	case "float":
@@ -112,7 +112,7 @@ func MendOf(p *plan.Plan, n note.Note) *Mend {
 	case "warpfloat", "weftfloat":
 		return &Mend{Label: "Open the draft", Own: true}
 	case "brief-far":
-		return &Mend{Label: "Look from there", Far: p.Asked().Distance}
+		return &Mend{Label: "See it from there", Far: p.Asked().Distance}
 	}
 	return nil
 }
@@ -222,7 +222,7 @@ func otherCard(p *plan.Plan, n note.Note) *Mend {
 			_, still := balance.TakenFor(l, labs)
 			labs[at] = was
 			if !still {
-				return &Mend{Label: fmt.Sprintf("Take %s for %s", near.Name, p.Tray[at].Name), Card: p.Tray[at].Key, Material: near.ID}
+				return &Mend{Label: fmt.Sprintf("Use %s for %s", near.Name, p.Tray[at].Name), Card: p.Tray[at].Key, Material: near.ID}
 			}
 		}
 	}

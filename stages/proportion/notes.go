@@ -20,8 +20,8 @@ func care(p *plan.Plan) []note.Note {
 	if said == "" {
 		return nil
 	}
-	return []note.Note{{ID: "caution:" + p.Craft, Grade: note.Fine, Aside: -1, About: "With care",
-		Words: ". " + said + " Supplier data sheets, local rules and licensed practice decide."}}
+	return []note.Note{{ID: "caution:" + p.Craft, Grade: note.Fine, Aside: -1, About: "Safety",
+		Words: ": " + said + " Follow the supplier’s data sheet and local rules."}}
 }
 
 // cautions are what the pattern says of the piece as it is.
@@ -41,14 +41,14 @@ func pieceNotes(p *plan.Plan) []note.Note {
 		notes = append(notes, note.Note{ID: id, Grade: g, Aside: -1, About: about, Words: words})
 	}
 	if in, is := p.Put().(piece.Meshed); is && p.Piece.Missing {
-		add("nomesh", note.Fix, "The mesh of "+in.Model().Name,
-			" is not kept here, and boxes stand in for its bodies: bring it in again, and the parts keep their names and cards.")
+		add("nomesh", note.Fix, "The model "+in.Model().Name,
+			" is missing, so its pieces are drawn as boxes. Import it again; names and colours are kept.")
 	}
 	for _, c := range cautions(p) {
 		add(c.ID, c.Grade, c.About, c.Words)
 	}
 	if len(p.Piece.Parts) == 1 {
-		add("onepart", note.Fine, "The piece has one part", ": nothing lies beside it, so nothing can lead and no edge be lost.")
+		add("onepart", note.Fine, "The piece has one part", ", so there is nothing to compare it with.")
 	}
 	var idle []string
 	placed := 0
@@ -63,12 +63,11 @@ func pieceNotes(p *plan.Plan) []note.Note {
 		}
 	}
 	if n := len(idle); n > 0 && len(p.Fills) > 0 {
-		verb, mend := "s of the tray have", "give them parts, or set them aside"
+		are := "s are"
 		if n == 1 {
-			verb, mend = " of the tray has", "give it a part, or set it aside"
+			are = " is"
 		}
-		add("idle:"+fmt.Sprint(n), note.Fine, words.Capital(words.Count(n))+" card"+verb,
-			fmt.Sprintf(" no part in this piece (%s): %s.", words.List(idle), mend))
+		add("idle:"+fmt.Sprint(n), note.Fine, words.Capital(words.Count(n))+" card"+are, fmt.Sprintf(" not used yet (%s).", words.List(idle)))
 	}
 	filled := 0
 	for _, at := range p.Fill() {
@@ -76,24 +75,21 @@ func pieceNotes(p *plan.Plan) []note.Note {
 			filled++
 		}
 	}
-	switch {
-	case placed == 1 && filled > 1:
-		add("shared", note.Fine, words.Capital(words.Count(filled))+" parts", " have the same card, and no edge is seen between them. Pull another.")
-	case placed > 1 && filled > placed:
-		add("shared", note.Fine, words.Capital(words.Count(filled))+" parts", fmt.Sprintf(" have %s cards: some cards take several parts.", words.Count(placed)))
+	if placed == 1 && filled > 1 {
+		add("shared", note.Fine, words.Capital(words.Count(filled))+" parts", " have the same colour, so no edge shows between them. Add another card.")
 	}
 	notes = append(notes, stockNotes(p)...)
 	notes = append(notes, faceNotes(p)...)
 	for i, t := range p.Tray {
 		if t.Share > 0 && t.Unsized() {
 			notes = append(notes, note.Note{ID: fmt.Sprintf("printsize:%d", t.Key), Grade: note.Consider, Aside: -1, About: t.Name,
-				Words: " is a print of unknown size, so it is drawn as stripes of its colours. Say how wide a piece its photo shows, or how far its pattern repeats.", Cards: []int{i}})
+				Words: " is a print of unknown size, so it is drawn as stripes. Give the real width of its photo, or its repeat.", Cards: []int{i}})
 		}
 	}
 	if lost, at := lostParts(p); len(lost) > 0 && placed > 1 {
-		said := " lies beside a part of the same card, so that it is no longer seen. Give it another card, or group the two if it is meant so."
+		said := " is the same colour as the part beside it, so it disappears. Change it, or group them if you meant that."
 		if len(lost) > 1 || words.Many(lost[0]) {
-			said = " lie beside parts of the same card, so that they are no longer seen. Give them other cards, or group them with their neighbours if it is meant so."
+			said = " are the same colour as the parts beside them, so they disappear. Change them, or group them if you meant that."
 		}
 		about := words.Capital(words.List(lost))
 		if len(lost) > lostNamed {
@@ -164,7 +160,7 @@ func stockNotes(p *plan.Plan) (notes []note.Note) {
 		}
 		if a.Colour != nil {
 			notes = append(notes, note.Note{ID: fmt.Sprintf("lots:%d", t.Key), Grade: note.Consider, Aside: -1, About: t.Name,
-				Words: fmt.Sprintf(" is on hand in lots that differ: %s and %s are %.1f apart. Keep each part to one lot, and parts that touch to the same.", lotName(a), lotName(b), far)})
+				Words: fmt.Sprintf(" is in lots that differ: %s and %s (ΔE %.0f). Keep each part to one lot, and parts that touch to the same lot.", lotName(a), lotName(b), far)})
 		}
 	}
 	if len(gone) > 0 {
@@ -173,14 +169,14 @@ func stockNotes(p *plan.Plan) (notes []note.Note) {
 			verb = "are"
 		}
 		notes = append(notes, note.Note{ID: note.ID("nolonger", keys...), Grade: note.Consider, Aside: -1, About: words.List(gone),
-			Words: fmt.Sprintf(" %s no longer made: make sure of enough before you begin. Buy says how much it takes.", verb)})
+			Words: fmt.Sprintf(" %s discontinued. Make sure you have enough; Buy shows how much.", verb)})
 	}
 	return notes
 }
 
 func lotName(l material.Lot) string {
 	if l.Name == "" {
-		return "one without a name"
+		return "an unnamed lot"
 	}
 	return "lot " + l.Name
 }

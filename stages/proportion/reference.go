@@ -20,18 +20,18 @@ func (e *KeepReference) Take(f plan.File) { e.File = f }
 func (e KeepReference) Do(d *plan.Draft) (string, error) {
 	s := Of(d.Plan)
 	if len(s.References) >= MaxReferences {
-		return "", words.Refuse("A plan keeps at most %d reference pictures: take one away first.", MaxReferences)
+		return "", words.Refuse("A plan holds at most %d reference pictures. Remove one first.", MaxReferences)
 	}
 	hash, err := d.Desk.AddPhoto(d.Ctx, e.File.Name, e.File.Data)
 	if err != nil {
 		return "", err
 	}
 	if slices.Contains(s.References, hash) {
-		return "", words.Refuse("That picture is kept with this plan already.")
+		return "", words.Refuse("That picture is already in this plan.")
 	}
 	s.References = append(s.References, hash)
-	d.Say("The picture is kept as a reference.")
-	return "keep a reference picture", nil
+	d.Say("Reference picture added.")
+	return "add a reference picture", nil
 }
 
 // DropReference takes a reference picture from the plan; the photo stays under
@@ -42,7 +42,7 @@ type DropReference struct {
 
 func (e DropReference) Do(d *plan.Draft) (string, error) {
 	Of(d.Plan).References = slices.DeleteFunc(Of(d.Plan).References, func(h string) bool { return h == e.Photo })
-	return "take a reference picture away", nil
+	return "remove a reference picture", nil
 }
 
 // pickedSize is the side of the box a click on a reference picture takes, as a
@@ -72,13 +72,13 @@ func (e PickReference) Do(d *plan.Draft) (string, error) {
 		return "", err
 	}
 	if len(read.Taken) == 0 {
-		return "", words.Refuse("No colour can be taken there: choose another place.")
+		return "", words.Refuse("No colour can be picked there. Choose another place.")
 	}
 	t := read.Taken[0]
 	name := fmt.Sprintf("from %s", photo.Name)
 	if len([]rune(name)) > 50 {
 		name = string([]rune(name)[:50])
 	}
-	d.Say(fmt.Sprintf("A colour of value %.1f lies on the scrap page.", t.Colour.Value()))
+	d.Say(fmt.Sprintf("A colour of value %.1f is on the scrap page.", t.Colour.Value()))
 	return plan.TearScrap{Photo: photo, Taken: t, Name: name}.Do(d)
 }

@@ -51,7 +51,7 @@ type SecondThread struct {
 // card for 0), in a structure by its key (the usual one for none).
 func Seconds(p *plan.Plan, first int, structure string) (*SecondView, error) {
 	if len(p.Tray) == 0 {
-		return nil, words.Refuse("Pull the first thread on Gather; what could go with it is then shown here.")
+		return nil, words.Refuse("Add the first yarn on Gather. Yarns to go with it appear here.")
 	}
 	at := max(0, slices.IndexFunc(p.Tray, func(t plan.TrayCard) bool { return t.Key == first }))
 	v := &SecondView{First: p.Tray[at], Structures: Together(p)}
@@ -81,14 +81,14 @@ func Seconds(p *plan.Plan, first int, structure string) (*SecondView, error) {
 		key         balance.SecondSchool
 		name, words string
 	}{
-		{balance.Repeated, "Repeat a colour that is there", "It ties the parts together and adds nothing new."},
-		{balance.OtherLuma, "A lighter or darker version", "It shades the first and keeps its family."},
-		{balance.Neighbour, "A wheel neighbour", "It turns the hue a little and makes the face livelier."},
+		{balance.Repeated, "Repeat a colour", "Repeating calms and ties the parts together."},
+		{balance.OtherLuma, "A lighter or darker version", "A darker or lighter yarn adds depth."},
+		{balance.Neighbour, "A wheel neighbour", "A neighbour adds life."},
 	} {
 		s := SecondSchool{Name: school.name, Words: school.words}
 		for _, found := range balance.Seconds(school.key, labs, there, at, v.Structure.Share, p.OnWheel()) {
 			c := cards[found.Colour]
-			said := fmt.Sprintf("together %s of value %.1f", words.AFamily(colour.Family(found.Face)), found.Face.Value())
+			said := fmt.Sprintf("together they read as %s (%.1f)", words.AFamily(colour.Family(found.Face)), found.Face.Value())
 			if found.Toward != "" {
 				said = "toward " + found.Toward + "; " + said
 			}

@@ -23,7 +23,7 @@ func Of(p *plan.Plan) *Section { return plan.Of[Section](p, Key) }
 
 func (s *Section) Check() error {
 	if len(s.References) > MaxReferences {
-		return words.Refuse("A plan keeps at most %d reference pictures: take one away first.", MaxReferences)
+		return words.Refuse("A plan holds at most %d reference pictures. Remove one first.", MaxReferences)
 	}
 	return nil
 }

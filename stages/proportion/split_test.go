@@ -80,11 +80,11 @@ func TestAPartInMoreThanOneTone(t *testing.T) {
 	}{
 		{plan.SplitPart{Part: "tunic", Kind: "shade", Key: key["Moss"]}, "take the fade off"},
 		{plan.SplitPart{Part: "cloak", Kind: "shade", Key: key["Moss"], Share: 85}, "90%"},
-		{plan.SplitPart{Part: "cloak--shade", Kind: "light", Key: key["Moss"]}, "split off already"},
+		{plan.SplitPart{Part: "cloak--shade", Kind: "light", Key: key["Moss"]}, "is a split-off part"},
 		{plan.SplitPart{Part: "wings", Kind: "shade", Key: key["Moss"]}, "no such part"},
 		{plan.SplitPart{Part: "cloak", Kind: "left", Key: key["Moss"]}, "no four sides"},
 		{plan.SplitPart{Part: "cloak", Kind: "shade", Key: 99}, "no longer in the tray"},
-		{plan.JoinPart{Part: "cloak"}, "no part of another"},
+		{plan.JoinPart{Part: "cloak"}, "not part of another part"},
 	} {
 		testroom.Refused(t, s, id, c.e, c.want)
 	}
@@ -94,5 +94,5 @@ func TestAPartInMoreThanOneTone(t *testing.T) {
 		assert.NotEqual(t, "cloak--shade", f.Part)
 	}
 	testroom.Do(t, s, id, plan.ChoosePiece{Pattern: "curtain"})
-	testroom.Refused(t, s, id, plan.SplitPart{Part: "spark", Kind: "shade", Key: key["Moss"]}, "not laid in more than one tone")
+	testroom.Refused(t, s, id, plan.SplitPart{Part: "spark", Kind: "shade", Key: key["Moss"]}, "one tone each")
 }

@@ -4,7 +4,7 @@ import "lampfern/plan"
 
 func Stage() plan.Stage {
 	return plan.Stage{Key: Key, Name: "Proportion", Letter: "p",
-		Hint: "Put the cards on a piece: see how much there is of each, and where the eye goes.",
+		Hint: "See your colours on the piece: how much of each, and where the eye goes.",
 		New:  func() plan.Section { return &Section{} },
 		Edits: map[string]func() plan.Edit{
 			"fill-rest":      func() plan.Edit { return &plan.FillRest{} },

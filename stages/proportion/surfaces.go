@@ -13,12 +13,12 @@ import (
 
 // finishSays is what each finish but matte does to the colour that is kept of a material.
 var finishSays = map[string]string{
-	"satin":       "takes a soft sheen, a little lighter where it turns to the light",
-	"gloss":       "looks darker and clearer from most sides, and white where it mirrors the lamp",
-	"metallic":    "goes light or dark as one moves past, so that its value cannot be counted on",
-	"shimmer":     "shows specks that lift it in the lamp and go in the shade",
-	"translucent": "takes on what lies under it",
-	"fuzzy":       "has soft edges and looks a little deeper, for light falls in between the hairs",
+	"satin":       "has a soft sheen, a little lighter where it catches the light",
+	"gloss":       "looks darker and clearer from most sides, and white where it reflects the lamp",
+	"metallic":    "turns light or dark as you move past, so its value cannot be relied on",
+	"shimmer":     "sparkles in the light and not in shade",
+	"translucent": "takes on what is under it",
+	"fuzzy":       "has soft edges and looks a little deeper",
 }
 
 // sameColour is up to how far apart, in ΔE00, two cards are one colour in two surfaces.
@@ -46,7 +46,7 @@ func surfaceNotes(p *plan.Plan) (notes []note.Note) {
 		}
 		if len(surfaces) > 1 {
 			notes = append(notes, note.Note{ID: note.ID("sheen", note.Pair(keys...)), Grade: note.Consider, Aside: -1, About: words.List(same),
-				Words: fmt.Sprintf(" are one colour in %s surfaces: only the way the light falls parts them, and flat light parts nothing.",
+				Words: fmt.Sprintf(" are one colour in %s finishes, so only the fall of the light separates them.",
 					words.Count(len(surfaces)))})
 		}
 	}
@@ -57,7 +57,7 @@ func surfaceNotes(p *plan.Plan) (notes []note.Note) {
 		}
 	}
 	if len(said) > 0 {
-		notes = append(notes, note.Note{ID: "surfaces", Grade: note.Fine, Aside: -1, About: "The surfaces",
+		notes = append(notes, note.Note{ID: "surfaces", Grade: note.Fine, Aside: -1, About: "Finishes",
 			Words: ": " + strings.Join(said, "; ") + "."})
 	}
 	return notes

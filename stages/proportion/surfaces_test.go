@@ -23,8 +23,8 @@ func TestWhatTheSurfacesSay(t *testing.T) {
 	require.Len(notes, 2)
 	require.Equal("sheen:1:2", notes[0].ID)
 	require.Equal("Rose matt and Rose gloss", notes[0].About)
-	require.Contains(notes[0].Words, "one colour in two surfaces")
-	require.Equal(": gloss (Rose gloss and Navy) looks darker and clearer from most sides, and white where it mirrors the lamp.",
+	require.Contains(notes[0].Words, "one colour in two finishes")
+	require.Equal(": gloss (Rose gloss and Navy) looks darker and clearer from most sides, and white where it reflects the lamp.",
 		notes[1].Words)
 	p.Tray = p.Tray[:1]
 	require.Empty(surfaceNotes(p), "matte is as it is kept")

@@ -29,29 +29,29 @@ func focusNotes(p *plan.Plan, pulls []PullView) []note.Note {
 	}
 	if at := named(pulls, p.Asked().Focus); at >= 0 && at == named(pulls, p.Asked().Quiet) {
 		return []note.Note{{ID: "brief-both", Grade: note.Fix, Aside: -1, About: pulls[at].Name, Cards: []int{pulls[at].Index},
-			Words: fmt.Sprintf(" lies on what should lead (%s) and on what should stay quiet (%s): give one of the two another card.",
+			Words: fmt.Sprintf(" is on both the focal point (%s) and the background (%s). Change one of them.",
 				p.Asked().Focus, p.Asked().Quiet)}}
 	}
 	if at := named(pulls, p.Asked().Focus); at > 0 {
 		said := called(p.Asked().Focus, pulls[at])
 		n := note.Note{ID: "brief-focus", Grade: note.Fix, Aside: -1, About: pulls[at].Name, Cards: []int{pulls[at].Index},
-			Words: fmt.Sprintf(" should be the focus%s and %s draws the eye first. Make it bolder, or give it more room.", said, first.Name)}
+			Words: fmt.Sprintf(" should be the focal point%s, but %s draws the eye first. Make it bolder, or give it more room.", said, first.Name)}
 		if swapMends(p, pulls[at], first) {
 			n.Swap = []int{pulls[at].Index, first.Index}
-			n.Words = fmt.Sprintf(" should be the focus%s and %s draws the eye first. Swap the two, or make it bolder.", said, first.Name)
+			n.Words = fmt.Sprintf(" should be the focal point%s, but %s draws the eye first. Swap them, or make it bolder.", said, first.Name)
 		}
 		notes = append(notes, n)
 	} else if at == 0 && pulls[1].Strong*balance.FocusClear <= 1 {
 		notes = append(notes, note.Note{ID: "brief-focus-met", Grade: note.Fine, Aside: -1, About: first.Name,
-			Words: fmt.Sprintf(" draws the eye first, as the brief wants%s: %s of the piece, %s.", called(p.Asked().Focus, first),
+			Words: fmt.Sprintf(" draws the eye first, as you asked%s: %s of the piece, %s.", called(p.Asked().Focus, first),
 				words.PerCent(first.Share), balance.Lead(first.Pull, pulls[1].Pull, pulls[1].Name))})
 	}
 	if at := named(pulls, p.Asked().Quiet); at >= 0 && pulls[at].Strong >= balance.RecedesBelow {
 		said := called(p.Asked().Quiet, pulls[at])
 		n := note.Note{ID: "brief-quiet", Grade: note.Consider, Aside: -1, About: pulls[at].Name, Cards: []int{pulls[at].Index},
-			Words: fmt.Sprintf(" should stay quiet%s and draws the eye %s as strongly as %s.", said, words.PerCent(pulls[at].Strong), first.Name)}
+			Words: fmt.Sprintf(" should stay in the background%s, but draws the eye almost as strongly as %s.", said, first.Name)}
 		if at == 0 {
-			n.Words = fmt.Sprintf(" should stay quiet%s and draws the eye first.", said)
+			n.Words = fmt.Sprintf(" should stay in the background%s, but draws the eye first.", said)
 		}
 		notes = append(notes, n)
 	}

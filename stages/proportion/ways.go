@@ -52,24 +52,24 @@ func Ways(ctx context.Context, k *plan.Desk, p *plan.Plan, asked WaysAsked) (Way
 		}
 	}
 	if len(p.Tray)-len(kept) < 2 {
-		return WaysView{}, words.Refuse("Ways need two cards or more: pull some on Gather.")
+		return WaysView{}, words.Refuse("Add at least two cards on Gather first.")
 	}
 	slots, of := slots(p, p.Last)
 	if len(slots) < 2 {
 		return WaysView{},
-			words.Refuse("This piece has one part that takes a card, so there is only one way for each: choose another piece, or part its group.")
+			words.Refuse("This piece has only one part to colour. Choose another piece, or ungroup its parts.")
 	}
 	a := balance.WaysAsked{Focus: -1, Pinned: map[int]int{}, Kept: kept}
 	if asked.Focus != "" {
 		at := p.Piece.Part(asked.Focus)
 		if at < 0 {
-			return WaysView{}, words.Refuse("This piece has no part called %q to be the focus.", asked.Focus)
+			return WaysView{}, words.Refuse("This piece has no part called %q. Choose another focal point.", asked.Focus)
 		}
 		if slices.Contains(p.Last, asked.Focus) {
-			return WaysView{}, words.Refuse("The %s is chosen last and has no card yet: choose another part as the focus.", p.Piece.Parts[at].Name)
+			return WaysView{}, words.Refuse("The %s is to be chosen last. Choose another focal point.", p.Piece.Parts[at].Name)
 		}
 		if of[at] < 0 {
-			return WaysView{}, words.Refuse("The %s is wholly covered and cannot be the focus: choose another part.", p.Piece.Parts[at].Name)
+			return WaysView{}, words.Refuse("The %s is hidden by another part. Choose another focal point.", p.Piece.Parts[at].Name)
 		}
 		a.Focus = of[at]
 	}
@@ -120,18 +120,18 @@ func Ways(ctx context.Context, k *plan.Desk, p *plan.Plan, asked WaysAsked) (Way
 				on = append(on, name)
 			}
 		}
-		v.Words = fmt.Sprintf("%s leads on the %s, %.1f times the next.", p.Tray[w.Fill[w.Lead]].Name, words.List(on), w.Times)
+		v.Words = fmt.Sprintf("%s on the %s stands out most.", p.Tray[w.Fill[w.Lead]].Name, words.List(on))
 		if w.Times < balance.FocusClear {
-			v.Words = fmt.Sprintf("%s on the %s hardly leads: nothing stands out.", p.Tray[w.Fill[w.Lead]].Name, words.List(on))
+			v.Words = fmt.Sprintf("%s on the %s barely stands out.", p.Tray[w.Fill[w.Lead]].Name, words.List(on))
 		}
 		switch {
 		case w.Lost == 1:
-			v.Words += " One edge is lost."
+			v.Words += " One edge disappears."
 		case w.Lost > 1:
-			v.Words += fmt.Sprintf(" %s edges are lost.", words.Capital(words.Count(w.Lost)))
+			v.Words += fmt.Sprintf(" %s edges disappear.", words.Capital(words.Count(w.Lost)))
 		}
 		if a.Shares != nil {
-			v.Words += fmt.Sprintf(" %.0f%% of it is off the amounts wanted.", 100*w.Off)
+			v.Words += fmt.Sprintf(" %.0f%% differs from the amounts you asked for.", 100*w.Off)
 		}
 		out.Ways = append(out.Ways, v)
 	}
@@ -140,7 +140,7 @@ func Ways(ctx context.Context, k *plan.Desk, p *plan.Plan, asked WaysAsked) (Way
 		if is && !slices.ContainsFunc(found.Ways, func(w balance.Way) bool { return w.Fill[w.Lead] == pin }) {
 			best := found.Ways[0]
 			return out,
-				words.Refuse("%s is pinned to the %s and cannot lead there: even at best %s on the %s pulls more. Unpin it, give it more room, or pull a bolder card for it.",
+				words.Refuse("%s, pinned to the %s, cannot be the focal point: %s on the %s is stronger in every arrangement. Unpin it, give it more room, or choose a bolder card.",
 					p.Tray[pin].Name, slots[f], p.Tray[best.Fill[best.Lead]].Name, slots[best.Lead])
 		}
 	}
@@ -151,12 +151,12 @@ func Ways(ctx context.Context, k *plan.Desk, p *plan.Plan, asked WaysAsked) (Way
 func waysWords(f balance.Found) string {
 	switch {
 	case f.All == 1:
-		return "There is one way."
+		return "There is only one arrangement."
 	case float64(f.Looked) >= f.All:
-		return fmt.Sprintf("All %s ways were looked at.", words.Grouped(float64(f.Looked)))
+		return fmt.Sprintf("Tried all %s arrangements.", words.Grouped(float64(f.Looked)))
 	}
-	return fmt.Sprintf("Of %s ways %s were looked at, each bettered by trades. Pin some parts to see more of the rest.", words.Grouped(f.All),
-		words.Grouped(float64(f.Looked)))
+	return fmt.Sprintf("Tried %s of %s arrangements. Pin parts to narrow the search.", words.Grouped(float64(f.Looked)),
+		words.Grouped(f.All))
 }
 
 // slots are what takes a card: parts, and groups of them as one, by name; of is
@@ -199,7 +199,7 @@ func (e *TakeWay) Read(f *form.Form) error {
 }
 
 func (e TakeWay) Do(d *plan.Draft) (string, error) {
-	return "take a way", fillAs(d, e.Fills)
+	return "use an arrangement", fillAs(d, e.Fills)
 }
 
 func fillAs(d *plan.Draft, fills map[string]int) error {
@@ -246,17 +246,17 @@ func (e KeepColourway) Do(d *plan.Draft) (string, error) {
 		}
 	}
 	if len(e.Fills) == 0 {
-		return "", words.Refuse("The piece has no colours yet: give its parts cards first.")
+		return "", words.Refuse("Colour the piece first.")
 	}
 	for _, o := range d.Plan.Colourways {
 		if o.Piece == d.Plan.At && o.Whole == nil && maps.Equal(o.Fills, e.Fills) {
-			return "", words.Refuse("This is kept already, as %s.", o.Name)
+			return "", words.Refuse("This is saved already, as %s.", o.Name)
 		}
 	}
 	if _, err := d.KeepColourway(d.Plan.At, e.Name, e.Fills); err != nil {
 		return "", err
 	}
-	return "keep the colourway " + d.Plan.Colourways[len(d.Plan.Colourways)-1].Name, nil
+	return "save the colourway " + d.Plan.Colourways[len(d.Plan.Colourways)-1].Name, nil
 }
 
 func colourway(d *plan.Draft, key int) (*plan.Colourway, error) {
@@ -265,7 +265,7 @@ func colourway(d *plan.Draft, key int) (*plan.Colourway, error) {
 			return &d.Plan.Colourways[i], nil
 		}
 	}
-	return nil, words.Refuse("That colourway is no longer kept.")
+	return nil, words.Refuse("That colourway was deleted.")
 }
 
 // NameColourway writes a colourway's name and remark.
@@ -293,7 +293,7 @@ func (e NameColourway) Do(d *plan.Draft) (string, error) {
 		return "", err
 	}
 	if e.Name == "" || utf8.RuneCountInString(e.Name) > material.MaxName || utf8.RuneCountInString(e.Remark) > plan.MaxRemark {
-		return "", words.Refuse("A colourway has a name of at most %d characters, and a remark of at most %d.", material.MaxName, plan.MaxRemark)
+		return "", words.Refuse("A colourway has a name of at most %d characters, and a note of at most %d.", material.MaxName, plan.MaxRemark)
 	}
 	c.Name, c.Remark, c.For, c.Season, c.Mood = e.Name, e.Remark, e.For, e.Season, e.Mood
 	return "name the colourway " + e.Name, nil
@@ -335,9 +335,9 @@ func (e TakeColourway) Do(d *plan.Draft) (string, error) {
 	}
 	if whole != nil {
 		d.Recolour(whole)
-		return "take the colourway " + name, nil
+		return "use the colourway " + name, nil
 	}
-	return "take the colourway " + name, fillAs(d, fills)
+	return "use the colourway " + name, fillAs(d, fills)
 }
 
 // DropColourway takes a colourway away.
@@ -352,5 +352,5 @@ func (e DropColourway) Do(d *plan.Draft) (string, error) {
 	}
 	name := c.Name
 	d.Plan.Colourways = slices.DeleteFunc(d.Plan.Colourways, func(o plan.Colourway) bool { return o.Key == e.Key })
-	return "take the colourway " + name + " away", nil
+	return "remove the colourway " + name, nil
 }

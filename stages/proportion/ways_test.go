@@ -13,6 +13,7 @@ import (
 	"lampfern/core/craft/other"
 	"lampfern/core/note"
 	"lampfern/core/piece"
+	"lampfern/core/words"
 	"lampfern/plan"
 	"lampfern/stages/brief"
 	"lampfern/stages/buy"
@@ -26,13 +27,13 @@ func TestWaysAndColourways(t *testing.T) {
 	p := testroom.MustOpen(t, s, id)
 	found, err := Ways(testroom.Ctx, s, p, WaysAsked{Focus: "spark", Quiet: []string{"ground"}})
 	require.NoError(t, err)
-	assert.Equal(t, "All 120 ways were looked at.", found.Words)
+	assert.Equal(t, "Tried all 120 arrangements.", found.Words)
 	ways := found.Ways
 	require.Greater(t, len(ways), 4)
-	assert.Contains(t, ways[0].Words, "leads on the sparks")
+	assert.Contains(t, ways[0].Words, "on the sparks stands out most")
 	p = testroom.Do(t, s, id, TakeWay{Fills: ways[1].Fills})
 	assert.Equal(t, "1st", Proportion(p).Pulls[0].Words)
-	assert.Contains(t, ways[1].Words, Proportion(p).Pulls[0].Name+" leads", "the stage reads it as the search did")
+	assert.Contains(t, ways[1].Words, Proportion(p).Pulls[0].Name+" on the ", "the stage reads it as the search did")
 	again, err := Ways(testroom.Ctx, s, p, WaysAsked{Focus: "spark", Quiet: []string{"ground"}})
 	require.NoError(t, err)
 	assert.True(t, again.Ways[1].Now)
@@ -47,7 +48,7 @@ func TestWaysAndColourways(t *testing.T) {
 	much, err := Ways(testroom.Ctx, s, wanted, WaysAsked{Much: true})
 	require.NoError(t, err)
 	assert.Equal(t, wanted.Tray[1].Key, much.Ways[0].Fills["ground"])
-	assert.Contains(t, much.Ways[0].Words, "% of it is off the amounts wanted.")
+	assert.Contains(t, much.Ways[0].Words, "% differs from the amounts you asked for.")
 	any, err := Ways(testroom.Ctx, s, wanted, WaysAsked{})
 	require.NoError(t, err)
 	assert.NotContains(t, any.Ways[0].Words, "amounts")
@@ -62,17 +63,17 @@ func TestWaysAndColourways(t *testing.T) {
 	// What leads is said of any colouring as the stage reads it, also where a card has gone.
 	pulls := Proportion(p).Pulls
 	said := Reads(p, p.Tray, p.Fill())
-	assert.Contains(t, said, fmt.Sprintf("%s draws the eye first, %.1f times as strongly as %s", pulls[0].Name, 1/pulls[1].Strong, pulls[1].Name))
-	assert.Contains(t, said, "The key is ")
+	assert.Contains(t, said, fmt.Sprintf("%s draws the eye first, %s %s", pulls[0].Name, words.Times(1/pulls[1].Strong, "strongly"), pulls[1].Name))
+	assert.Contains(t, said, "-key overall, in ")
 	holed := append([]int{-1}, p.Fill()[1:]...)
-	assert.True(t, strings.HasPrefix(Reads(p, p.Tray, holed), "One part has no card. "))
-	assert.Equal(t, "Two parts have no card. ", Reads(p, p.Tray, []int{-1, -1}))
+	assert.True(t, strings.HasPrefix(Reads(p, p.Tray, holed), "One part has no colour. "))
+	assert.Equal(t, "Two parts have no colour. ", Reads(p, p.Tray, []int{-1, -1}))
 	all := slices.Repeat([]int{0}, len(p.Fill()))
-	assert.True(t, strings.HasPrefix(Reads(p, p.Tray, all), p.Tray[0].Name+" is all there is."))
+	assert.True(t, strings.HasPrefix(Reads(p, p.Tray, all), "There is only "+p.Tray[0].Name+"."))
 
 	p = testroom.Do(t, s, id, KeepColourway{Name: "  Spring   house ", Fills: nil})
 	assert.Equal(t, "Spring house", p.Colourways[0].Name)
-	testroom.Refused(t, s, id, KeepColourway{Name: "", Fills: nil}, "kept already, as Spring house")
+	testroom.Refused(t, s, id, KeepColourway{Name: "", Fills: nil}, "saved already, as Spring house")
 	testroom.Do(t, s, id, KeepColourway{Name: "", Fills: ways[0].Fills})
 	p = testroom.Do(t, s, id, FavourColourway{Key: 2, On: true})
 	views := p.ColourwayViews()
@@ -83,7 +84,7 @@ func TestWaysAndColourways(t *testing.T) {
 	p = testroom.Do(t, s, id, NameColourway{Key: 2, Name: "Evening", Remark: "for the long room"})
 	assert.Equal(t, "for the long room", p.ColourwayViews()[0].Remark)
 	testroom.Refused(t, s, id, NameColourway{Key: 2, Name: " ", Remark: ""}, "a name of at most")
-	testroom.Refused(t, s, id, TakeColourway{Key: 9}, "no longer kept")
+	testroom.Refused(t, s, id, TakeColourway{Key: 9}, "was deleted")
 
 	_, out, err := s.Export(testroom.Ctx, id)
 	require.NoError(t, err)
@@ -112,7 +113,7 @@ func TestWaysAndColourways(t *testing.T) {
 	require.NoError(t, err)
 	_, err = Ways(testroom.Ctx, s, testroom.MustOpen(t, s, scarf), WaysAsked{})
 	assert.ErrorContains(t, err, "Choose a piece")
-	testroom.Refused(t, s, scarf, KeepColourway{Name: "x", Fills: nil}, "no colours yet")
+	testroom.Refused(t, s, scarf, KeepColourway{Name: "x", Fills: nil}, "Colour the piece first")
 }
 
 func TestAFocusThatCannotLeadIsToldWhy(t *testing.T) {
@@ -133,7 +134,7 @@ func TestAFocusThatCannotLeadIsToldWhy(t *testing.T) {
 	testroom.Do(t, s, id, plan.FillPart{Part: "sashing", Key: key})
 	p = testroom.Do(t, s, id, plan.Pin{Part: "sashing", On: true})
 	_, err = Ways(testroom.Ctx, s, p, WaysAsked{Focus: "sashing"})
-	assert.ErrorContains(t, err, "Grey is pinned to the sashing and cannot lead there")
+	assert.ErrorContains(t, err, "Grey, pinned to the sashing, cannot be the focal point")
 	stopped, cancel := context.WithCancel(testroom.Ctx)
 	cancel()
 	_, err = Ways(stopped, s, p, WaysAsked{})
@@ -150,7 +151,7 @@ func TestAcrossTheRoom(t *testing.T) {
 	got := Across(p, 20).Blends
 	require.Len(t, got, 1)
 	assert.Contains(t, got[0].Words, p.Tray[0].Name)
-	assert.Contains(t, got[0].Words, "too fine to be told apart: together they read as a")
+	assert.Contains(t, got[0].Words, "too fine to tell apart: together they read as a")
 	b := p.Asked()
 	b.Distance = 20
 	p = testroom.Do(t, s, id, brief.SetBrief{Name: p.Name, Craft: p.Craft, Purpose: p.Purpose(), Brief: b, Limits: b.Limit()})
@@ -200,9 +201,9 @@ func TestWhatIsWhollyCovered(t *testing.T) {
 		assert.NotContains(t, w.Words, "ground")
 	}
 	_, err = Ways(testroom.Ctx, s, p, WaysAsked{Focus: "part1"})
-	assert.ErrorContains(t, err, "wholly covered")
+	assert.ErrorContains(t, err, "is hidden by another part")
 	_, err = BringOut(s, p, "part1")
-	assert.ErrorContains(t, err, "wholly covered")
+	assert.ErrorContains(t, err, "is hidden by another part")
 	b, err := buy.View(testroom.Ctx, s, p)
 	require.NoError(t, err)
 	for _, r := range b.Rows {

@@ -24,7 +24,7 @@ func Worked(p *plan.Plan) []WorkedCard {
 		if len(t.Parts) == 0 {
 			continue
 		}
-		w := WorkedCard{TrayCard: t, Source: "to be mixed or found"}
+		w := WorkedCard{TrayCard: t, Source: "to mix or find"}
 		if t.Recipe != "" {
 			w.Source = "mix " + t.Recipe
 		}

@@ -428,7 +428,7 @@ func (e Make) Act(ctx context.Context, k *plan.Desk, p *plan.Plan) (string, erro
 	if e.Photo != "" {
 		photo, err := k.Photo(ctx, e.Photo)
 		if errors.Is(err, store.ErrNotFound) {
-			return "", words.Refuse("That photo is no longer kept. Choose another one, or none.")
+			return "", words.Refuse("That photo was deleted. Choose another one, or none.")
 		} else if err != nil {
 			return "", err
 		}

@@ -123,7 +123,7 @@ func TestASetOfWhichAMeshIsGone(t *testing.T) {
 	other := testroom.Studio(t, Stage(), brief.Stage(), proportion.Stage(), together.Stage())
 	p, missing, err := other.Import(testroom.Ctx, bare.Bytes())
 	require.NoError(t, err)
-	assert.Equal(t, []string{"the mesh of tea pot"}, missing)
+	assert.Equal(t, []string{"the model tea pot"}, missing)
 	p = testroom.MustOpen(t, other, p.ID)
 	v, err := together.Look(other, p)
 	require.NoError(t, err)

@@ -60,7 +60,7 @@ func (e BringMesh) Do(d *plan.Draft) (string, error) {
 			holes++
 		}
 	}
-	said := fmt.Sprintf("%s is brought in: %d triangles in %s, %.0f × %.0f × %.0f mm.", words.Capital(name), m.Triangles(),
+	said := fmt.Sprintf("%s imported: %d triangles in %s, %.0f × %.0f × %.0f mm.", words.Capital(name), m.Triangles(),
 		bodiesWord(len(m.Bodies)), size[0], size[1], size[2])
 	if holes > 0 {
 		said += fmt.Sprintf(" %s holes, so the volume is uncertain.", map[bool]string{true: "One body has",
@@ -72,10 +72,10 @@ func (e BringMesh) Do(d *plan.Draft) (string, error) {
 	in := &printed.Assembly{Solid: solid}
 	if old := plan.Input[printed.Assembly](d.Plan); d.Plan.Pattern == "solid" && old.Solid != nil && again(d, old, solid) {
 		d.Say(said + " Its parts keep their names, cards and groups.")
-		return "bring in " + name, d.Recast(in)
+		return "import " + name, d.Recast(in)
 	}
 	d.Say(said)
-	return "bring in " + name, d.Refit("solid", nil, in, nil)
+	return "import " + name, d.Refit("solid", nil, in, nil)
 }
 
 // again reports whether a mesh holds bodies of the one that was there before, and

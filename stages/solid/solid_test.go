@@ -29,7 +29,7 @@ func TestAMeshIsBroughtInPartByPart(t *testing.T) {
 	p := testroom.MustOpen(t, s, id)
 	words, err := bringMesh(s, id, p.Revision, "tea pot.3mf", testroom.PotFile(t))
 	require.NoError(t, err)
-	assert.Equal(t, "Tea pot is brought in: 36 triangles in three bodies, 34 × 10 × 8 mm.", words)
+	assert.Equal(t, "Tea pot imported: 36 triangles in three bodies, 34 × 10 × 8 mm.", words)
 	p = testroom.MustOpen(t, s, id)
 	assert.Equal(t, []string{"foot", "lid", "lid 2"}, []string{p.Piece.Parts[0].Name, p.Piece.Parts[1].Name, p.Piece.Parts[2].Name})
 	assert.Equal(t, "Plum curtain", testroom.FillOf(p, "part1"), "parts take the tray's cards in order")
@@ -87,7 +87,7 @@ func TestAMeshIsBroughtInPartByPart(t *testing.T) {
 	third := testroom.Studio(t, Stage(), brief.Stage(), proportion.Stage())
 	r, missing, err := third.Import(testroom.Ctx, bare.Bytes())
 	require.NoError(t, err)
-	assert.Equal(t, []string{"the mesh of tea pot"}, missing)
+	assert.Equal(t, []string{"the model tea pot"}, missing)
 	r = testroom.MustOpen(t, third, r.ID)
 	assert.True(t, hasNote(r, "nomesh"))
 	words, err = bringMesh(third, r.ID, r.Revision, "tea pot.3mf", testroom.PotFile(t))
@@ -106,7 +106,7 @@ func TestAMeshIsBroughtInPartByPart(t *testing.T) {
 	require.NoError(t, err)
 	assert.Contains(t, words, "One body has holes, so the volume is uncertain.")
 	_, err = bringMesh(s, id, testroom.MustOpen(t, s, id).Revision, "x.stl", []byte("solid nothing"))
-	assert.ErrorContains(t, err, "Nothing was brought in: there are no triangles")
+	assert.ErrorContains(t, err, "Not imported: there are no triangles")
 }
 
 func TestPoursAreWritten(t *testing.T) {

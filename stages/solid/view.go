@@ -31,7 +31,7 @@ type SolidView struct {
 	Triangles int
 	Size      [3]float64 // mm
 	Bodies    []BodyView
-	Path      string // what is seen of the whole
+	Path      string     // what is seen of the whole
 	Faces     []BodyView // with cards of their own
 	Moved     bool
 }
@@ -204,7 +204,7 @@ func Set3MF(s *plan.Desk, p *plan.Plan) ([]byte, error) {
 		x += high.X - low.X + besideGap
 	}
 	if len(out.Bodies) == 0 {
-		return nil, words.Refuse("No piece of the set is an assembly: bring in a mesh first.")
+		return nil, words.Refuse("No piece of the set is a 3D model. Import one first.")
 	}
 	return out.write(p.Name)
 }

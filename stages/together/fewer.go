@@ -71,10 +71,10 @@ func fewWords(p *plan.Plan, pieces []plan.Whole, few balance.Few) (said, gone []
 			gone = append(gone, t.Name)
 		}
 	}
-	out := []string{fmt.Sprintf("Keeps %s; lets %s go.", words.All(keep), words.All(gone))}
+	out := []string{fmt.Sprintf("Keeps %s, without %s.", words.All(keep), words.All(gone))}
 	switch {
 	case len(few.Edges) == 0:
-		out = append(out, "Every edge is still seen.")
+		out = append(out, "Every edge still shows.")
 	default:
 		var named []string
 		for _, e := range few.Edges[:min(len(few.Edges), namedAtMost)] {
@@ -84,7 +84,7 @@ func fewWords(p *plan.Plan, pieces []plan.Whole, few balance.Few) (said, gone []
 		if more := len(few.Edges) - namedAtMost; more > 0 {
 			named = append(named, words.Count(more)+" more")
 		}
-		out = append(out, fmt.Sprintf("%s no longer seen: %s.", words.Capital(words.Plural(len(few.Edges), "edge is", "edges are")),
+		out = append(out, fmt.Sprintf("%s: %s.", words.Capital(words.Plural(len(few.Edges), "edge disappears", "edges disappear")),
 			words.All(named)))
 	}
 	if lost := vanished(pieces, few); len(lost) > 0 {
@@ -92,27 +92,27 @@ func fewWords(p *plan.Plan, pieces []plan.Whole, few balance.Few) (said, gone []
 		if more := len(lost) - len(shown); more > 0 {
 			shown = append(slices.Clone(shown), words.Count(more)+" more")
 		}
-		out = append(out, fmt.Sprintf("%s into what lies around: %s.", words.Capital(words.Plural(len(lost), "part vanishes", "parts vanish")),
+		out = append(out, fmt.Sprintf("%s into its surroundings: %s.", words.Capital(words.Plural(len(lost), "part vanishes", "parts vanish")),
 			words.All(shown)))
 	}
 	for _, i := range few.Focus[:min(len(few.Focus), namedAtMost)] {
 		if was, now := firstOf(p, pieces[i], pieces[i].Plan.Fill()), firstOf(p, pieces[i], few.Fill[i]); was != now {
-			out = append(out, fmt.Sprintf("In the %s the first look goes from the %s to the %s.", pieces[i].Name, was, now))
+			out = append(out, fmt.Sprintf("In %s the eye now goes to the %[3]s instead of the %[2]s.", pieces[i].Name, was, now))
 		} else {
-			out = append(out, fmt.Sprintf("In the %s the %s no longer %s by much.", pieces[i].Name, was, words.Agree(was, "leads", "lead")))
+			out = append(out, fmt.Sprintf("In %s the %s barely %s out now.", pieces[i].Name, was, words.Agree(was, "stands", "stand")))
 		}
 	}
 	if more := len(few.Focus) - namedAtMost; more > 0 {
-		out = append(out, fmt.Sprintf("It goes elsewhere in %s.", words.Plural(more, "more piece", "more pieces")))
+		out = append(out, fmt.Sprintf("The focal point moves in %s.", words.Plural(more, "more piece", "more pieces")))
 	}
 	if len(few.Focus) == 0 {
 		leads := slices.ContainsFunc(pieces, func(w plan.Whole) bool {
 			pulls := balance.FirstLook(w.Plan.Layout(), w.Plan.Labs())
 			return len(pulls) > 1 && pulls[1].Pull > 0 && pulls[0].Pull >= balance.FocusClear*pulls[1].Pull
 		})
-		out = append(out, map[bool]string{true: "The same parts lead.", false: "Nothing leads, as before."}[leads])
+		out = append(out, map[bool]string{true: "The focal point stays.", false: "Nothing stands out, as before."}[leads])
 	}
-	return append(out, fmt.Sprintf("The face changes by %.0f ΔE on the whole.", few.Moved)), gone
+	return append(out, fmt.Sprintf("Overall change: ΔE %.0f.", few.Moved)), gone
 }
 
 // vanished are the parts of which every edge that was seen is lost, each with its piece.
@@ -205,11 +205,11 @@ func of(d *plan.Draft, n int) (cards []string, fills map[int]map[string]int, err
 	}
 	if InUse(pieces) > MostFewer {
 		return nil, nil,
-			words.Refuse("The set uses more than %d cards, and fewer are looked for among so many: give some parts the same card first.", MostFewer)
+			words.Refuse("The set uses more than %d cards. Give some parts the same card first.", MostFewer)
 	}
 	few, ok := fewer(d.Ctx, p, pieces, n)
 	if !ok {
-		return nil, nil, words.Refuse("The set has no more than %s in use already, so it cannot be had in fewer.",
+		return nil, nil, words.Refuse("The set uses only %s, so it cannot have fewer.",
 			words.Plural(n, "card", "cards"))
 	}
 	fills = map[int]map[string]int{}
@@ -251,7 +251,7 @@ func (e KeepFewer) Do(d *plan.Draft) (string, error) {
 	if err != nil {
 		return "", err
 	}
-	return "keep the set in " + words.Plural(e.N, "card", "cards"), d.KeepSet("In "+words.Plural(e.N, "card", "cards"), fills)
+	return "save the set in " + words.Plural(e.N, "card", "cards"), d.KeepSet("In "+words.Plural(e.N, "card", "cards"), fills)
 }
 
 // KeepSet keeps the set as it is coloured now as a colourway of the set.
@@ -277,10 +277,10 @@ func (e KeepSet) Do(d *plan.Draft) (string, error) {
 		}
 	}
 	if !any {
-		return "", words.Refuse("No piece of the set has colours yet: give parts cards first.")
+		return "", words.Refuse("Colour a piece of the set first.")
 	}
 	if err := d.KeepSet(e.Name, whole); err != nil {
 		return "", err
 	}
-	return "keep the colourway " + d.Plan.Colourways[len(d.Plan.Colourways)-1].Name, nil
+	return "save the colourway " + d.Plan.Colourways[len(d.Plan.Colourways)-1].Name, nil
 }

@@ -23,11 +23,11 @@ func TestTwoStatesOfFixedColours(t *testing.T) {
 	for i, part := range p.Piece.Parts {
 		p = testroom.Do(t, s, id, plan.FillPart{Part: part.Key, Key: p.Tray[i].Key})
 	}
-	before, err := wheel.Wheel(p, [2]int{})
+	before, err := wheel.Wheel(p)
 	require.NoError(t, err)
 	p = testroom.Do(t, s, id, plan.SetApart{Key: p.Tray[2].Key, On: true})
 	p = testroom.Do(t, s, id, plan.SetGiven{Key: p.Tray[3].Key, On: true})
-	after, err := wheel.Wheel(p, [2]int{})
+	after, err := wheel.Wheel(p)
 	require.NoError(t, err)
 	assert.NotEqual(t, before.Made.Words, after.Made.Words)
 	assert.Len(t, p.InScheme(), 3, "skin may lead a scheme, and wood is none of it")
@@ -57,7 +57,7 @@ func TestTwoStatesOfFixedColours(t *testing.T) {
 		assert.Equal(t, "Skin", named[*w.Labs[3]])
 	}
 	testroom.Refused(t, s, id, plan.Swap{Key: p.Tray[0].Key, With: p.Tray[2].Key}, "Wood is outside the scheme and keeps its place")
-	testroom.Refused(t, s, id, plan.Swap{Key: p.Tray[0].Key, With: p.Tray[3].Key}, "Skin is there already and keeps its place")
+	testroom.Refused(t, s, id, plan.Swap{Key: p.Tray[0].Key, With: p.Tray[3].Key}, "Skin is a fixed colour and keeps its place")
 	for _, c := range p.Competing() {
 		assert.True(t, c.Lesser.Movable())
 	}

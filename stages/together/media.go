@@ -120,15 +120,15 @@ func apartWords(all []*shelf.Card) string {
 	}
 	switch {
 	case len(all) == 1:
-		return "It is in one kind alone."
+		return "It is in one material only."
 	case far < mediaDiffer:
-		return fmt.Sprintf("At most %.1f apart: they read as one colour.", far)
+		return fmt.Sprintf("They read as one colour (ΔE %.1f at most).", far)
 	}
 	lean := ""
 	if d := (b.Colour.L - a.Colour.L) / 10; d > .25 || d < -.25 {
 		lean = fmt.Sprintf(", %.1f value steps %s", max(d, -d), map[bool]string{true: "lighter", false: "darker"}[d > 0])
 	}
-	return fmt.Sprintf("%s lies %.1f from %s%s: side by side they are seen to differ.", words.Capital(b.Name), far, a.Name, lean)
+	return fmt.Sprintf("%s is ΔE %.1f from %s%s: you will see it side by side.", words.Capital(b.Name), far, a.Name, lean)
 }
 
 // nearEnough is how far apart, in ΔE00, what fills an empty place unasked may lie from its card.
@@ -167,7 +167,7 @@ func (FillMedia) Do(d *plan.Draft) (string, error) {
 	}
 	free := Media(p).Free()
 	if len(free) == 0 {
-		return "", words.Refuse("Nothing free on the shelf lies within %g of an empty place: choose for each by hand, or add materials.",
+		return "", words.Refuse("You own nothing within ΔE %g of an empty place. Choose by hand, or add materials.",
 			nearEnough)
 	}
 	for _, f := range free {
@@ -175,5 +175,5 @@ func (FillMedia) Do(d *plan.Draft) (string, error) {
 			return "", err
 		}
 	}
-	return "fill " + words.Plural(len(free), "place", "places") + " with what lies nearest", nil
+	return "fill " + words.Plural(len(free), "place", "places") + " with the nearest", nil
 }

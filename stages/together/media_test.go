@@ -46,7 +46,7 @@ func TestOnePaletteInSeveralKinds(t *testing.T) {
 	require.Len(t, v.Rows, 2)
 	assert.True(t, v.Rows[0].Cells[0].Own)
 	assert.Equal(t, "Sloe wool", v.Rows[0].Cells[1].Near[0].Name, "the nearest first")
-	assert.Equal(t, "It is in one kind alone.", v.Rows[0].Words)
+	assert.Equal(t, "It is in one material only.", v.Rows[0].Words)
 
 	key := v.Rows[0].Key
 	p = testroom.Do(t, s, id, plan.FillMedium{Key: key, Kind: "yarn", Material: ids["Sloe wool"]})
@@ -55,7 +55,7 @@ func TestOnePaletteInSeveralKinds(t *testing.T) {
 	apart := colour.DeltaE2000(testroom.Hex(t, "#d8c9a6").Lab(), testroom.Hex(t, "#c9a86a").Lab())
 	v = Media(p)
 	assert.InDelta(t, apart, v.Rows[1].Cells[1].Apart, 1e-9)
-	assert.Contains(t, v.Rows[1].Words, "seen to differ")
+	assert.Contains(t, v.Rows[1].Words, "you will see it side by side")
 	pieces, err := s.Set(p)
 	require.NoError(t, err)
 	assert.Equal(t, "Sloe", pieces[0].Plan.Tray[0].Name, "and in cloth on the waistcoat")
@@ -75,11 +75,11 @@ func TestOnePaletteInSeveralKinds(t *testing.T) {
 		e    plan.Edit
 		want string
 	}{
-		{plan.FillMedium{Key: key, Kind: "yarn", Material: ids["Sloe pot"]}, "of the kind paint, not yarn"},
-		{plan.FillMedium{Key: key, Kind: "fabric", Material: ids["Oat"]}, "of that kind itself"},
-		{plan.FillMedium{Key: key, Kind: "moonlight", Material: ids["Oat"]}, "no kind of material"},
+		{plan.FillMedium{Key: key, Kind: "yarn", Material: ids["Sloe pot"]}, "is paint, not yarn"},
+		{plan.FillMedium{Key: key, Kind: "fabric", Material: ids["Oat"]}, "of that type itself"},
+		{plan.FillMedium{Key: key, Kind: "moonlight", Material: ids["Oat"]}, "not a material type"},
 		{plan.FillMedium{Key: key, Kind: "yarn", Material: 999}, "no longer on the shelf"},
-		{plan.PieceKinds{Key: 1, Kinds: []string{"moonlight"}}, "no kind of material"}, {plan.PieceKinds{Key: 99}, "no longer in the plan"},
+		{plan.PieceKinds{Key: 1, Kinds: []string{"moonlight"}}, "not a material type"}, {plan.PieceKinds{Key: 99}, "no longer in the plan"},
 	} {
 		testroom.Refused(t, s, id, c.e, c.want)
 	}
@@ -91,7 +91,7 @@ func TestOnePaletteInSeveralKinds(t *testing.T) {
 	p = testroom.Do(t, s, id, FillMedia{})
 	assert.Equal(t, "Sloe wool", p.Tray[0].Name)
 	testroom.Do(t, s, id, plan.AddGiven{Name: "Skin", Colour: "#a5825d"})
-	testroom.Refused(t, s, id, FillMedia{}, "choose for each by hand")
+	testroom.Refused(t, s, id, FillMedia{}, "Choose by hand")
 	p = testroom.MustOpen(t, s, id)
 	for _, r := range Media(p).Rows {
 		assert.NotEqual(t, "Skin", r.Main.Name, "what is there already is in no kind")

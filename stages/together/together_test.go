@@ -68,7 +68,7 @@ func TestEachPieceKeepsWhatIsItsOwn(t *testing.T) {
 	// A step back turns to the piece before.
 	label, err := s.StepPlan(testroom.Ctx, id, p.Revision, true)
 	require.NoError(t, err)
-	assert.Contains(t, label, "turn to the")
+	assert.Contains(t, label, "edit the")
 	p = testroom.MustOpen(t, s, id)
 	assert.Equal(t, 3, p.At)
 	assert.Equal(t, vest, testroom.Tray(p))
@@ -82,10 +82,10 @@ func TestEachPieceKeepsWhatIsItsOwn(t *testing.T) {
 		e    plan.Edit
 		want string
 	}{
-		{plan.WorkOn{Key: 99}, "no longer in the plan"}, {plan.NamePiece{Key: 1, Name: "cushion", Times: 1}, "called cushion already"},
+		{plan.WorkOn{Key: 99}, "no longer in the plan"}, {plan.NamePiece{Key: 1, Name: "cushion", Times: 1}, "is called cushion"},
 		{plan.NamePiece{Key: 1, Name: " ", Times: 1}, "has a name"},
-		{plan.NamePiece{Key: 1, Name: "x", Times: 1000}, "from 1 to 500 times"},
-		{plan.NamePiece{Key: 1, Name: strings.Repeat("x", 200), Times: 1}, "has a name"}, {plan.AddPiece{Pattern: "nothing"}, "cannot be made"},
+		{plan.NamePiece{Key: 1, Name: "x", Times: 1000}, "1 to 500 times"},
+		{plan.NamePiece{Key: 1, Name: strings.Repeat("x", 200), Times: 1}, "has a name"}, {plan.AddPiece{Pattern: "nothing"}, "is not possible"},
 	} {
 		testroom.Refused(t, s, id, c.e, c.want)
 	}
@@ -207,7 +207,7 @@ func TestSharesOverTheSet(t *testing.T) {
 	pairs, _ := Pairs(p, v.Pieces)
 	require.Len(t, pairs, 1)
 	assert.True(t, pairs[0].Holds, pairs[0].Words)
-	assert.Contains(t, pairs[0].Words, "cards tie them")
+	assert.Contains(t, pairs[0].Words, "cards.")
 	// A card set aside leaves its parts bare, and they count as what has no card, as in the tray.
 	p = testroom.Do(t, s, id, plan.SetAside{Key: p.Tray[0].Key})
 	bare, err := Look(s, p)
@@ -246,7 +246,7 @@ func TestTheSetInFewerColours(t *testing.T) {
 	p = testroom.Do(t, s, id, KeepFewer{N: 3})
 	require.Len(t, p.Colourways, 1, "a colourway of the set")
 	assert.Len(t, p.Colourways[0].Whole, 3)
-	testroom.Refused(t, s, id, KeepFewer{N: 3}, "kept already, as In 3 cards")
+	testroom.Refused(t, s, id, KeepFewer{N: 3}, "saved already, as In 3 cards")
 	p = testroom.Do(t, s, id, TakeFewer{N: 3})
 	for _, m := range p.Members() {
 		of, err := s.As(p, m)
@@ -257,7 +257,7 @@ func TestTheSetInFewerColours(t *testing.T) {
 		}
 		assert.LessOrEqual(t, len(used), 3, m.Name)
 	}
-	testroom.Refused(t, s, id, TakeFewer{N: 3}, "cannot be had in fewer")
+	testroom.Refused(t, s, id, TakeFewer{N: 3}, "cannot have fewer")
 	ctx, stop := context.WithCancel(context.Background())
 	stop()
 	assert.Empty(t, InFewer(ctx, p, v.Pieces))
@@ -274,7 +274,7 @@ func TestAColourwayOfTheSet(t *testing.T) {
 	v := p.SetColourways(pieces)[0]
 	assert.True(t, v.Now)
 	assert.Equal(t, "Colourway 1 of the set", v.Name)
-	testroom.Refused(t, s, id, KeepSet{}, "kept already")
+	testroom.Refused(t, s, id, KeepSet{}, "saved already")
 
 	// A card set aside makes no hole in it, and comes back with it to every piece.
 	gone := p.Tray[0]
@@ -304,7 +304,7 @@ func TestAColourwayOfTheSet(t *testing.T) {
 	moods, err := plan.Moods(testroom.Ctx, s)
 	require.NoError(t, err)
 	said := p.MoodWords(v.Tray, v.Layout, v.Mood, moods)
-	assert.Contains(t, said, "Nursery, for which it is meant, is missed: ")
+	assert.Contains(t, said, "It misses Nursery, which you asked for: ")
 	assert.Contains(t, said, "Plum curtain is too dark")
 	testroom.Refused(t, s, id, proportion.NameColourway{Key: key, Name: "x", Mood: "Gloom"}, `no mood called "Gloom"`)
 	testroom.Refused(t, s, id, proportion.NameColourway{Key: key, Name: "x", For: strings.Repeat("y", 300)}, "at most")
@@ -327,7 +327,7 @@ func TestThreePiecesTogether(t *testing.T) {
 	assert.Equal(t, names(p), o.Names)
 	pairs, hold := Pairs(p, v.Pieces)
 	assert.Equal(t, hold == len(pairs), o.Holds, "three hold where every two do")
-	assert.Contains(t, o.Words[0], "The key is ")
+	assert.Contains(t, o.Words[0], "-key overall, in ")
 	assert.Contains(t, o.Words[1], "all of them")
 	three, all := Threes(pairs, 3)
 	assert.Equal(t, 1, all)
@@ -394,7 +394,7 @@ func TestWhatIsThereAlready(t *testing.T) {
 			assert.NotEqual(t, skin.Key, key, part)
 		}
 	}
-	testroom.Refused(t, s, id, plan.Swap{Key: skin.Key, With: 1}, "is there already and keeps its place")
+	testroom.Refused(t, s, id, plan.Swap{Key: skin.Key, With: 1}, "is a fixed colour and keeps its place")
 	for _, w := range p.Wantables() {
 		assert.NotEqual(t, "Skin", w.Name)
 	}
@@ -414,7 +414,7 @@ func TestWhatIsThereAlready(t *testing.T) {
 	}
 	few, ok := OneLess(context.Background(), p, v.Pieces)
 	require.True(t, ok)
-	assert.Contains(t, LeastMissed(few), few.Gone[0]+" would be missed least: without it, ")
+	assert.Contains(t, LeastMissed(few), few.Gone[0]+" matters least: without it, ")
 	testroom.Refused(t, s, id, plan.AddGiven{Name: "wall", Colour: "brownish"}, "is not a colour")
-	testroom.Refused(t, s, id, plan.AddGiven{Name: " ", Colour: "#fff"}, "Say what it is")
+	testroom.Refused(t, s, id, plan.AddGiven{Name: " ", Colour: "#fff"}, "Name it, such as")
 }

@@ -117,7 +117,7 @@ func ties(rows []Row, pieces int) string {
 		said = "No card is in every piece. " + some
 	}
 	if len(once) > 0 {
-		said += "In one piece alone: " + words.All(once) + "."
+		said += "In one piece only: " + words.All(once) + "."
 	}
 	return said
 }
@@ -187,17 +187,17 @@ func OutfitOf(p *plan.Plan, pieces []plan.Whole) Outfit {
 	switch len(tie) {
 	case 0:
 	case 1:
-		said = tie[0] + " ties all of them"
+		said = tie[0] + " is in all of them"
 	default:
-		said = words.All(tie) + " tie all of them"
+		said = words.All(tie) + " are in all of them"
 	}
 	switch len(neutral) {
 	case 0:
-		said += ", and no neutral lies between."
+		said += ", and no neutral links them."
 	case 1:
-		said += ", and " + neutral[0] + ", a neutral or nearly one, lies between."
+		said += ", and " + neutral[0] + ", a neutral, links them."
 	default:
-		said += fmt.Sprintf(", and %s, neutrals or nearly, lie between.", words.All(neutral))
+		said += fmt.Sprintf(", and %s, neutrals, link them.", words.All(neutral))
 	}
 	o.Words = append(o.Words, said)
 	for i, a := range pieces {
@@ -249,7 +249,7 @@ func pairOf(p *plan.Plan, a, b plan.Whole) Pair {
 	x, y := largest(la), largest(lb)
 	switch {
 	case x < 0 && y < 0:
-		pair.Words = "neither has a card yet."
+		pair.Words = "neither has colours yet."
 		return pair
 	case x < 0:
 		pair.Words = a.Name + " has no card yet."
@@ -269,31 +269,31 @@ func pairOf(p *plan.Plan, a, b plan.Whole) Pair {
 	if steps < 0 {
 		steps = -steps
 	}
-	tie := "No card ties them."
+	tie := "They share no card."
 	switch len(shared) {
 	case 0:
 	case 1:
-		tie = shared[0] + " ties them."
+		tie = "They share " + shared[0] + "."
 	case 2, 3:
-		tie = words.All(shared) + " tie them."
+		tie = "They share " + words.All(shared) + "."
 	default:
-		tie = fmt.Sprintf("%s cards tie them.", words.Capital(words.Count(len(shared))))
+		tie = fmt.Sprintf("They share %s cards.", words.Count(len(shared)))
 	}
 	relation, _ := p.Eye().Judge(one.Colour, two.Colour, la.Share[x], lb.Share[y], false)
 	switch {
 	case x == y && one.ID != two.ID && apart > sameCard:
-		pair.Words = fmt.Sprintf("%s in %s and %s in %s take one place and are %.0f apart. %s", one.Name, one.Kind, two.Name, two.Kind, apart,
+		pair.Words = fmt.Sprintf("%s in %s and %s in %s are meant to match but differ (ΔE %.0f). %s", one.Name, one.Kind, two.Name, two.Kind, apart,
 			tie)
 		pair.Holds = apart < nearlySame
 	case apart > sameCard && apart < nearlySame:
-		pair.Words = fmt.Sprintf("%s and %s nearly match and do not, %.0f apart. %s", one.Name, two.Name, apart, tie)
+		pair.Words = fmt.Sprintf("%s and %s almost match, but not quite (ΔE %.0f). %s", one.Name, two.Name, apart, tie)
 	case relation == balance.Competes:
 		pair.Words = fmt.Sprintf("%s and %s compete for the eye. %s", one.Name, two.Name, tie)
 	case x != y && 10*steps < valueApart && len(shared) == 0:
-		pair.Words = fmt.Sprintf("%s and %s are equally light, so one runs into the other. %s", one.Name, two.Name, tie)
+		pair.Words = fmt.Sprintf("%s and %s have the same value, so they merge. %s", one.Name, two.Name, tie)
 	default:
 		pair.Holds = true
-		pair.Words = fmt.Sprintf("%.1f value steps from one to the other. %s", steps, tie)
+		pair.Words = fmt.Sprintf("%.1f value steps apart. %s", steps, tie)
 		if x == y {
 			pair.Words = fmt.Sprintf("%s is the ground of both. %s", p.Tray[x].Name, tie)
 		}
@@ -327,17 +327,17 @@ func Serve(rows []Row, pieces int) string {
 	}
 	said := ""
 	if len(neutrals) > 0 {
-		said = "Neutrals that serve: "
+		said = "Useful neutrals: "
 		if slices.ContainsFunc(neutrals, func(r Row) bool { return !r.Colour.Neutral() }) {
-			said = "Neutrals and near-neutrals that serve: "
+			said = "Useful neutrals and near-neutrals: "
 		}
 		said += name(neutrals) + ". "
 	}
 	if len(accents) > 0 {
-		said += "Accents that serve: " + name(accents) + "."
+		said += "Useful accents: " + name(accents) + "."
 	}
 	if said == "" && pieces > 1 {
-		said = "No neutral and no accent is in two pieces or more: one of each, given to all, would tie them."
+		said = "No neutral or accent is in two pieces. One of each in all of them would link them."
 	}
 	return said
 }
@@ -415,5 +415,5 @@ func LeastMissed(few Fewer) string {
 		return ""
 	}
 	said := []rune(few.Words[1])
-	return fmt.Sprintf("%s would be missed least: without it, %s%s", few.Gone[0], strings.ToLower(string(said[:1])), string(said[1:]))
+	return fmt.Sprintf("%s matters least: without it, %s%s", few.Gone[0], strings.ToLower(string(said[:1])), string(said[1:]))
 }

@@ -25,7 +25,7 @@ func (e RunFrom) Do(d *plan.Draft) (string, error) {
 	if e.Source == FromShelf {
 		r.Family, r.Kind, r.Text = e.Family, e.Kind, strings.TrimSpace(e.Text)
 	}
-	return "make the run from the " + e.Source, nil
+	return "build the gradient from the " + e.Source, nil
 }
 
 // RunSteps asks for so many steps, 0 for as many as suit, even in value or as
@@ -38,7 +38,7 @@ type RunSteps struct {
 
 func (e RunSteps) Do(d *plan.Draft) (string, error) {
 	Of(d.Plan).Run.Steps, Of(d.Plan).Run.Start, Of(d.Plan).Run.Seen = e.Steps, e.Start, e.Seen
-	return "change the steps of the run", nil
+	return "change the steps", nil
 }
 
 // LeaveOut sets a colour of the run aside, for a reason: the maker's, or what
@@ -56,7 +56,7 @@ func (e LeaveOut) Do(d *plan.Draft) (string, error) {
 	v := Values(p, "")
 	at := slices.IndexFunc(v.Cards, func(c RunCard) bool { return c.Token == e.Token })
 	if at < 0 {
-		return "", words.Refuse("That card is no longer in the run.")
+		return "", words.Refuse("That card is no longer in the gradient.")
 	}
 	c := v.Cards[at]
 	if e.Reason = strings.Join(strings.Fields(e.Reason), " "); e.Reason == "" {
@@ -70,7 +70,7 @@ func (e LeaveOut) Do(d *plan.Draft) (string, error) {
 	}
 	Of(d.Plan).Run.Aside = append(Of(d.Plan).Run.Aside, RunAside{Token: e.Token, Name: c.Name, Reason: e.Reason, L: c.Reads.L, A: c.Reads.A,
 		B: c.Reads.B})
-	return "set " + c.Name + " aside from the run", nil
+	return "set " + c.Name + " aside from the gradient", nil
 }
 
 // PutBack takes a colour back into the run.
@@ -85,7 +85,7 @@ func (e PutBack) Do(d *plan.Draft) (string, error) {
 	}
 	name := Of(d.Plan).Run.Aside[at].Name
 	Of(d.Plan).Run.Aside = slices.Delete(Of(d.Plan).Run.Aside, at, at+1)
-	return "put " + name + " back into the run", nil
+	return "put " + name + " back into the gradient", nil
 }
 
 // stripPattern is the pattern of a strip piece, and its setting for how many.
@@ -128,7 +128,7 @@ func (MakeStrips) Do(d *plan.Draft) (string, error) {
 	}
 	run, fewest, most := Values(p, "").Strips()
 	if len(run) < fewest || len(run) > most {
-		return "", words.Refuse("A strip piece takes %d to %d cards and the run has %d: set some aside, or pull more.", fewest, most, len(run))
+		return "", words.Refuse("A strip quilt takes %d to %d cards and the gradient has %d. Set some aside, or add more.", fewest, most, len(run))
 	}
 	var keys []int
 	for _, c := range run {
@@ -148,5 +148,5 @@ func (MakeStrips) Do(d *plan.Draft) (string, error) {
 			return "", err
 		}
 	}
-	return "make the run a strip piece", nil
+	return "use the gradient as a strip quilt", nil
 }

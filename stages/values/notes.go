@@ -28,16 +28,16 @@ func runNotes(p *plan.Plan, v *RunView, cards []RunCard) []RunNote {
 	case len(cards) == 0:
 		return nil
 	case len(cards) == 1:
-		add("run-one", note.Consider, cards[0].Name, " is one card, and a run needs three: pull a darker and a lighter one.")
+		add("run-one", note.Consider, cards[0].Name, " is one card. A gradient needs at least three: add a darker and a lighter one.")
 	case len(cards) == 2:
 		r := colour.Beside(cards[0].Reads, cards[1].Reads)
-		add("run-two", note.Fine, cards[0].Name, " beside %s is %s", cards[1].Name, r.Words())
+		add("run-two", note.Fine, cards[0].Name, " compared with %s: %s", cards[1].Name, r.Words())
 	case v.Run.High-v.Run.Low < 1 && v.allAlike(cards):
-		add("run-alike", note.Consider, "All of these", " are the same colour: there is no run in them.")
+		add("run-alike", note.Consider, "All of these", " are the same colour.")
 		return visibleRun(p, v, notes)
 	}
 	if v.Mixed {
-		add("run-mixed", note.Fine, "Several hues", " lie here, so they are read by value alone. A run of one family shows its strays.")
+		add("run-mixed", note.Fine, "Mixed hues", ": judged by value only. Choose one colour family to check undertones.")
 	} else if v.Fitted {
 		strayNotes(p, v, cards, &notes)
 	}
@@ -49,15 +49,14 @@ func runNotes(p *plan.Plan, v *RunView, cards []RunCard) []RunNote {
 	for i := range v.Gaps {
 		g := &v.Gaps[i]
 		id := note.ID("run-gap", note.Pair(g.From.Token, g.To.Token))
-		about := fmt.Sprintf("A gap from %.1f to %.1f", g.From.Reads.Value(), g.To.Reads.Value())
+		about := fmt.Sprintf("Gap from %.1f to %.1f", g.From.Reads.Value(), g.To.Reads.Value())
 		if v.Mixed {
-			add(id, note.Consider, g.From.Name, " to %s is a long jump, %.1f value steps: a card near %.1f would fill it.", g.To.Name, g.By,
-				g.Chit.Value)
+			add(id, note.Consider, "Big step", " from %s to %s (%.1f). Add one around value %.1f.", g.From.Name, g.To.Name, g.By, g.Chit.Value)
 			continue
 		}
 		switch len(g.Near) {
 		case 0:
-			add(id, note.Consider, about, " and nothing on the shelf for it: look for %s of value %.1f.", words.AFamily(g.Chit.Family), g.Chit.Value)
+			add(id, note.Consider, about, ", and you own nothing for it. Look for %s at about %.1f.", words.AFamily(g.Chit.Family), g.Chit.Value)
 		case 1:
 			add(id, note.Consider, about, ": %s would fill it.", g.Near[0].Name).Near = g.Near
 		default:
@@ -73,26 +72,24 @@ func runNotes(p *plan.Plan, v *RunView, cards []RunCard) []RunNote {
 				}
 			}
 		}
-		add("run-crowds", note.Consider, words.All(names), " crowd: each is under %g from a neighbour, and fewer steps would do.",
-			value.CrowdApart).Token = v.Crowds[0][1].Token
+		add("run-crowds", note.Consider, words.All(names), " bunch together. You could drop some.").Token = v.Crowds[0][1].Token
 	}
 	for _, c := range v.Crowds {
 		if len(v.Crowds) > 1 {
 			break // said of all together
 		}
 		add(note.ID("run-crowd", note.Pair(c[0].Token, c[1].Token)), note.Consider, c[0].Name,
-			" and %s crowd: %.1f apart, and one step of the run would do.",
-			c[1].Name, colour.DeltaE2000(c[0].Reads, c[1].Reads)).Token = c[1].Token
+			" and %s bunch together. You could drop one.", c[1].Name).Token = c[1].Token
 	}
 	whiteNotes(p, v, cards, &notes)
 	if k := Of(p).Run.Steps; k > len(cards) && v.Fitted {
-		add("run-steps", note.Fine, fmt.Sprintf("%d steps", k), " are wanted of %d cards: the shelf fills the rest, nearest first.", len(cards))
+		add("run-steps", note.Fine, fmt.Sprintf("%d steps", k), " from %d cards: the rest are the nearest you own.", len(cards))
 	}
 	if len(cards) > 1 && v.Checked.Contrast*10 < value.FlatBelow {
-		add("run-flat", note.Consider, "The whole run", " is only %.1f value steps: from a distance it will look flat.", v.Checked.Contrast)
+		add("run-flat", note.Consider, "The whole gradient", " spans only %.1f value steps, so it will look flat from a distance.", v.Checked.Contrast)
 	}
 	if len(v.Run.Strays)+len(v.Gaps)+len(v.Crowds) == 0 && v.Fitted && !v.Mixed {
-		add("run-clean", note.Fine, "The run", " flows: no stray, no gap, no crowd.")
+		add("run-clean", note.Fine, "The gradient", " steps evenly.")
 	}
 	return visibleRun(p, v, notes)
 }
@@ -113,15 +110,15 @@ func strayNotes(p *plan.Plan, v *RunView, cards []RunCard, notes *[]RunNote) {
 		*notes = append(*notes, RunNote{Note: n, Token: token})
 	}
 	if v.Run.Neutral {
-		words := " are neutrals without a lean."
+		words := " are neutral, with no undertone."
 		if u := v.Run.Undertone; u != "" {
-			words = fmt.Sprintf(" are neutrals with an undertone of %s.", u)
+			words = fmt.Sprintf(" are neutral, with a %s undertone.", u)
 		}
 		add(note.Note{ID: "run-neutral", Grade: note.Fine, About: "These", Words: words}, "")
 		for _, i := range v.Run.Order {
 			if u := cards[i].Reads.Undertone(); u != "" && v.Run.Undertone != "" && u != v.Run.Undertone && cards[i].Reads.Chroma() >= 2 {
 				add(note.Note{ID: "run-undertone:" + cards[i].Token, Grade: note.Consider, About: cards[i].Name,
-					Words: fmt.Sprintf(" has an undertone of %s among others of %s.", u, v.Run.Undertone)}, cards[i].Token)
+					Words: fmt.Sprintf(" has a %s undertone; the others are %s.", u, v.Run.Undertone)}, cards[i].Token)
 			}
 		}
 		return
@@ -134,8 +131,8 @@ func strayNotes(p *plan.Plan, v *RunView, cards []RunCard, notes *[]RunNote) {
 			names = append(names, cards[i].Name)
 		}
 		at := cards[v.Run.Second[len(v.Run.Second)/2]]
-		add(note.Note{ID: "run-second", Grade: note.Consider, About: "There are two runs here",
-			Words: fmt.Sprintf(": %s make one of their own, toward %s. Set them aside, or plan them as a run by themselves.", words.List(names),
+		add(note.Note{ID: "run-second", Grade: note.Consider, About: "There are two gradients here",
+			Words: fmt.Sprintf(": %s lean %s. Set them aside, or use them as a gradient of their own.", words.List(names),
 				colour.Family(at.Reads))}, "")
 	}
 	for _, s := range v.Run.Strays {
@@ -146,11 +143,11 @@ func strayNotes(p *plan.Plan, v *RunView, cards []RunCard, notes *[]RunNote) {
 		n := note.Note{ID: "run-stray:" + c.Token, Grade: note.Fix, About: c.Name}
 		switch s.Lean {
 		case value.Grey:
-			n.Words = fmt.Sprintf(" is greyer than its neighbours by %.0f.", -s.Radial)
+			n.Words = " is noticeably greyer than its neighbours."
 		case value.Strong:
-			n.Words = fmt.Sprintf(" is stronger than its neighbours by %.0f.", s.Radial)
+			n.Words = " is noticeably stronger than its neighbours."
 		default:
-			n.Words = fmt.Sprintf(" leans %s by %.0f°.", s.Lean, math.Abs(c.Offset.Turn))
+			n.Words = fmt.Sprintf(" leans %s.", s.Lean)
 		}
 		add(n, c.Token)
 	}
@@ -168,11 +165,11 @@ func whiteNotes(p *plan.Plan, v *RunView, cards []RunCard, notes *[]RunNote) {
 		n := note.Note{ID: "run-white:" + c.Token, Grade: note.Fine, Aside: -1, About: c.Name}
 		switch {
 		case under == "":
-			n.Words = fmt.Sprintf(" is near-white without a lean: beside %s it reads white.", below.Name)
+			n.Words = fmt.Sprintf(" is a clean near-white; beside %s it reads white.", below.Name)
 		case !below.Reads.Neutral() && math.Abs(colour.HueBetween(c.Reads.OKLCh().H, below.Reads.OKLCh().H)) < 40:
 			n.Words = fmt.Sprintf(" is barely %s, but beside %s it reads %s.", under, below.Name, colour.Family(below.Reads))
 		default:
-			n.Words = fmt.Sprintf(" is near-white and leans %s: beside %s it will show.", under, below.Name)
+			n.Words = fmt.Sprintf(" has a %s undertone that will show beside %s.", under, below.Name)
 		}
 		*notes = append(*notes, RunNote{Note: n})
 	}

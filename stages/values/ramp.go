@@ -130,12 +130,12 @@ func ramp(d *plan.Draft, key int) (*Ramp, error) {
 			return &Of(d.Plan).Ramps[i], nil
 		}
 	}
-	return nil, words.Refuse("That ramp is no longer here.")
+	return nil, words.Refuse("That ramp was deleted.")
 }
 
 func addRamp(d *plan.Draft, r Ramp) error {
 	if len(Of(d.Plan).Ramps) >= MaxRamps {
-		return words.Refuse("The plan holds %d ramps and is full: take one away first.", MaxRamps)
+		return words.Refuse("The plan holds %d ramps, the most it can. Delete one first.", MaxRamps)
 	}
 	r.Key = 1
 	for _, o := range Of(d.Plan).Ramps {
@@ -249,7 +249,7 @@ func (r *Ramp) measured(written [3]string, columns value.Columns) error {
 		most = 128
 	}
 	if v[0] < 0 || v[0] > 360 || v[1] < 0 || v[1] > most || v[2] < 0 || v[2] > 100 {
-		return words.Refuse("A hue lies between 0 and 360, the second number between 0 and %g, the third between 0 and 100.", most)
+		return words.Refuse("A hue is from 0 to 360, the second number from 0 to %g, the third from 0 to 100.", most)
 	}
 	c := r.Recipe.Colour(value.Row{Hue: math.Mod(v[0], 360), Purity: v[1], Light: v[2]})
 	r.Middle = plan.Wish{Name: c.Hex(), L: c.L, A: c.A, B: c.B}
@@ -284,7 +284,7 @@ func (e UseRecipe) Do(d *plan.Draft) (string, error) {
 		return "", err
 	}
 	r.Recipe = e.Recipe
-	return "take the recipe " + e.Recipe.Name, nil
+	return "use the recipe " + e.Recipe.Name, nil
 }
 
 // AddStep adds a step at the end of a side of a ramp, like the one before it,
@@ -313,10 +313,10 @@ func (e AddStep) Do(d *plan.Draft) (string, error) {
 	n := len(*rows)
 	switch {
 	case !e.Add && n == 0:
-		return "", words.Refuse("There is no step to take away on that side.")
+		return "", words.Refuse("There is no step to remove on that side.")
 	case !e.Add:
 		*rows = slices.Clone((*rows)[:n-1])
-		return "take a step away", r.nameRecipe(d)
+		return "remove a step", r.nameRecipe(d)
 	case n > 0:
 		row = (*rows)[n-1]
 	}
@@ -339,7 +339,7 @@ func (e CopyRamp) Do(d *plan.Draft) (string, error) {
 	c.Name = shelf.FreeName(r.Name, "variation", func(n string) bool {
 		return slices.ContainsFunc(Of(d.Plan).Ramps, func(o Ramp) bool { return strings.EqualFold(o.Name, n) })
 	})
-	return "keep a variation of " + r.Name, addRamp(d, c)
+	return "copy the ramp " + r.Name, addRamp(d, c)
 }
 
 // DropRamp takes a ramp away.
@@ -354,7 +354,7 @@ func (e DropRamp) Do(d *plan.Draft) (string, error) {
 	}
 	name := r.Name
 	Of(d.Plan).Ramps = slices.DeleteFunc(Of(d.Plan).Ramps, func(o Ramp) bool { return o.Key == e.Key })
-	return "take the ramp " + name + " away", nil
+	return "delete the ramp " + name, nil
 }
 
 // MixStep puts a step of a ramp among the colours to be mixed, or takes it off.
@@ -377,10 +377,10 @@ func (e MixStep) Do(d *plan.Draft) (string, error) {
 		d.Plan.Targets = slices.DeleteFunc(d.Plan.Targets, func(w plan.Wish) bool {
 			return w.L == s.Shown.L && w.A == s.Shown.A && w.B == s.Shown.B
 		})
-		return "no longer mix " + s.Name, nil
+		return "stop mixing " + s.Name, nil
 	}
 	if len(d.Plan.Targets) >= plan.MostWanted {
-		return "", words.Refuse("%d colours wait to be mixed: take one off first.", plan.MostWanted)
+		return "", words.Refuse("There are %d target colours on Mix already. Remove one first.", plan.MostWanted)
 	}
 	next := 1
 	for _, w := range d.Plan.Targets {

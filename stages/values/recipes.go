@@ -54,7 +54,7 @@ func Recipe(ctx context.Context, s *plan.Desk, name string) (value.Recipe, error
 			return r.Recipe, nil
 		}
 	}
-	return value.Recipe{}, words.Refuse("There is no recipe called %q: choose one of the list.", name)
+	return value.Recipe{}, words.Refuse("There is no recipe called %q. Choose one from the list.", name)
 }
 
 func recipeNamed(all []store.Recipe, name string) int {
@@ -69,15 +69,15 @@ func SaveRecipe(ctx context.Context, s *plan.Desk, name string, r value.Recipe) 
 		return words.Refuse("Give the recipe a name of at most %d characters.", maxRecipeName)
 	}
 	if err := r.Check(); err != nil {
-		return words.Refuse("The recipe cannot be kept: %s.", err)
+		return words.Refuse("Not saved: %s.", err)
 	}
-	return changeRecipes(ctx, s, "keep the recipe "+r.Name, func(all []store.Recipe) ([]store.Recipe, error) {
+	return changeRecipes(ctx, s, "save the recipe "+r.Name, func(all []store.Recipe) ([]store.Recipe, error) {
 		if at := recipeNamed(all, r.Name); at >= 0 {
 			all[at].Recipe = r
 			return all, nil
 		}
 		if len(all) >= maxOwnRecipes {
-			return nil, words.Refuse("There are %d recipes of your own already: forget one first.", maxOwnRecipes)
+			return nil, words.Refuse("You have %d recipes of your own already. Delete one first.", maxOwnRecipes)
 		}
 		return append(all, store.Recipe{Recipe: r}), nil
 	})
@@ -85,10 +85,10 @@ func SaveRecipe(ctx context.Context, s *plan.Desk, name string, r value.Recipe) 
 
 // DropRecipe forgets a recipe of the maker's own. Ramps keep what they took.
 func DropRecipe(ctx context.Context, s *plan.Desk, name string) error {
-	return changeRecipes(ctx, s, "forget the recipe "+name, func(all []store.Recipe) ([]store.Recipe, error) {
+	return changeRecipes(ctx, s, "delete the recipe "+name, func(all []store.Recipe) ([]store.Recipe, error) {
 		at := recipeNamed(all, name)
 		if at < 0 {
-			return nil, words.Refuse("There is no recipe of your own called %q.", name)
+			return nil, words.Refuse("You have no recipe called %q.", name)
 		}
 		return slices.Delete(all, at, at+1), nil
 	})
@@ -146,9 +146,9 @@ type KeepRecipe struct {
 func (e KeepRecipe) Act(ctx context.Context, k *plan.Desk, p *plan.Plan) (string, error) {
 	r, err := RampOf(p, e.Key)
 	if err != nil {
-		return "", words.Refuse("That ramp is no longer here.")
+		return "", words.Refuse("That ramp was deleted.")
 	}
-	return e.Recipe + " is kept among your recipes.", SaveRecipe(ctx, k, e.Recipe, r.Recipe)
+	return e.Recipe + " is saved in your recipes.", SaveRecipe(ctx, k, e.Recipe, r.Recipe)
 }
 
 // ForgetRecipe forgets a recipe of the maker's own.
@@ -157,7 +157,7 @@ type ForgetRecipe struct {
 }
 
 func (e ForgetRecipe) Act(ctx context.Context, k *plan.Desk, _ *plan.Plan) (string, error) {
-	return e.Recipe + " is forgotten. It can be brought back below the recipes.", DropRecipe(ctx, k, e.Recipe)
+	return e.Recipe + " is deleted. You can undo it below the recipes.", DropRecipe(ctx, k, e.Recipe)
 }
 
 // UndoRecipes takes back the last change of the maker's own recipes.

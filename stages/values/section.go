@@ -59,19 +59,19 @@ func soundRamps(all []Ramp) error {
 			return words.Refuse("Give the ramp a name of at most %d characters.", material.MaxName)
 		}
 		if err := r.Recipe.Check(); err != nil {
-			return words.Refuse("The ramp cannot be made: %s.", err)
+			return words.Refuse("This ramp is not possible: %s.", err)
 		}
 		if !(r.Band >= 0 && r.Band <= mostBand) {
-			return words.Refuse("The bands lie 0 to %g apart in lightness.", mostBand)
+			return words.Refuse("The extra bands are 0 to %g apart in lightness.", mostBand)
 		}
 		if r.Up.Lighten != 0 || r.Down.Lighten != 0 {
-			return words.Refuse("The bands lie as far up as down: their lightness is one number.")
+			return words.Refuse("The lighter and darker bands have the same distance: give one number.")
 		}
 		b := r.Balance
 		for _, v := range []float64{r.Shift.Lighten, r.Shift.Clear, r.Up.Clear, r.Down.Clear, b.Shadows.Red, b.Shadows.Yellow, b.Mids.Red,
 			b.Mids.Yellow, b.Lights.Red, b.Lights.Yellow} {
 			if !(math.Abs(v) <= mostShift) {
-				return words.Refuse("Shifts and balances lie between −%g and %g.", mostShift, mostShift)
+				return words.Refuse("Shifts and balances are from −%g to %g.", mostShift, mostShift)
 			}
 		}
 		if !(math.Abs(r.Shift.Turn) <= 360 && math.Abs(r.Up.Turn) <= 360 && math.Abs(r.Down.Turn) <= 360) {
@@ -85,13 +85,13 @@ func soundRamps(all []Ramp) error {
 func soundRun(r *Run) error {
 	switch {
 	case !slices.Contains([]string{"", FromTray, FromScraps, FromShelf}, r.Source):
-		return words.Refuse("A run is made from the tray, the scrap page or the shelf.")
+		return words.Refuse("A gradient is built from the tray, the scrap page or the shelf.")
 	case r.Start != "" && !slices.Contains(value.Starts(), r.Start):
-		return words.Refuse("A run starts from the dark end, the light end or the middle.")
+		return words.Refuse("A gradient is built from the dark end, the light end or the middle.")
 	case r.Steps < 0 || r.Steps > MostSteps:
 		return words.Refuse("Ask for 1 to %d steps, or leave it empty.", MostSteps)
 	case len(r.Aside) > MostRun:
-		return words.Refuse("%d cards are set aside: put some back first.", len(r.Aside))
+		return words.Refuse("%d cards are set aside. Restore some first.", len(r.Aside))
 	}
 	return nil
 }

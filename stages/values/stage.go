@@ -3,7 +3,7 @@ package values
 import "lampfern/plan"
 
 func Stage() plan.Stage {
-	return plan.Stage{Key: Key, Name: "Values", Letter: "v", Hint: "See the cards from dark to light, and whether they step evenly.",
+	return plan.Stage{Key: Key, Name: "Values", Letter: "v", Hint: "See your cards from dark to light, and whether they step evenly.",
 		New: func() plan.Section { return &Section{} },
 		Edits: map[string]func() plan.Edit{
 			"run-from":    func() plan.Edit { return &RunFrom{} },

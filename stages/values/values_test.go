@@ -45,8 +45,8 @@ func TestARunNamesItsStrays(t *testing.T) {
 	}
 	assert.Equal(t, "too grey", words["Dusty fig"])
 	assert.Equal(t, "too red", words["Rosehip"])
-	assert.Contains(t, saidOf(v), "Dusty fig is greyer than its neighbours by 22.")
-	assert.Contains(t, saidOf(v), "Rosehip leans red by 29°.")
+	assert.Contains(t, saidOf(v), "Dusty fig is noticeably greyer than its neighbours.")
+	assert.Contains(t, saidOf(v), "Rosehip leans red.")
 	assert.Contains(t, saidOf(v), "Moth is barely violet, but beside Thistle it reads ")
 
 	// Set aside, with the reason kept; the card stays in the tray.
@@ -60,7 +60,7 @@ func TestARunNamesItsStrays(t *testing.T) {
 	p = testroom.Do(t, s, id, PutBack{Token: fig})
 	assert.Empty(t, Of(p).Run.Aside)
 	testroom.Refused(t, s, id, PutBack{Token: fig}, "not set aside")
-	testroom.Refused(t, s, id, LeaveOut{Token: "m999", Reason: ""}, "no longer in the run")
+	testroom.Refused(t, s, id, LeaveOut{Token: "m999", Reason: ""}, "no longer in the gradient")
 
 	// Steps are chosen from the shelf, each card once.
 	p = testroom.Do(t, s, id, RunSteps{Steps: 5, Start: value.FromLight, Seen: true})
@@ -75,10 +75,10 @@ func TestARunNamesItsStrays(t *testing.T) {
 	}
 	p = testroom.Do(t, s, id, RunSteps{Steps: 12, Start: "", Seen: false})
 	v = Values(p, "")
-	assert.Contains(t, saidOf(v), "12 steps are wanted of 8 cards")
+	assert.Contains(t, saidOf(v), "12 steps from 8 cards")
 	assert.Nil(t, v.Steps[11].Pick, "the shelf has eight cards for twelve steps")
 	testroom.Refused(t, s, id, RunSteps{Steps: 99, Start: "", Seen: false}, "1 to 24 steps")
-	testroom.Refused(t, s, id, RunSteps{Steps: 5, Start: "sideways", Seen: false}, "starts from")
+	testroom.Refused(t, s, id, RunSteps{Steps: 5, Start: "sideways", Seen: false}, "is built from the dark end")
 	testroom.Refused(t, s, id, RunFrom{Source: "attic", Family: "", Kind: "", Text: ""}, "the scrap page or the shelf")
 
 	p = testroom.Do(t, s, id, RunFrom{Source: FromShelf, Family: "violet", Kind: "", Text: ""})
@@ -114,8 +114,8 @@ func TestGapsAreMendedFromTheShelfOrByAChit(t *testing.T) {
 	g := v.Gaps[0]
 	assert.Equal(t, "Bramble", g.From.Name)
 	assert.Empty(t, g.Near)
-	assert.Contains(t, saidOf(v), "nothing on the shelf for it: look for a violet of value 5.2")
-	assert.Contains(t, saidOf(v), "crowd")
+	assert.Contains(t, saidOf(v), "you own nothing for it. Look for a violet at about 5.2")
+	assert.Contains(t, saidOf(v), "bunch together")
 	assert.InDelta(t, g.Colour.L, (g.From.Reads.L+g.To.Reads.L)/2, 1e-9)
 	c := g.Chit
 	assert.Less(t, c.Low, c.Value)
@@ -130,11 +130,11 @@ func TestGapsAreMendedFromTheShelfOrByAChit(t *testing.T) {
 
 func TestFewAndStrangeRuns(t *testing.T) {
 	for want, cards := range map[string][]string{
-		"is one card, and a run needs three": {"Sloe=#1f1b2c"},
-		"Sloe beside Plum is darker":         {"Sloe=#1f1b2c", "Plum=#4b2346"},
+		"is one card. A gradient needs at least three": {"Sloe=#1f1b2c"},
+		"Sloe compared with Plum: ":         {"Sloe=#1f1b2c", "Plum=#4b2346"},
 		"are the same colour":                {"One=#4b2346", "Two=#4b2346", "Six=#4b2346"},
-		"neutrals with an undertone of":      {"Soot=#232220", "Ash=#8a8883", "Bone=#dedad2", "Slate=#54585f"},
-		"two runs here": {"A1=#2a1030", "A2=#4b2346", "A3=#6d3b68", "A4=#9a6a98", "A5=#c9a3c9", "B1=#10301a", "B2=#1f5a30",
+		"neutral, with a":      {"Soot=#232220", "Ash=#8a8883", "Bone=#dedad2", "Slate=#54585f"},
+		"two gradients here": {"A1=#2a1030", "A2=#4b2346", "A3=#6d3b68", "A4=#9a6a98", "A5=#c9a3c9", "B1=#10301a", "B2=#1f5a30",
 			"B3=#4f9a60", "B4=#a5d8b0"},
 	} {
 		s := testroom.Studio(t, Stage(), mix.Stage())
@@ -235,8 +235,8 @@ func TestRampsAndTheirVariations(t *testing.T) {
 	change.Band, change.Recipe = 0, value.Recipe{Columns: value.HSB, Light: make([]value.Row, 200)}
 	testroom.Refused(t, s, id, SetRamp{Key: 2, Change: change}, "200 steps toward the light")
 	change.Recipe, change.Shift.Lighten = recipe, 500
-	testroom.Refused(t, s, id, SetRamp{Key: 2, Change: change}, "between −100 and 100")
-	testroom.Refused(t, s, id, SetRamp{Key: 9, Change: change}, "no longer here")
+	testroom.Refused(t, s, id, SetRamp{Key: 2, Change: change}, "from −100 to 100")
+	testroom.Refused(t, s, id, SetRamp{Key: 9, Change: change}, "was deleted")
 	testroom.Refused(t, s, id, MixStep{Key: 2, Step: 40}, "no longer in the ramp")
 	assert.Len(t, Of(testroom.Do(t, s, id, DropRamp{Key: 1})).Ramps, 1)
 
@@ -250,12 +250,12 @@ func TestRampsAndTheirVariations(t *testing.T) {
 	assert.ErrorContains(t, err, "no recipe called")
 	label, err := StepRecipes(testroom.Ctx, s, true)
 	require.NoError(t, err)
-	assert.Equal(t, "forget the recipe Own ladder", label)
+	assert.Equal(t, "delete the recipe Own ladder", label)
 	all, err := Recipes(testroom.Ctx, s)
 	require.NoError(t, err)
 	assert.True(t, all[0].Own)
 	assert.ErrorContains(t, SaveRecipe(testroom.Ctx, s, "", own), "name of at most")
-	assert.ErrorContains(t, DropRecipe(testroom.Ctx, s, "Even ladder"), "of your own")
+	assert.ErrorContains(t, DropRecipe(testroom.Ctx, s, "Even ladder"), "You have no recipe called")
 
 	// All of it goes along in a plan file.
 	testroom.Do(t, s, id, LeaveOut{Token: Values(testroom.MustOpen(t, s, id), "").Cards[3].Token, Reason: "dull"})
@@ -290,7 +290,7 @@ func TestARampTellsWhatItComesTo(t *testing.T) {
 	change.Measure = [3]string{"green", "50", "80"}
 	testroom.Refused(t, s, id, SetRamp{Key: 1, Change: change}, "in three numbers")
 	change.Measure = [3]string{"120", "150", "80"}
-	testroom.Refused(t, s, id, SetRamp{Key: 1, Change: change}, "between 0 and 100")
+	testroom.Refused(t, s, id, SetRamp{Key: 1, Change: change}, "from 0 to 100")
 
 	change.Measure, change.Shift = Of(p).Ramps[0].MiddleIn(), value.Shift{Turn: 60}
 	change.Band, change.Up, change.Down = 30, value.Shift{Turn: 20, Clear: -40}, value.Shift{Turn: -20}

@@ -84,7 +84,7 @@ func (KeepScheme) Do(d *plan.Draft) (string, error) {
 		}
 	}
 	if len(cards) == 0 {
-		return "", words.Refuse("No place is lit: light a scheme first.")
+		return "", words.Refuse("Choose a scheme first.")
 	}
 	return keepCombination(d, Of(p).Scheme, cards)
 }
@@ -128,7 +128,7 @@ func (KeepTray) Do(d *plan.Draft) (string, error) {
 		return "", err
 	}
 	if len(p.Tray) == 0 {
-		return "", words.Refuse("The tray is empty: pull cards first.")
+		return "", words.Refuse("The tray is empty. Add cards first.")
 	}
 	var cards []*shelf.Card
 	for _, t := range p.InScheme() {
@@ -149,15 +149,15 @@ func keepCombination(d *plan.Draft, scheme string, cards []*shelf.Card) (string,
 	}
 	for _, o := range Of(d.Plan).Combinations {
 		if sameCards(o.Cards, c.Cards) {
-			return "", words.Refuse("These cards are on the page of combinations already.")
+			return "", words.Refuse("This palette is saved already.")
 		}
 		c.Key = max(c.Key, o.Key+1)
 	}
 	if len(Of(d.Plan).Combinations) >= MaxCombinations {
-		return "", words.Refuse("The page holds %d combinations and is full: take one away first.", MaxCombinations)
+		return "", words.Refuse("You have saved %d palettes, the most a plan can hold. Delete one first.", MaxCombinations)
 	}
 	Of(d.Plan).Combinations = append(Of(d.Plan).Combinations, c)
-	return fmt.Sprintf("keep a combination of %d", len(cards)), nil
+	return fmt.Sprintf("save a palette of %d", len(cards)), nil
 }
 
 func sameCards(a, b []CombinationCard) bool {
@@ -169,7 +169,7 @@ func sameCards(a, b []CombinationCard) bool {
 func combination(d *plan.Draft, key int) (int, error) {
 	i := slices.IndexFunc(Of(d.Plan).Combinations, func(c Combination) bool { return c.Key == key })
 	if i < 0 {
-		return 0, words.Refuse("That combination is no longer on the page.")
+		return 0, words.Refuse("That palette was deleted.")
 	}
 	return i, nil
 }
@@ -187,10 +187,10 @@ func (e RemarkCombination) Do(d *plan.Draft) (string, error) {
 	}
 	e.Remark = strings.Join(strings.Fields(e.Remark), " ")
 	if utf8.RuneCountInString(e.Remark) > plan.MaxRemark {
-		return "", words.Refuse("The remark is longer than %d characters: shorten it.", plan.MaxRemark)
+		return "", words.Refuse("The note is longer than %d characters: shorten it.", plan.MaxRemark)
 	}
 	Of(d.Plan).Combinations[i].Remark = e.Remark
-	return "remark on a combination", nil
+	return "note on a palette", nil
 }
 
 // DropCombination takes a combination off the page.
@@ -204,7 +204,7 @@ func (e DropCombination) Do(d *plan.Draft) (string, error) {
 		return "", err
 	}
 	Of(d.Plan).Combinations = slices.Delete(Of(d.Plan).Combinations, i, i+1)
-	return "take a combination away", nil
+	return "delete a palette", nil
 }
 
 // TakeCombination puts a combination's cards into the tray, beside what lies
@@ -223,5 +223,5 @@ func (e TakeCombination) Do(d *plan.Draft) (string, error) {
 			return "", err
 		}
 	}
-	return "take a combination into the tray", nil
+	return "use a saved palette", nil
 }

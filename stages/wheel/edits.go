@@ -22,7 +22,7 @@ type TurnTo struct {
 
 func (e TurnTo) Do(d *plan.Draft) (string, error) {
 	Of(d.Plan).Turn = int(wheel.Turn(float64(e.Places), 0))
-	return "turn the light", nil
+	return "turn the scheme", nil
 }
 
 // Light chooses the scheme and its form.
@@ -80,7 +80,7 @@ func (e ChooseWheel) Do(d *plan.Draft) (string, error) {
 		return "", words.Refuse("%s.", words.Capital(err.Error()))
 	}
 	Of(d.Plan).WheelKey = w.Key
-	return "take the " + strings.ToLower(w.Title[:1]) + w.Title[1:], nil
+	return "use the " + strings.ToLower(w.Title[:1]) + w.Title[1:], nil
 }
 
 // DivideBy divides warm from cool by another school.
@@ -106,11 +106,11 @@ func (e JudgeClear) Do(d *plan.Draft) (string, error) {
 	Of(d.Plan).ClearPairs = e.Clear
 	switch e.Clear {
 	case "":
-		return "judge clear colours by the scheme", nil
+		return "judge bright colours by the scheme", nil
 	case "lively":
-		return "call clear colours lively", nil
+		return "call bright colours lively", nil
 	}
-	return "let clear colours compete", nil
+	return "let bright colours compete", nil
 }
 
 // StartFrom lets the scheme, or its one complement, go by the boldest card of
@@ -122,9 +122,9 @@ type StartFrom struct {
 func (e StartFrom) Do(d *plan.Draft) (string, error) {
 	Of(d.Plan).FromBoldest, Of(d.Plan).Turn = e.Boldest, 0
 	if e.Boldest {
-		return "go by the boldest card", nil
+		return "build from the boldest colour", nil
 	}
-	return "go by the lead colour", nil
+	return "build from the lead colour", nil
 }
 
 // MatchBy chooses how cards are matched to places: by hue first, or by ΔE00.
@@ -135,9 +135,9 @@ type MatchBy struct {
 func (e MatchBy) Do(d *plan.Draft) (string, error) {
 	Of(d.Plan).Nearest = e.Nearest
 	if e.Nearest {
-		return "match the nearest cards", nil
+		return "match exact colour", nil
 	}
-	return "match by hue first", nil
+	return "match hue", nil
 }
 
 // LightFrom lights a scheme turned by whole places from where it starts.
@@ -173,7 +173,7 @@ func (e AdjustPlace) Do(d *plan.Draft) (string, error) {
 		return "", words.Refuse("The scheme has no such place.")
 	}
 	if math.Abs(e.Nudge) > mostNudge {
-		return "", words.Refuse("A place can be moved by %g° at most; turn the light to go further.", mostNudge)
+		return "", words.Refuse("A place can be moved by at most %g°. Turn the scheme to go further.", mostNudge)
 	}
 	Of(d.Plan).Adjusted = slices.DeleteFunc(Of(d.Plan).Adjusted, func(a Adjusted) bool { return a.Index == e.Index })
 	if e.Off || e.Nudge != 0 {
@@ -182,11 +182,11 @@ func (e AdjustPlace) Do(d *plan.Draft) (string, error) {
 	}
 	switch {
 	case e.Off:
-		return "turn a place off", nil
+		return "skip a place", nil
 	case e.Nudge != 0:
 		return "move a place", nil
 	}
-	return "put a place back", nil
+	return "use a place again", nil
 }
 
 // TakeFree puts the colour of a leaflet at a place of the plan's wheel into the
@@ -229,11 +229,11 @@ func (x ChangeFree) Do(d *plan.Draft) (string, error) {
 	e := &d.Plan.Entries[i]
 	switch {
 	case e.MaterialID != nil:
-		return "", words.Refuse("%s is a material: its colour is changed on the shelf.", c.Name)
+		return "", words.Refuse("%s is a material. Change its colour on the shelf.", c.Name)
 	case !(x.Value >= 0 && x.Value <= brief.MostValue):
-		return "", words.Refuse("The value must lie between 0 and 10.")
+		return "", words.Refuse("The value is from 0 to 10.")
 	case !(x.Clearness >= 0 && x.Clearness <= brief.MostClear):
-		return "", words.Refuse("The clearness must lie between 0 and 100 per cent.")
+		return "", words.Refuse("The clearness is from 0 to 100 per cent.")
 	}
 	hue, level := c.Colour.OKLCh().H, colour.Lab{L: 10 * x.Value}.OKLCh().L
 	lab := colour.OKLCh{L: level, C: x.Clearness / brief.MostClear * colour.MaxChroma(level, hue), H: hue}.Lab()
@@ -248,7 +248,7 @@ func view(d *plan.Draft) (*plan.Plan, WheelView, error) {
 	if err != nil {
 		return nil, WheelView{}, err
 	}
-	v, err := Wheel(p, [2]int{})
+	v, err := Wheel(p)
 	return p, v, err
 }
 
@@ -271,7 +271,7 @@ func (e Wish) Do(d *plan.Draft) (string, error) {
 				return "", nil
 			}
 			if len(d.Plan.Wishes) >= plan.MostWanted {
-				return "", words.Refuse("The wish list holds %d colours and is full: take one off first.", plan.MostWanted)
+				return "", words.Refuse("The wish list holds %d colours, the most it can. Remove one first.", plan.MostWanted)
 			}
 			key := 1
 			for _, w := range d.Plan.Wishes {
@@ -281,5 +281,5 @@ func (e Wish) Do(d *plan.Draft) (string, error) {
 			return "wish for " + e.Name, nil
 		}
 	}
-	return "", words.Refuse("The lit places do not lack %q any more.", e.Name)
+	return "", words.Refuse("This scheme no longer lacks %q.", e.Name)
 }

@@ -65,7 +65,7 @@ func ParseSeed(said string) (int, error) {
 	}
 	n, err := strconv.Atoi(said)
 	if err != nil || n < 1 || n > MostSeed {
-		return 0, words.Refuse("There is no hand %q: hands are numbered from 1 to %d. Leave the number empty for a new one.", said, MostSeed)
+		return 0, words.Refuse("There is no palette %q. Palettes are numbered from 1 to %d; leave it empty for a new one.", said, MostSeed)
 	}
 	return n, nil
 }
@@ -82,7 +82,7 @@ func Hand(ctx context.Context, s *plan.Desk, p *plan.Plan, n Nudge) (HandView, e
 		n.Count = min(max(n.Count, p.Asked().Count, len(n.Held)), mostDealt)
 	}
 	if n.Count < fewestDealt || n.Count > mostDealt {
-		return HandView{}, words.Refuse("A hand has %d to %d cards.", fewestDealt, mostDealt)
+		return HandView{}, words.Refuse("A palette has %d to %d cards.", fewestDealt, mostDealt)
 	}
 	habits, err := habits(ctx, s, p)
 	if err != nil {
@@ -210,7 +210,7 @@ func (e *TakeHand) Read(f *form.Form) error {
 
 func (e TakeHand) Do(d *plan.Draft) (string, error) {
 	if len(e.Tokens) == 0 || len(e.Tokens) > mostDealt {
-		return "", words.Refuse("A hand has %d to %d cards.", fewestDealt, mostDealt)
+		return "", words.Refuse("A palette has %d to %d cards.", fewestDealt, mostDealt)
 	}
 	p, err := d.View()
 	if err != nil {
@@ -237,7 +237,7 @@ func (e TakeHand) Do(d *plan.Draft) (string, error) {
 	}
 	Of(d.Plan).Scheme, Of(d.Plan).Neighbours, Of(d.Plan).OneSided, Of(d.Plan).Centred, Of(d.Plan).Wide = e.Scheme, 0, false, false, false
 	Of(d.Plan).Adjusted = nil
-	return fmt.Sprintf("take a hand of %d", len(cards)), nil
+	return fmt.Sprintf("use a suggested palette of %d", len(cards)), nil
 }
 
 // leadAmong makes the first card with a hue, of those that lie in the tray, the
@@ -272,7 +272,7 @@ func (x OtherRoles) Do(d *plan.Draft) (string, error) {
 	}
 	if len(keys) < 2 {
 		return "",
-			words.Refuse("Two cards of the tray must fill parts of a piece before they can trade roles: choose a piece on Proportion first.")
+			words.Refuse("Use at least two cards on a piece first. Choose one on Proportion.")
 	}
 	next := map[int]int{}
 	for i, to := range brief.Shuffle(uint64(x.Seed), len(keys)) {
@@ -282,5 +282,5 @@ func (x OtherRoles) Do(d *plan.Draft) (string, error) {
 		f := &d.Plan.Fills[i]
 		f.EntryKey = next[f.EntryKey]
 	}
-	return "other roles for the same cards", nil
+	return "swap the roles", nil
 }

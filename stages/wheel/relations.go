@@ -7,7 +7,6 @@ import (
 	"strings"
 
 	"lampfern/core/balance"
-	"lampfern/core/colour"
 	"lampfern/core/material"
 	"lampfern/core/wheel"
 	"lampfern/core/words"
@@ -24,21 +23,8 @@ type FreeView struct {
 	Apart   float64 // of Nearest, ΔE00
 }
 
-// BridgeView is how two cards of the tray are brought together.
-type BridgeView struct {
-	A, B plan.TrayCard
-	Ways []BridgeWay
-}
-
-// BridgeWay is one way: by darker or by lighter versions.
-type BridgeWay struct {
-	balance.Bridge
-	NearA, NearB shelf.Near // the nearest on the shelf to each version
-	CardsApart   float64
-}
-
 // relations works out what the cards of the tray do to one another.
-func relations(p *plan.Plan, v *WheelView, asked [2]int) {
+func relations(p *plan.Plan, v *WheelView) {
 	if len(p.Tray) == 0 {
 		return
 	}
@@ -53,11 +39,7 @@ func relations(p *plan.Plan, v *WheelView, asked [2]int) {
 		if t.ID == 0 && t.Movable() {
 			v.Free = append(v.Free, free(p, t))
 		}
-		if !t.Neutral {
-			v.Bridgeable = append(v.Bridgeable, t)
-		}
 	}
-	v.Bridge = bridge(p, v.Bridgeable, asked)
 }
 
 // pairsShown is how many pairs that do not compete are told.
@@ -75,9 +57,9 @@ func pairs(p *plan.Plan, v *WheelView) {
 	}
 	switch n := len(unsettled); {
 	case n == 1:
-		v.Unsettled = unsettled[0] + " compete. Nothing you own or can mix would settle it: give one of them far more room."
+		v.Unsettled = unsettled[0] + " compete, and you own nothing to settle it. Give one far more room."
 	case n > 1:
-		v.Unsettled = strings.Join(unsettled, "; ") + ": these pairs compete. Nothing you own or can mix would settle them: give one of each far more room."
+		v.Unsettled = strings.Join(unsettled, "; ") + ": these pairs compete, and you own nothing to settle them. Give one of each far more room."
 	}
 	for _, pair := range balance.Pairs(p.Judged(), p.Colours(), p.Eye()) {
 		if len(v.Pairs) == pairsShown {
@@ -88,7 +70,7 @@ func pairs(p *plan.Plan, v *WheelView) {
 		case balance.Vibrates:
 			v.Pairs = append(v.Pairs, fmt.Sprintf("%s shimmer where they touch: %s.", said, pair.Why))
 		case balance.Holds:
-			v.Pairs = append(v.Pairs, fmt.Sprintf("%s hold one another: %s.", said, pair.Why))
+			v.Pairs = append(v.Pairs, fmt.Sprintf("%s hold together: %s.", said, pair.Why))
 		case balance.Enlivens:
 			v.Pairs = append(v.Pairs, fmt.Sprintf("%s are lively together: %s.", said, pair.Why))
 		case balance.Echoes:
@@ -98,7 +80,7 @@ func pairs(p *plan.Plan, v *WheelView) {
 			for _, k := range pair.By {
 				by = append(by, p.Tray[k].Name)
 			}
-			v.Pairs = append(v.Pairs, fmt.Sprintf("%s would compete, but for %s between them.", said, words.All(by)))
+			v.Pairs = append(v.Pairs, fmt.Sprintf("%s would compete without %s between them.", said, words.All(by)))
 		}
 	}
 }
@@ -136,24 +118,24 @@ func made(p *plan.Plan, v WheelView) *Made {
 	l, ok := wheel.Recognise(hues)
 	switch {
 	case !ok && len(p.InScheme()) == 1:
-		return &Made{Words: "One neutral makes no scheme yet."}
+		return &Made{Words: "One neutral alone is not a scheme."}
 	case !ok:
-		return &Made{Likeness: wheel.Likeness{Scheme: "achromatic"}, Words: "These cards are achromatic: they are told apart by value alone."}
+		return &Made{Likeness: wheel.Likeness{Scheme: "achromatic"}, Words: "Your cards are all neutral, separated by value alone."}
 	case len(hues) == 1:
-		return &Made{Likeness: l, Words: fmt.Sprintf("One hue, %s, makes no scheme yet; with tints and shades of it, a monochromatic one.",
+		return &Made{Likeness: l, Words: fmt.Sprintf("One hue, %s, alone is not a scheme. Its tints and shades would make a monochromatic one.",
 			w.Describe(hues[0].Place)), Turn: turnTo(p, v, l.Lead)}
 	}
 	m := &Made{Likeness: l, Turn: turnTo(p, v, l.Lead)}
-	cards := "These cards"
+	cards := "Your cards"
 	if placed {
 		cards = "The cards on the piece"
 	}
-	m.Words = fmt.Sprintf("%s make no scheme to speak of; they come nearest to %s from %s", cards, l.Scheme, w.Describe(l.Lead))
+	m.Words = fmt.Sprintf("%s are not a scheme; the closest is %s from %s", cards, l.Scheme, w.Describe(l.Lead))
 	if l.Named {
-		m.Words = fmt.Sprintf("%s make a scheme, %s from %s", cards, l.Scheme, w.Describe(l.Lead))
+		m.Words = fmt.Sprintf("%s are a scheme: %s from %s", cards, l.Scheme, w.Describe(l.Lead))
 	}
 	if l.Off*degreesPerPlace >= 1 {
-		m.Words += fmt.Sprintf(", %.0f° off on average", l.Off*degreesPerPlace)
+		m.Words += fmt.Sprintf(" (%.0f° off)", l.Off*degreesPerPlace)
 	}
 	m.Words += "."
 	if n := len(l.Outside); n > 0 {
@@ -163,9 +145,9 @@ func made(p *plan.Plan, v WheelView) *Made {
 				outside = append(outside, names[i])
 			}
 		}
-		verb := " lies outside it."
+		verb := " is the exception."
 		if n > 1 {
-			verb = " lie outside it."
+			verb = " are the exceptions."
 		}
 		m.Words += " " + words.List(outside) + verb
 	}
@@ -204,47 +186,4 @@ func free(p *plan.Plan, t plan.TrayCard) FreeView {
 		}
 	}
 	return f
-}
-
-// bridge brings two cards of the tray together, those asked for or else the
-// first two of different families.
-func bridge(p *plan.Plan, cards []plan.TrayCard, asked [2]int) *BridgeView {
-	var a, b *plan.TrayCard
-	for i := range cards {
-		switch cards[i].Key {
-		case asked[0]:
-			a = &cards[i]
-		case asked[1]:
-			b = &cards[i]
-		}
-	}
-	for i := 0; i < len(cards) && (a == nil || b == nil); i++ {
-		for j := i + 1; j < len(cards); j++ {
-			if cards[i].Family != cards[j].Family {
-				a, b = &cards[i], &cards[j]
-				break
-			}
-		}
-	}
-	if a == nil || b == nil {
-		return nil
-	}
-	v := &BridgeView{A: *a, B: *b}
-	for _, br := range balance.Bridges(a.Colour, b.Colour) {
-		way := BridgeWay{Bridge: br}
-		if near := p.Offers().Nearest(br.A, 1, 0); len(near) > 0 {
-			way.NearA = near[0]
-		}
-		if near := p.Offers().Nearest(br.B, 2, 0); len(near) > 0 {
-			way.NearB = near[0]
-			if len(near) > 1 && near[0].Card == way.NearA.Card {
-				way.NearB = near[1]
-			}
-		}
-		if way.NearA.Card != nil && way.NearB.Card != nil {
-			way.CardsApart = colour.DeltaE2000(way.NearA.Colour, way.NearB.Colour)
-		}
-		v.Ways = append(v.Ways, way)
-	}
-	return v
 }

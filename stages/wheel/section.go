@@ -44,7 +44,7 @@ func (s *Section) Check() error {
 	if s.Scheme != "" {
 		places, err := wheel.Pigment.Scheme(s.Scheme, 0, s.variant())
 		if err != nil {
-			return words.Refuse("The scheme cannot be lit: %s.", err)
+			return words.Refuse("That scheme is not possible: %s.", err)
 		}
 		// Another form of a scheme may have fewer places.
 		s.Adjusted = slices.DeleteFunc(s.Adjusted, func(a Adjusted) bool {
@@ -52,16 +52,16 @@ func (s *Section) Check() error {
 		})
 	}
 	if _, err := wheel.Find(s.WheelKey); err != nil {
-		return words.Refuse("The wheel cannot be turned: %s.", err)
+		return words.Refuse("That wheel is not possible: %s.", err)
 	}
 	if _, err := wheel.FindSchool(s.School); err != nil {
-		return words.Refuse("Warm and cool cannot be divided: %s.", err)
+		return words.Refuse("Warm and cool cannot be divided like that: %s.", err)
 	}
 	if !slices.Contains(clearPairs, s.ClearPairs) {
-		return words.Refuse("Clear colours together are lively or compete, not %q.", s.ClearPairs)
+		return words.Refuse("Bright colours together are lively or compete, not %q.", s.ClearPairs)
 	}
 	if len(s.Combinations) > MaxCombinations {
-		return words.Refuse("The page holds %d combinations and is full: take one away first.", MaxCombinations)
+		return words.Refuse("You have saved %d palettes, the most a plan can hold. Delete one first.", MaxCombinations)
 	}
 	return nil
 }

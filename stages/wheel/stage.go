@@ -4,7 +4,7 @@ import "lampfern/plan"
 
 func Stage() plan.Stage {
 	return plan.Stage{Key: Key, Name: "Wheel", Letter: "w",
-		Hint: "Light a scheme: it shows what goes with the lead colour, and what of that you own.",
+		Hint: "Choose a scheme to see what goes with your lead colour, and which of it you own.",
 		New:  func() plan.Section { return &Section{} },
 		Edits: map[string]func() plan.Edit{
 			"turn":        func() plan.Edit { return &TurnTo{} },

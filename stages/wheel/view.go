@@ -11,6 +11,7 @@ import (
 	"lampfern/core/colour"
 	"lampfern/core/note"
 	"lampfern/core/wheel"
+	"lampfern/core/words"
 	"lampfern/plan"
 	"lampfern/shelf"
 )
@@ -44,29 +45,27 @@ type Lack struct {
 
 // WheelView is what the wheel stage shows.
 type WheelView struct {
-	Wheel      wheel.Wheel
-	School     wheel.School
-	Fronds     [wheel.Places]shelf.Frond
-	Scheme     string // empty when none is lit
-	LeadPlace  float64
-	LeadKnown  bool        // the light has a colour it starts from
-	Start      *shelf.Card // that colour: the lead, or the boldest
-	Turned     bool        // the light is turned away from it
-	Lit        []PlaceView
-	Neutrals   []*shelf.Card // for the achromatic scheme
-	Notes      []note.Note
-	Made       *Made // what the tray's cards make; nil for an empty tray
-	Warm       float64
-	Cool       float64
-	Grey       float64
-	ByArea     bool             // the shares above are of the piece, else of the cards
-	Warmest    []plan.TrayCard  // of the tray, warmest first
-	Pairs      []string         // what the other pairs of the tray do, in words, the weightiest first
-	Competing  []plan.Competing // pairs of the tray that something would settle
-	Unsettled  string           // the other pairs that compete, in words
-	Free       []FreeView       // free colours of the tray with what could take their place
-	Bridge     *BridgeView      // how two cards of the tray are brought together
-	Bridgeable []plan.TrayCard  // cards with a hue
+	Wheel     wheel.Wheel
+	School    wheel.School
+	Fronds    [wheel.Places]shelf.Frond
+	Scheme    string // empty when none is lit
+	LeadPlace float64
+	LeadKnown bool        // the light has a colour it starts from
+	Start     *shelf.Card // that colour: the lead, or the boldest
+	Turned    bool        // the light is turned away from it
+	Lit       []PlaceView
+	Neutrals  []*shelf.Card // for the achromatic scheme
+	Notes     []note.Note
+	Made      *Made // what the tray's cards make; nil for an empty tray
+	Warm      float64
+	Cool      float64
+	Grey      float64
+	ByArea    bool             // the shares above are of the piece, else of the cards
+	Warmest   []plan.TrayCard  // of the tray, warmest first
+	Pairs     []string         // what the other pairs of the tray do, in words, the weightiest first
+	Competing []plan.Competing // pairs of the tray that something would settle
+	Unsettled string           // the other pairs that compete, in words
+	Free      []FreeView       // free colours of the tray with what could take their place
 }
 
 // Made is the scheme that the cards of a tray come nearest to.
@@ -77,9 +76,8 @@ type Made struct {
 	Turn    int         // whole places that lay the light on it, from where it starts
 }
 
-// Wheel works out the wheel stage. bridge names two cards of the tray, by key,
-// to bring together; zeros leave the choice to the program.
-func Wheel(p *plan.Plan, bridge [2]int) (WheelView, error) {
+// Wheel works out the wheel stage.
+func Wheel(p *plan.Plan) (WheelView, error) {
 	w := p.OnWheel()
 	v := WheelView{Wheel: w, School: p.School(), Fronds: p.Offers().Shelf().Fronds(w), Scheme: Of(p).Scheme}
 	start, places, from, err := lit(p)
@@ -90,7 +88,7 @@ func Wheel(p *plan.Plan, bridge [2]int) (WheelView, error) {
 	if start != nil && !start.Neutral {
 		v.LeadKnown, v.Turned = true, Of(p).Turn != 0
 	}
-	relations(p, &v, bridge)
+	relations(p, &v)
 	if Of(p).Scheme == "" {
 		v.Notes = p.Visible(append(p.BriefNotes(), plan.AlikeInTray(p)...))
 		return v, nil
@@ -194,10 +192,9 @@ func boldest(p *plan.Plan) *shelf.Card {
 func wheelNotes(p *plan.Plan, v WheelView) []note.Note {
 	var notes []note.Note
 	if p.Lead != nil && p.Lead.Neutral && v.Start == p.Lead {
-		words := " is neutral and has no place on the wheel: the light starts at " + v.Wheel.Name(v.LeadPlace) +
-			". Turn it to the hue it should lean to, or go by value alone with the achromatic scheme."
+		words := " is neutral. Build by value alone, or choose an undertone."
 		if u := p.Lead.Colour.Undertone(); u != "" {
-			words = fmt.Sprintf(" is neutral, with an undertone of %s: the light starts at %s. Turn it to the hue it should lean to, or go by value alone with the achromatic scheme.", u, v.Wheel.Name(v.LeadPlace))
+			words = fmt.Sprintf(" is neutral with a %s undertone. Build by value alone, or choose another undertone.", u)
 		}
 		notes = append(notes, note.Note{ID: "neutral-lead", Grade: note.Consider, About: p.Lead.Name, Words: words, Aside: -1})
 	}
@@ -212,18 +209,26 @@ func wheelNotes(p *plan.Plan, v WheelView) []note.Note {
 		}
 		whole = false
 		l := pl.Lacks[0]
-		notes = append(notes, note.Note{ID: "gap:" + l.Name, Grade: note.Consider, Aside: -1, About: p.Nothing(),
-			Words: " is " + l.Name + "." + l.Words})
+		notes = append(notes, note.Note{ID: "gap:" + l.Name, Grade: note.Consider, Aside: -1, About: ownNo(l.Name), Words: p.OfTypes() + "." + l.Words})
 	}
 	if lit > 0 && whole {
-		notes = append(notes, note.Note{ID: "whole", Grade: note.Fine, About: "Every lit place",
-			Words: " is on the shelf in dark, middle and light, clear and greyed.", Aside: -1})
+		notes = append(notes, note.Note{ID: "whole", Grade: note.Fine, About: "You own",
+			Words: " a full range for this scheme.", Aside: -1})
 	}
 	if n := p.Asked().Count; lit > 0 && n > lit {
-		notes = append(notes, note.Note{ID: "more-colours", Grade: note.Consider, Aside: -1, About: "The brief",
-			Words: fmt.Sprintf(" asks for %d colours and this scheme lights %d: take tints, tones and shades of its places, or neutrals, for the rest.", n, lit)})
+		notes = append(notes, note.Note{ID: "more-colours", Grade: note.Consider, Aside: -1, About: "Your brief",
+			Words: fmt.Sprintf(" asks for %d colours and this scheme has %s hues. Use tints, tones, shades or neutrals for the others.", n, words.Count(lit))})
 	}
 	return notes
+}
+
+// ownNo says that nothing of a name is owned: "You own no dark yellow", "You own nothing dark, between
+// yellow and orange".
+func ownNo(name string) string {
+	if strings.Contains(name, BetweenPlaces) {
+		return "You own nothing " + name
+	}
+	return "You own no " + name
 }
 
 // thirds are the value ranges a place should offer: dark, middle, light, by
@@ -232,7 +237,7 @@ var thirds = [3]struct {
 	name      string
 	low, high float64
 	band      int // whose ideal stands for the range
-}{{"dark", 0, 40, 1}, {"middle", 40, 66, 2}, {"light", 66, 101, 3}}
+}{{"dark", 0, 40, 1}, {"mid-value", 40, 66, 2}, {"light", 66, 101, 3}}
 
 // gapSlack is how far, in L*, a card may miss a range and still serve it.
 const gapSlack = 3.0
@@ -244,8 +249,7 @@ func lacks(p *plan.Plan, pl PlaceView, matches []*shelf.Card) []Lack {
 		l := Lack{Name: pl.Name, Short: "any", Colour: pl.Ideals[2*(shelf.ValueSteps/2)+1].Ideal}
 		if pl.Nearest != nil {
 			at := pl.Nearest.Place(p.OnWheel())
-			l.Words = fmt.Sprintf(" The nearest hue is %s, %s, %.0f° round the wheel.", pl.Nearest.Name,
-				p.OnWheel().Describe(at), degreesPerPlace*wheel.Apart(at, pl.Place))
+			l.Words = fmt.Sprintf(" The nearest hue is %s, %s.", pl.Nearest.Name, p.OnWheel().Describe(at))
 		}
 		return wished(p, []Lack{l})
 	}
@@ -272,12 +276,12 @@ func lacks(p *plan.Plan, pl PlaceView, matches []*shelf.Card) []Lack {
 			word = "lighter"
 		}
 		out = append(out, Lack{Name: named(t.name), Short: t.name, Colour: pl.Ideals[2*t.band+1].Ideal,
-			Words: fmt.Sprintf(" Closest is %s, %.1f value steps %s.", best.Name, off/10, word)})
+			Words: fmt.Sprintf(" The closest is %s, %.1f steps %s.", best.Name, off/10, word)})
 	}
 	for _, side := range []struct {
 		name  string
 		clear bool
-	}{{"clear", true}, {"greyed", false}} {
+	}{{"clear", true}, {"muted", false}} {
 		if slices.ContainsFunc(matches, func(c *shelf.Card) bool { return (c.Clearness >= shelf.ClearSide) == side.clear }) {
 			continue
 		}

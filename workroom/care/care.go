@@ -45,7 +45,7 @@ func (careBody) Day(t time.Time) string { return t.Format("2 January") }
 // Called is a photo by its name, a mesh by what it is.
 func (careBody) Called(l shelf.Loose) string {
 	if l.Mesh {
-		return "a mesh, " + l.Hash[:6]
+		return "a model, " + l.Hash[:6]
 	}
 	return l.Name
 }
@@ -93,8 +93,8 @@ func (s pages) showCare(c *gin.Context, r *shelf.Report, said string) {
 	if b.Tour, err = s.Desk.Tour(c.Request.Context()); err != nil {
 		b.Tour = true // where it cannot be read it cannot be changed
 	}
-	p := s.Page(c, "care", "How is the workroom?")
-	p.Sub = "Where it lies, what was backed up, and whether all of it can be read"
+	p := s.Page(c, "care", "Backup and health")
+	p.Sub = "Location, backups and a full check"
 	p.Path = "/care"
 	p.Body = b
 	s.Render(c, http.StatusOK, p)
@@ -106,7 +106,7 @@ func (s pages) checkNow(c *gin.Context) {
 	if s.Trouble(c, err, "") {
 		return
 	}
-	s.showCare(c, &r, "Everything was read once.")
+	s.showCare(c, &r, "Everything was checked.")
 }
 
 // backUp makes a backup and checks it.
@@ -115,19 +115,19 @@ func (s pages) backUp(c *gin.Context) {
 	if s.Trouble(c, err, "") {
 		return
 	}
-	s.showCare(c, &r, fmt.Sprintf("The backup %s, %s, is made and was read back whole.", b.Name, sized(b.Bytes)))
+	s.showCare(c, &r, fmt.Sprintf("Backup %s (%s) made and checked.", b.Name, sized(b.Bytes)))
 }
 
 // sealed sends a backup encrypted with a passphrase.
 func (s pages) sealed(c *gin.Context) {
 	name, passphrase := c.PostForm("name"), c.PostForm("passphrase")
 	f, err := s.Desk.Store.BackupFile(name)
-	if s.Trouble(c, err, "There is no such backup. The page of the workroom lists those that are kept.") {
+	if s.Trouble(c, err, "There is no such backup. Backup and health lists those you have.") {
 		return
 	}
 	defer f.Close()
 	if passphrase != c.PostForm("again") {
-		web.GoTo(c, "/care", "The passphrase was not typed alike twice. Nothing was made: type it again.")
+		web.GoTo(c, "/care", "The two passphrases differ. Please type them again.")
 		return
 	}
 	to, err := s.Desk.Seal(c.Request.Context(), c.Writer, passphrase, func() {
@@ -166,7 +166,7 @@ func (s pages) figures(c *gin.Context) {
 		return
 	}
 	p := s.Page(c, "figures", "Figures to watch")
-	p.Sub = "Of the program since " + f.Since.Local().Format("2 January, 15:04")
+	p.Sub = "Since " + f.Since.Local().Format("2 January, 15:04")
 	p.Path = "/care/figures"
 	p.Body = figuresBody{f}
 	s.Render(c, http.StatusOK, p)
@@ -224,10 +224,10 @@ func (s pages) bringBackup(c *gin.Context) {
 			s.Trouble(c, big, "")
 			return
 		case err != nil:
-			web.GoTo(c, "/care", fmt.Sprintf("%s cannot be taken: %s. Nothing was changed.", part.FileName(), err))
+			web.GoTo(c, "/care", fmt.Sprintf("%s was not added: %s.", part.FileName(), err))
 			return
 		}
-		s.showCare(c, &r, fmt.Sprintf("%s is kept as %s, %s. Bring it back below, when you wish.", part.FileName(), b.Name, sized(b.Bytes)))
+		s.showCare(c, &r, fmt.Sprintf("%s is added as %s (%s). You can restore it below.", part.FileName(), b.Name, sized(b.Bytes)))
 		return
 	}
 }
@@ -237,10 +237,10 @@ func (s pages) restoreNext(c *gin.Context) {
 	name := c.PostForm("name")
 	err := s.Desk.Store.RestoreNext(c.Request.Context(), name)
 	if err != nil && !errors.Is(err, shelf.ErrNotFound) {
-		web.GoTo(c, "/care", fmt.Sprintf("It cannot be brought back: %s. Nothing was changed; try another.", err))
+		web.GoTo(c, "/care", fmt.Sprintf("Not restored: %s. Try another backup.", err))
 		return
 	}
-	if s.Trouble(c, err, "There is no such backup. The page of the workroom lists those that are kept.") {
+	if s.Trouble(c, err, "There is no such backup. Backup and health lists those you have.") {
 		return
 	}
 	web.GoTo(c, "/care", "")
@@ -251,7 +251,7 @@ func (s pages) notNext(c *gin.Context) {
 	if s.Trouble(c, s.Desk.Store.NotNext(), "") {
 		return
 	}
-	web.GoTo(c, "/care", "The workroom stays as it is.")
+	web.GoTo(c, "/care", "Cancelled. The workroom stays as it is.")
 }
 
 // letGo lets photos and meshes go that nothing uses.
@@ -260,9 +260,9 @@ func (s pages) letGo(c *gin.Context) {
 	if s.Trouble(c, err, "") {
 		return
 	}
-	said := fmt.Sprintf("%s let go. Until they go for good they can be taken back below.", words.Plural(n, "file is", "files are"))
+	said := fmt.Sprintf("%s deleted. You can restore them below for now.", words.Plural(n, "file is", "files are"))
 	if n == 0 {
-		said = "Nothing was let go: something uses it by now, or it is let go already."
+		said = "Not deleted: the file is in use now, or was deleted already."
 	}
 	web.GoTo(c, "/care", said)
 }
@@ -273,7 +273,7 @@ func (s pages) takeBack(c *gin.Context) {
 	if s.Trouble(c, err, "") {
 		return
 	}
-	web.GoTo(c, "/care", fmt.Sprintf("%s taken back.", words.Plural(n, "file is", "files are")))
+	web.GoTo(c, "/care", fmt.Sprintf("%s restored.", words.Plural(n, "file is", "files are")))
 }
 
 // salvage saves what can be read of a damaged workroom into a folder beside it.
@@ -287,14 +287,14 @@ func (s pages) salvage(c *gin.Context) {
 	if s.Trouble(c, err, "") {
 		return
 	}
-	s.showCare(c, &r, fmt.Sprintf("What could be read lies in %s: %s and %s. Close Lamp Fern and start it there: lampfern serve --data %q", to,
+	s.showCare(c, &r, fmt.Sprintf("What could be read is saved in %s: %s and %s. Close Lamp Fern and start it there: lampfern serve --data %q", to,
 		words.Plural(r.Materials, "material", "materials"), words.Plural(r.Plans, "plan", "plans"), to))
 }
 
 // backupFile sends a backup.
 func (s pages) backupFile(c *gin.Context) {
 	f, err := s.Desk.Store.BackupFile(c.Param("name"))
-	if s.Trouble(c, err, "There is no such backup. The page of the workroom lists those that are kept.") {
+	if s.Trouble(c, err, "There is no such backup. Backup and health lists those you have.") {
 		return
 	}
 	defer f.Close()

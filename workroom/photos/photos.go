@@ -36,9 +36,9 @@ func (s pages) renderPhotos(c *gin.Context, status int, problem string) {
 	if s.Trouble(c, err, "") {
 		return
 	}
-	p := s.Page(c, "photos", "Photos")
+	p := s.Page(c, "photos", "Add materials")
 	p.Path = "/photos"
-	p.Sub = "Photograph a heap of cloth or yarn with a sheet of white paper in it, and take the colours here"
+	p.Sub = "Photograph your fabric or yarn with a sheet of white paper, then pick the colours from it"
 	p.Body = photosBody{all, problem, c.Query("plan"), exchange.MaxPhotoBytes >> 20, s.Desk.HasPhotoFile}
 	s.Render(c, status, p)
 }
@@ -50,7 +50,7 @@ func (s pages) addPhoto(c *gin.Context) {
 	var big *http.MaxBytesError
 	switch {
 	case errors.As(err, &big):
-		s.renderPhotos(c, http.StatusRequestEntityTooLarge, fmt.Sprintf("Nothing was kept: the photo is larger than %d MB. Save it smaller.",
+		s.renderPhotos(c, http.StatusRequestEntityTooLarge, fmt.Sprintf("Not added: the photo is larger than %d MB. Save it smaller.",
 			exchange.MaxPhotoBytes>>20))
 		return
 	case err != nil:
@@ -87,9 +87,9 @@ func (s pages) propose(c *gin.Context) {
 	}
 	if len(boxes) > 0 {
 		q.Del("box")
-		said = fmt.Sprintf("%s found. Remove a box that is none, or draw one.", words.Capital(words.Plural(len(boxes), "material", "materials")))
+		said = fmt.Sprintf("%s found. Remove boxes you do not want, or draw more.", words.Capital(words.Plural(len(boxes), "material", "materials")))
 	} else if said == "" {
-		said = "Nothing stands out on this photo: draw a box on each material."
+		said = "No materials found. Draw a box on each one."
 	}
 	for _, b := range boxes {
 		q.Add("box", b.String())
@@ -268,9 +268,9 @@ func (s pages) showPhoto(c *gin.Context, status int, q url.Values, problem strin
 	names := map[string]bool{}
 	switch {
 	case r.Corrected:
-		p.Sub = "Corrected by the patch you marked. Now box the materials"
+		p.Sub = "White-balanced. Now draw a box on each material"
 	case l.White == nil:
-		p.Sub = "Mark something known to be white or grey, then box the materials; without a white, colours are less sure"
+		p.Sub = "First mark something white or grey. Then draw a box on each material"
 	default:
 		p.Sub = "Not corrected yet"
 		p.Flash = words.Capital(r.WhiteTrouble) + "."
@@ -313,7 +313,7 @@ func (s pages) showPhoto(c *gin.Context, status int, q url.Values, problem strin
 	case photo.Trouble != "":
 		b.Profile = words.Capital(photo.Trouble) + "."
 	case photo.Profile != "":
-		b.Profile = fmt.Sprintf("The photo's colour profile (%s) was honoured.", photo.Profile)
+		b.Profile = fmt.Sprintf("Uses the photo’s colour profile (%s).", photo.Profile)
 	}
 	b.Print = "/photos/" + photo.Hash + "/print?" + q.Encode()
 	for _, w := range whites {
@@ -371,7 +371,7 @@ func (s pages) keepTaken(c *gin.Context) {
 	to, number, _ := strings.Cut(c.PostForm("to"), " ")
 	switch to {
 	case "palette":
-		s.tear(c, q, back, "The colours of the photo lie on the scrap page of %s.", plan.TearPalette{Photo: photo, Colour: photo.Palette(r)})
+		s.tear(c, q, back, "The colours of the photo are on the scrap page of %s.", plan.TearPalette{Photo: photo, Colour: photo.Palette(r)})
 		return
 	case "all":
 		s.keepAll(c, photo, q, r)
@@ -380,7 +380,7 @@ func (s pages) keepTaken(c *gin.Context) {
 	n, err := strconv.Atoi(number)
 	names, layers := c.PostFormArray("name"), c.PostFormArray("layer")
 	if err != nil || n < 1 || n > len(r.Taken) || n > len(names) {
-		web.GoTo(c, back, "That box is no longer on the photo. Draw it again.")
+		web.GoTo(c, back, "That box is gone. Draw it again.")
 		return
 	}
 	taken, name, layer := r.Taken[n-1], names[n-1], 0
@@ -395,12 +395,12 @@ func (s pages) keepTaken(c *gin.Context) {
 		s.tear(c, q, back, name+" is on the scrap page of %s.", plan.TearScrap{Photo: photo, Taken: taken, Name: name})
 		return
 	case to == "given":
-		s.tear(c, q, back, name+" stands beside the pieces of %s, and is not bought.", plan.SetBeside{Name: name, Colour: taken.Colour})
+		s.tear(c, q, back, name+" is a fixed colour of %s.", plan.SetBeside{Name: name, Colour: taken.Colour})
 		return
 	case k == nil && layer > 0:
-		err = words.Refuse("Nothing on the shelf is called %q, so it has no layers: write the name as it stands there, or keep a new material.", name)
+		err = words.Refuse("No material is called %q, so it has no layers. Write its name as on the shelf, or save a new material.", name)
 	case k != nil && layer < 1:
-		err = words.Refuse("%s is on the shelf already. Say whether this is its own colour, anew, or how many layers of it, or give another name.", k.Name)
+		err = words.Refuse("%s is already on the shelf. Choose whether to replace its colour, say how many layers it is, or give another name.", k.Name)
 	case k != nil: // a painted card, or a field of a chart, came back
 		said, err = s.Desk.Repaint(ctx, k.ID, taken.Colour, "photo", taken.Uncertainty, min(layer, shelf.MostLayers))
 	default:
@@ -575,7 +575,7 @@ func (s pages) print(c *gin.Context) {
 		}
 	}
 	p := s.Page(c, "print", photo.Name)
-	p.Sub = "What the print reads as in the hand, across the room, and cut small"
+	p.Sub = "How the print reads close up, across a room and cut small"
 	p.Body = b
 	s.Render(c, http.StatusOK, p)
 }
@@ -599,7 +599,7 @@ func (s pages) keepPrint(c *gin.Context) {
 	var problems material.Problems
 	words := " is on the shelf with its print colours."
 	if updated {
-		words = " has the print colours of this photo now."
+		words = " now has the print colours of this photo."
 	}
 	switch {
 	case errors.As(err, &problems):
@@ -637,12 +637,12 @@ func (s pages) cut(photo *shelf.Photo, l shelf.Look, b *printBody) (problem stri
 		}
 		return strings.Compare(string(x.Family), string(y.Family))
 	})
-	b.Words = "It holds its colour: cut it as you like."
+	b.Words = "It reads as one colour at any size."
 	switch {
 	case cutting.Holds < 0.5:
-		b.Words = "It does not hold: cut this small, it is several cloths. Choose pieces one by one, or cut larger."
+		b.Words = "Cut this small, pieces will look like several different fabrics. Choose them one by one, or cut larger."
 	case cutting.Holds < 0.9:
-		b.Words = "It mostly holds: look out for the pieces that go elsewhere."
+		b.Words = "Most pieces read as one colour. Watch for the odd ones."
 	}
 	return ""
 }

@@ -18,8 +18,6 @@ type pages struct{ *web.Server }
 func Room(s *web.Server) web.Room {
 	p := pages{s}
 	return web.Room{Dir: "workroom/photos", Files: files,
-		Leaves:  []web.Leaf{{Key: "photos", Name: "Photos", Letter: "o", Address: "/photos"}},
-		Within:  map[string]string{"photo": "photos", "print": "photos"},
 		MaxBody: map[string]int64{"/photos": exchange.MaxPhotoBytes + web.FormBytes},
 		Routes: func(r gin.IRoutes) {
 			r.GET("/photos", p.photos)

@@ -55,14 +55,14 @@ func (s pages) begin(c *gin.Context) {
 		return
 	}
 	if form.Thing == ownThing && b.Own == nil {
-		form.Problem = "Choose the file of your own thing, or another picture."
+		form.Problem = "Choose your file, or another picture."
 		s.showStart(c, http.StatusUnprocessableEntity, form)
 		return
 	}
 	id, err := s.Desk.Begin(c.Request.Context(), b)
 	var unread plan.Unread
 	if errors.As(err, &unread) {
-		form.Unread, form.Problem = unread, words.Capital(unread.Error())+": choose one beside it, or leave it out."
+		form.Unread, form.Problem = unread, words.Capital(unread.Error())+". Choose its colour below, or skip it."
 		s.showStart(c, http.StatusUnprocessableEntity, form)
 		return
 	}
@@ -94,7 +94,7 @@ func (s pages) beginByPhoto(c *gin.Context, form beginForm, b plan.Beginning, ph
 		return problem != "" || s.Trouble(c, err, "")
 	}
 	if b.Colours != "" {
-		refuse(words.Refuse("Type the colours or take them from a photo, one of the two: others can be added afterwards. Choose the photo again with no colours typed."))
+		refuse(words.Refuse("Type your colours or use a photo, not both. To use the photo, clear the list and choose the photo again; you can add more later."))
 		return
 	}
 	hash, err := s.Desk.AddPhoto(ctx, photo.Name, photo.Data)
@@ -195,7 +195,7 @@ func (s pages) showStart(c *gin.Context, status int, form beginForm) {
 		return
 	}
 	p := s.Page(c, "start", "What are you making?")
-	p.Sub = "Choose a picture; the size and the details can be changed later"
+	p.Sub = "Choose a picture. You can change the size and details later"
 	form.Kinds = material.Kinds()
 	p.Body = startBody{form, allThings(), len(sh.Cards), s.CanTry()}
 	s.Render(c, status, p)
@@ -239,7 +239,7 @@ func weekOf(a *work.Agenda) *week {
 		}
 		for i, st := range p.Result.Steps {
 			if free := a.Moment(st.Free); p.Job.Steps[i].Ended && free.After(a.Now) && free.Before(end) && p.Job.Steps[i].Wait > 0 {
-				said := fmt.Sprintf("%s: %s until %s", p.Name, or(p.Steps[i].Why, "wait"), free.Format("Mon 2 Jan"))
+				said := fmt.Sprintf("%s, %s (to %s)", or(p.Steps[i].Why, "a wait"), p.Name, free.Format("Mon 2 Jan"))
 				if !slices.Contains(w.Waits, said) {
 					w.Waits = append(w.Waits, said)
 				}
@@ -247,7 +247,7 @@ func weekOf(a *work.Agenda) *week {
 		}
 	}
 	if len(w.Days) == 0 {
-		w.Left = "Nothing is to be done in the next seven days."
+		w.Left = "Nothing to do in the next seven days."
 	}
 	return w
 }

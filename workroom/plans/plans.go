@@ -36,7 +36,7 @@ func (s pages) renderPlans(c *gin.Context, status int, name, problem string) {
 			b.Kept = append(b.Kept, pl)
 		}
 	}
-	p.Sub = words.Plural(len(b.Kept), "plan", "plans") + ", the one worked on last first"
+	p.Sub = words.Plural(len(b.Kept), "plan", "plans") + ", most recent first"
 	p.Body = b
 	s.Render(c, status, p)
 }
@@ -53,13 +53,13 @@ func (s pages) newPlan(c *gin.Context) {
 	if s.Trouble(c, err, "") {
 		return
 	}
-	web.GoTo(c, fmt.Sprintf("/plans/%d/gather", id), "A new plan. Pull cards into the tray, or make one the lead colour.")
+	web.GoTo(c, fmt.Sprintf("/plans/%d/gather", id), "New plan. Add cards, or choose a lead colour.")
 }
 
 func (s pages) importPlan(c *gin.Context) {
 	_, data, err := web.Uploaded(c)
 	if err != nil {
-		s.renderPlans(c, http.StatusUnprocessableEntity, "", fmt.Sprintf("Choose a plan file first; it must be smaller than %d MB.",
+		s.renderPlans(c, http.StatusUnprocessableEntity, "", fmt.Sprintf("Choose a plan file first, smaller than %d MB.",
 			plan.MaxFileBytes>>20))
 		return
 	}
@@ -72,9 +72,9 @@ func (s pages) importPlan(c *gin.Context) {
 	if s.Trouble(c, err, "") {
 		return
 	}
-	said := p.Plan.Name + " is brought in with its materials."
+	said := p.Plan.Name + " is imported with its materials."
 	if len(missing) > 0 {
-		said += " It could not bring " + words.All(missing) + ": the file does not hold it and it is not here."
+		said += " Missing from the file and from this computer: " + words.All(missing) + "."
 	}
 	web.GoTo(c, fmt.Sprintf("/plans/%d/wheel", p.ID), said)
 }

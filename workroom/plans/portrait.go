@@ -72,8 +72,8 @@ func (s pages) showPortrait(c *gin.Context, status int, typed *brief.Taste, prob
 	if typed != nil {
 		b.Taste = *typed
 	}
-	p := s.Page(c, "portrait", "The shelf's portrait")
-	p.Sub = "What there is, what is used and what never, and what is missing"
+	p := s.Page(c, "portrait", "Shelf overview")
+	p.Sub = "What you own, what you use and what is missing"
 	p.Body = b
 	s.Render(c, status, p)
 }
@@ -90,7 +90,7 @@ func (s pages) keepTaste(c *gin.Context) {
 		s.showPortrait(c, http.StatusUnprocessableEntity, &t, problem)
 		return
 	}
-	web.GoTo(c, "/portrait", "Kept. Hands are dealt by it from now on.")
+	web.GoTo(c, "/portrait", "Saved. Suggested palettes follow it from now on.")
 }
 
 // inShort is the shelf's portrait in one sentence.
@@ -108,10 +108,10 @@ func inShort(p shelf.Portrait) string {
 		return names[best]
 	}
 	said := fmt.Sprintf("Mostly %s, %s and %s", most([]string{"warm", "cool", "neutral"}, p.Warm, p.Cool, p.Neutral),
-		most([]string{"dark", "of middle value", "light"}, p.Dark, p.Middle, p.Light),
-		most([]string{"clear", "soft", "greyed"}, p.Clear, p.Soft, p.Greyed))
+		most([]string{"dark", "mid-value", "light"}, p.Dark, p.Middle, p.Light),
+		most([]string{"clear", "soft", "muted"}, p.Clear, p.Soft, p.Greyed))
 	if never := p.Cards - p.Used; never > 0 {
-		said += fmt.Sprintf("; %d in no tray yet", never)
+		said += fmt.Sprintf(". %d not used in any plan", never)
 	}
 	if len(p.Missing) > 0 {
 		said += "; " + strings.Join(p.Missing[:min(2, len(p.Missing))], ", ")

@@ -35,7 +35,7 @@ func allThings() (out []things) {
 func (s pages) thing(c *gin.Context) {
 	t, err := craft.Pattern(strings.TrimSuffix(c.Param("file"), ".svg"))
 	if err != nil {
-		s.Fail(c, http.StatusNotFound, "There is no such thing to make. The list of plans shows those that there are.")
+		s.Fail(c, http.StatusNotFound, "There is no such piece. Choose one under Start a plan.")
 		return
 	}
 	picture, err := plan.Recall(s.Desk, "plans thing "+t.Key, func() (string, error) { return greyed(t) })

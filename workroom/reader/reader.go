@@ -76,22 +76,22 @@ func (s pages) renderReader(c *gin.Context, status int, flash string, m *shelf.M
 	} else if s.Trouble(c, err, "") {
 		return
 	}
-	p := s.Page(c, "reader", "Colour reader")
+	p := s.Page(c, "reader", "Add materials")
 	p.Path = "/reader"
-	p.Sub = "Put the reader on the cloth, yarn or chip; several readings make one colour that can be trusted"
+	p.Sub = "Place the reader on the cloth, yarn or chip. Several readings make one accurate colour"
 	if b.For != nil {
 		p.Path = fmt.Sprintf("/reader?for=%d", b.For.ID)
 		p.Heading = "Measure " + b.For.Name
 	}
 	if b.Plan != nil {
 		p.Path = fmt.Sprintf("/reader?plan=%d", b.Plan.ID)
-		p.Heading = "Measure what was made of " + b.Plan.Name
+		p.Heading = "Measure the finished " + b.Plan.Name
 	}
 	if m != nil {
 		lab := m.Mean
 		b.Words = append(b.Words, fmt.Sprintf("Value %.1f, %s.", lab.Value(), colour.Family(lab)))
 		if b.For != nil {
-			b.Words = append(b.Words, "Beside what was kept: "+colour.Beside(lab, b.For.Colour).Words())
+			b.Words = append(b.Words, "Compared with the saved colour: "+colour.Beside(lab, b.For.Colour).Words())
 		}
 		b.Near = sh.Nearest(lab, 3, 0)
 	}
@@ -119,13 +119,13 @@ func (s pages) readerAct(c *gin.Context) {
 	if c.PostForm("do") == "simulate" {
 		if !say(s.Desk.Simulate()) {
 			s.renderReader(c, http.StatusOK,
-				"The simulated reader answers until the program is closed. Say what lies under it, calibrate, then measure.", nil)
+				"Simulated reader connected. Choose what to measure, calibrate, then measure.", nil)
 		}
 		return
 	}
 	if c.PostForm("do") == "calibrate" {
 		if !say(s.Desk.Calibrate(ctx)) {
-			s.renderReader(c, http.StatusOK, "Calibrated on the white tile. Now put the reader on the material.", nil)
+			s.renderReader(c, http.StatusOK, "Calibrated. Now place the reader on the material.", nil)
 		}
 		return
 	}
@@ -159,7 +159,7 @@ func (s pages) underReader(c *gin.Context) (*colour.Lab, error) {
 	}
 	rgb, err := colour.ParseHex(text)
 	if err != nil {
-		return nil, words.Refusal(fmt.Sprintf("Nothing on the shelf is called %q: give a material's name, or a hex such as #4b2346.", text))
+		return nil, words.Refusal(fmt.Sprintf("No material is called %q. Give a material’s name, or a code such as #4b2346.", text))
 	}
 	lab := rgb.Lab()
 	return &lab, nil
@@ -171,13 +171,13 @@ func (s pages) keepMeasured(c *gin.Context) {
 	for _, text := range c.PostFormArray("lab") {
 		var lab colour.Lab
 		if _, err := fmt.Sscanf(text, "%g,%g,%g", &lab.L, &lab.A, &lab.B); err != nil || lab.Check() != nil {
-			s.renderReader(c, http.StatusUnprocessableEntity, "The readings did not come through whole. Measure again.", nil)
+			s.renderReader(c, http.StatusUnprocessableEntity, "Some readings are missing. Measure again.", nil)
 			return
 		}
 		m.Readings = append(m.Readings, lab)
 	}
 	if len(m.Readings) == 0 || len(m.Readings) > shelf.MaxReadings {
-		s.renderReader(c, http.StatusUnprocessableEntity, "There is nothing to keep yet. Measure first.", nil)
+		s.renderReader(c, http.StatusUnprocessableEntity, "Nothing to save yet. Measure first.", nil)
 		return
 	}
 	m.Mean, m.Spread = colour.Mean(m.Readings)
@@ -189,7 +189,7 @@ func (s pages) keepMeasured(c *gin.Context) {
 	before := ""
 	if sh, err := s.Desk.Shelf(c.Request.Context()); err == nil {
 		if k, err := sh.Card(uint(id)); err == nil && lot == "" {
-			before = " Beside what it was before, it is " + colour.Beside(m.Mean, k.Colour).Words()
+			before = " Compared with before, it is " + colour.Beside(m.Mean, k.Colour).Words()
 		}
 	}
 	kept, err := s.Desk.KeepMeasured(c.Request.Context(), m, uint(id), lot, c.PostForm("name"), c.PostForm("kind"))
@@ -202,7 +202,7 @@ func (s pages) keepMeasured(c *gin.Context) {
 		s.renderReader(c, http.StatusUnprocessableEntity, string(refused), &m)
 	case s.Trouble(c, err, web.NoSuchMaterial):
 	default:
-		web.GoTo(c, fmt.Sprintf("/shelf/material/%d", kept), fmt.Sprintf("Kept as measured: the mean of %s.",
+		web.GoTo(c, fmt.Sprintf("/shelf/material/%d", kept), fmt.Sprintf("Saved: the mean of %s.",
 			words.Plural(len(m.Readings), "reading", "readings"))+before)
 	}
 }

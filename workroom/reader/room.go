@@ -17,7 +17,6 @@ type pages struct{ *web.Server }
 func Room(s *web.Server) web.Room {
 	p := pages{s}
 	return web.Room{Dir: "workroom/reader", Files: files,
-		Leaves: []web.Leaf{{Key: "reader", Name: "Reader", Letter: "r", Address: "/reader"}},
 		Routes: func(r gin.IRoutes) {
 			r.GET("/reader", p.reader)
 			r.POST("/reader", p.readerAct)

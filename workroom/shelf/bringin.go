@@ -28,9 +28,9 @@ type importBody struct {
 }
 
 func (s pages) renderImport(c *gin.Context, status int, problem string) {
-	p := s.Page(c, "import", "Bring in a list")
+	p := s.Page(c, "import", "Add materials")
 	p.Path = "/shelf/import"
-	p.Sub = "A spreadsheet, measured data, design tokens or a whole shelf; nothing is kept before you confirm"
+	p.Sub = "From a spreadsheet, measured data, design tokens or a whole shelf. You check it before anything is saved"
 	p.Body = importBody{problem, exchange.MaxListLines, exchange.MaxListBytes >> 20, exchange.ListExtensions + ",.zip"}
 	s.Render(c, status, p)
 }
@@ -44,7 +44,7 @@ func (s pages) importUpload(c *gin.Context) {
 	switch {
 	case errors.As(err, &big):
 		s.renderImport(c, http.StatusRequestEntityTooLarge,
-			fmt.Sprintf("Nothing was brought in: the file is larger than %d MB. Split it and bring in the parts one after another.",
+			fmt.Sprintf("Not imported: the file is larger than %d MB. Split it into smaller files.",
 				exchange.MaxShelfBytes>>20))
 	case errors.Is(err, http.ErrMissingFile) || errors.Is(err, http.ErrNotMultipart):
 		s.renderImport(c, http.StatusUnprocessableEntity, "Choose a file first.")
@@ -105,10 +105,10 @@ func (s pages) importPreview(c *gin.Context) { s.renderPreview(c, http.StatusOK,
 
 func (s pages) renderPreview(c *gin.Context, status int, flash string) {
 	pre, err := s.Desk.Preview(c.Request.Context(), web.PathID(c))
-	if s.Trouble(c, err, "This list was brought in already, or waited too long. Choose the file again under “Bring in a list”.") {
+	if s.Trouble(c, err, "This list was imported already, or waited too long. Choose the file again.") {
 		return
 	}
-	p := s.Page(c, "preview", "Bring in a list")
+	p := s.Page(c, "preview", "Add materials")
 	p.Sub = pre.Name
 	b := previewBody{Preview: pre, BadShown: pre.Bad[:min(len(pre.Bad), badLinesShown)],
 		Ups: pre.Updates[:min(len(pre.Updates), badLinesShown)]}

@@ -64,7 +64,7 @@ func (s pages) renderChart(c *gin.Context, status int, problem string) {
 	}
 	p := s.Page(c, "chart", "Colour chart")
 	p.Path = fmt.Sprintf("/shelf/chart?kind=%s&layers=%d", strings.ReplaceAll(kind, " ", "+"), layers)
-	p.Sub = "Print the numbered grid, fill it in by hand, and enter here what each field came to"
+	p.Sub = "Print the grid, paint it, and enter the result of each square"
 	b := chartBody{Kind: kind, Layers: layers, Problem: problem}
 	for _, k := range material.ChartKinds() {
 		b.Kinds = append(b.Kinds, web.Choice{Key: k, Name: k, On: k == kind})
@@ -111,7 +111,7 @@ func (s pages) chartPDF(c *gin.Context) {
 		cards = make([]*shelf.Card, blankFields)
 	}
 	if len(cards) == 0 {
-		s.Fail(c, http.StatusUnprocessableEntity, fmt.Sprintf("There is no %s on the shelf, so there is nothing to chart.", kind))
+		s.Fail(c, http.StatusUnprocessableEntity, fmt.Sprintf("You have no %s, so there is nothing to chart.", kind))
 		return
 	}
 	var all []draw.SheetCard

@@ -89,7 +89,7 @@ func readMaterial(values map[string]string, before *material.Material) (material
 	number := func(field, name string) float64 {
 		v, err := strconv.ParseFloat(strings.Replace(strings.TrimSpace(values[field]), ",", ".", 1), 64)
 		if err != nil {
-			p["colour"] = fmt.Sprintf("%s is %q: write a number there, or leave L, a and b empty and give a hex colour.", name, values[field])
+			p["colour"] = fmt.Sprintf("%s is %q. Write a number, or leave L, a and b empty and give a colour code.", name, values[field])
 		}
 		return v
 	}
@@ -120,12 +120,12 @@ func readMaterial(values map[string]string, before *material.Material) (material
 	case typed("L", "a", "b"):
 		m.Colour = colour.Lab{L: number("L", "L"), A: number("a", "a"), B: number("b", "b")}
 	default:
-		p["colour"] = "Give a colour: a hex such as #4b2346, or L, a and b."
+		p["colour"] = "Give a colour: a code such as #4b2346, or L, a and b."
 	}
 	if typed("uncertainty") {
 		v, err := strconv.ParseFloat(strings.Replace(strings.TrimSpace(values["uncertainty"]), ",", ".", 1), 64)
 		if err != nil {
-			p["uncertainty"] = fmt.Sprintf("The uncertainty is %q: write a number, or leave it empty.", values["uncertainty"])
+			p["uncertainty"] = fmt.Sprintf("The accuracy is %q. Write a number, or leave it empty.", values["uncertainty"])
 		}
 		m.Uncertainty = v
 	}
@@ -138,8 +138,8 @@ func readMaterial(values map[string]string, before *material.Material) (material
 }
 
 func (s pages) newMaterial(c *gin.Context) {
-	p := s.Page(c, "new", "Add a material")
-	p.Sub = "By a hex colour, or by L, a and b from a reader"
+	p := s.Page(c, "new", "Add materials")
+	p.Sub = "By a colour code, or L*a*b* from a reader"
 	values := map[string]string{}
 	if like, err := strconv.ParseUint(c.Query("like"), 10, 32); err == nil && like > 0 {
 		sh, err := s.Desk.Shelf(c.Request.Context())
@@ -152,7 +152,7 @@ func (s pages) newMaterial(c *gin.Context) {
 	}
 	form := newForm(values)
 	if form.Plan = web.NumberOf(c.Query("plan")); form.Plan != 0 {
-		p.Sub = "It is put on the shelf, and you are back at the plan"
+		p.Sub = "Saving takes you back to your plan"
 	}
 	p.Body = form
 	s.Render(c, http.StatusOK, p)
@@ -194,7 +194,7 @@ func (s pages) renderMaterial(c *gin.Context, status int, sh *shelf.Shelf, card 
 	p.Path = fmt.Sprintf("/shelf/material/%d", card.ID)
 	p.Sub = words.Capital(card.Kind)
 	if card.Removed {
-		p.Sub += " · taken off the shelf"
+		p.Sub += " · removed from the shelf"
 	}
 	if flash != "" {
 		p.Flash = flash
@@ -239,15 +239,15 @@ func figures(c *shelf.Card) [][2]string {
 		}
 	default:
 		out = append(out, [2]string{"Place on the wheel", wheel.Pigment.Describe(c.Place(wheel.Pigment))},
-			[2]string{"Clearness", fmt.Sprintf("%s (%.0f%% of what a screen shows there)", colour.ClearnessWord(c.Clearness), 100*c.Clearness)},
-			[2]string{"Temperature", fmt.Sprintf("%s, where warm runs %s", wheel.Schools()[0].Temperature(lab), wheel.Schools()[0].Runs())})
+			[2]string{"Clearness", fmt.Sprintf("%s (%.0f%%)", colour.ClearnessWord(c.Clearness), 100*c.Clearness)},
+			[2]string{"Temperature", fmt.Sprintf("%s (warm is %s)", wheel.Schools()[0].Temperature(lab), wheel.Schools()[0].Runs())})
 		if lab.Chroma() < colour.NearNeutralBelow {
 			out = append(out, [2]string{"Undertone", string(lab.Undertone())})
 		}
 	}
 	out = append(out, [2]string{"Chroma", fmt.Sprintf("%.0f", lab.Chroma())},
 		[2]string{"L, a, b (D65)", fmt.Sprintf("%.1f, %.1f, %.1f", lab.L, lab.A, lab.B)}, [2]string{"Hex", rgb.Hex()},
-		[2]string{"Colour found", c.SourceWords()})
+		[2]string{"Colour source", c.SourceWords()})
 	if len(c.Lots) > 0 {
 		out = append(out, [2]string{"On hand", c.OnHandWords()})
 	}
@@ -322,10 +322,10 @@ func (s pages) saveMaterial(c *gin.Context) {
 				form := newForm(merged)
 				form.ID, form.Revision, form.Theirs, form.Was = id, card.Revision, both, kept.Was
 				s.renderMaterial(c, http.StatusConflict, sh, card, form,
-					"This material was changed in another tab, and yours is not saved yet. What you typed is here, with what was saved there below it: take either, then save.")
+					"Not saved: this material was changed in another tab. Your entries are here with the other ones below them. Choose either, then save.")
 				return
 			}
-			values, revision, meanwhile = merged, card.Revision, ", with what another tab changed meanwhile"
+			values, revision, meanwhile = merged, card.Revision, ", with the changes from the other tab"
 		}
 	}
 	m, problems := readMaterial(values, before)
@@ -343,19 +343,19 @@ func (s pages) saveMaterial(c *gin.Context) {
 	if len(problems) > 0 {
 		form := newForm(values)
 		form.ID, form.Revision, form.Problems, form.Was = id, revision, problems, c.PostForm("was")
-		const flash = "Nothing was saved yet. Mend what is marked below."
+		const flash = "Not saved. Please correct the marked fields."
 		if card != nil {
 			s.renderMaterial(c, http.StatusUnprocessableEntity, sh, card, form, flash)
 			return
 		}
 		form.Plan = web.NumberOf(c.PostForm("plan"))
-		p := s.Page(c, "new", "Add a material")
+		p := s.Page(c, "new", "Add materials")
 		p.Path, p.Body, p.Flash = "/shelf/new", form, flash
 		s.Render(c, http.StatusUnprocessableEntity, p)
 		return
 	}
 	if plan := web.NumberOf(c.PostForm("plan")); plan != 0 && id == 0 {
-		web.GoTo(c, fmt.Sprintf("/plans/%d/gather?q=%s", plan, url.QueryEscape(m.Name)), m.Name+" is on the shelf, and shown here: pull it.")
+		web.GoTo(c, fmt.Sprintf("/plans/%d/gather?q=%s", plan, url.QueryEscape(m.Name)), m.Name+" is on the shelf. Add it to your plan here.")
 		return
 	}
 	words := m.Name + " is on the shelf."
@@ -371,13 +371,13 @@ func (s pages) takeOff(c *gin.Context) {
 	err := s.Desk.TakeOff(c.Request.Context(), id, revision)
 	if errors.Is(err, shelf.ErrConflict) {
 		web.GoTo(c, fmt.Sprintf("/shelf/material/%d", id),
-			"This material was changed in another tab, and was not taken off. It is shown as it is now: take it off then, if you still wish.")
+			"Not removed: this material was changed in another tab. It is shown as it is now.")
 		return
 	}
 	if s.Trouble(c, err, web.NoSuchMaterial) {
 		return
 	}
-	web.GoTo(c, "/shelf", "Taken off the shelf. Plans that use it keep it; undo brings it back.")
+	web.GoTo(c, "/shelf", "Removed from the shelf. Plans that use it keep it. Undo restores it.")
 }
 
 func (s pages) stepShelf(c *gin.Context) {
@@ -388,7 +388,7 @@ func (s pages) stepShelf(c *gin.Context) {
 	switch {
 	case errors.Is(err, shelf.ErrConflict):
 		web.GoTo(c, "/shelf",
-			"The shelf was changed in another tab meanwhile, and nothing was undone or done again: the last change is another one now, as the button says.")
+			"Not undone: the shelf was changed in another tab. The button now shows the latest change.")
 		return
 	case errors.As(err, &refused):
 		web.GoTo(c, "/shelf", string(refused))
@@ -398,7 +398,7 @@ func (s pages) stepShelf(c *gin.Context) {
 	}
 	word := "Undone: "
 	if !undo {
-		word = "Done again: "
+		word = "Redone: "
 	}
 	web.GoTo(c, "/shelf", word+label+".")
 }

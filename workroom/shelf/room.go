@@ -8,6 +8,7 @@ import (
 
 	"github.com/gin-gonic/gin"
 
+	"lampfern/core/material"
 	"lampfern/exchange"
 	"lampfern/shelf"
 	"lampfern/web"
@@ -24,11 +25,11 @@ func Room(s *web.Server) web.Room {
 		MaxBody: map[string]int64{"/shelf/import": exchange.MaxShelfBytes + web.FormBytes},
 		Leaves: []web.Leaf{
 			{Key: "shelf", Name: "Shelf", Letter: "f", Address: "/shelf"},
-			{Key: "new", Name: "Add a material", Letter: "a", Address: "/shelf/new"},
-			{Key: "import", Name: "Bring in a list", Letter: "i", Address: "/shelf/import"},
+			{Key: "photos", Name: "Add materials", Letter: "a", Address: "/photos"},
 		},
-		Within: map[string]string{"material": "shelf", "beside": "shelf", "preview": "import", "chart": "shelf"},
-		Funcs: template.FuncMap{"field": fieldOf, "choose": chooseOf, "pair": func(a,
+		Within: map[string]string{"material": "shelf", "beside": "shelf", "new": "photos", "import": "photos", "preview": "photos",
+			"photo": "photos", "print": "photos", "reader": "photos", "chart": "shelf"},
+		Funcs: template.FuncMap{"stateWords": material.StateWords, "field": fieldOf, "choose": chooseOf, "pair": func(a,
 			b *shelf.Card) []*shelf.Card {
 			return []*shelf.Card{a, b}
 		}}}

@@ -21,7 +21,6 @@ import (
 type besideBody struct {
 	A, B  *shelf.Card
 	Words string
-	Back  string // the other way round, in words
 	Lamps string // under which they part or come together; empty where that cannot be told
 }
 
@@ -39,7 +38,6 @@ func (s pages) beside(c *gin.Context) {
 		}
 	}
 	b.Words = words.Capital(colour.Beside(b.A.Colour, b.B.Colour).Words())
-	b.Back = words.Capital(colour.Beside(b.B.Colour, b.A.Colour).Words())
 	b.Lamps = shelf.UnderLamps(b.A, b.B)
 	p := s.Page(c, "beside", b.A.Name+" beside "+b.B.Name)
 	p.Sub = "Two cards edge to edge"

@@ -6,7 +6,7 @@ import "lampfern/core/piece"
 // Craft is making cards.
 func Craft() piece.Craft {
 	return piece.Craft{Name: "cards", Kinds: []string{"paper", "marker or pencil", "notion"}, From: 3, To: 5,
-		Care:     "Blades are sharp. An airbrush, and spray glue, want air and a mask.",
+		Care:     "Mind the blades. Use ventilation and a mask with airbrushes and spray glue.",
 		Patterns: []piece.Pattern{scenePattern},
 		Tones:    true, Asks: asks, Needs: needs, Work: work, Sitting: piece.CoveredFirst}
 }

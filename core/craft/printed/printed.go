@@ -12,7 +12,7 @@ import (
 // Craft is printing parts.
 func Craft() piece.Craft {
 	return piece.Craft{Name: "printed parts", Kinds: []string{"filament", "paint"}, From: 3, To: 5,
-		Care: "Nozzles and beds are hot. Uncured resin is not for the skin. Sand prints wet, with a mask.",
+		Care: "Nozzles and beds are hot. Keep uncured resin off your skin. Sand prints wet and wear a mask.",
 		Cautions: []string{"Do not leave a printer alone while it prints.",
 			"Resin: gloves and goggles, no skin contact, and cure what is thrown away first."},
 		Patterns: []piece.Pattern{potPattern, solidPattern},

@@ -147,8 +147,8 @@ func batterOf(m piece.Making) (quantity.BatterIn, string) {
 // cautions are kept with every list of a batch.
 var cautions = []string{
 	"Lye and water are not worked out here. They come from your own verified recipe, and are checked again after scaling.",
-	"Sodium hydroxide burns skin and eyes: goggles, gloves, long sleeves, no children or animals near. Vinegar is no first aid; rinse with much water.",
-	"Add lye to water, never water to lye; it becomes very hot and fumes, so work with air. No aluminium.",
+	"Sodium hydroxide burns skin and eyes: goggles, gloves, long sleeves, no children or animals near. Do not treat burns with vinegar; rinse with plenty of water.",
+	"Add lye to water, never water to lye; it becomes very hot and gives off fumes: ventilate. Never use aluminium.",
 	"Some fragrances and essential oils speed up trace, seize the batter or turn it brown: test small, and have the colours ready before pouring.",
 	"Batter stays caustic until it is saponified: wear gloves when dividers are pulled, bars unmoulded, cut and planed. Cure for 4 to 6 weeks. Selling or giving away falls under local cosmetics rules.",
 }

@@ -14,7 +14,7 @@ import (
 // Craft is soap making.
 func Craft() piece.Craft {
 	return piece.Craft{Name: "soap", Batch: batch, Kinds: []string{"soap colourant", "pigment or dye"}, From: 2, To: 4,
-		Care:     "Raw soap is hot and burns skin and eyes: gloves and goggles, also when dividers are pulled and bars are unmoulded.",
+		Care:     "Raw soap is hot and caustic: wear gloves and goggles, also to pull dividers and to unmould.",
 		Cautions: cautions,
 		Patterns: []piece.Pattern{loafPattern, pouredPattern},
 		Asks:     asks, Needs: needs, Work: work, Sitting: piece.LightFirst, OwnOnly: true}

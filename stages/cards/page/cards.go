@@ -23,6 +23,7 @@ import (
 
 type cardsBody struct {
 	stage.LaidView
+	Compared *stage.Compared // two of the laid cards; nil for fewer
 	Drawers  []web.Choice
 	ByHue    bool
 	Family   string
@@ -82,6 +83,10 @@ func (s pages) cardsStage(c *gin.Context, p *web.Page) error {
 	}
 	if b.Trying >= 0 {
 		q.Set("try", try)
+	}
+	if b.Compared = b.Compare(p.Plan, c.Query("a"), c.Query("b")); b.Compared != nil && c.Query("a") != "" {
+		q.Set("a", b.Compared.A.Token)
+		q.Set("b", b.Compared.B.Token)
 	}
 	if len(q) > 0 {
 		p.Path += "?" + q.Encode()

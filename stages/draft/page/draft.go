@@ -41,7 +41,7 @@ type draftBody struct {
 // draftStage shows the threads and the draft of a cloth.
 func draftStage(c *gin.Context, p *web.Page) error {
 	b := draftBody{}
-	p.Sub = "The threads in order and the weave that lifts them; a square of the draft is marked by clicking on it"
+	p.Sub = "Threading and weave structure. Click a square to mark it"
 	v, err := stage.Cloth(p.Plan)
 	if b.Problem, err = web.Problem(err); err != nil || b.Problem != "" {
 		p.Body = b

@@ -96,7 +96,7 @@ type outlineRow struct {
 // drawingStage shows the maker's drawing, to be drawn in.
 func drawingStage(_ *gin.Context, p *web.Page) error {
 	b := drawingBody{}
-	p.Sub = "Press once for each corner and on the first again to close, on the last again to end a line; later outlines lie over earlier ones"
+	p.Sub = "Click each corner; click the first again to close, or the last to finish a line. New shapes sit on top"
 	v, err := stage.Drawn(p.Plan)
 	if b.Problem, err = web.Problem(err); err != nil || b.Problem != "" {
 		p.Body = b
@@ -107,7 +107,7 @@ func drawingStage(_ *gin.Context, p *web.Page) error {
 		b.Unders = append(b.Unders, underRow{At: i, Under: v.Drawing.Unders[i], Address: u.Relief})
 	}
 	if len(b.Unders) > 0 {
-		p.Sub = "Make the photo ready, then draw the parts over it: click corners, or let a part grow to its edges"
+		p.Sub = "Adjust the photo, then mark each part: click its corners, or select an area"
 	}
 	for i, o := range v.Drawing.Outlines {
 		row := outlineRow{Outline: o, At: i, Name: v.Parts[o.Part].Name, Seen: v.Seen[o.Part], Bottom: i == 0,

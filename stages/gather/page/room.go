@@ -24,7 +24,7 @@ func Room(s *web.Server) web.Room {
 }
 
 func scrapsStage(_ *gin.Context, p *web.Page) error {
-	p.Sub = "Colours torn from photos or pasted, with your own names and the nearest cards on the shelf"
+	p.Sub = "Colours from photos or pasted in, with the nearest cards you own"
 	p.Body = stage.ScrapPage(p.Plan)
 	return nil
 }

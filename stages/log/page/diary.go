@@ -55,7 +55,7 @@ func (s pages) diary(c *gin.Context, p *web.Page) error {
 	} else {
 		b.Form.Step = c.Query("step")
 	}
-	p.Sub = "Nothing is written yet"
+	p.Sub = "Nothing written yet"
 	if len(all) > 0 {
 		p.Sub = words.Plural(len(all), "entry", "entries")
 		if minutes > 0 {
@@ -110,7 +110,7 @@ func (s pages) write(c *gin.Context) {
 	}
 	if err != nil {
 		s.RenderStage(c, http.StatusUnprocessableEntity, id, "diary",
-			fmt.Sprintf("Nothing was kept: the photos are larger than %d MB together. Add fewer, or save them smaller.", mostPhotoBytes>>20))
+			fmt.Sprintf("Not saved: the photos are larger than %d MB together. Add fewer, or save them smaller.", mostPhotoBytes>>20))
 		return
 	}
 	p, err := s.Desk.Open(c.Request.Context(), id)
@@ -175,7 +175,7 @@ const mostFound = 60
 // search looks through all diaries and verdicts.
 func (s pages) search(c *gin.Context) {
 	p := s.Page(c, "search", "Search the diaries")
-	p.Sub = "Words, or how they begin; entries that hold all of them"
+	p.Sub = "Entries with all these words"
 	b := searchBody{Words: strings.TrimSpace(c.Query("q"))}
 	if b.Words != "" {
 		found, err := stage.Search(c.Request.Context(), s.Desk, b.Words, mostFound)
@@ -192,9 +192,9 @@ func (s pages) search(c *gin.Context) {
 			return
 		}
 		b.Worked = work.Find(all, work.Sought{Words: b.Words})
-		p.Sub = words.Plural(len(b.Found)+len(b.Worked), "place answers", "places answer")
+		p.Sub = words.Plural(len(b.Found)+len(b.Worked), "result", "results")
 		if len(b.Found) == mostFound {
-			p.Sub = fmt.Sprintf("The %d entries that answer best; add a word", mostFound)
+			p.Sub = fmt.Sprintf("The best %d results. Add a word to narrow them", mostFound)
 		}
 	}
 	p.Body = b
@@ -228,10 +228,10 @@ func (s pages) worked(c *gin.Context) {
 		add(&b.Moods, w.Mood)
 		add(&b.Leads, w.Lead)
 	}
-	p := s.Page(c, "worked", "What worked")
-	p.Sub = "Plans that were judged, by craft, scheme, mood and leading colour"
+	p := s.Page(c, "worked", "Past verdicts")
+	p.Sub = "By craft, scheme, mood and dominant colour"
 	if b.Any {
-		p.Sub = fmt.Sprintf("%s of %d", words.Plural(len(b.All), "judged plan", "judged plans"), len(all))
+		p.Sub = fmt.Sprintf("%s of %d", words.Plural(len(b.All), "finished plan", "finished plans"), len(all))
 	}
 	p.Body = b
 	s.Render(c, http.StatusOK, p)

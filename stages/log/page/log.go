@@ -45,7 +45,7 @@ func (s pages) log(c *gin.Context, p *web.Page) error {
 	b := logBody{View: v, Names: map[string]string{}, Today: v.Agenda.Now.Format(time.DateOnly), Busy: len(v.Agenda.Prefs.Busy),
 		Of: len(v.Agenda.Plans), OwnOrder: len(v.Agenda.Prefs.Order) > 0}
 	if len(v.Steps) == 0 {
-		p.Sub = "When each step is done, what happened, and what it taught"
+		p.Sub = "Schedule, diary and lessons"
 	}
 	for _, st := range v.Steps {
 		b.Names[st.Key] = st.Name
@@ -95,7 +95,7 @@ func (s pages) calendar(c *gin.Context) {
 		}
 		name = p.Plan.Name
 		if a.Of(id) == nil {
-			s.Fail(c, http.StatusUnprocessableEntity, "There is no order of work yet: make it on the Log, then its days can go into a calendar.")
+			s.Fail(c, http.StatusUnprocessableEntity, "There is no schedule yet. Make one on the Log first.")
 			return
 		}
 	}
@@ -138,7 +138,7 @@ func eventsOf(a *work.Agenda, id uint, all bool) (out []exchange.CalendarEvent) 
 			}
 		}
 		if p.Job.Due != 0 {
-			add(exchange.CalendarEvent{ID: fmt.Sprintf("plan%d-due", p.ID), Name: p.Name + " is wanted", Free: true}, p.Job.Due-60, p.Job.Due)
+			add(exchange.CalendarEvent{ID: fmt.Sprintf("plan%d-due", p.ID), Name: p.Name + " is due", Free: true}, p.Job.Due-60, p.Job.Due)
 		}
 	}
 	return out

@@ -86,7 +86,7 @@ func (s pages) made(c *gin.Context, p *web.Page) error {
 	if err := s.shares(c, p, &b); err != nil {
 		return err
 	}
-	p.Sub = "Each card as it was planned and as it came out"
+	p.Sub = "Each card as planned and as it turned out"
 	p.Body = b
 	return nil
 }
@@ -101,7 +101,7 @@ func (s pages) shares(c *gin.Context, p *web.Page, b *madeBody) error {
 	}
 	photo, err := s.Desk.Photo(c.Request.Context(), hash)
 	if err != nil {
-		b.Bad = "That photo is not kept here: choose it again."
+		b.Bad = "That photo was deleted. Choose another."
 		return nil
 	}
 	var colours []colour.Lab
@@ -130,7 +130,7 @@ func (s pages) shares(c *gin.Context, p *web.Page, b *madeBody) error {
 	}
 	b.Photo = hash
 	if sum < another {
-		b.Sure = fmt.Sprintf("Only %s of the box is near any card of the plan: it may show another thing, or too much beside it.",
+		b.Sure = fmt.Sprintf("Only %s of the box matches the plan. It may show something else, or too much around it.",
 			words.PerCent(sum))
 	}
 	for i := range b.Shares {

@@ -23,8 +23,8 @@ func Room(s *web.Server) web.Room {
 	p := pages{s}
 	return web.Room{Stage: stage.Key, Dir: "stages/log/page", Files: files,
 		Pages: []web.StagePage{{Key: stage.Key, Piece: true, Show: p.log}, {Key: "diary", Name: "Diary", Show: p.diary},
-			{Key: "made", Name: "Planned and made", Show: p.made}},
-		Leaves:  []web.Leaf{{Key: "worked", Name: "What worked", Letter: "k", Address: "/worked", Order: 5}},
+			{Key: "made", Name: "Planned and finished", Show: p.made}},
+		Leaves:  []web.Leaf{{Key: "worked", Name: "Past verdicts", Letter: "k", Address: "/worked", Order: 5}},
 		MaxBody: map[string]int64{"/plans/:id/diary": mostPhotoBytes + web.FormBytes},
 		Routes: func(r gin.IRoutes) {
 			r.POST("/plans/:id/diary", p.write)

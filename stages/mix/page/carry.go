@@ -31,16 +31,16 @@ func (s pages) carrySheets(format string) gin.HandlerFunc {
 			return
 		}
 		if v.Few == nil {
-			s.Fail(c, http.StatusUnprocessableEntity, "A list to carry is made of two wanted colours or more: put another one on the list of Mix.")
+			s.Fail(c, http.StatusUnprocessableEntity, "Add at least two target colours on Mix first.")
 			return
 		}
 		var rows []draw.MixRow
 		for _, w := range v.Wanted {
-			row := draw.MixRow{Name: w.Name, Wanted: w.Colour, Lines: []string{fmt.Sprintf("No recipe comes within %g.", v.Few.Within)}}
+			row := draw.MixRow{Name: w.Name, Wanted: w.Colour, Lines: []string{fmt.Sprintf("No recipe within ΔE %g.", v.Few.Within)}}
 			for _, r := range v.Few.Rows {
 				if r.Key == w.Key {
 					mixed := r.Recipe.Colour
-					row.Mixed, row.Lines = &mixed, []string{r.Recipe.Words, fmt.Sprintf("%s, good to about ±%g", stage.ApartWords(r.Recipe.Apart),
+					row.Mixed, row.Lines = &mixed, []string{r.Recipe.Words, fmt.Sprintf("%s, accurate to about ΔE %g", stage.ApartWords(r.Recipe.Apart),
 						v.Trust)}
 				}
 			}
@@ -48,7 +48,7 @@ func (s pages) carrySheets(format string) gin.HandlerFunc {
 		}
 		var lines []string
 		if len(v.Few.Names) > 0 {
-			lines = append(lines, "Take along: "+words.All(v.Few.Names)+".")
+			lines = append(lines, "Take with you: "+words.All(v.Few.Names)+".")
 		}
 		if v.Few.Tube != nil {
 			lines = append(lines, "Look for: "+v.Few.Tube.Words)

@@ -128,7 +128,7 @@ var corners = []cornerField{{"top left", "c0", 6, 6}, {"top right", "c1", 94, 6}
 func (s pages) chartPhoto(c *gin.Context, v *stage.ChartView, hash string, asked url.Values) (*chartPhoto, error) {
 	photo, err := s.Desk.Photo(c.Request.Context(), hash)
 	if errors.Is(err, shelf.ErrNotFound) {
-		return &chartPhoto{Trouble: "That photo is no longer kept: choose another."}, nil
+		return &chartPhoto{Trouble: "That photo was deleted. Choose another."}, nil
 	}
 	if err != nil {
 		return nil, err
@@ -163,7 +163,7 @@ func (s pages) chartPhoto(c *gin.Context, v *stage.ChartView, hash string, asked
 			x, errX := strconv.ParseFloat(strings.TrimSpace(text[0]), 64)
 			y, errY := strconv.ParseFloat(strings.TrimSpace(text[1]), 64)
 			if errX != nil || errY != nil || !(x >= -50 && x <= 150 && y >= -50 && y <= 150) {
-				out.Trouble = "A corner is two numbers in hundredths of the photo, such as 6, 94: write it again, or press the corner in the photo."
+				out.Trouble = "A corner is two numbers in hundredths of the photo, such as 6, 94. Write it again, or click the corner."
 			} else {
 				k.X, k.Y = x, y
 			}
@@ -220,12 +220,12 @@ func (s pages) chartPhoto(c *gin.Context, v *stage.ChartView, hash string, asked
 	}
 	if len(left) > 0 {
 		out.Doubts = append(out.Doubts,
-			fmt.Sprintf("%s left out, for no plain grey lies where the grey patch should: look whether the corners are right, and that the patch is neither in shadow nor burnt out.",
+			fmt.Sprintf("%s skipped: no plain grey where the patch should be. Check the corners, and that the patch is not in shadow or overexposed.",
 				fieldsWords(left)))
 	}
 	if len(uneven) > 0 {
 		out.Doubts = append(out.Doubts,
-			fmt.Sprintf("%s uneven or of more than one colour: look whether the corners are right, or read them otherwise.", fieldsWords(uneven)))
+			fmt.Sprintf("%s uneven or of more than one colour. Check the corners, or measure them another way.", fieldsWords(uneven)))
 	}
 	return out, nil
 }
@@ -233,9 +233,9 @@ func (s pages) chartPhoto(c *gin.Context, v *stage.ChartView, hash string, asked
 // fieldsWords names fields as the beginning of a sentence.
 func fieldsWords(numbers []string) string {
 	if len(numbers) == 1 {
-		return "Field " + numbers[0] + " is"
+		return "Square " + numbers[0] + " is"
 	}
-	return "Fields " + words.All(numbers) + " are"
+	return "Squares " + words.All(numbers) + " are"
 }
 
 // unevenField is the spread, in ΔE00, from which a field is told to be uneven.

@@ -17,7 +17,7 @@ func (s pages) recordsStage(c *gin.Context, p *web.Page) error {
 	if err != nil {
 		return err
 	}
-	p.Sub = "What was really mixed, and what came out"
+	p.Sub = "What you mixed, and the results"
 	if v.Text != "" {
 		p.Sub = fmt.Sprintf("%s of %d", words.Plural(len(v.Records), "record", "records"), v.All)
 		p.Path += "?" + url.Values{"q": {v.Text}}.Encode()

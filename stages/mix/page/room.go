@@ -19,8 +19,8 @@ type pages struct{ *web.Server }
 func Room(s *web.Server) web.Room {
 	p := pages{s}
 	return web.Room{Stage: stage.Key, Dir: "stages/mix/page", Files: files,
-		Pages: []web.StagePage{{Key: stage.Key, Piece: true, Show: p.mixStage}, {Key: "charts", Name: "Charts to mix", Show: p.chartsStage},
-			{Key: "records", Name: "Records of mixes", Show: p.recordsStage}},
+		Pages: []web.StagePage{{Key: stage.Key, Piece: true, Show: p.mixStage}, {Key: "charts", Name: "Mixing charts", Show: p.chartsStage},
+			{Key: "records", Name: "Mix records", Show: p.recordsStage}},
 		Routes: func(r gin.IRoutes) {
 			r.POST("/plans/:id/mix-read", p.readOne)
 			for _, format := range web.SheetFormats {

@@ -33,7 +33,7 @@ func (s pages) across(c *gin.Context) {
 		return
 	}
 	if plan.Piece == nil {
-		s.Fail(c, http.StatusUnprocessableEntity, "There is no piece to look at yet. Choose one on Proportion first.")
+		s.Fail(c, http.StatusUnprocessableEntity, "There is no piece yet. Choose one on Proportion first.")
 		return
 	}
 	look := web.ViewOn(c.Request, plan.Shelf)

@@ -19,7 +19,7 @@ type barsBody struct {
 
 // bars compares what the bars have of each batter, by the ways of pouring.
 func (s pages) bars(c *gin.Context, p *web.Page) error {
-	p.Sub = "What the leanest and the richest bar have of each colour, by the way of pouring and its seed"
+	p.Sub = "The least and most of each colour in any bar, by way of pouring"
 	v, err := stage.Pours(s.Desk, p.Plan)
 	b := barsBody{BarsView: v, Pattern: p.Plan.Pattern}
 	b.Problem, err = web.Problem(err)

@@ -22,7 +22,7 @@ type bringOutBody struct {
 
 // bringOut shows the cards that could take one part, each on the piece.
 func (s pages) bringOut(c *gin.Context, p *web.Page) error {
-	p.Sub = "One part is left open: the cards that are on the shelf for it, by how far they let the focus lead"
+	p.Sub = "One part tried in every card you own; best for the focal point first"
 	b := bringOutBody{}
 	v, err := stage.BringOut(s.Desk, p.Plan, c.Query("part"))
 	if b.Problem, err = web.Problem(err); err != nil {

@@ -36,10 +36,10 @@ type piecesBody struct {
 }
 
 func (s pages) piecesStage(c *gin.Context, p *web.Page) error {
-	p.Sub = "Choose the thing itself; its sizes are set under the picture"
+	p.Sub = "You can change its size afterwards"
 	adding := c.Query("add") != "" && p.Plan.Piece != nil
 	if adding {
-		p.Sub = "Choose another piece for the set; it takes the same cards"
+		p.Sub = "Choose another piece for the set. It uses the same cards"
 		p.Path += "?add=1"
 	}
 	crafts, err := gallery(s.Desk, p)

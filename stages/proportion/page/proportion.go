@@ -76,9 +76,9 @@ type divide struct {
 
 // divideWords say where what is split off lies.
 var divideWords = map[piece.SplitKind]string{piece.Shade: "in the shade", piece.Light: "where the light falls",
-	piece.Fade: "into which it fades", piece.Top: "along the top",
+	piece.Fade: "to fade into", piece.Top: "along the top",
 	piece.Right: "along the right side", piece.Bottom: "along the bottom", piece.Left: "along the left side",
-	piece.Stitching: "as stitches along its edge"}
+	piece.Stitching: "stitched along its edge"}
 
 // Toned reports whether parts can be laid in more than one tone.
 func (b proportionBody) Toned() bool {
@@ -96,7 +96,7 @@ func (b proportionBody) DivideWords() string {
 		case piece.Stitching:
 			said = append(said, "a line of stitches")
 		case piece.Top:
-			said = append(said, "another card along a side")
+			said = append(said, "a two-colour binding")
 		}
 	}
 	return words.Capital(words.Either(said))
@@ -170,7 +170,7 @@ func (s pages) proportionStage(c *gin.Context, p *web.Page) (err error) {
 		ch := choiceOf(p.Plan, t)
 		b.Pattern = &ch
 	}
-	p.Sub = "Choose the piece to try the colours on"
+	p.Sub = "Choose a piece to colour"
 	if pc := p.Plan.Piece; pc == nil {
 		b.Crafts, err = gallery(s.Desk, p)
 	} else {

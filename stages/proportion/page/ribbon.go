@@ -26,11 +26,11 @@ var fars = []float64{2, 5, 12, 30}
 
 func (s pages) ribbon() []web.RibbonTab {
 	return []web.RibbonTab{
-		{Key: "arrangements", Name: "Arrangements", Order: 1, Wide: "ways", Nothing: "Two cards or more, and two parts, can be arranged.", Fill: s.arrangements},
-		{Key: "colourways", Name: "Colourways", Order: 3, Wide: "ways#colourways", Nothing: "None saved yet. Save an arrangement, and it is here.",
+		{Key: "arrangements", Name: "Arrangements", Order: 1, Wide: "ways", Nothing: "Add at least two cards to see arrangements.", Fill: s.arrangements},
+		{Key: "colourways", Name: "Colourways", Order: 3, Wide: "ways#colourways", Nothing: "None yet. Save an arrangement to keep it here.",
 			Count: func(p *plan.Plan) int { return len(p.ColourwayViews()) }, Fill: s.keptColourways},
-		{Key: "part", Name: "One part", Order: 5, Wide: "bringout", Nothing: "Give two parts cards first: then other cards are tried here on a third.", Fill: s.onePart},
-		{Key: "yarn", Name: "Second yarn", Order: 6, Wide: "second", Nothing: "Pull the first yarn on Gather.", Here: threaded, Fill: secondYarns},
+		{Key: "part", Name: "One part", Order: 5, Wide: "bringout", Nothing: "Colour two parts first, then try cards on a third.", Fill: s.onePart},
+		{Key: "yarn", Name: "Second yarn", Order: 6, Wide: "second", Nothing: "Add the first yarn on Gather.", Here: threaded, Fill: secondYarns},
 		{Key: "afar", Name: "From afar", Order: 7, Here: flat, Fill: afar},
 	}
 }

@@ -21,9 +21,9 @@ func Room(s *web.Server) web.Room {
 	return web.Room{Stage: stage.Key, Dir: "stages/proportion/page", Files: files,
 		Pages: []web.StagePage{
 			{Key: stage.Key, Show: p.proportionStage}, {Key: "pieces", Name: "Pieces", Show: p.piecesStage},
-			{Key: "ways", Name: "Ways and colourways", Show: p.waysStage},
-			{Key: "worktable", Name: "At the worktable", Show: p.worktableStage}, {Key: "second", Name: "Second thread", Show: secondStage},
-			{Key: "bringout", Name: "Bring this out", Show: p.bringOut}, {Key: "bars", Name: "Bar by bar", Show: p.bars},
+			{Key: "ways", Name: "Arrangements and colourways", Show: p.waysStage},
+			{Key: "worktable", Name: "Making sheet", Show: p.worktableStage}, {Key: "second", Name: "Second yarn", Show: secondStage},
+			{Key: "bringout", Name: "One part in every card", Show: p.bringOut}, {Key: "bars", Name: "Bar to bar", Show: p.bars},
 		},
 		Ribbon: p.ribbon(),
 		Routes: func(r gin.IRoutes) {

@@ -17,7 +17,7 @@ type secondBody struct {
 // secondStage shows what could go with a first thread.
 func secondStage(c *gin.Context, p *web.Page) error {
 	b := secondBody{}
-	p.Sub = "Three schools of choosing a second thread, each with the face that the two make together"
+	p.Sub = "Three ways to choose, shown worked together"
 	first, err := strconv.Atoi(c.Query("first"))
 	if err != nil {
 		first = 0

@@ -57,7 +57,7 @@ type smallPiece struct {
 }
 
 func (s pages) waysStage(c *gin.Context, p *web.Page) error {
-	p.Sub = "Every way round for the same cards: choose what should be the focus, what should stay quiet and what is pinned"
+	p.Sub = "Every arrangement of these cards. Choose a focal point, a background and what to pin"
 	q := c.Request.URL.Query()
 	b := waysBody{}
 	pc := p.Plan.Piece
@@ -81,7 +81,7 @@ func (s pages) waysStage(c *gin.Context, p *web.Page) error {
 			Moods: p.Plan.MoodWords(k.Tray, stage.LayoutOf(p.Plan, k.Fill, len(k.Tray)), k.Mood, moods), Form: web.FormOf(p, k.Colourway, moods)})
 	}
 	if q.Get("beside") != "" && len(b.Colourways) > 0 {
-		p.Sub, p.Path = "What leads in each colourway, all at one size", p.Path+"?beside=1"
+		p.Sub, p.Path = "All at one size", p.Path+"?beside=1"
 		b.Beside = beside(p, b.Colourways)
 		p.Body = b
 		return nil
@@ -238,7 +238,7 @@ func (s pages) colourwaySheets(c *gin.Context, p *plan.Plan) (out []draw.Scene, 
 		out = append(out, sheet)
 	}
 	if len(out) == 0 {
-		return nil, words.Refusal("No colourway is kept yet, so there is nothing to print. Keep one on the page of ways first.")
+		return nil, words.Refusal("No colourways yet, so there is nothing to print. Save one first.")
 	}
 	return out, nil
 }

@@ -96,7 +96,7 @@ func (s pages) worktableSheets(c *gin.Context, p *plan.Plan) (out []draw.Scene, 
 	}
 	if len(out) == 0 {
 		if none == nil {
-			none = words.Refusal("Every piece of the set is left out: take one in under Together.")
+			none = words.Refusal("Every piece of the set is hidden. Show one under Set.")
 		}
 		return nil, none
 	}
@@ -125,7 +125,7 @@ func here(p *plan.Plan) string {
 // nothing to show.
 func (s pages) worktableSheet(c *gin.Context, plan *plan.Plan, title string) (draw.Scene, []draw.WorkRow, error) {
 	if plan.Piece == nil {
-		return draw.Scene{}, nil, words.Refusal("Choose a piece on Proportion first; the finished plan is then shown here.")
+		return draw.Scene{}, nil, words.Refusal("Choose a piece on Proportion first.")
 	}
 	labs := stage.PartColours(plan)
 	var rows []draw.WorkRow
@@ -133,7 +133,7 @@ func (s pages) worktableSheet(c *gin.Context, plan *plan.Plan, title string) (dr
 		rows = append(rows, draw.WorkRow{Colour: w.Colour, Name: w.Name, Parts: strings.Join(w.Parts, ", "), Source: w.Source, Share: w.Share})
 	}
 	if len(rows) == 0 {
-		return draw.Scene{}, nil, words.Refusal("No part of the piece has a card yet: give its parts cards on Proportion.")
+		return draw.Scene{}, nil, words.Refusal("No part of the piece has a colour yet. Add some on Proportion.")
 	}
 	unders, err := s.Desk.Unders(c.Request.Context(), plan)
 	if err != nil {
@@ -151,7 +151,7 @@ func (s pages) pieceSVG(c *gin.Context) {
 	}
 	if plan.Piece == nil || plan.Piece.Cells != nil {
 		s.Fail(c, http.StatusUnprocessableEntity,
-			"This piece is made of threads, stitches or views and has no outlines to draw: save its picture at the worktable.")
+			"This piece has no outlines to save. Save its picture on the making sheet.")
 		return
 	}
 	labs := stage.PartColours(plan)
@@ -169,7 +169,7 @@ func (s pages) setSVG(c *gin.Context) {
 		return
 	}
 	if len(pieces) == 0 {
-		s.Fail(c, http.StatusUnprocessableEntity, "No piece is in the set: choose one on Proportion, or take one in under Together.")
+		s.Fail(c, http.StatusUnprocessableEntity, "No piece of the set is shown. Show one under Set, or choose one on Proportion.")
 		return
 	}
 	var all []piece.Piece
@@ -184,7 +184,7 @@ func (s pages) setSVG(c *gin.Context) {
 }
 
 func (s pages) worktableStage(c *gin.Context, p *web.Page) error {
-	p.Sub = "The finished plan on one page, to lie beside the work"
+	p.Sub = "The finished plan on one page, to keep beside your work"
 	scene, rows, err := s.worktableSheet(c, p.Plan, here(p.Plan))
 	b := worktableBody{Rows: rows, Today: time.Now().Format(time.DateOnly)}
 	if p.Plan.Piece != nil {
@@ -225,6 +225,6 @@ func (s pages) worktable(format string) gin.HandlerFunc {
 		} else if s.Trouble(c, bad, web.NoSuchPlan) {
 			return
 		}
-		s.SendPages(c, fmt.Sprintf("%s at the worktable", plan.Name), pages, format)
+		s.SendPages(c, fmt.Sprintf("%s making sheet", plan.Name), pages, format)
 	}
 }

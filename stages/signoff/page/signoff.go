@@ -130,7 +130,9 @@ func pieceOf(look web.View, f *stage.Frozen, way int, id string) (template.HTML,
 // inline is a print as an address that holds it.
 func inline(p *stage.Print) string { return jpegURL(p.JPEG) }
 
-func jpegURL(data []byte) string { return "data:image/jpeg;base64," + base64.StdEncoding.EncodeToString(data) }
+func jpegURL(data []byte) string {
+	return "data:image/jpeg;base64," + base64.StdEncoding.EncodeToString(data)
+}
 
 // trust is what stands on every sheet, whatever it is read on.
 const trust = "Screens and paper cannot show a colour exactly as the material does. Sheen, pattern, nap and light all change it. Look at real swatches in warm light and in daylight"

@@ -23,7 +23,7 @@ type pieceKinds struct {
 
 // media shows the palette with each of its places in each kind that the pieces are made of.
 func (s pages) media(_ *gin.Context, p *web.Page) error {
-	p.Sub = "Say what each piece is made of; each place of the palette is then filled once in each kind"
+	p.Sub = "Choose what each piece is made of, then one material of each type for every colour"
 	if _, err := s.Desk.SharesOverSet(p.Plan); err != nil {
 		return err
 	}

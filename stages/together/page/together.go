@@ -177,7 +177,7 @@ func (f *figure) draw(c *gin.Context, k *plan.Desk, p *web.Page, w plan.Whole) e
 }
 
 func (s pages) together(c *gin.Context, p *web.Page) error {
-	p.Sub = "All pieces at one scale; press one to work on it"
+	p.Sub = "All pieces to scale. Select one to edit"
 	v, err := stage.Look(s.Desk, p.Plan)
 	if err != nil {
 		return err
@@ -225,7 +225,7 @@ func (s pages) together(c *gin.Context, p *web.Page) error {
 	b.InUse = stage.InUse(v.Pieces)
 	if b.Asked {
 		p.Path += "?fewer=1"
-		p.Sub = "The set in fewer of its cards, and what each loses"
+		p.Sub = "The set with fewer cards, and what changes"
 		ctx, cancel := context.WithTimeout(c.Request.Context(), fewerWithin)
 		defer cancel()
 		for _, f := range stage.InFewer(ctx, p.Plan, v.Pieces) {

@@ -27,5 +27,5 @@ func Room(s *web.Server) web.Room {
 				r.GET("/plans/:id/run."+format, p.saveStrip(format))
 			}
 		},
-		Funcs: template.FuncMap{"kept": stage.Of, "rampSide": rampSide, "tints": tints}}
+		Funcs: template.FuncMap{"kept": stage.Of, "rampSide": rampSide, "tints": tints, "noteIn": noteIn}}
 }

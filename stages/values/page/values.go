@@ -12,6 +12,7 @@ import (
 
 	"lampfern/core/colour"
 	"lampfern/core/material"
+	"lampfern/core/note"
 	"lampfern/core/value"
 	"lampfern/core/words"
 	"lampfern/draw"
@@ -29,8 +30,33 @@ type valuesBody struct {
 	Families []web.Choice
 	Kinds    []web.Choice
 	Chits    int
+	Worth    []stage.RunNote // at most three, gravest first
+	More     []stage.RunNote
 	Strip    bool // the run can be made a strip piece
 }
+
+// mostAtOnce is how many notes are seen before the others are opened.
+const mostAtOnce = 3
+
+// firstNotes are the first notes that can be acted on, and the rest.
+func firstNotes(all []stage.RunNote) (worth, more []stage.RunNote) {
+	for _, n := range all {
+		if n.Grade < note.Consider || len(worth) == mostAtOnce {
+			more = append(more, n)
+		} else {
+			worth = append(worth, n)
+		}
+	}
+	return worth, more
+}
+
+// noteOn is a note with the page that it is on.
+type noteOn struct {
+	Page *web.Page
+	Note stage.RunNote
+}
+
+func noteIn(p *web.Page, n stage.RunNote) noteOn { return noteOn{p, n} }
 
 func valuesStage(c *gin.Context, p *web.Page) error {
 	v := stage.Values(p.Plan, c.Query("without"))
@@ -56,15 +82,16 @@ func valuesStage(c *gin.Context, p *web.Page) error {
 			b.Chits++
 		}
 	}
+	b.Worth, b.More = firstNotes(v.Notes)
 	b.Strip = v.MakesStrips()
 	run := runPicture(p.View.Light, v)
 	run.Narrow = true
 	b.Picture = draw.Run(run)
 	p.Body = b
-	from := map[string]string{stage.FromTray: "of the tray", stage.FromScraps: "of the scrap page", stage.FromShelf: "of the shelf"}[b.Source]
+	from := map[string]string{stage.FromTray: "in the tray", stage.FromScraps: "on the scrap page", stage.FromShelf: "on the shelf"}[b.Source]
 	p.Sub = fmt.Sprintf("%s %s, dark to light", words.Plural(len(v.Cards), "colour", "colours"), from)
 	if v.Left > 0 {
-		p.Sub += fmt.Sprintf(" · the first %d of %d: narrow it down", len(v.Cards), len(v.Cards)+v.Left)
+		p.Sub += fmt.Sprintf(" · the first %d of %d", len(v.Cards), len(v.Cards)+v.Left)
 	}
 	return nil
 }
@@ -113,7 +140,7 @@ type recipeChoice struct {
 }
 
 func (s pages) rampStage(c *gin.Context, p *web.Page) error {
-	p.Sub = "Numeric ramps from one middle colour, by recipes of your own"
+	p.Sub = "Ramps from one middle colour, by numbers and recipes of your own"
 	b := rampBody{All: stage.RampViews(p.Plan)}
 	key, _ := strconv.Atoi(c.Query("ramp"))
 	if do := c.PostForm("do"); do == "ramp-copy" || do == "ramp-start" || strings.HasPrefix(c.PostForm("act"), "do=ramp-copy") ||
@@ -167,7 +194,7 @@ type squintBody struct {
 
 // squintStage shows the palette and the piece as values only, out of focus.
 func squintStage(c *gin.Context, p *web.Page) error {
-	p.Sub = "Values only and out of focus: what is left is what will be seen from afar"
+	p.Sub = "Greys only and out of focus, as seen across a room"
 	b := squintBody{Blur: 6}
 	if n, err := strconv.Atoi(c.Query("blur")); err == nil {
 		b.Blur = min(max(0, n), 20)
@@ -232,7 +259,7 @@ func (s pages) stripOf(c *gin.Context) (title string, strip []draw.Strip, all []
 	}
 	if key, err := strconv.Atoi(c.Query("ramp")); err == nil {
 		r, err := stage.RampOf(plan, key)
-		if s.Trouble(c, err, "There is no such ramp in this plan. The page of ramps shows those that are kept.") {
+		if s.Trouble(c, err, "This plan has no such ramp.") {
 			return "", nil, nil, false
 		}
 		title, all = plan.Name+" · "+r.Name, r.Materials()
@@ -252,7 +279,7 @@ func (s pages) stripOf(c *gin.Context) (title string, strip []draw.Strip, all []
 	}
 	if len(all) == 0 {
 		s.Fail(c, http.StatusUnprocessableEntity,
-			"The run is empty, so there is nothing to save. Pull cards on Gather, or make the run from the shelf.")
+			"The gradient is empty. Add cards on Gather, or choose Gradient from: shelf.")
 		return "", nil, nil, false
 	}
 	for _, m := range all {
@@ -286,30 +313,30 @@ func (s pages) chitsPDF(c *gin.Context) {
 		}
 	}
 	if len(chits) == 0 {
-		s.Fail(c, http.StatusUnprocessableEntity, "No gap of this run needs a chit: what it lacks is on the shelf.")
+		s.Fail(c, http.StatusUnprocessableEntity, "You own everything this gradient needs, so there is nothing to look for.")
 		return
 	}
-	data, err := draw.PDF(plan.Name+" · what to look for", draw.ChitPages(plan.Name+" · what to look for", chits))
+	data, err := draw.PDF(plan.Name+" shopping notes", draw.ChitPages(plan.Name+" shopping notes", chits))
 	if s.Trouble(c, err, "") {
 		return
 	}
-	web.Download(c, plan.Name+" what to look for.pdf", "application/pdf", data)
+	web.Download(c, plan.Name+" shopping notes.pdf", "application/pdf", data)
 }
 
 func chitCard(g stage.GapView) draw.ChitCard {
 	c := g.Chit
-	lean := "It must not lean: a true neutral."
+	lean := "No undertone: a true neutral."
 	if c.Not[0] != "" {
-		lean = fmt.Sprintf("It must not lean toward %s or toward %s.", c.Not[0], c.Not[1])
+		lean = fmt.Sprintf("No undertone of %s or %s.", c.Not[0], c.Not[1])
 		if c.Not[0] == c.Not[1] {
-			lean = fmt.Sprintf("It must not lean toward %s.", c.Not[0])
+			lean = fmt.Sprintf("No undertone of %s.", c.Not[0])
 		}
 	}
 	return draw.ChitCard{Lab: c.Colour, Title: fmt.Sprintf("%s, value %.1f", words.Capital(string(c.Family)), c.Value), Lines: []string{
 		fmt.Sprintf("Between %s and %s.", g.From.Name, g.To.Name),
-		fmt.Sprintf("Value from %.1f to %.1f serves.", c.Low, c.High),
+		fmt.Sprintf("Any value from %.1f to %.1f will do.", c.Low, c.High),
 		lean,
-		fmt.Sprintf("Near enough: %g apart from this field, no more.", c.Within),
+		fmt.Sprintf("Within ΔE %g of this square.", c.Within),
 	}}
 }
 

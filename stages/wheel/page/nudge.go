@@ -38,7 +38,7 @@ type holdChoice struct {
 
 // nudgeStage deals a hand as the address asks.
 func (s pages) nudgeStage(c *gin.Context, p *web.Page) error {
-	p.Sub = "A hand outside your habits: hold what you like and deal the rest again"
+	p.Sub = "A palette outside your habits. Keep what you like and ask for another"
 	q := c.Request.URL.Query()
 	n := stage.Nudge{Whole: q.Get("from") == "wheel", Held: q["hold"]}
 	n.Count, _ = strconv.Atoi(q.Get("n"))
@@ -107,7 +107,7 @@ type triedBody struct {
 }
 
 func (s pages) triedStage(c *gin.Context, p *web.Page) error {
-	p.Sub = "Every combination tried, to compare and to print"
+	p.Sub = "To compare and to print"
 	b := triedBody{All: stage.Tried(p.Plan)}
 	var err error
 	b.Worked, err = work.AllWorked(c.Request.Context(), s.Desk)
@@ -123,7 +123,7 @@ func (s pages) triedPDF(c *gin.Context) {
 	}
 	all := stage.Tried(plan)
 	if len(all) == 0 {
-		s.Fail(c, http.StatusUnprocessableEntity, "No combination is kept yet, so there is nothing to print. Keep one on the wheel first.")
+		s.Fail(c, http.StatusUnprocessableEntity, "No palettes saved yet, so there is nothing to print. Save one on the wheel first.")
 		return
 	}
 	var tried []draw.Tried
@@ -137,7 +137,7 @@ func (s pages) triedPDF(c *gin.Context) {
 		}
 		tried = append(tried, d)
 	}
-	data, err := draw.PDF(plan.Name+" · combinations tried", draw.TriedPages(plan.Name, tried))
+	data, err := draw.PDF(plan.Name+" · saved palettes", draw.TriedPages(plan.Name, tried))
 	if s.Trouble(c, err, "") {
 		return
 	}

@@ -10,7 +10,6 @@ import (
 
 	"github.com/gin-gonic/gin"
 
-	"lampfern/core/colour"
 	"lampfern/core/wheel"
 	"lampfern/core/words"
 	"lampfern/draw"
@@ -76,9 +75,7 @@ type wheelBody struct {
 	Schools []web.Choice
 	Clear   []web.Choice // what clear colours do together
 	Places  []placeRow
-	Pair    string // how the two cards of the bridge read beside one another
-	Neutral bool   // the light starts from a colour without a hue
-	Asked   [2]int // cards asked to be brought together, by key
+	Neutral bool // the light starts from a colour without a hue
 }
 
 // litPlace is a lit place as the notes panel shows it: the best few at once.
@@ -104,28 +101,16 @@ const (
 	matchesMore  = 10
 )
 
-// pairAsked are the two cards of the tray that the address names, by key.
-func pairAsked(c *gin.Context) (pair [2]int) {
-	for i, k := range []string{"a", "b"} {
-		pair[i], _ = strconv.Atoi(c.Query(k))
-	}
-	return pair
-}
-
 func wheelStage(c *gin.Context, p *web.Page) error {
 	// While the light is dragged the page asks what another turn would show.
 	if turn, err := strconv.Atoi(c.Query("turn")); err == nil {
 		stage.Of(p.Plan).Turn = int(wheel.Turn(float64(turn), 0))
 	}
-	asked := pairAsked(c)
-	if asked != [2]int{} {
-		p.Path += "?" + url.Values{"a": {strconv.Itoa(asked[0])}, "b": {strconv.Itoa(asked[1])}}.Encode()
-	}
-	v, err := stage.Wheel(p.Plan, asked)
+	v, err := stage.Wheel(p.Plan)
 	if err != nil {
 		return err
 	}
-	b := wheelBody{WheelView: v, Picture: draw.Wheel(lit(web.PlanWheel(c, p, v.Fronds), v)), Counts: []int{2, 3, 4, 5}, Asked: asked}
+	b := wheelBody{WheelView: v, Picture: draw.Wheel(lit(web.PlanWheel(c, p, v.Fronds), v)), Counts: []int{2, 3, 4, 5}}
 	for _, sc := range wheel.Schemes() {
 		b.Schemes = append(b.Schemes, schemeChoice{sc.Name, sc.Words, sc.Name == v.Scheme})
 	}
@@ -135,15 +120,12 @@ func wheelStage(c *gin.Context, p *web.Page) error {
 	for _, sc := range wheel.Schools() {
 		b.Schools = append(b.Schools, web.Choice{Key: sc.Key, Name: schoolNames[sc.Key], Words: sc.Words, On: sc.Key == v.School.Key})
 	}
-	for _, c := range [][3]string{{"", "usual", "A triad or a square, and a mood of play, want clear colours together; else they compete"},
-		{"lively", "lively", "Clear colours together are wanted, and never said to compete"},
-		{"compete", "compete", "Clear colours that are neither neighbours nor opposites compete"}} {
+	for _, c := range [][3]string{{"", "usual", "Bright colours compete, except in a triad, a square or a playful mood"},
+		{"lively", "lively", "Bright colours together are wanted and never compete"},
+		{"compete", "compete", "Bright colours compete unless they are neighbours or opposites"}} {
 		b.Clear = append(b.Clear, web.Choice{Key: c[0], Name: c[1], Words: c[2], On: c[0] == stage.Of(p.Plan).ClearPairs})
 	}
 	b.Neutral = v.Start != nil && v.Start.Neutral
-	if br := v.Bridge; br != nil {
-		b.Pair = fmt.Sprintf("%s beside %s: %s", br.A.Name, br.B.Name, colour.Beside(br.A.Colour, br.B.Colour).Words())
-	}
 	for _, l := range v.Lit {
 		n := min(matchesShown, len(l.Matches))
 		all := min(matchesMore, len(l.Matches))
@@ -165,15 +147,15 @@ func lit(w draw.WheelPicture, v stage.WheelView) draw.WheelPicture {
 }
 
 // schoolNames are the ways of dividing warm from cool, short.
-var schoolNames = map[string]string{"to-green": "green", "to-violet": "violet", "relative": "neither"}
+var schoolNames = map[string]string{"to-green": "yellow-green", "to-violet": "red-violet", "relative": "don’t divide"}
 
 func wheelSub(p *web.Page, v stage.WheelView) string {
 	start := v.Start
 	switch {
 	case start == nil:
-		return "No lead colour yet: choose one on Gather, or light a scheme from a place"
+		return "No lead colour yet. Choose one on Gather, or choose a scheme"
 	case v.Scheme == "":
-		return "Lead colour " + start.Name + ": light a scheme"
+		return "Lead colour: " + start.Name + ". Choose a scheme"
 	case start.Neutral:
 		return fmt.Sprintf("%s from %s", words.Capital(v.Scheme), v.Wheel.Describe(v.LeadPlace))
 	case v.Turned:
@@ -205,7 +187,7 @@ func placeRows(v stage.WheelView) []placeRow {
 			}
 			switch {
 			case l.Off:
-				r.Lit = "turned off"
+				r.Lit = "skipped"
 			case l.IsLead:
 				r.Lit = "lead"
 			case r.Lit != "lead":
