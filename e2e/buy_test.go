@@ -23,10 +23,12 @@ func TestBuyFromNeedToShelf(t *testing.T) {
 	b.until("less to spare", `() => document.querySelector('#row-card1').textContent.includes('1.79 m')`)
 	b.click("#undo")
 	assert.Contains(t, b.text("#row-card1"), "1.96 m")
+	b.unfold("add-item")
 	b.MustElement("#line-name").MustInput("Needles")
 	b.press(input.Enter)
 	assert.Contains(t, b.text(".buy-rows"), "Needles")
 
+	b.unfold("prices")
 	b.click("#ask-prices")
 	assert.Contains(t, b.text(".flash"), "prices of 10 sellers are kept")
 	assert.Contains(t, b.text("#row-card1"), "Kiln & Rowan:")

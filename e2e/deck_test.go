@@ -31,7 +31,7 @@ func TestTheDeckByKeyboardAndMouse(t *testing.T) {
 	b.press(input.ArrowRight, input.ArrowRight, input.ArrowRight, input.Enter)
 	assert.Contains(t, b.text("#flashes"), "6 cards are laid: pick one up first")
 	b.click("#deck-flag")
-	assert.Contains(t, b.MustElement("#print-of").MustHTML(), "1 flagged card")
+	assert.Contains(t, b.MustElement("#print-of").MustHTML(), "1 chosen card")
 	before := len(b.trayNames())
 	b.click("[data-riffle='1']")
 	b.click("[data-riffle='1']")

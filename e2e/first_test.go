@@ -28,7 +28,7 @@ func TestTheFirstMinutes(t *testing.T) {
 			b.settle()
 			presses++
 		}
-		press("#begin button", "Show it to me")
+		press("#begin button", "Show me")
 		assert.Equal(t, []string{"Plum", "Moth wing", "Amethyst", "Reed", "Teal"}, b.trayNames())
 		press("#stage button, #stage a", "Triadic")
 		assert.Contains(t, b.text("#stage"), "Triadic from Plum")

@@ -28,7 +28,7 @@ func TestAPlanIsPutToWork(t *testing.T) {
 	b.click("#wanted button")
 	b.until("it is late", `() => document.getElementById('on-time').textContent.includes('late')`)
 	b.clickText("#on-time button.act", "Move the date to")
-	b.until("it is wanted later", `() => document.getElementById('on-time').textContent.includes('the day it is wanted')`)
+	b.until("it is wanted later", `() => document.getElementById('on-time').textContent.includes('the due date')`)
 
 	// By keyboard: a step is done, undone, and the diary is written.
 	b.MustElement("#step-cut summary").MustFocus()
@@ -84,7 +84,7 @@ func TestDiaryPhotoAndVerdict(t *testing.T) {
 	b.MustElement("#verdict").MustInput("The sparks carry to the gallery.")
 	b.MustElement("#otherwise").MustInput("Two bolts of one lot.")
 	b.click("#judge .btn-dark")
-	b.until("it is kept", `() => document.getElementById('notes').textContent.includes('Otherwise next time: Two bolts of one lot.')`)
+	b.until("it is kept", `() => document.getElementById('notes').textContent.includes('Next time: Two bolts of one lot.')`)
 	b.visit("/worked")
 	assert.True(t, strings.Contains(b.text("#worked"), "The sparks carry to the gallery."))
 }

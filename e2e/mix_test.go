@@ -21,7 +21,7 @@ func TestMixFromWantedToWritten(t *testing.T) {
 	require.NotEmpty(t, b.MustElements("#mix-recipes li"))
 	b.click("#mix-recipes li:first-child .act")
 	mixed := b.text("#mixed-is")
-	assert.Contains(t, mixed, "give or take 6")
+	assert.Contains(t, b.text("#trust"), "accurate to about ΔE 6")
 	parts := func() int { return len(b.MustElements(".notches i[style]")) }
 	n := parts()
 	assert.Positive(t, n)
@@ -100,7 +100,7 @@ func TestMixSoapReaderRecordsAndCharts(t *testing.T) {
 	id := "#" + *row.MustAttribute("id")
 	b.click(id)
 	b.click(id)
-	assert.Contains(t, b.text(".mix-slab .mend"), name+" is at 0.5% of the batter, over its supplier’s limit of 0.25% of the batter")
+	assert.Contains(t, b.text(".mix-slab .mend"), name+" is at 0.5% of the batter, over the supplier’s limit of 0.25% of the batter")
 	b.click("#undo")
 	b.click("#undo")
 

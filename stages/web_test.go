@@ -133,7 +133,7 @@ func TestEveryPageAnswers(t *testing.T) {
 		"/plans/6/second": "Up to 7 m away you see two yarns", "/plans/7/stitches": "16 × 22 stitches",
 		"/plans/7/draft": "Choose a woven cloth on Proportion first", "/plans/6/drawing": "Choose your own drawing on Proportion first",
 		"/plans/6/ways": "Every arrangement of these cards", "/plans/9/ways?beside=1": "times as strongly as Moth wing",
-		"/plans/8/ways?beside=1": "Every arrangement of these cards", "/plans/7/proportion?flat=1": "carries a yarn behind 14 stitches",
+		"/plans/8/ways?beside=1": "Every arrangement of these cards", "/plans/7/proportion?flat=1": "has a 14-stitch float",
 		"/plans/9/proportion?far=40": "40 m away", "/plans/9/plan.zip": "plan.json", "/shelf/list.csv": "name,kind,colour",
 	} {
 		code, body := m.get(path)

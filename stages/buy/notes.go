@@ -61,6 +61,7 @@ func (v *BuyView) sums(k *plan.Desk, p *plan.Plan, asked piece.Values) {
 	v.sending()
 	v.afford(k, p, asked)
 	v.Notes = together(v.Notes)
+	slices.SortStableFunc(v.Notes, func(a, b note.Note) int { return cmp.Compare(first(a.Offers == nil), first(b.Offers == nil)) }) // what can be done comes first
 	note.ByGrade(v.Notes)
 }
 

@@ -124,7 +124,7 @@ func carried(_ piece.Piece, _ piece.Values, in *Stranded) []note.Note {
 		return nil
 	}
 	return []note.Note{{ID: "float", Grade: note.Consider, About: fmt.Sprintf("Row %d of the chart", row),
-		Words: fmt.Sprintf(" carries a yarn behind %d stitches: catch it on the way, or break the stretch.", n)}}
+		Words: fmt.Sprintf(" has a %d-stitch float. Catch it at the back, or add a stitch to break it.", n)}}
 }
 
 // Stitch of a usual yarn worked in the round, in mm.

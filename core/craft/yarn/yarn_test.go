@@ -87,7 +87,7 @@ func TestCarriedYarnsAreToldFromSix(t *testing.T) {
 	assert.Empty(t, told("AAAAAB"), "B is carried behind five")
 	six := told("AAAAAAB")
 	require.Len(t, six, 1)
-	assert.Contains(t, six[0].Words, "behind 6 stitches")
+	assert.Contains(t, six[0].Words, "6-stitch float")
 }
 
 // A jumper's drawn area is half of what is knitted: the body a rectangle but for its neck and shoulders, each sleeve the
