@@ -82,7 +82,7 @@ func TestBuyByTheMakersOwnFigures(t *testing.T) {
 
 	n := s.openAt("/plans/9/shop?lab=%23607a9a", 390, 844)
 	assert.False(t, n.MustEval(`() => document.documentElement.scrollWidth > innerWidth`).Bool(), "nothing runs off the side")
-	assert.Contains(t, n.text("#shop-as-words"), "Far from every card of the plan")
+	assert.Contains(t, n.text("#shop-as-words"), "Unlike any card of the plan")
 	assert.Len(t, n.MustElements(".shop-pieces svg"), 2)
 	n.MustElement("#shop-as").MustSelect("Lamp soot")
 	n.until("in another place", `() => document.querySelector('.shop-halves').textContent.includes('Lamp soot')`)

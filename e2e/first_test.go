@@ -168,7 +168,7 @@ func TestPressesInPlaceOfDrags(t *testing.T) {
 	b.MustElement(`#draw-tools input[value="rectangle"]`).MustClick()
 	b.MustElement("#drawing").MustScrollIntoView()
 	b.clickAt(b.within("#drawing", .3, .2))
-	assert.Contains(t, b.text("#said"), "Now press the corner across")
+	assert.Contains(t, b.text("#said"), "Now click the opposite corner")
 	b.clickAt(b.within("#drawing", .5, .4))
 	assert.Equal(t, had+1, shapes())
 	assert.Contains(t, b.text("#said"), "draw")

@@ -184,7 +184,7 @@ func TestWholeSliceByKeyboard(t *testing.T) {
 	require.NoError(t, b.Keyboard.Type(input.Enter))
 	b.until("the one card", `() => document.querySelectorAll('.deck-card').length === 1`)
 	b.settle()
-	b.tabTo(`[aria-label="Lead with Bramble"]`)
+	b.tabTo(`[aria-label="Make Bramble the lead colour"]`)
 	b.press(input.Enter)
 	assert.Equal(t, "Bramble", b.text("#notes .big-card b"))
 

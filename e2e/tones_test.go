@@ -100,6 +100,7 @@ func TestASingleFaceIsColoured(t *testing.T) {
 	assert.Len(t, b.MustElements("#faces li"), 1)
 	b.clickText("#faces button", "Remove")
 	assert.False(t, b.MustHas("#faces"))
+	b.unfold("assemble")
 	b.MustElement("#move-z-1").MustSelectAllText().MustInput("12").MustType(input.Enter)
 	b.settle()
 	assert.True(t, b.MustHas("#save-plated"))

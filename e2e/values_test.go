@@ -77,6 +77,7 @@ func TestARunByMouse(t *testing.T) {
 	assert.Len(t, b.trayNames(), before+1)
 
 	b.click("#run-tray")
+	b.unfold("more-notes")
 	assert.Contains(t, b.text("#notes"), "Mixed hues: judged by value only")
 	b.click("#run-scraps")
 	assert.Contains(t, b.text("#stage .heading p"), "3 colours on the scrap page")
@@ -92,6 +93,7 @@ func TestARunByMouse(t *testing.T) {
 	b.MustElement("#run-steps").MustSelectAllText().MustInput("4")
 	b.settle()
 	assert.Len(t, b.MustElements("#steps > li"), 4)
+	b.unfold("keep-run")
 	b.click("#make-strips")
 	b.clickText(".rail a", "Proportion")
 	assert.GreaterOrEqual(t, len(b.MustElements("#piece .part")), 4)

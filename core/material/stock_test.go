@@ -49,20 +49,20 @@ func TestLotsAndFurtherColours(t *testing.T) {
 	assert.Equal(t, "190 g, 3.8 × ball", m.OnHandWords())
 
 	for want, bad := range map[string]Material{
-		"two lots have this name":           {Lots: []Lot{{Name: "a"}, {Name: "A"}}},
-		"on hand must":          {Lots: []Lot{{OnHand: -1}}},
-		"the price must":        {Lots: []Lot{{Price: -1}}},
-		"is not used for":       {Lots: []Lot{{Unit: "litre"}}},
-		"its colour is not possible":     {Lots: []Lot{{Colour: &colour.Lab{L: 300}}}},
-		"choose one of in use":  {Lots: []Lot{{State: "lost"}}},
-		"at most 40 lots":       {Lots: make([]Lot, 41)},
-		"at most 12 extra":    {Further: make([]Further, 13)},
-		"is one of flash":       {Further: []Further{{Role: "back"}}},
+		"two lots have this name":      {Lots: []Lot{{Name: "a"}, {Name: "A"}}},
+		"on hand must":                 {Lots: []Lot{{OnHand: -1}}},
+		"the price must":               {Lots: []Lot{{Price: -1}}},
+		"is not used for":              {Lots: []Lot{{Unit: "litre"}}},
+		"its colour is not possible":   {Lots: []Lot{{Colour: &colour.Lab{L: 300}}}},
+		"choose one of in use":         {Lots: []Lot{{State: "lost"}}},
+		"at most 40 lots":              {Lots: make([]Lot, 41)},
+		"at most 12 extra":             {Further: make([]Further, 13)},
+		"is one of flash":              {Further: []Further{{Role: "back"}}},
 		"extra colour is not possible": {Further: []Further{{Role: Flash, Colour: colour.Lab{L: -1}}}},
-		"cover 120 %":           {Further: []Further{{Role: Print, Coverage: .6}, {Role: Print, Coverage: .6}}},
-		"is from 0 to":    {Further: []Further{{Role: Print, Coverage: -1}}},
-		"One  holds -1":         {Pack: -1},
-		"print repeat":     {Repeat: 9000},
+		"cover 120 %":                  {Further: []Further{{Role: Print, Coverage: .6}, {Role: Print, Coverage: .6}}},
+		"is from 0 to":                 {Further: []Further{{Role: Print, Coverage: -1}}},
+		"One  holds -1":                {Pack: -1},
+		"print repeat":                 {Repeat: 9000},
 	} {
 		bad.Name = "x"
 		assert.Contains(t, bad.Tidy().Error(), want)

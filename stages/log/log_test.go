@@ -131,26 +131,26 @@ func TestWhatTheMakerWritesIsChecked(t *testing.T) {
 	k, id := ordered(t)
 	tomorrow := time.Now().AddDate(0, 0, 1).Format(time.DateOnly)
 	for want, e := range map[string]plan.Edit{
-		"was deleted":                   log.Tick{Step: "dance"},
-		"is not a date":                         log.Tick{Step: "cut", Day: "yesterday"},
+		"was deleted":                       log.Tick{Step: "dance"},
+		"is not a date":                     log.Tick{Step: "cut", Day: "yesterday"},
 		"is in the future":                  log.Tick{Step: "cut", Day: tomorrow},
 		"is no length of time":              log.Tick{Step: "cut", Took: "long"},
 		"Write a day as":                    log.Wanted{Due: "soon"},
 		"between 2000 and 2200":             log.Wanted{Due: "9999-01-01"},
 		"is no length":                      log.EditStep{Step: "cut", Work: "1000 years"},
-		"each need the other first":        log.EditStep{Step: "cut", Work: "1 h", After: []string{"assemble"}},
-		"cannot be skipped":                log.LeaveOut{Step: "cut"},
+		"each need the other first":         log.EditStep{Step: "cut", Work: "1 h", After: []string{"assemble"}},
+		"cannot be skipped":                 log.LeaveOut{Step: "cut"},
 		"is part of the craft":              log.DropStep{Step: "cut"},
 		"A step has a name":                 log.AddStep{Name: "  "},
 		"Tick it first":                     log.Over{Step: "cut"},
 		"Say yes, no":                       log.Judge{Again: "perhaps"},
 		"A verdict has at most":             log.Judge{Words: strings.Repeat("x", 4001)},
 		"Write the colour as":               log.KeepMade{Card: "Moth wing", Colour: "mauve"},
-		"no longer has a card":                       log.KeepMade{Card: "Nobody", Colour: "#112233"},
+		"no longer has a card":              log.KeepMade{Card: "Nobody", Colour: "#112233"},
 		"cannot be kept: read it again":     log.KeepMade{Card: "Moth wing", Colour: "#112233", How: "guess"},
-		"uses no Nobody":                   log.UsedUp{Name: "Nobody", Really: 3},
+		"uses no Nobody":                    log.UsedUp{Name: "Nobody", Really: 3},
 		"really used in figures above 0":    log.UsedUp{Name: "Moth wing", Really: -3},
-		"reading was deleted":        log.DropMade{At: 7},
+		"reading was deleted":               log.DropMade{At: 7},
 		"name of at most 200":               log.EditStep{Step: "cut", Name: strings.Repeat("x", 201), Work: "1 h"},
 		"takes from nothing to 10000 hours": log.EditStep{Step: "cut", Work: "500 days"},
 	} {
@@ -392,8 +392,8 @@ func TestTheDiaryCountsItsHours(t *testing.T) {
 	for want, e := range map[string]log.Page{
 		"The entry is empty": {}, "is no length": {Took: "ages"}, "at most 24 hours": {Took: "25 h"},
 		"That step was deleted. Choose another": {Step: "dance", Words: "x"},
-		"at most 4000":                    {Words: strings.Repeat("x", 4001)}, "no longer in the plan": {Part: "ground", Card: "Nobody"},
-		"was deleted":   {Photos: []string{"abcd"}},
+		"at most 4000":                          {Words: strings.Repeat("x", 4001)}, "no longer in the plan": {Part: "ground", Card: "Nobody"},
+		"was deleted":      {Photos: []string{"abcd"}},
 		"At most 8 photos": {Photos: make([]string, 9)}, "in the future": {Day: "2199-01-01", Words: "x"},
 	} {
 		_, err := write(e)

@@ -131,9 +131,9 @@ func TestGapsAreMendedFromTheShelfOrByAChit(t *testing.T) {
 func TestFewAndStrangeRuns(t *testing.T) {
 	for want, cards := range map[string][]string{
 		"is one card. A gradient needs at least three": {"Sloe=#1f1b2c"},
-		"Sloe compared with Plum: ":         {"Sloe=#1f1b2c", "Plum=#4b2346"},
-		"are the same colour":                {"One=#4b2346", "Two=#4b2346", "Six=#4b2346"},
-		"neutral, with a":      {"Soot=#232220", "Ash=#8a8883", "Bone=#dedad2", "Slate=#54585f"},
+		"Sloe compared with Plum: ":                    {"Sloe=#1f1b2c", "Plum=#4b2346"},
+		"are the same colour":                          {"One=#4b2346", "Two=#4b2346", "Six=#4b2346"},
+		"neutral, with a":                              {"Soot=#232220", "Ash=#8a8883", "Bone=#dedad2", "Slate=#54585f"},
 		"two gradients here": {"A1=#2a1030", "A2=#4b2346", "A3=#6d3b68", "A4=#9a6a98", "A5=#c9a3c9", "B1=#10301a", "B2=#1f5a30",
 			"B3=#4f9a60", "B4=#a5d8b0"},
 	} {

@@ -37,6 +37,7 @@ func (s pages) renderPhotos(c *gin.Context, status int, problem string) {
 		return
 	}
 	p := s.Page(c, "photos", "Add materials")
+	p.Title = "Add materials from a photo"
 	p.Path = "/photos"
 	p.Sub = "Photograph your fabric or yarn with a sheet of white paper, then pick the colours from it"
 	p.Body = photosBody{all, problem, c.Query("plan"), exchange.MaxPhotoBytes >> 20, s.Desk.HasPhotoFile}

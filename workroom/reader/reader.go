@@ -77,6 +77,7 @@ func (s pages) renderReader(c *gin.Context, status int, flash string, m *shelf.M
 		return
 	}
 	p := s.Page(c, "reader", "Add materials")
+	p.Title = "Measure with a colour reader"
 	p.Path = "/reader"
 	p.Sub = "Place the reader on the cloth, yarn or chip. Several readings make one accurate colour"
 	if b.For != nil {

@@ -29,6 +29,7 @@ type importBody struct {
 
 func (s pages) renderImport(c *gin.Context, status int, problem string) {
 	p := s.Page(c, "import", "Add materials")
+	p.Title = "Add materials from a list"
 	p.Path = "/shelf/import"
 	p.Sub = "From a spreadsheet, measured data, design tokens or a whole shelf. You check it before anything is saved"
 	p.Body = importBody{problem, exchange.MaxListLines, exchange.MaxListBytes >> 20, exchange.ListExtensions + ",.zip"}
@@ -109,6 +110,7 @@ func (s pages) renderPreview(c *gin.Context, status int, flash string) {
 		return
 	}
 	p := s.Page(c, "preview", "Add materials")
+	p.Title = "Check the list"
 	p.Sub = pre.Name
 	b := previewBody{Preview: pre, BadShown: pre.Bad[:min(len(pre.Bad), badLinesShown)],
 		Ups: pre.Updates[:min(len(pre.Updates), badLinesShown)]}

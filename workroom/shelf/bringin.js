@@ -45,7 +45,7 @@ function startBringIn() {
     form = found;
     form.addEventListener('submit', start);
     document.getElementById('stop-import').addEventListener('click', () => {
-      fetch(`/shelf/import/${form.dataset.id}/stop`, { method: 'POST' }).catch(() => hint('The program did not answer, so the list was not stopped.'));
+      fetch(`/shelf/import/${form.dataset.id}/stop`, { method: 'POST' }).catch(() => hint('Lamp Fern did not answer, so the import was not cancelled.'));
     });
   });
 }

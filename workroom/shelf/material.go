@@ -139,6 +139,7 @@ func readMaterial(values map[string]string, before *material.Material) (material
 
 func (s pages) newMaterial(c *gin.Context) {
 	p := s.Page(c, "new", "Add materials")
+	p.Title = "Add a material by hand"
 	p.Sub = "By a colour code, or L*a*b* from a reader"
 	values := map[string]string{}
 	if like, err := strconv.ParseUint(c.Query("like"), 10, 32); err == nil && like > 0 {
@@ -350,6 +351,7 @@ func (s pages) saveMaterial(c *gin.Context) {
 		}
 		form.Plan = web.NumberOf(c.PostForm("plan"))
 		p := s.Page(c, "new", "Add materials")
+		p.Title = "Add a material by hand"
 		p.Path, p.Body, p.Flash = "/shelf/new", form, flash
 		s.Render(c, http.StatusUnprocessableEntity, p)
 		return

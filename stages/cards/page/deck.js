@@ -34,7 +34,7 @@ async function fill() {
     cards = await answer.json();
   } catch {
     if (wanted === now) wanted = ''; // the next look asks again
-    hint('The drawer could not be fetched. Start the program again if it has stopped, then choose the drawer once more.');
+    hint('The cards could not be loaded. Start Lamp Fern again if it has stopped, then choose the family again.');
     return;
   }
   if (wanted !== now || !rack()) return;
@@ -88,7 +88,7 @@ function draw() {
   document.getElementById('riffle-at').textContent = `${at + 1} of ${drawer.cards.length}`;
   document.getElementById('deck-pull').disabled = Boolean(inTray(card));
   document.getElementById('deck-aside').disabled = !inTray(card);
-  document.getElementById('deck-flag').textContent = flagged(card) ? 'take the flag off' : 'flag to print';
+  document.getElementById('deck-flag').textContent = flagged(card) ? 'Don’t print' : 'Print this';
 }
 
 function riffle(by) {

@@ -134,13 +134,13 @@ function split(a, b) {
   const all = [...sheet().querySelectorAll('polygon[data-at]')].reverse();
   const cut = all.find((p) => p.isPointInFill(middle));
   if (cut) change({ do: 'split', at: cut.dataset.at, part: part(), line: `${a} ${b}` });
-  else hint('Draw the line right across the outline that is to be cut.');
+  else hint('Draw the line right across the shape to cut it.');
 }
 
 function closeOutline() {
   const how = tool();
-  if (how === 'line' && (corners.length < 2 || !(wide() > 0))) { hint('A line needs two places or more and a width: press once for each place, then end it.'); return; }
-  if (how !== 'line' && corners.length < 3) { hint('An outline needs three corners or more: click once for each.'); return; }
+  if (how === 'line' && (corners.length < 2 || !(wide() > 0))) { hint('A line needs at least two points and a width. Click each point, then finish it.'); return; }
+  if (how !== 'line' && corners.length < 3) { hint('A shape needs at least three corners. Click each one.'); return; }
   const all = corners.map((p) => p.join(',')).join(' ');
   corners = [];
   showDraft();
@@ -210,8 +210,8 @@ function startDrawing() {
     const dy = to[1] - from[1];
     if (!dx && !dy) {
       begun = { tool: how, from, at };
-      const next = { rectangle: 'the corner across', disc: 'a place on its edge', split: 'the other end of the line', move: 'where this place goes' }[how];
-      say(`Now press ${next}.`);
+      const next = { rectangle: 'the opposite corner', disc: 'a point on its edge', split: 'the other end of the line', move: 'where it goes' }[how];
+      say(`Now click ${next}.`);
       document.getElementById('draw-at').textContent = `Now press ${next}.`;
       return;
     }

@@ -25,14 +25,14 @@ document.addEventListener('click', (e) => {
 // A reading goes into the first field that is still empty.
 async function read(button) {
   const to = [...document.querySelectorAll(button.dataset.read)].find((i) => !i.value);
-  if (!to) { hint('Every field has a result already: empty the one that should be read again.'); return; }
+  if (!to) { hint('Every square has a result. Clear the one to measure again.'); return; }
   button.disabled = true;
   try {
     const answer = await fetch(`/plans/${bench().dataset.plan}/mix-read`, { method: 'POST' });
     const got = await answer.json();
     if (got.result) { to.value = got.result; to.focus(); } else hint(got.trouble);
   } catch {
-    hint('The reader did not answer. Look whether it is on, and read again.');
+    hint('The reader did not answer. Check that it is on and try again.');
   }
   button.disabled = false;
 }

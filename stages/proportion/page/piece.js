@@ -7,7 +7,7 @@ import { chosen } from './tray.js';
 function give(part) {
   const c = chosen();
   if (c) change({ do: 'fill', part: part.dataset.part, key: c.dataset.key });
-  else hint('Choose a card of the tray first, then the part that takes it.');
+  else hint('Choose a card from the tray, then the part to colour.');
 }
 
 let pulled = null; // the edge of a batten that follows the pointer
@@ -79,7 +79,7 @@ function startCells() {
     const cells = e.target.closest('#piece .cells');
     if (!cells) return;
     const card = chosen();
-    if (!card) { hint('Choose a card of the tray first, then the yarn that takes it.'); return; }
+    if (!card) { hint('Choose a card from the tray, then the yarn to colour.'); return; }
     const box = cells.querySelector('image').getBoundingClientRect();
     const [x0, y0, x1, y1] = cells.dataset.from.split(' ').map(Number);
     const at = (v, from, size, a, b) => (a + Math.min(0.999999, Math.max(0, (v - from) / size)) * (b - a)).toFixed(7);

@@ -203,7 +203,9 @@ func (s pages) proportionStage(c *gin.Context, p *web.Page) (err error) {
 			}
 			if at := b.Fill[i]; at >= 0 {
 				row.Card = &p.Plan.Tray[at]
-				row.Layers, _ = p.Plan.Layer(row.Card.Key)
+				if row.Card.Kind != "soap colourant" { // it is stirred in, not laid on
+					row.Layers, _ = p.Plan.Layer(row.Card.Key)
+				}
 			}
 			b.Parts = append(b.Parts, row)
 		}

@@ -153,7 +153,7 @@ async function show() {
       const [coarse, fine] = await Promise.all([load(`${address}&coarse=1`), load(address)]);
       models[address] = { coarse, fine };
     } catch {
-      hint('The assembly could not be fetched. Start the program again if it has stopped, then load this page.');
+      hint('The model could not be loaded. Start Lamp Fern again if it has stopped, then load this page.');
       return;
     } finally {
       delete box.dataset.loading;
@@ -191,11 +191,11 @@ function give(e) {
   if (card && byFace) {
     const ray = sight(models[box.dataset.model]?.fine, e.clientX - at.left, e.clientY - at.top, box.drawn);
     if (ray) change({ do: 'face', key: card.dataset.key, ...ray });
-    else hint('Put it together first: with its parts apart no single face can be told.');
+    else hint('Set Spread apart to 0 first, to paint single facets.');
     return;
   }
   if (card) change({ do: 'fill', part: box.dataset.parts.split(' ')[id], key: card.dataset.key });
-  else hint('Choose a card of the tray first, then the part that takes it.');
+  else hint('Choose a card from the tray, then the part to colour.');
 }
 
 // Turns the assembly by a key, or by the button that stands for it.

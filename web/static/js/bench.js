@@ -29,8 +29,8 @@ function inTurn(job, failed) {
 /** Says a sentence to a maker who cannot see the page change. */
 export function say(words) { document.getElementById('said').textContent = words; }
 
-const UNCERTAIN = 'The program did not answer to the last change. Start it again if it has stopped, then load this page: it shows whether the change was kept.';
-const UNCHANGED = 'The program did not answer, so the page is as it was; nothing was changed. Start it again if it has stopped, then try once more.';
+const UNCERTAIN = 'Lamp Fern did not answer to the last change. Start it again if it has stopped, then load this page to see whether the change was saved.';
+const UNCHANGED = 'Lamp Fern did not answer, so nothing was changed. Start it again if it has stopped, then try again.';
 
 /** Shows a sentence at the head of the stage until the bench is replaced. */
 export function hint(words) {
@@ -213,9 +213,9 @@ function offer(f, key, theirs) {
   const take = document.createElement('button');
   take.type = 'button';
   take.className = 'act';
-  take.textContent = 'Take that';
+  take.textContent = 'Use this';
   take.addEventListener('click', (e) => { e.preventDefault(); set(f, theirs); other.delete(key); p.remove(); f.focus(); });
-  p.append('saved meanwhile: ', b, ' ', take);
+  p.append('saved in the other tab: ', b, ' ', take);
   f.after(p);
 }
 
@@ -233,7 +233,7 @@ async function look() {
   const newest = await answer.text();
   if (waiting || held || newest === revision || bench().dataset.revision !== revision || bench().dataset.plan !== plan) return;
   await show(bench().dataset.path);
-  hint('This plan was changed in another tab, and is shown as it is now.');
+  hint('This plan was changed in another tab. The page now shows it.');
 }
 setInterval(look, LOOK);
 document.addEventListener('visibilitychange', look);

@@ -34,12 +34,12 @@ export function chooseNth(n) {
 export function swap(c) {
   const next = c.nextElementSibling ?? c.parentElement.firstElementChild;
   const name = c.querySelector('b').textContent;
-  if (next === c) hint(`${name} is the only card: pull another to swap it with.`);
+  if (next === c) hint(`${name} is the only card. Add another to swap it with.`);
   else if (swapping === c.dataset.key) choose(next.dataset.key);
   else {
     swapping = c.dataset.key;
     mark();
-    hint(`Press the card that ${name} swaps with, or its number. Swap once more takes its neighbour; Escape leaves it.`);
+    hint(`Choose the card to swap with ${name}, or press its number. Swap again for its neighbour; Escape cancels.`);
   }
 }
 
