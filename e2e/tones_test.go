@@ -73,7 +73,7 @@ func TestADrawingFromNear(t *testing.T) {
 	b.click("#tool-corners")
 	press([2]float64{.1, .1})
 	b.click("#draw-end")
-	assert.Contains(t, b.text("#flashes"), "three corners or more")
+	assert.Contains(t, b.text("#flashes"), "at least three corners")
 	// What is typed stays where a file is refused.
 	b.MustElement("#svg-wide").MustInput("123.4")
 	b.MustElement("#svg-file").MustSetFiles("tones_test.go")
