@@ -184,7 +184,7 @@ func TestPlanFilesOfVersionOneOpen(t *testing.T) {
 		assert.Len(t, got.Fills, len(old.Plan.Fills))
 		switch got.Plan.Name {
 		case "Ticket lantern":
-			assert.Equal(t, []string{"the mesh of ticket lantern"}, missing)
+			assert.Equal(t, []string{"the model ticket lantern"}, missing)
 		case "River boats":
 			assert.Equal(t, []string{"a photo"}, missing)
 		}

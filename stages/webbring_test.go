@@ -42,7 +42,7 @@ func TestTheMakersOwnThingIsBroughtIn(t *testing.T) {
 	svg := []byte(`<svg width="90mm" viewBox="0 0 90 40"><g id="wing"><rect width="40" height="40" fill="#123456"/></g><rect x="50" width="9" height="9" fill="none"/></svg>`)
 	code, body := m.bring(1, "wing.svg", svg, "kind", "svg", "stage", "drawing", "by", "group")
 	assert.Equal(t, 200, code)
-	assert.Contains(t, plain(body), "one shape in one part. Left out, or changed: 1 × shape without a fill.")
+	assert.Contains(t, plain(body), "one shape in one part. Skipped or changed: 1 × shape without a fill.")
 	assert.Contains(t, body, `value="wing"`)
 
 	// The coloured drawing goes out and comes in the same, part by part.
@@ -94,9 +94,9 @@ func TestTheMakersOwnThingIsBroughtIn(t *testing.T) {
 		{"x.svg", "svg", "Not imported: the file is no SVG drawing", []byte("x")},
 		{"x.wif", "wif", "Not imported: the file is no weaving draft", []byte("x=1")},
 		{"x.stl", "mesh", "Not imported: it is no STL", []byte("x")},
-		{"x.jpg", "photo", "Nothing was laid under the drawing", []byte("x")},
-		{"x.jpg", "reference", "Nothing was kept", []byte("x")},
-		{"x", "song", "This cannot be brought in here", []byte("x")},
+		{"x.jpg", "photo", "Not added", []byte("x")},
+		{"x.jpg", "reference", "Not added", []byte("x")},
+		{"x", "song", "This cannot be imported here", []byte("x")},
 	} {
 		code, body := m.bring(9, c.file, c.data, "kind", c.kind, "stage", "proportion")
 		assert.Equal(t, 422, code, c.words)

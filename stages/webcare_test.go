@@ -177,7 +177,7 @@ func TestADamagedWorkroomIsLookedAt(t *testing.T) {
 	}
 	code, body := m.get("/shelf")
 	assert.Equal(t, http.StatusOK, code)
-	assert.Contains(t, plain(body), " materials, filed from yellows", "what can be read is shown")
+	assert.Contains(t, plain(body), " materials, in colour order", "what can be read is shown")
 	_, body = m.post("/plans", url.Values{"name": {"New"}, "craft": {"quilt"}})
 	assert.Contains(t, plain(body), "nothing more is written to it")
 	code, body = m.post("/care/salvage", nil)
@@ -247,7 +247,7 @@ func TestPhotosThatAreGone(t *testing.T) {
 	fresh := visitAt(t, dir) // nothing is remembered there
 	code, body := fresh.get("/photos/" + photos[0].Hash)
 	assert.Equal(t, http.StatusUnprocessableEntity, code)
-	assert.Contains(t, plain(body), "The photo "+photos[0].Name+" is gone from the data folder. Bring it in again, or bring a backup back")
+	assert.Contains(t, plain(body), "The photo "+photos[0].Name+" is missing from the data folder. Add it again, or restore a backup")
 	for id := 1; id <= 9; id++ {
 		for _, st := range m.work.Stages() {
 			code, _ := fresh.get(fmt.Sprintf("/plans/%d/%s", id, st.Key))
@@ -278,6 +278,6 @@ func TestPhotosThatAreGone(t *testing.T) {
 	}
 	require.NoError(t, w.Close())
 	_, body = other.upload("/shelf/import", "shelf.zip", cut.Bytes())
-	assert.Contains(t, plain(body), "1 photo is damaged in the file and stays out: "+photos[0].Name+".")
-	assert.Contains(t, plain(body), fmt.Sprintf("%d photos come along", len(photos)-1))
+	assert.Contains(t, plain(body), "1 photo is damaged and will be skipped: "+photos[0].Name+".")
+	assert.Contains(t, plain(body), fmt.Sprintf("%d photos are included", len(photos)-1))
 }

@@ -82,7 +82,7 @@ func TestAPaintedChartIsReadFromItsPhoto(t *testing.T) {
 	assert.Contains(t, plain(body), "four corners do not go round one sheet")
 	q.Set("photo", "0000")
 	_, body = m.get("/plans/3/charts?" + q.Encode())
-	assert.Contains(t, plain(body), "no longer kept")
+	assert.Contains(t, plain(body), "was deleted")
 }
 
 func TestTheListToCarry(t *testing.T) {

@@ -137,17 +137,28 @@ type SortedNotes struct {
 // worthShown is how many notes are worth a look at a time.
 const worthShown = 3
 
+// WorthALook splits notes, the gravest first, into the few that are worth a look and the rest.
+func WorthALook[T any](all []T, worth func(T) bool) (first, more []T) {
+	for _, n := range all {
+		if len(first) < worthShown && worth(n) {
+			first = append(first, n)
+		} else {
+			more = append(more, n)
+		}
+	}
+	return first, more
+}
+
 // Sorted are the page's notes.
 func (p *Page) Sorted() (s SortedNotes) {
-	s.Fine = true
-	for _, n := range p.Notes {
-		r := NoteRow{n, p.AsideKey(n), p.SwapKeys(n), p.Mend(n)}
-		if n.Grade != note.Fine && len(s.Worth) < worthShown && (r.Aside != 0 || r.Swap != "" || r.Mend != nil) {
-			s.Worth = append(s.Worth, r)
-			continue
-		}
-		s.More, s.Fine = append(s.More, r), s.Fine && n.Grade == note.Fine
+	rows := make([]NoteRow, len(p.Notes))
+	for i, n := range p.Notes {
+		rows[i] = NoteRow{n, p.AsideKey(n), p.SwapKeys(n), p.Mend(n)}
 	}
+	s.Worth, s.More = WorthALook(rows, func(r NoteRow) bool {
+		return r.Grade != note.Fine && (r.Aside != 0 || r.Swap != "" || r.Mend != nil)
+	})
+	s.Fine = !slices.ContainsFunc(s.More, func(r NoteRow) bool { return r.Grade != note.Fine })
 	return s
 }
 

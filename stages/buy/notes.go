@@ -9,7 +9,6 @@ import (
 
 	"lampfern/core/buying"
 	"lampfern/core/colour"
-	"lampfern/core/material"
 	"lampfern/core/note"
 	"lampfern/core/piece"
 	"lampfern/core/words"
@@ -107,7 +106,7 @@ func (v *BuyView) note(p *plan.Plan, r *Row) {
 		v.instead(p, r)
 	}
 	if r.Unused {
-		so, label := fmt.Sprintf("so the full %s is listed. Allow mixed lots to buy less", r.Buy), "Use several lots"
+		so, label := fmt.Sprintf("so the full %s is listed. Use several lots to buy less", r.Buy), "Use several lots"
 		if r.spreads() {
 			so, label = fmt.Sprintf("so the full %s is listed. Keep each part to one lot to buy less", r.Buy), "Share the lots out by part"
 		}
@@ -115,7 +114,7 @@ func (v *BuyView) note(p *plan.Plan, r *Row) {
 			so = "and the shop has too little. Use several lots, each for its own parts"
 		}
 		v.Notes = append(v.Notes, note.Note{Aside: -1, Grade: note.Consider, About: r.Name,
-			Words:  fmt.Sprintf(": you have %s, but not enough from one dye lot, %s.", material.AmountWords(r.OnHand, UnitOf(r.Kind)), so),
+			Words:  fmt.Sprintf(": you have %s, but not enough from one dye lot, %s.", r.amountWords(r.OnHand), so),
 			Offers: []note.Offer{{Do: "do=mixed&row=" + r.Key, Label: label}}})
 	}
 	if c := r.Card; c != nil && c.ID != 0 && r.Packs > 0 && c.Uncertainty >= dearFrom {

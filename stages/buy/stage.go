@@ -7,7 +7,7 @@ import "lampfern/plan"
 const Key = "buy"
 
 func Stage() plan.Stage {
-	return plan.Stage{Key: Key, Name: "Buy", Letter: "y", Hint: "See what the piece takes, what is on hand, and what is to be bought.",
+	return plan.Stage{Key: Key, Name: "Buy", Letter: "y", Hint: "See what you need, what you have and what to buy.",
 		New: func() plan.Section { return &Section{} },
 		Edits: map[string]func() plan.Edit{
 			"drop-wish": func() plan.Edit { return &DropWish{} },

@@ -3,7 +3,7 @@ package cards
 import "lampfern/plan"
 
 func Stage() plan.Stage {
-	return plan.Stage{Key: Key, Name: "Cards", Letter: "c", Hint: "Lay the cards edge to edge: each is read beside its neighbour.",
+	return plan.Stage{Key: Key, Name: "Cards", Letter: "c", Hint: "Compare your cards side by side, and print them.",
 		New: func() plan.Section { return &Section{} },
 		Edits: map[string]func() plan.Edit{
 			"lay":         func() plan.Edit { return &LayDown{} },

@@ -49,7 +49,7 @@ func focusNotes(p *plan.Plan, pulls []PullView) []note.Note {
 	if at := named(pulls, p.Asked().Quiet); at >= 0 && pulls[at].Strong >= balance.RecedesBelow {
 		said := called(p.Asked().Quiet, pulls[at])
 		n := note.Note{ID: "brief-quiet", Grade: note.Consider, Aside: -1, About: pulls[at].Name, Cards: []int{pulls[at].Index},
-			Words: fmt.Sprintf(" should stay in the background%s, but draws the eye almost as strongly as %s.", said, first.Name)}
+			Words: fmt.Sprintf(" should stay in the background%s, but still draws the eye.", said)}
 		if at == 0 {
 			n.Words = fmt.Sprintf(" should stay in the background%s, but draws the eye first.", said)
 		}

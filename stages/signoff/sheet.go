@@ -288,7 +288,7 @@ func (z freezer) card(t plan.TrayCard) int {
 		return at
 	}
 	z.at[key] = len(z.Cards)
-	known := fmt.Sprintf("%s, so the colour shown is %s", t.SourceWordsBare(), trusted(max(t.Uncertainty, z.doubt[t.Source])))
+	known := fmt.Sprintf("%s; colour accuracy: %s", t.SourceWordsBare(), trusted(max(t.Uncertainty, z.doubt[t.Source])))
 	if t.ID == 0 {
 		known = "a colour that no material has yet"
 	}
@@ -301,11 +301,11 @@ func (z freezer) card(t plan.TrayCard) int {
 func trusted(off float64) string {
 	switch {
 	case off <= 2:
-		return "sure"
+		return "high"
 	case off <= 5:
-		return "fairly sure"
+		return "fair"
 	}
-	return "only a guess"
+	return "rough guide"
 }
 
 // pack and unpack carry what a sheet holds to and from how it is kept.

@@ -7,7 +7,7 @@ import "lampfern/plan"
 const Key = "signoff"
 
 func Stage() plan.Stage {
-	return plan.Stage{Key: Key, Name: "Sign-off", Letter: "s", Hint: "Show a client a sheet, and keep what was agreed.",
+	return plan.Stage{Key: Key, Name: "Sign-off", Letter: "s", Hint: "Show your client a sheet, and record the reply.",
 		Filled: func(p *plan.Plan) bool { return p.Shown },
 		Acts: map[string]func() plan.Act{
 			"make-sheet":     func() plan.Act { return &Make{} },

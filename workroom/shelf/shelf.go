@@ -56,7 +56,7 @@ func (s pages) shelf(c *gin.Context) {
 		return
 	}
 	b := s.Finder(c, sh, "/shelf")
-	p.Sub = words.Plural(b.All, "material", "materials") + ", filed from yellows round to neutrals"
+	p.Sub = words.Plural(b.All, "material", "materials") + ", in colour order, yellows to neutrals"
 	p.Body = b
 	s.Render(c, http.StatusOK, p)
 }

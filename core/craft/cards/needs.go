@@ -15,7 +15,7 @@ var asks = []piece.Setting{
 	piece.Choice("base", "card base", "none", "folded, of its own paper", "flat, of its own paper").In("Card base"),
 	{Key: "gap", Name: "gap between pieces", Unit: "mm", Min: 0, Max: 50, Default: 3},
 	{Key: "spoil", Name: "extra for mistakes", Unit: "%", Min: 0, Max: 100, Default: 5},
-	{Key: "coats", Name: "coats", Min: 1, Max: 20, Default: 1, Whole: true, Row: marker},
+	{Key: "coats", Name: "marker coats", Min: 1, Max: 20, Default: 1, Whole: true, Row: marker},
 	{Key: "cover", Name: "one marker covers", Unit: "cm²", Min: 1, Max: 1e7, Default: 5000, Row: marker},
 }
 

@@ -19,8 +19,8 @@ var asks = []piece.Setting{
 	{Key: "waste", Name: "extra", Unit: "%", Min: 0, Max: 100, Default: 10},
 	piece.Choice("print", "prints", "non-directional", "directional"),
 	{Key: "motif", Name: "motif height, for fussy cutting", Unit: "cm", Min: 0, Max: 150, Default: 0},
-	{Key: "strip", Name: "cut width", Unit: "cm", Min: 2, Max: 15, Default: 6.5, Row: bindingKey},
-	{Key: "overhang", Name: "overhang; 0 to suit the size", Unit: "cm", Min: 0, Max: 30, Default: 0, Row: "Backing"},
+	{Key: "strip", Name: "binding, cut width", Unit: "cm", Min: 2, Max: 15, Default: 6.5, Row: bindingKey},
+	{Key: "overhang", Name: "backing overhang; 0 to suit the size", Unit: "cm", Min: 0, Max: 30, Default: 0, Row: "Backing"},
 	piece.Choice("sold", "buy in", "0.1 m", "1/8 yd", "fat quarters"),
 }
 

@@ -28,6 +28,8 @@ import (
 
 type buyBody struct {
 	*stage.BuyView
+	Worth, More []note.Note // what is to be known before buying
+
 	Care string // in the craft and its materials, where something can hurt
 
 	Cautions []string
@@ -47,15 +49,13 @@ func (s pages) body(c *gin.Context, p *web.Page, with ...uint) (buyBody, error) 
 		return buyBody{}, err
 	}
 	b := buyBody{BuyView: v, Papers: card.Papers()}
+	b.Worth, b.More = web.WorthALook(v.Notes, func(n note.Note) bool { return n.Grade != note.Fine })
 	b.Care, b.Cautions = p.Plan.Care()
 	if all := v.Sum + v.Spent + v.Postage; v.Budget > 0 {
 		b.Over, b.Under = max(0, all-v.Budget), max(0, v.Budget-all)
 	}
 	return b, nil
 }
-
-// mostAtOnce is how many notes are seen before the others are opened.
-const mostAtOnce = 3
 
 // asksOf are the questions that change one row alone.
 func asksOf(b buyBody, r stage.Row) (out []stage.Ask) {

@@ -7,7 +7,6 @@ import (
 
 	"github.com/gin-gonic/gin"
 
-	"lampfern/core/note"
 	stage "lampfern/stages/buy"
 	"lampfern/web"
 )
@@ -28,7 +27,5 @@ func Room(s *web.Server) web.Room {
 			}
 		},
 		Funcs: template.FuncMap{"bolt": bolt, "lotsOf": lotsOf, "money": money, "unitOf": stage.UnitOf, "levelOf": levelOf, "each": each,
-			"bought": bought, "supplierOr": supplierOr, "asksOf": asksOf, "asksOfAll": asksOfAll, "askOf": askOf, "noteIn": noteIn,
-			"firstOf": func(all []note.Note) []note.Note { return all[:min(mostAtOnce, len(all))] },
-			"restOf":  func(all []note.Note) []note.Note { return all[min(mostAtOnce, len(all)):] }}}
+			"bought": bought, "supplierOr": supplierOr, "asksOf": asksOf, "asksOfAll": asksOfAll, "askOf": askOf, "noteIn": noteIn}}
 }

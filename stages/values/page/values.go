@@ -35,21 +35,6 @@ type valuesBody struct {
 	Strip    bool // the run can be made a strip piece
 }
 
-// mostAtOnce is how many notes are seen before the others are opened.
-const mostAtOnce = 3
-
-// firstNotes are the first notes that can be acted on, and the rest.
-func firstNotes(all []stage.RunNote) (worth, more []stage.RunNote) {
-	for _, n := range all {
-		if n.Grade < note.Consider || len(worth) == mostAtOnce {
-			more = append(more, n)
-		} else {
-			worth = append(worth, n)
-		}
-	}
-	return worth, more
-}
-
 // noteOn is a note with the page that it is on.
 type noteOn struct {
 	Page *web.Page
@@ -82,7 +67,7 @@ func valuesStage(c *gin.Context, p *web.Page) error {
 			b.Chits++
 		}
 	}
-	b.Worth, b.More = firstNotes(v.Notes)
+	b.Worth, b.More = web.WorthALook(v.Notes, func(n stage.RunNote) bool { return n.Grade != note.Fine })
 	b.Strip = v.MakesStrips()
 	run := runPicture(p.View.Light, v)
 	run.Narrow = true
