@@ -298,7 +298,7 @@ func TestTwoTabsOnOnePlan(t *testing.T) {
 	assert.Len(t, one.trayNames(), 4)
 	two.MustActivate()
 	two.until("the other's change", `() => document.querySelectorAll('.tray-card').length === 4`)
-	assert.Contains(t, two.text(".flash"), "changed in another tab, and is shown as it is now")
+	assert.Contains(t, two.text(".flash"), "changed in another tab. The page now shows it")
 	assert.Equal(t, one.trayNames(), two.trayNames())
 	two.press('1', 'x')
 	assert.Len(t, two.trayNames(), 3)
