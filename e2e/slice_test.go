@@ -317,7 +317,7 @@ func TestTwoTabsOnOnePlan(t *testing.T) {
 	one.until("both versions", `() => !!document.querySelector('.theirs')`)
 	value := func(id string) string { return one.MustElement("#" + id).MustProperty("value").Str() }
 	assert.Equal(t, []string{"Half a sentence of one", "a guild"}, []string{value("brief-purpose"), value("brief-for")}, "what is typed stays")
-	assert.Equal(t, []string{"saved meanwhile: All that two says Take that"}, one.texts(".theirs"),
+	assert.Equal(t, []string{"saved in the other tab: All that two says Use this"}, one.texts(".theirs"),
 		"both stand there, where both were changed")
 	one.click(".theirs .act")
 	assert.Equal(t, "All that two says", value("brief-purpose"))
