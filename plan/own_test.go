@@ -31,7 +31,7 @@ func TestPinnedAndGroupedPartsStayTogether(t *testing.T) {
 	p := testroom.MustOpen(t, s, id)
 	ground, peak := testroom.FillOf(p, "ground"), testroom.FillOf(p, "peak")
 	testroom.Do(t, s, id, plan.Pin{Part: "ground", On: true})
-	testroom.Refused(t, s, id, plan.FillPart{Part: "ground", Key: p.Tray[2].Key}, "The ground is pinned and keeps its card")
+	testroom.Refused(t, s, id, plan.FillPart{Part: "ground", Key: p.Tray[2].Key}, "The ground is pinned")
 	p = testroom.Do(t, s, id, plan.Swap{Key: p.Tray[0].Key, With: p.Tray[1].Key})
 	assert.Equal(t, ground, testroom.FillOf(p, "ground"), "a swap leaves it")
 	assert.Equal(t, ground, testroom.FillOf(p, "peak"))
