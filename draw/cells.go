@@ -143,8 +143,8 @@ func Afar(scene Scene, p piece.Piece, address string) Scene {
 }
 
 // cellScene draws a piece made of cells: whole, and where its cells are too
-// small to be seen, some of them close by.
-func cellScene(s *Scene, p piece.Piece, rgbs []*colour.RGB) error {
+// small to be seen, some of them close by, with the finishes of its parts over them.
+func cellScene(s *Scene, p piece.Piece, rgbs []*colour.RGB, parts []PiecePart) error {
 	c := p.Cells
 	k, small := cellSize(p)
 	s.Width, s.Height = p.Width*k, p.Height*k
@@ -157,7 +157,7 @@ func cellScene(s *Scene, p piece.Piece, rgbs []*colour.RGB) error {
 			float64(of.x1)/float64(c.Across), float64(of.y1)/float64(c.Down))
 		s.Add(Group{Class: "cells", Attributes: [][2]string{{"data-from", from}, {"role", "img"}, {"aria-label", label}},
 			Nodes: []Node{Bitmap{X: x, Y: y, Width: w, Height: h, PNG: data, Sharp: c.Grain != piece.Flat && (scale > 1 || w > float64(c.Across))}}})
-		return nil
+		return cellFinishes(s, c, parts, of, Bitmap{X: x, Y: y, Width: w, Height: h, Sharp: true})
 	}
 	if c.Grain == piece.Flat {
 		return add(whole(c), 0, 0, p.Width*k, p.Height*k, 1, "the whole")
@@ -175,6 +175,37 @@ func cellScene(s *Scene, p piece.Piece, rgbs []*colour.RGB) error {
 	of := window{0, 0, min(c.Across, int((cellsWide-x)/wide)), min(c.Down, int(cellsHigh/high))}
 	s.Width, s.Height = x+float64(of.x1)*wide, math.Max(s.Height, float64(of.y1)*high)
 	return add(of, x, 0, float64(of.x1)*wide, float64(of.y1)*high, cellClose, "a corner of it, thread by thread")
+}
+
+// cellFinishes lays the finishes of the parts over a window of cells that is drawn where a bitmap says.
+func cellFinishes(s *Scene, c *piece.Cells, parts []PiecePart, of window, at Bitmap) error {
+	seen := map[string]bool{}
+	for _, part := range parts {
+		p, is := finishOf(part.Surface.seenFinish())
+		if !is || part.Lab == nil || seen[p.ID] {
+			continue
+		}
+		seen[p.ID] = true
+		if !hasPattern(*s, p.ID) {
+			s.Add(p)
+		}
+		cover := image.NewPaletted(image.Rect(0, 0, of.x1-of.x0, of.y1-of.y0), color.Palette{color.NRGBA{}, color.White})
+		for y := of.y0; y < of.y1; y++ {
+			for x := of.x0; x < of.x1; x++ {
+				if i := c.Part[y*c.Across+x]; i >= 0 && parts[i].Lab != nil && parts[i].Surface.seenFinish() == part.Surface.Finish {
+					cover.Pix[(y-of.y0)*cover.Stride+x-of.x0] = 1
+				}
+			}
+		}
+		var err error
+		if at.PNG, err = encoded(cover); err != nil {
+			return err
+		}
+		id := fmt.Sprintf("cover-%s-%g", p.ID, at.X)
+		s.Add(Mask{ID: id, Nodes: []Node{at}}, Group{Class: "texture", Attributes: [][2]string{{"mask", "url(#" + id + ")"}},
+			Nodes: []Node{Shape{Path: Box(at.X, at.Y, at.Width, at.Height), Style: Style{Fill: Patterned(p.ID, colour.RGB{})}}}})
+	}
+	return nil
 }
 
 // coverLongest is the longer side of the masks of a small picture, in pixels.

@@ -103,7 +103,7 @@ func TestSceneOfAClothShowsItCloseBy(t *testing.T) {
 	assert.Equal(t, 2, strings.Count(svg, "data:image/png;base64,"))
 	assert.Contains(t, svg, `data-from="0.000000 0.000000 1.000000 1.000000"`)
 
-	shape, box, err := PieceShape(p, "small", nil)
+	shape, box, err := PieceShape(p, "small", nil, false)
 	require.NoError(t, err)
 	assert.Equal(t, 2, strings.Count(shape, "<mask"))
 	assert.Equal(t, "0 0 175 240", box, "the head of what is half as high again as wide")

@@ -62,12 +62,14 @@ func pdfNode(pdf *fpdf.Fpdf, n Node) {
 			pdfNode(pdf, c)
 		}
 	case Shape:
-		how := ""
-		if n.Style.Fill.kind == paintSolid || n.Style.Fill.kind == paintInk {
+		how, through := "", 0.0 // how much is seen of what lightens
+		if n.Style.Fill.onPaper() {
+			through = math.Abs(n.Style.Fill.light)
 			pdf.SetFillColor(channels(n.Style.Fill))
 			how += "F"
 		}
-		if n.Style.Stroke.kind == paintSolid || n.Style.Stroke.kind == paintInk {
+		if n.Style.Stroke.onPaper() {
+			through = math.Max(through, math.Abs(n.Style.Stroke.light))
 			pdf.SetDrawColor(channels(n.Style.Stroke))
 			pdf.SetLineWidth(n.Style.Width)
 			pdf.SetDashPattern(n.Style.Dash, 0)
@@ -87,6 +89,10 @@ func pdfNode(pdf *fpdf.Fpdf, n Node) {
 			case 'Z':
 				pdf.ClosePath()
 			}
+		}
+		if through > 0 {
+			pdf.SetAlpha(through, "Normal")
+			defer pdf.SetAlpha(1, "Normal")
 		}
 		pdf.DrawPath(how)
 	case Bitmap:
@@ -115,11 +121,19 @@ func pdfNode(pdf *fpdf.Fpdf, n Node) {
 	}
 }
 
+// onPaper reports whether paper shows a paint.
+func (p Paint) onPaper() bool {
+	return p.kind == paintSolid || p.kind == paintInk || p.kind == paintLight
+}
+
 // channels are the paint's colour in 0–255; ink on paper is black.
 func channels(p Paint) (r, g, b int) {
 	c := colour.RGB{}
-	if p.kind == paintSolid {
+	switch {
+	case p.kind == paintSolid:
 		c = p.rgb
+	case p.light > 0:
+		c = colour.RGB{R: 1, G: 1, B: 1}
 	}
 	n := func(v float64) int { return int(math.Round(255 * v)) }
 	return n(c.R), n(c.G), n(c.B)

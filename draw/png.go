@@ -78,10 +78,10 @@ func (r *raster) node(n Node) error {
 		}
 	case Shape:
 		lines := r.flatten(n.Path)
-		if n.Style.Fill.kind == paintSolid || n.Style.Fill.kind == paintInk {
+		if n.Style.Fill.onPaper() {
 			r.fill(lines, n.Style.Fill)
 		}
-		if n.Style.Stroke.kind == paintSolid || n.Style.Stroke.kind == paintInk {
+		if n.Style.Stroke.onPaper() {
 			r.stroke(lines, n.Style)
 		}
 	case Bitmap:
@@ -189,8 +189,12 @@ func (a area) within(bounds image.Rectangle) image.Rectangle {
 // paint covers what was outlined, within a box whose corner is the rasteriser's
 // origin.
 func (r *raster) paint(v *vector.Rasterizer, box image.Rectangle, p Paint) {
-	red, green, blue := channels(p)
-	v.Draw(r.img, box, image.NewUniform(color.RGBA{uint8(red), uint8(green), uint8(blue), 255}), image.Point{})
+	var ink color.Color = lighter(p.light)
+	if p.kind != paintLight {
+		red, green, blue := channels(p)
+		ink = color.RGBA{uint8(red), uint8(green), uint8(blue), 255}
+	}
+	v.Draw(r.img, box, image.NewUniform(ink), image.Point{})
 }
 
 // stroke paints each piece of a line as a bar of its own.

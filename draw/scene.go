@@ -39,9 +39,10 @@ func (l Light) Show(c colour.Lab) (rgb colour.RGB, inGamut bool) {
 
 // Paint fills or strokes a shape.
 type Paint struct {
-	kind paintKind
-	rgb  colour.RGB
-	id   string // of a pattern
+	kind  paintKind
+	rgb   colour.RGB
+	id    string  // of a pattern
+	light float64 // how much it lightens, −1 to 1; less than 0 darkens
 }
 
 type paintKind int
@@ -52,6 +53,7 @@ const (
 	paintSolid
 	paintClear
 	paintPattern
+	paintLight
 )
 
 // Paints without a colour of their own: none, the ink of the surround, and an
@@ -67,6 +69,9 @@ func Solid(c colour.RGB) Paint { return Paint{kind: paintSolid, rgb: c} }
 
 // Patterned paints with a pattern of the scene; what knows no patterns paints c.
 func Patterned(id string, c colour.RGB) Paint { return Paint{kind: paintPattern, rgb: c, id: id} }
+
+// Lighten paints what lightens the colours under it by so much, −1 to 1; less than 0 darkens them.
+func Lighten(by float64) Paint { return Paint{kind: paintLight, light: by} }
 
 // Style is how a shape looks. Width is in the scene's units. Class names a rule
 // of the page's style sheet that may override the paints; paper ignores it.
@@ -193,10 +198,11 @@ type Bitmap struct {
 
 // Pattern is a tile that paints shapes of a page, named by ID; Sheen makes it
 // pass from one colour to another and back instead, over the tile's width. Tiles
-// lie at the scene's units.
+// lie at the scene's units, Scale times as large where that is not 0.
 type Pattern struct {
 	ID            string
 	Width, Height float64
+	Scale         float64
 	Nodes         []Node
 	Sheen         []colour.RGB // two colours, or none
 	Stops         []Stop       // a sheen that lightens and darkens what it lies on; none for nodes

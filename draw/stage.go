@@ -20,31 +20,6 @@ type PiecePart struct {
 	Surface   Surface
 }
 
-// Surface is what a material shows beside one flat colour; the zero value is
-// nothing.
-type Surface struct {
-	Picture string      // address of a picture of a print
-	Wide    float64     // what the picture measures across, mm
-	High    float64     // and down
-	Flash   *colour.Lab // where a metallic or shimmering surface catches the light
-	Stitch  bool        // it is yarn, and the piece is worked in stitches
-	Finish  string      // such as gloss; empty or matte for none that is seen
-}
-
-// seenFinish is the finish where nothing else shows the surface already.
-func (f Surface) seenFinish() string {
-	if f.Picture != "" || f.Flash != nil {
-		return ""
-	}
-	return f.Finish
-}
-
-// Sizes of the surfaces drawn on a piece, in mm.
-const (
-	sheenWide = 0.35 // of the piece's longer side
-	leastTile = 3.0  // units of the scene: a finer texture would only be grey
-)
-
 // PieceLook is how a piece is drawn: the size of a stitch in mm, where it has
 // stitches; Key names its outlines, and Have those that the page shows already, so
 // that they need not be drawn again.
@@ -66,15 +41,13 @@ func Piece(light Light, p piece.Piece, parts []PiecePart, look PieceLook) (Scene
 			}
 		}
 		s := Scene{ID: "piece", Label: p.Name}
-		return s, cellScene(&s, p, rgbs)
+		return s, cellScene(&s, p, rgbs, parts)
 	}
 	const longest = 1000.0
 	k := longest / math.Max(p.Width, p.Height)
 	s := Scene{Width: p.Width * k, Height: p.Height * k, ID: "piece", Label: p.Name}
 	stitch := look.Stitch
-	stitched := func(f Surface) bool {
-		return f.Stitch && f.Picture == "" && f.Flash == nil && stitch.X*k >= leastTile && stitch.Y*k >= leastTile
-	}
+	stitched := func(f Surface) bool { return f.stitched(stitch.X*k, stitch.Y*k) }
 	partLabs := make([]*colour.Lab, len(parts))
 	for i, part := range parts {
 		partLabs[i] = part.Lab
@@ -153,6 +126,14 @@ func Piece(light Light, p piece.Piece, parts []PiecePart, look PieceLook) (Scene
 		}
 		s.Add(g)
 	}
+	lines := Group{Class: "lines", Attributes: [][2]string{{"id", "lines"}}, Nodes: linesOf(p, k, Point{})}
+	if same {
+		lines.Attributes = append(lines.Attributes, [2]string{"data-same", ""})
+		lines.Nodes = nil
+	}
+	if len(p.Lines) > 0 {
+		s.Add(lines)
+	}
 	return s, nil
 }
 
@@ -183,21 +164,6 @@ func hasPattern(s Scene, id string) bool {
 		}
 	}
 	return false
-}
-
-// stitches is a texture of knitted stitches of the given size: the shadow under
-// each leg and the light on its ridge.
-func stitches(w, h float64) Pattern {
-	leg := func(x0, x1, thick float64) *Path {
-		return Polygon(Point{x0, 0}, Point{x0 + thick, 0}, Point{x1 + thick, h}, Point{x1, h})
-	}
-	t := w / 6
-	return Pattern{ID: "stitches", Width: w, Height: h, Nodes: []Node{
-		Shape{Path: leg(-t/2, w/2-t/2, t), Style: Style{Fill: Ink, Class: "dark"}},
-		Shape{Path: leg(w-t/2, w/2-t/2, t), Style: Style{Fill: Ink, Class: "dark"}},
-		Shape{Path: leg(t, w/2+t/4-w/4, t), Style: Style{Fill: Ink, Class: "light"}},
-		Shape{Path: leg(w-2*t, w/2+w/4-t/2, t), Style: Style{Fill: Ink, Class: "light"}},
-	}}
 }
 
 // Batten is one card's share of the whole.
@@ -231,10 +197,10 @@ func Battens(light Light, all []Batten) Scene {
 const ShapeSide = 240.0
 
 // PieceShape is a piece as a symbol of a page, its parts filled with the custom
-// properties --p0, --p1 and on, so that many small pictures of it share one shape.
-// id names the symbol, box is its view box. Of a long piece made of cells only
+// properties --p0, --p1 and on, so that many small pictures of it share one shape, and over them with --f0, --f1
+// and on where surfaces are seen. id names the symbol, box is its view box. Of a long piece made of cells only
 // the head is shown; unders are the photos a piece was drawn on.
-func PieceShape(p piece.Piece, id string, unders []UnderPicture) (shape, box string, err error) {
+func PieceShape(p piece.Piece, id string, unders []UnderPicture, surfaces bool) (shape, box string, err error) {
 	if p.Cells != nil {
 		p.Cells = p.SmallWindow()
 		p.Width, p.Height = float64(p.Cells.Across)*p.Cells.Wide, float64(p.Cells.Down)*p.Cells.High
@@ -255,8 +221,10 @@ func PieceShape(p piece.Piece, id string, unders []UnderPicture) (shape, box str
 		}
 		w.raw(fmt.Sprintf(`</defs><symbol id="%s" viewBox="%s">`, id, box))
 		for i := range masks {
-			w.raw(fmt.Sprintf(`<rect width="%g" height="%g" mask="url(#%s-%d)" style="fill:var(--p%d)"/>`, math.Round(p.Width*k),
-				math.Round(p.Height*k), id, i, i))
+			for _, fill := range []string{"p", "f"}[:1+count(surfaces)] {
+				w.raw(fmt.Sprintf(`<rect width="%g" height="%g" mask="url(#%s-%d)" style="fill:var(--%s%d,none)"/>`, math.Round(p.Width*k),
+					math.Round(p.Height*k), id, i, fill, i))
+			}
 		}
 		w.raw("</symbol></svg>")
 		return w.String(), box, nil
@@ -270,15 +238,29 @@ func PieceShape(p piece.Piece, id string, unders []UnderPicture) (shape, box str
 		blend = ";mix-blend-mode:multiply"
 	}
 	for i, o := range outlines {
-		w.raw(`<path d="`)
+		w.raw(fmt.Sprintf(`<g style="fill:var(--p%d);stroke:var(--p%d);stroke-width:.4%s"><path id="%s-part%d" d="`, i, i, blend, id, i))
 		w.path(o)
-		w.raw(fmt.Sprintf(`" style="fill:var(--p%d);stroke:var(--p%d);stroke-width:.4%s"/>`, i, i, blend))
+		w.raw(`"/></g>`)
 	}
 	if len(unders) == 0 {
 		w.fadeShapes(p, k)
 	}
+	for i := range len(outlines) * count(surfaces) {
+		w.raw(fmt.Sprintf(`<use href="#%s-part%d" style="fill:var(--f%d,none)"/>`, id, i, i))
+	}
+	for _, n := range linesOf(p, k, Point{}) {
+		w.node(n)
+	}
 	w.raw("</symbol></svg>")
 	return w.String(), box, nil
+}
+
+// count is 1 for what is so.
+func count(so bool) int {
+	if so {
+		return 1
+	}
+	return 0
 }
 
 // partOutlines are the outlines of a piece's parts, scaled.
@@ -309,6 +291,7 @@ type WaySheet struct {
 	Name, Remark string
 	Favourite    bool
 	Labs         []*colour.Lab
+	Surfaces     []Surface // by part; nil for flat colours
 }
 
 // ColourwaySheet draws up to twelve colourways of one piece on upright A4, three
@@ -386,10 +369,24 @@ func onPaper(s *Scene, p piece.Piece, unders []*image.Gray, outlines []*Path, c 
 				s.Add(sh)
 			}
 		}
-		return nil
 	}
-	s.Add(Bitmap{X: at.X, Y: at.Y, Width: p.Width * k, Height: p.Height * k, PNG: data, Sharp: p.Cells != nil && p.Cells.Grain != piece.Flat})
-	return err
+	if err != nil {
+		return err
+	}
+	if data != nil {
+		s.Add(Bitmap{X: at.X, Y: at.Y, Width: p.Width * k, Height: p.Height * k, PNG: data, Sharp: p.Cells != nil && p.Cells.Grain != piece.Flat})
+	}
+	if len(unders) == 0 { // a photo shows its own surfaces
+		over, err := surfacePicture(p, outlines, c.Surfaces, k)
+		if err != nil {
+			return err
+		}
+		if over != nil {
+			s.Add(Bitmap{X: at.X, Y: at.Y, Width: p.Width * k, Height: p.Height * k, PNG: over})
+		}
+		s.Add(linesOf(p, k, at)...)
+	}
+	return nil
 }
 
 // moved is a path carried to a place.

@@ -164,18 +164,17 @@ func (w *svgWriter) pattern(p Pattern) {
 	if len(p.Stops) > 0 {
 		w.raw("<linearGradient")
 		w.attr("id", p.ID)
+		if p.Scale > 0 {
+			w.attr("gradientTransform", "scale("+strconv.FormatFloat(p.Scale, 'g', 3, 64)+")")
+		}
 		w.raw(` gradientUnits="userSpaceOnUse" spreadMethod="reflect" x1="0" y1="0"`)
 		w.attr("x2", w.num(p.Width))
 		w.attr("y2", w.num(p.Height))
 		w.raw(">")
 		for _, s := range p.Stops {
-			paint := "#fff"
-			if s.Light < 0 {
-				paint = "#000"
-			}
 			w.raw("<stop")
 			w.attr("offset", strconv.FormatFloat(s.At, 'g', 3, 64))
-			w.attr("stop-color", paint)
+			w.attr("stop-color", overPaint(s.Light))
 			w.attr("stop-opacity", strconv.FormatFloat(math.Abs(s.Light), 'g', 3, 64))
 			w.raw("/>")
 		}
@@ -184,6 +183,9 @@ func (w *svgWriter) pattern(p Pattern) {
 	}
 	w.raw("<pattern")
 	w.attr("id", p.ID)
+	if p.Scale > 0 {
+		w.attr("patternTransform", "scale("+strconv.FormatFloat(p.Scale, 'g', 3, 64)+")")
+	}
 	w.raw(` patternUnits="userSpaceOnUse"`)
 	w.attr("width", w.num(p.Width))
 	w.attr("height", w.num(p.Height))
@@ -220,13 +222,31 @@ func paintText(p Paint, ifNone string) string {
 	return ifNone
 }
 
+// paint writes how something is filled or stroked.
+func (w *svgWriter) paint(name string, p Paint) {
+	if p.kind != paintLight {
+		w.attr(name, paintText(p, "none"))
+		return
+	}
+	w.attr(name, overPaint(p.light))
+	w.attr(name+"-opacity", strconv.FormatFloat(math.Abs(p.light), 'g', 3, 64))
+}
+
+// overPaint is what lightens, or darkens.
+func overPaint(light float64) string {
+	if light < 0 {
+		return "#000"
+	}
+	return "#fff"
+}
+
 func (w *svgWriter) style(s Style) {
 	if s.Inherit {
 		return
 	}
-	w.attr("fill", paintText(s.Fill, "none"))
+	w.paint("fill", s.Fill)
 	if s.Stroke.kind != paintNone {
-		w.attr("stroke", paintText(s.Stroke, "none"))
+		w.paint("stroke", s.Stroke)
 		w.attr("stroke-width", w.num(s.Width))
 	}
 	if len(s.Dash) > 0 {

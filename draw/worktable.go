@@ -38,8 +38,9 @@ func Coloured(p piece.Piece, labs []*colour.Lab) Scene {
 
 // WorktableSheet draws a finished plan on upright A4, to lie beside the work: the
 // piece large in its colours, each card with its parts and what it is, and room
-// for remarks. unders are the reliefs of the photos the piece was drawn on.
-func WorktableSheet(title, purpose string, p piece.Piece, unders []*image.Gray, labs []*colour.Lab, rows []WorkRow) (Scene, error) {
+// for remarks. unders are the reliefs of the photos the piece was drawn on, surfaces what its parts show beside their colours.
+func WorktableSheet(title, purpose string, p piece.Piece, unders []*image.Gray, labs []*colour.Lab, surfaces []Surface,
+	rows []WorkRow) (Scene, error) {
 	const wide, high, margin = 210.0, 297.0, 14.0
 	const rowHigh, mostRows = 11.5, 12
 	s := Scene{Width: wide, Height: high, Millimetres: true, Label: title + " at the worktable"}
@@ -57,7 +58,7 @@ func WorktableSheet(title, purpose string, p piece.Piece, unders []*image.Gray, 
 	foots := high - 16 - 30 - rowHigh*float64(len(shown))
 	k := math.Min(room/p.Width, (foots-top-6)/p.Height)
 	at := Point{(wide - p.Width*k) / 2, top}
-	if err := onPaper(&s, p, unders, partOutlines(p, k), WaySheet{Name: title, Labs: labs}, at, k); err != nil {
+	if err := onPaper(&s, p, unders, partOutlines(p, k), WaySheet{Name: title, Labs: labs, Surfaces: surfaces}, at, k); err != nil {
 		return s, err
 	}
 	y := top + p.Height*k + 7

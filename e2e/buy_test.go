@@ -69,7 +69,7 @@ func TestBuyByTheMakersOwnFigures(t *testing.T) {
 	b.click("#own-pieces form:first-of-type button")
 	b.until("the list counts", `() => document.querySelector('.buy-rows').textContent.includes('38 pieces')`)
 	b.click("#undo")
-	b.until("as drawn", `() => document.querySelector('.buy-rows').textContent.includes('89 pieces')`)
+	b.until("as drawn", `() => document.querySelector('.buy-rows').textContent.includes('85 pieces')`)
 
 	b.visit("/plans/7/buy")
 	b.MustElement("#ask-sw_w").MustInput("15")

@@ -3,7 +3,6 @@ package web
 import (
 	"errors"
 	"fmt"
-	"html/template"
 	"maps"
 	"net/http"
 	"net/url"
@@ -53,11 +52,7 @@ func (s *Server) renderStage(c *gin.Context, status int, id uint, page, flash st
 		}
 	}
 	if p.Piece != nil {
-		prints, err := s.printDefs(c, out, false)
-		if s.Trouble(c, err, NoSuchPlan) {
-			return
-		}
-		out.Prints = template.HTML(prints)
+		out.Prints = Defs(s.SmallPrints(c, out, false) + out.smallFinishes())
 	}
 	s.Render(c, status, out)
 }

@@ -46,9 +46,10 @@ func (s *Server) onPiece(c *gin.Context, p *Page, grey bool) (*OnPiece, error) {
 	if pc == nil {
 		return nil, nil
 	}
-	out := &OnPiece{Name: pc.Name, Drawn: fmt.Sprintf("on-%d-%s", p.Plan.ID, pc.Key), Empty: true}
+	finishes := p.HasFinishes()
+	out := &OnPiece{Name: pc.Name, Drawn: fmt.Sprintf("on-%d-%s-%t", p.Plan.ID, pc.Key, finishes), Empty: true}
 	made, err := plan.Recall(s.Desk, "on the piece "+out.Drawn, func() (m shape, err error) {
-		m.svg, m.box, err = draw.PieceShape(pc.Piece, "on-piece-shape", UnderPictures(p, pc.Piece))
+		m.svg, m.box, err = draw.PieceShape(pc.Piece, "on-piece-shape", UnderPictures(p, pc.Piece), finishes)
 		return m, err
 	})
 	if err != nil {
@@ -94,12 +95,8 @@ func (s *Server) smallPiece(c *gin.Context) {
 	}
 	c.Header("Cache-Control", "private, max-age=31536000, immutable")
 	if on != nil && !on.Empty {
-		prints, err := s.printDefs(c, p, true)
-		if s.Trouble(c, err, "") {
-			return
-		}
 		c.Data(http.StatusOK, "image/svg+xml", fmt.Appendf(nil, `<svg xmlns="http://www.w3.org/2000/svg" viewBox="%s" style="%s">%s%s<use href="#on-piece-shape"/></svg>`,
-			on.Box, on.Paints, prints, on.Shape))
+			on.Box, on.Paints, Defs(s.SmallPrints(c, p, true)+p.smallFinishes()), on.Shape))
 		return
 	}
 	cards := ""

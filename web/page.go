@@ -36,12 +36,16 @@ type Page struct {
 	Mends    func(note.Note) *Mend // what a note offers beside setting aside and swapping; nil for none
 	OnPiece  *OnPiece              // the plan's piece beside the stage; nil for none
 	Prints   template.HTML         // the patterns that Paints names
+	Made     string                // the finish that all cards are shown in; Flat for none, empty for their own
 	Why      string                // what carries the piece, in one paragraph; empty where nothing is to be taught
 	Undo     string
 	Redo     string
 	Shelf    int64 // version of the shelf that undo and redo are of, outside plans
 	Body     any
 }
+
+// Flat shows cards by their colours alone.
+const Flat = "flat"
 
 // Leaf is one leaflet of the rail.
 type Leaf struct {

@@ -4,6 +4,8 @@ import (
 	"encoding/base64"
 	"fmt"
 	"html/template"
+	"maps"
+	"slices"
 	"strings"
 
 	"github.com/gin-gonic/gin"
@@ -28,20 +30,13 @@ func UnderPictures(p *Page, pc piece.Piece) []draw.UnderPicture {
 	return out
 }
 
-// Shines are how the cards of a piece's parts catch the light; none when surfaces
-// are left out.
-func Shines(p *Page, fill []int, flat bool) []draw.Shine {
+// Shines are how the cards of a piece's parts catch the light.
+func Shines(p *Page, fill []int) []draw.Shine {
 	out := make([]draw.Shine, len(fill))
 	for i, at := range fill {
-		if at < 0 || flat {
-			continue
-		}
-		t := p.Plan.Tray[at]
-		out[i].Strength = material.Shine(t.Finish)
-		for _, f := range t.Further {
-			if f.Role == material.Flash {
-				out[i].Flash = &f.Colour
-			}
+		if at >= 0 {
+			f := surfaceOf(p.Plan.Tray[at], p.Made)
+			out[i] = draw.Shine{Strength: material.Shine(f.Finish), Flash: f.Flash}
 		}
 	}
 	return out
@@ -68,31 +63,72 @@ func (s *Server) Surfaces(c *gin.Context, p *Page, parts []draw.PiecePart, fill 
 		if at < 0 {
 			continue
 		}
-		t, f := p.Plan.Tray[at], &parts[i].Surface
-		f.Stitch, f.Finish = t.Kind == "yarn", t.Finish
-		if pic := t.Picture; pic != nil && pic.Wide > 0 && p.View.PlainDaylight() {
+		t := p.Plan.Tray[at]
+		f := surfaceOf(t, p.Made)
+		if pic := t.Picture; pic != nil && pic.Wide > 0 && p.View.PlainDaylight() && p.Made != Flat {
 			f.Picture = PictureAt(pic)
 			f.Wide, f.High = pic.Wide, s.Desk.PictureHigh(c.Request.Context(), *pic)
 		}
-		for _, other := range t.Further {
-			if other.Role == material.Flash {
-				f.Flash = &other.Colour
+		parts[i].Surface = f
+	}
+}
+
+// surfaceOf is what a card shows beside a flat colour, but for its print, made in a finish as Page.Made has it.
+func surfaceOf(t plan.TrayCard, made string) draw.Surface {
+	f := draw.Surface{Stitch: t.Kind == "yarn", Finish: t.Finish}
+	if made == Flat {
+		return draw.Surface{}
+	} else if made != "" {
+		f.Finish = made
+		return f
+	}
+	for _, other := range t.Further {
+		if other.Role == material.Flash {
+			f.Flash = &other.Colour
+		}
+	}
+	return f
+}
+
+// PaperSurfaces are what the cards of some parts show beside a flat colour, for paper.
+func (s *Server) PaperSurfaces(c *gin.Context, tray []plan.TrayCard, fill []int) []draw.Surface {
+	out := make([]draw.Surface, len(fill))
+	for i, at := range fill {
+		if at < 0 {
+			continue
+		}
+		t := tray[at]
+		out[i] = surfaceOf(t, "")
+		if pic := t.Picture; pic != nil && pic.Wide > 0 {
+			if data, err := s.printOf(c, *pic); err == nil { // else the card's colour is shown
+				out[i].JPEG, out[i].Wide, out[i].High = data, pic.Wide, s.Desk.PictureHigh(c.Request.Context(), *pic)
 			}
 		}
 	}
+	return out
+}
+
+// printOf is the print's own piece of its photo, as a JPEG.
+func (s *Server) printOf(c *gin.Context, pic material.Picture) ([]byte, error) {
+	photo, err := s.Desk.Photo(c.Request.Context(), pic.Photo)
+	if err != nil {
+		return nil, fmt.Errorf("the photo of a print: %w", err)
+	}
+	return photo.Piece(shelf.Box{X: pic.X, Y: pic.Y, W: pic.W, H: pic.H})
 }
 
 // Paints are the colours of a piece's parts as custom properties; parts without a card stay empty.
 func Paints(look View, labs []*colour.Lab) template.CSS { return paints(look, labs, nil) }
 
-// Paints are the colours of a piece's parts on a page of the plan, and its prints as prints, as PrintDefs has them.
+// Paints are the colours of a piece's parts on a page of the plan with its prints and finishes, as SurfaceDefs has
+// them.
 func (p *Page) Paints(labs []*colour.Lab) template.CSS { return p.paintsIn(p.View, labs) }
 
 func (p *Page) paintsIn(look View, labs []*colour.Lab) template.CSS {
-	return paints(look, labs, p.prints(look))
+	return paints(look, labs, p.surfaces(look))
 }
 
-func paints(look View, labs []*colour.Lab, prints map[colour.Lab]string) template.CSS {
+func paints(look View, labs []*colour.Lab, surfaces map[colour.Lab]small) template.CSS {
 	var out strings.Builder
 	for i, c := range labs {
 		if c == nil {
@@ -100,49 +136,79 @@ func paints(look View, labs []*colour.Lab, prints map[colour.Lab]string) templat
 			continue
 		}
 		rgb, _ := look.Show(*c)
-		print := ""
-		if id := prints[*c]; id != "" {
-			print = "url(#" + id + ") "
+		on := surfaces[*c]
+		if on.print != "" {
+			on.print = "url(#" + on.print + ") "
 		}
-		fmt.Fprintf(&out, "--p%d:%s%s;", i, print, rgb.Hex())
+		fmt.Fprintf(&out, "--p%d:%s%s;", i, on.print, rgb.Hex())
+		if on.finish != "" {
+			fmt.Fprintf(&out, "--f%d:url(#%s);", i, on.finish)
+		}
 	}
 	return template.CSS(out.String())
 }
 
-// prints are the patterns of the plan's cards that have a picture of a known size, by their colours; none where the
-// colours are not seen in plain daylight.
-func (p *Page) prints(look View) map[colour.Lab]string {
-	if !look.PlainDaylight() {
-		return nil
-	}
-	out := map[colour.Lab]string{}
+// small names the patterns of a card on a small picture; empty for none.
+type small struct{ print, finish string }
+
+// surfaces are the patterns of the plan's cards by their colours: the prints of a known size, where colours are
+// seen in plain daylight, and the finishes of others.
+func (p *Page) surfaces(look View) map[colour.Lab]small {
+	out := map[colour.Lab]small{}
 	for _, t := range p.Plan.Tray {
-		if t.Picture != nil && t.Picture.Wide > 0 {
-			out[t.Colour] = fmt.Sprintf("print-%d", t.Key)
+		if _, known := out[t.Colour]; known {
+			continue
 		}
+		one := small{}
+		if f := surfaceOf(t, p.Made); t.Picture == nil && f.Flash == nil {
+			one.finish, _ = draw.SmallFinish(f.Finish)
+		} else if t.Picture != nil && t.Picture.Wide > 0 && look.PlainDaylight() && p.Made != Flat {
+			one.print = fmt.Sprintf("print-%d-%d", p.Plan.At, t.Key)
+		}
+		out[t.Colour] = one
 	}
 	return out
 }
 
-// printDefs are the patterns that Paints names, at the scale of the piece's shape; held within it where whole is
-// true, for a picture that stands alone.
-func (s *Server) printDefs(c *gin.Context, p *Page, whole bool) (string, error) {
-	prints, defs := p.prints(p.View), ""
+// HasFinishes reports whether a finish of the plan's cards is seen on a small picture of its piece.
+func (p *Page) HasFinishes() bool {
+	for _, one := range p.surfaces(p.View) {
+		if one.finish != "" {
+			return true
+		}
+	}
+	return false
+}
+
+// smallFinishes are the definitions of the finishes that Paints names.
+func (p *Page) smallFinishes() (defs string) {
+	all := map[string]string{}
+	for _, t := range p.Plan.Tray {
+		if id, def := draw.SmallFinish(surfaceOf(t, p.Made).Finish); id != "" {
+			all[id] = def
+		}
+	}
+	for _, id := range slices.Sorted(maps.Keys(all)) {
+		defs += all[id]
+	}
+	return defs
+}
+
+// SmallPrints are the definitions of the prints that Paints names, at the scale of the piece's shape; held within
+// it where whole is true, for a picture that stands alone.
+func (s *Server) SmallPrints(c *gin.Context, p *Page, whole bool) (defs string) {
+	all := p.surfaces(p.View)
 	k := draw.ShapeSide / max(1, p.Plan.Piece.Width, p.Plan.Piece.Height)
 	for _, t := range p.Plan.Tray {
-		id := prints[t.Colour]
-		if id != fmt.Sprintf("print-%d", t.Key) {
+		id := all[t.Colour].print
+		if id != fmt.Sprintf("print-%d-%d", p.Plan.At, t.Key) {
 			continue
 		}
 		address := PictureAt(t.Picture)
 		if whole {
-			photo, err := s.Desk.Photo(c.Request.Context(), t.Picture.Photo)
+			data, err := s.printOf(c, *t.Picture)
 			if err != nil {
 				continue // the photo is gone: the card's colour is shown
-			}
-			data, err := photo.Piece(shelf.Box{X: t.Picture.X, Y: t.Picture.Y, W: t.Picture.W, H: t.Picture.H})
-			if err != nil {
-				return "", fmt.Errorf("reading the print of %s: %w", t.Name, err)
 			}
 			address = "data:image/jpeg;base64," + base64.StdEncoding.EncodeToString(data)
 		}
@@ -150,10 +216,15 @@ func (s *Server) printDefs(c *gin.Context, p *Page, whole bool) (string, error) 
 		defs += fmt.Sprintf(`<pattern id="%s" patternUnits="userSpaceOnUse" width="%.2f" height="%.2f"><image width="%.2f" height="%.2f" preserveAspectRatio="none" href="%s"/></pattern>`,
 			id, wide, high, wide, high, template.HTMLEscapeString(address))
 	}
+	return defs
+}
+
+// Defs are definitions of a page, or of a picture that stands alone.
+func Defs(defs string) template.HTML {
 	if defs == "" {
-		return "", nil
+		return ""
 	}
-	return `<svg width="0" height="0" class="shapes" aria-hidden="true"><defs>` + defs + "</defs></svg>", nil
+	return template.HTML(`<svg width="0" height="0" class="shapes" aria-hidden="true"><defs>` + defs + "</defs></svg>")
 }
 
 // PictureAt is the address of a material's picture.

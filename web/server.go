@@ -240,6 +240,9 @@ func (s *Server) routes(r *gin.Engine) {
 	r.GET("/favicon.ico", func(c *gin.Context) { c.Status(http.StatusNoContent) })
 	r.GET("/view", s.setView)
 	s.doors(r)
+	if s.Dev {
+		r.GET("/components", s.components)
+	}
 	for _, room := range s.rooms {
 		if room.Routes != nil {
 			room.Routes(r)
@@ -254,6 +257,13 @@ func (s *Server) routes(r *gin.Engine) {
 	r.NoRoute(func(c *gin.Context) {
 		s.Fail(c, http.StatusNotFound, "There is no page at this address. The shelf and the plans are at the left.")
 	})
+}
+
+// components shows every component that pages are made of, for who changes one.
+func (s *Server) components(c *gin.Context) {
+	p := s.Page(c, "components", "Components")
+	p.Sub = "What pages are made of"
+	s.Render(c, http.StatusOK, p)
 }
 
 // contentPolicy is what pages may do: nothing from elsewhere, no script and no sheet within

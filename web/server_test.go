@@ -182,3 +182,16 @@ func TestTLSIsAnOriginOfItsOwn(t *testing.T) {
 		assert.Equal(t, secure, w.Header().Get("Strict-Transport-Security") != "")
 	}
 }
+
+// TestComponentsAreForDevelopersAlone holds that the sheet of components is served with --dev and not without.
+func TestComponentsAreForDevelopersAlone(t *testing.T) {
+	t.Chdir("..")
+	for dev, want := range map[bool]int{true: http.StatusOK, false: http.StatusNotFound} {
+		h, err := New(deskOf(t), Options{Dev: dev}, nil)
+		require.NoError(t, err)
+		w := httptest.NewRecorder()
+		h.ServeHTTP(w, httptest.NewRequestWithContext(t.Context(), http.MethodGet, "http://127.0.0.1/components", nil))
+		assert.Equal(t, want, w.Code)
+		assert.Equal(t, dev, strings.Contains(w.Body.String(), "The main act"))
+	}
+}

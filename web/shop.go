@@ -152,7 +152,7 @@ func (s *shop) readPages() error {
 		s.pages[strings.TrimSuffix(path.Base(name), ".html")] = t
 		return nil
 	}
-	for _, own := range []string{"templates/sorry.html", "templates/door.html"} {
+	for _, own := range []string{"templates/sorry.html", "templates/door.html", "templates/components.html"} {
 		if err := take(base, s.kit(), own); err != nil {
 			return err
 		}

@@ -60,6 +60,13 @@ func (p *Piece) put(o Piece, key int, name string, x, y float64) {
 			p.Regions = append(p.Regions, Region{first + part, moved})
 		}
 	}
+	for _, l := range o.Lines {
+		moved := Line{Dashed: l.Dashed}
+		for _, q := range l.Through {
+			moved.Through = append(moved.Through, Point{q.X + x, q.Y + y})
+		}
+		p.Lines = append(p.Lines, moved)
+	}
 	for _, f := range o.Fades {
 		p.Fades = append(p.Fades, Fading{f.From + first, f.To + first, f.Top + y, f.Middle + y, f.Foot + y})
 	}

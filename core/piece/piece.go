@@ -41,6 +41,32 @@ type Piece struct {
 	Box           [3]float64 // size of a solid in mm; zero for a flat piece
 	Stitch        Point      // the size of a stitch or crossing in mm; zero where there is none
 	Fades         []Fading   // parts that pass evenly into others
+	Lines         []Line     // of how it is made, drawn lightly over the colours
+}
+
+// Line is a seam, a line of quilting, the joint of two planks or the like.
+type Line struct {
+	Through []Point
+	Dashed  bool // it is sewn
+}
+
+// Seams are lines round each region, or round the outlines that were laid where they are known.
+func (p Piece) Seams() (out []Line) {
+	round := func(corners []Point) {
+		if len(corners) > 0 {
+			out = append(out, Line{Through: append(append([]Point{}, corners...), corners[0])})
+		}
+	}
+	if p.Sliced {
+		for _, o := range p.Laid {
+			round(o.Corners)
+		}
+		return out
+	}
+	for _, r := range p.Regions {
+		round(r.Outline)
+	}
+	return out
 }
 
 // Area is the polygon's area in mm² (shoelace formula).

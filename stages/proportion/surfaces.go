@@ -2,6 +2,7 @@ package proportion
 
 import (
 	"fmt"
+	"math"
 	"strings"
 
 	"lampfern/core/colour"
@@ -61,4 +62,54 @@ func surfaceNotes(p *plan.Plan) (notes []note.Note) {
 			Words: ": " + strings.Join(said, "; ") + "."})
 	}
 	return notes
+}
+
+// alikeEnough is how far apart, in ΔE00, two colours are whose edge hue alone would not keep.
+const alikeEnough = 25
+
+// Made is a finish that the whole piece could be made in, and what it gains and loses by it.
+type Made struct{ Finish, Gain, Lose string }
+
+// madeIn is for each finish what any piece gains and loses in it, and how many value steps apart two colours are
+// to be for their edge to be relied on.
+var madeIn = map[string]struct {
+	gain, lose string
+	apart      float64
+}{
+	"matte":       {"Each colour looks the same from every side.", "The darks look lighter than they would under a shine.", 0},
+	"satin":       {"A soft light that shows the shape.", "A little of the darks, where they catch the light.", .5},
+	"gloss":       {"Deeper darks and clearer colours.", "The colour wherever the lamp is reflected.", 1},
+	"metallic":    {"It changes as you walk past.", "A value to rely on: each colour turns light or dark with the angle.", 2},
+	"shimmer":     {"It sparkles in good light.", "The sparkle, in shade.", 1},
+	"translucent": {"Depth, and new colours where layers cross.", "Its own colour: it takes on what is under it.", 1},
+	"fuzzy":       {"A deeper, softer look.", "Crisp edges and fine detail.", 1.5},
+}
+
+// MadeIn is the plan's piece with all its cards in one finish; nil for none that has words, such as flat colour.
+func MadeIn(p *plan.Plan, finish string) *Made {
+	of, known := madeIn[finish]
+	if !known {
+		return nil
+	}
+	m := &Made{finish, of.gain, of.lose}
+	layout := p.Layout()
+	near, first, edges := of.apart, "", 0
+	for i := range layout.Border {
+		for j, long := range layout.Border[i][:i] {
+			apart := math.Abs(p.Tray[i].Colour.Value() - p.Tray[j].Colour.Value())
+			if long > 0 && apart < of.apart && colour.DeltaE2000(p.Tray[i].Colour, p.Tray[j].Colour) < alikeEnough {
+				if edges++; apart < near {
+					near, first = apart, fmt.Sprintf("%s on %s (%.1f value steps)", p.Tray[i].Name, p.Tray[j].Name, apart)
+				}
+			}
+		}
+	}
+	switch edges {
+	case 0:
+	case 1:
+		m.Lose += " The edge of " + first + " may go too."
+	default:
+		m.Lose += fmt.Sprintf(" %s may go too, first %s.", words.Capital(words.Plural(edges, "edge", "edges")), first)
+	}
+	return m
 }

@@ -57,7 +57,7 @@ func greyed(t piece.Pattern) (string, error) {
 	if err != nil {
 		return "", fmt.Errorf("making the thing %s: %w", t.Key, err)
 	}
-	shape, box, err := draw.PieceShape(made, "thing", nil)
+	shape, box, err := draw.PieceShape(made, "thing", nil, false)
 	if err != nil {
 		return "", fmt.Errorf("drawing the thing %s: %w", t.Key, err)
 	}

@@ -22,21 +22,21 @@ func boat(v piece.Values) piece.Piece {
 	y := m + house + rail // of the sheer amidships
 	at := piece.At
 	// stem and stern at a height below the sheer, and the outline between two heights.
-	sides := func(part int, from, to float64) piece.Outline {
-		edge := func(t float64) (left, right float64) {
-			switch v["hull"] {
-			case 1:
-				left, right = .22*l*t*t, l-.24*l*t*t
-			case 2:
-				left, right = .02*l*t, l-.05*l*t
-				if t > .6 {
-					left, right = left+.1*l*(t-.6)*(t-.6)/.16, right-.12*l*(t-.6)*(t-.6)/.16
-				}
-			default:
-				left, right = .03*l*t+.05*l*t*t*t, l-.1*l*t-.14*l*t*t*t
+	edge := func(t float64) (left, right float64) {
+		switch v["hull"] {
+		case 1:
+			left, right = .22*l*t*t, l-.24*l*t*t
+		case 2:
+			left, right = .02*l*t, l-.05*l*t
+			if t > .6 {
+				left, right = left+.1*l*(t-.6)*(t-.6)/.16, right-.12*l*(t-.6)*(t-.6)/.16
 			}
-			return left, right
+		default:
+			left, right = .03*l*t+.05*l*t*t*t, l-.1*l*t-.14*l*t*t*t
 		}
+		return left, right
+	}
+	sides := func(part int, from, to float64) piece.Outline {
 		const steps = 8
 		var o []piece.Point
 		for i := range steps + 1 {
@@ -73,5 +73,13 @@ func boat(v piece.Values) piece.Piece {
 	all = append(all, piece.From(at(0, y)).Line(at(0, y-.7*sheer)).Bend(at(.2*l, y), at(.3*l, y), at(.4*l, y)).Of(hull),
 		piece.From(at(.55*l, y)).Bend(at(.7*l, y), at(.86*l, y-.3*sheer), at(l, y-sheer)).Line(at(l, y)).Of(hull))
 	p.Over(all)
+	for _, t := range []float64{.13, .27, .41} { // the planks, and the stays
+		left, right := edge(t)
+		p.Lines = append(p.Lines, piece.Line{Through: piece.From(at(left, y+high*t-.6*sheer)).Bend(at(.3*l, y+high*t+.2*sheer),
+			at(.7*l, y+high*t+.2*sheer), at(right, y+high*t-.6*sheer))})
+	}
+	for _, end := range []piece.Point{at(0, y-sheer), at(l, y-sheer)} {
+		p.Lines = append(p.Lines, piece.Line{Through: []piece.Point{at(mx+pole/2, 0), end}})
+	}
 	return p
 }

@@ -6,7 +6,7 @@ var curtainPattern = piece.Pattern{Key: "curtain", Name: "Triangle curtain",
 	Words: "two pieced blocks in turn, with sashing between: a peak with a spark in it, and an hourglass",
 	Settings: []piece.Setting{piece.Whole("columns", "blocks across", 2, 12, 7), piece.Whole("rows", "blocks down", 2, 12, 5),
 		piece.MM("block", "block", 40, 600, 200), piece.MM("sash", "sashing", 2, 60, 12)},
-	Make: piece.Plain(curtain)}
+	Make: piece.Plain(sewn(curtain))}
 
 // curtain alternates two square blocks. The peak block: a triangle as wide as
 // the block and nine tenths as high, a smaller one of 48 % standing in its

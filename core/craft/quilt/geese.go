@@ -6,7 +6,7 @@ var geesePattern = piece.Pattern{Key: "geese", Name: "Flying geese",
 	Words: "upright rows of geese, each twice as wide as high, two colours in turn against the sky, with sashing between and a binding",
 	Settings: []piece.Setting{piece.Whole("columns", "rows of geese", 2, 12, 5), piece.Whole("rows", "geese in a row", 2, 40, 14),
 		piece.MM("goose", "goose width", 20, 400, 160), piece.MM("sash", "sashing", 5, 200, 60), piece.MM("binding", "binding", 2, 60, 10)},
-	Make: piece.Plain(geese)}
+	Make: piece.Plain(sewn(geese))}
 
 func geese(v piece.Values) piece.Piece {
 	const first, second, sky, sashing, binding = 0, 1, 2, 3, 4

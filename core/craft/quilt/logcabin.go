@@ -8,7 +8,7 @@ var logCabinPattern = piece.Pattern{Key: "logcabin", Name: "Log cabin",
 		piece.Whole("rounds", "rounds of logs", 2, 8, 4), piece.MM("log", "log width", 5, 80, 25), piece.MM("heart", "heart", 10, 160, 50),
 		piece.Choice("setting", "set", "all one way", "in zigzags", "with the darks meeting in fours"),
 		piece.MM("binding", "binding", 2, 60, 10)},
-	Make: piece.Plain(logCabin)}
+	Make: piece.Plain(sewn(logCabin))}
 
 // turns gives for each setting the quarter turns of the blocks in a group of
 // two by two.

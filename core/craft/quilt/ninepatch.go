@@ -6,7 +6,7 @@ var ninePatchPattern = piece.Pattern{Key: "ninepatch", Name: "Nine-patch",
 	Words: "blocks of nine squares, five of one and four of another, in turn with plain blocks, within a border and a binding",
 	Settings: []piece.Setting{piece.Whole("columns", "blocks across", 2, 15, 5), piece.Whole("rows", "blocks down", 2, 15, 7),
 		piece.MM("square", "square", 10, 200, 60), piece.MM("border", "border", 5, 300, 60), piece.MM("binding", "binding", 2, 60, 10)},
-	Make: piece.Plain(ninePatch)}
+	Make: piece.Plain(sewn(ninePatch))}
 
 func ninePatch(v piece.Values) piece.Piece {
 	const five, four, plain, border, binding = 0, 1, 2, 3, 4

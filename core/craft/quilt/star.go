@@ -6,7 +6,7 @@ var starPattern = piece.Pattern{Key: "star", Name: "Saw-tooth star",
 	Words: "eight-pointed stars in square blocks, with sashing, a small square where sashes cross, and a binding",
 	Settings: []piece.Setting{piece.Whole("columns", "blocks across", 1, 10, 4), piece.Whole("rows", "blocks down", 1, 10, 5),
 		piece.MM("block", "block", 60, 600, 240), piece.MM("sash", "sashing", 5, 200, 40), piece.MM("binding", "binding", 2, 60, 10)},
-	Make: piece.Plain(star)}
+	Make: piece.Plain(sewn(star))}
 
 func star(v piece.Values) piece.Piece {
 	const centre, points, ground, sashing, crossing, binding = 0, 1, 2, 3, 4, 5

@@ -11,7 +11,7 @@ var stripsPattern = piece.Pattern{Key: "strips", Name: "Strip gradient",
 	Words: "upright strips side by side within a binding, for a run from dark to light",
 	Settings: []piece.Setting{piece.Whole("strips", "strips", 3, 12, 5), piece.MM("width", "strip width", 10, 400, 120),
 		piece.MM("length", "strip length", 50, 2500, 420), piece.MM("binding", "binding", 2, 60, 10)},
-	Make: piece.Plain(strips)}
+	Make: piece.Plain(sewn(strips))}
 
 func strips(v piece.Values) piece.Piece {
 	n, w, l, b := int(v["strips"]), v["width"], v["length"], v["binding"]

@@ -8,7 +8,7 @@ var trianglesPattern = piece.Pattern{Key: "triangles", Name: "Half-square triang
 		piece.MM("square", "square", 20, 300, 100),
 		piece.Choice("setting", "set", "in diagonal rows", "in zigzags", "as pinwheels", "as diamonds"),
 		piece.MM("border", "border", 5, 300, 60), piece.MM("binding", "binding", 2, 60, 10)},
-	Make: piece.Plain(triangles)}
+	Make: piece.Plain(sewn(triangles))}
 
 // corners gives for each setting the corner that the bold triangle fills in a
 // group of two by two squares: 0 top left, then clockwise.

@@ -341,7 +341,7 @@ func (b *shopBody) picture(p *web.Page) error {
 	if pc == nil || b.As == nil {
 		return nil
 	}
-	shape, box, err := draw.PieceShape(pc.Piece, "piece-shape", web.UnderPictures(p, pc.Piece))
+	shape, box, err := draw.PieceShape(pc.Piece, "piece-shape", web.UnderPictures(p, pc.Piece), p.HasFinishes())
 	if err != nil {
 		return err
 	}

@@ -31,7 +31,7 @@ func (s pages) bringOut(c *gin.Context, p *web.Page) error {
 	b.BringOutView = v
 	if pc := p.Plan.Piece; pc != nil {
 		b.Parts = pc.Parts
-		shape, box, err := draw.PieceShape(pc.Piece, "piece-shape", web.UnderPictures(p, pc.Piece))
+		shape, box, err := draw.PieceShape(pc.Piece, "piece-shape", web.UnderPictures(p, pc.Piece), p.HasFinishes())
 		if err != nil {
 			return err
 		}

@@ -99,7 +99,7 @@ func onShow(k *plan.Desk, p *web.Page, ch patternChoice, fill []int) (pieceOnSho
 			labs[i] = &p.Plan.Tray[at%n].Colour
 		}
 	}
-	shape, box, err := draw.PieceShape(made, "shape-"+ch.Key, web.UnderPictures(p, made))
+	shape, box, err := draw.PieceShape(made, "shape-"+ch.Key, web.UnderPictures(p, made), false)
 	if err != nil {
 		return pieceOnShow{}, err
 	}

@@ -9,6 +9,7 @@ import (
 	"github.com/gin-gonic/gin"
 
 	"lampfern/core/craft"
+	"lampfern/core/material"
 	"lampfern/core/piece"
 	"lampfern/core/words"
 	"lampfern/draw"
@@ -33,7 +34,8 @@ type proportionBody struct {
 	Solid     *solidShown       // an assembly to be turned; nil for any other piece
 	Threads   bool              // a second thread can be tried
 	Bars      *stage.BarsView   // over what is cut from the piece; nil for nothing
-	Flat      bool              // surfaces are left out of the picture
+	Finishes  []web.Choice      // that the piece can be looked at in
+	Made      *stage.Made       // what the one it is looked at in gains and loses; nil for its own
 	Adding    bool              // the gallery adds a piece
 	Under     *plan.Stage       // where what is put into the pattern is edited; nil for none
 	Written   *written          // what is put in as a line of text; nil for none
@@ -186,9 +188,7 @@ func (s pages) proportionStage(c *gin.Context, p *web.Page) (err error) {
 			b.Far, b.Across, b.Look = far, &across, p.View.Cookie()
 			p.Path += fmt.Sprintf("?far=%g", far)
 		}
-		if c.Query("flat") != "" {
-			p.Path += map[bool]string{true: "&", false: "?"}[b.Far > 0] + "flat=1"
-		}
+		b.finishes(c, p)
 		of, _ := craft.Named(p.Plan.Craft)
 		b.Threads, b.Divides = of.Together != nil, dividesOf(p.Plan)
 		b.Under, b.Written, b.Bars = under(s.Desk, p.Plan), writtenOf(p.Plan), stage.Bars(p.Plan)
@@ -210,17 +210,15 @@ func (s pages) proportionStage(c *gin.Context, p *web.Page) (err error) {
 			b.Parts = append(b.Parts, row)
 		}
 		parts, look := web.PieceParts(p.Plan, b.Fill), draw.PieceLook{Key: pc.Key}
-		if b.Flat = c.Query("flat") != ""; !b.Flat {
-			look.Stitch = stage.Stitch(p.Plan)
-			s.Surfaces(c, p, parts, b.Fill)
-		}
+		look.Stitch = stage.Stitch(p.Plan)
+		s.Surfaces(c, p, parts, b.Fill)
 		look.Have = web.Having(c)
 		scene, err := draw.Piece(p.View.Light, pc.Piece, parts, look)
 		if err != nil {
 			return err
 		}
 		if len(pc.Unders) > 0 {
-			scene = draw.Traced(p.View.Light, pc.Piece, parts, web.Shines(p, b.Fill, b.Flat), web.UnderPictures(p, pc.Piece))
+			scene = draw.Traced(p.View.Light, pc.Piece, parts, web.Shines(p, b.Fill), web.UnderPictures(p, pc.Piece))
 		}
 		if b.Far > 0 {
 			scene = draw.Afar(scene, pc.Piece, fmt.Sprintf("/plans/%d/across.png?far=%g&revision=%d&look=%s", p.Plan.ID, b.Far, p.Plan.Revision,
@@ -228,7 +226,7 @@ func (s pages) proportionStage(c *gin.Context, p *web.Page) (err error) {
 			scene.Label = fmt.Sprintf("%s as it is seen from %g m", pc.Name, b.Far)
 		}
 		b.Picture = &scene
-		if !b.Flat {
+		if p.Made != web.Flat {
 			b.Solid = solidOf(p, b.Fill)
 		}
 		var bat []draw.Batten
@@ -244,6 +242,25 @@ func (s pages) proportionStage(c *gin.Context, p *web.Page) (err error) {
 	}
 	p.Body = b
 	return err
+}
+
+// finishes are the finishes that the piece can be looked at in, without a change of its cards.
+func (b *proportionBody) finishes(c *gin.Context, p *web.Page) {
+	made := c.Query("made")
+	if c.Query("flat") != "" {
+		made = web.Flat
+	}
+	b.Finishes = []web.Choice{{Key: "", Name: "its own finishes"}, {Key: web.Flat, Name: "flat colour"}}
+	for _, f := range material.Finishes() {
+		b.Finishes = append(b.Finishes, web.Choice{Key: f, Name: f})
+	}
+	for i := range b.Finishes {
+		if f := &b.Finishes[i]; f.Key == made && made != "" {
+			f.On, p.Made = true, made
+			p.Path += map[bool]string{true: "&", false: "?"}[b.Far > 0] + "made=" + made
+			b.Made = stage.MadeIn(p.Plan, made)
+		}
+	}
 }
 
 // LayerCounts are the numbers of layers that a part can take a card in.

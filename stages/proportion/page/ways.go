@@ -66,7 +66,7 @@ func (s pages) waysStage(c *gin.Context, p *web.Page) error {
 		p.Body = b
 		return nil
 	}
-	shape, box, err := draw.PieceShape(pc.Piece, "piece-shape", web.UnderPictures(p, pc.Piece))
+	shape, box, err := draw.PieceShape(pc.Piece, "piece-shape", web.UnderPictures(p, pc.Piece), p.HasFinishes())
 	if err != nil {
 		return err
 	}
@@ -190,7 +190,8 @@ func (s pages) colourwaySheets(c *gin.Context, p *plan.Plan) (out []draw.Scene, 
 	for _, w := range pieces {
 		var all []draw.WaySheet
 		for _, k := range w.Plan.ColourwayViews() {
-			all = append(all, draw.WaySheet{Name: k.Name, Remark: remarkOf(k.Colourway), Favourite: k.Favourite, Labs: k.Labs})
+			all = append(all, draw.WaySheet{Name: k.Name, Remark: remarkOf(k.Colourway), Favourite: k.Favourite, Labs: k.Labs,
+				Surfaces: s.PaperSurfaces(c, k.Tray, k.Fill)})
 		}
 		if len(all) == 0 {
 			continue

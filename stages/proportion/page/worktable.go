@@ -139,7 +139,8 @@ func (s pages) worktableSheet(c *gin.Context, plan *plan.Plan, title string) (dr
 	if err != nil {
 		return draw.Scene{}, nil, err
 	}
-	scene, err := draw.WorktableSheet(title, plan.Purpose(), plan.Piece.Piece, unders, labs, rows)
+	scene, err := draw.WorktableSheet(title, plan.Purpose(), plan.Piece.Piece, unders, labs,
+		s.PaperSurfaces(c, plan.Tray, plan.Fill()), rows)
 	return scene, rows, err
 }
 

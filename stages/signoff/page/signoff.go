@@ -109,22 +109,38 @@ func (s pages) signoff(c *gin.Context, p *web.Page) error {
 // pieceOf draws the piece of a sheet in one of its ways.
 func pieceOf(look web.View, f *stage.Frozen, way int, id string) (template.HTML, error) {
 	w := f.Ways[way]
-	labs := f.Labs(w)
+	labs, surfaces := f.Labs(w), surfacesOf(f, w)
 	var parts []draw.PiecePart
 	for i, part := range f.Piece.Parts {
 		one := draw.PiecePart{Key: part.Key, Name: part.Name, Lab: labs[i]}
 		if at := w.Fill[i]; at >= 0 {
-			card := f.Cards[at]
-			one.Card, one.Surface = card.Name, draw.Surface{Finish: card.Finish, Stitch: card.Kind == "yarn"}
-			if p := card.Print; p != nil && p.Wide > 0 && look.PlainDaylight() {
-				one.Surface.Picture, one.Surface.Wide, one.Surface.High = inline(p), p.Wide, p.High
+			one.Card, one.Surface = f.Cards[at].Name, surfaces[i]
+			if data := one.Surface.JPEG; data != nil && look.PlainDaylight() {
+				one.Surface.Picture = jpegURL(data)
 			}
+			one.Surface.JPEG = nil
 		}
 		parts = append(parts, one)
 	}
 	scene, err := draw.Piece(look.Light, f.Piece, parts, draw.PieceLook{Still: true, Stitch: f.Piece.Stitch})
 	scene.ID = id
 	return template.HTML(scene.SVG()), err
+}
+
+// surfacesOf are what the cards of a way's parts show beside a flat colour.
+func surfacesOf(f *stage.Frozen, w stage.Way) []draw.Surface {
+	out := make([]draw.Surface, len(w.Fill))
+	for i, at := range w.Fill {
+		if at < 0 {
+			continue
+		}
+		card := f.Cards[at]
+		out[i] = draw.Surface{Finish: card.Finish, Stitch: card.Kind == "yarn"}
+		if p := card.Print; p != nil && p.Wide > 0 {
+			out[i].JPEG, out[i].Wide, out[i].High = p.JPEG, p.Wide, p.High
+		}
+	}
+	return out
 }
 
 // inline is a print as an address that holds it.
@@ -141,7 +157,7 @@ const trust = "Screens and paper cannot show a colour exactly as the material do
 func aPaper(s stage.Sheet, f *stage.Frozen) draw.AgreeSheet {
 	a := draw.AgreeSheet{Title: f.Plan, Sub: subOf(s, f), Piece: f.Piece, Trust: trust, Sketch: f.Sketch}
 	for _, w := range f.Ways {
-		a.Ways = append(a.Ways, draw.WaySheet{Name: w.Name, Labs: f.Labs(w)})
+		a.Ways = append(a.Ways, draw.WaySheet{Name: w.Name, Labs: f.Labs(w), Surfaces: surfacesOf(f, w)})
 	}
 	for i, c := range f.Cards {
 		said := cardWords(f, f.Ways[0], i)

@@ -25,6 +25,7 @@ import (
 const fewerWithin = 2 * time.Second
 
 type togetherBody struct {
+	Prints template.HTML // of the pieces beside the one that is worked on
 	stage.View
 	Members []member
 	Figures []figure
@@ -162,11 +163,10 @@ type shape struct {
 
 // draw makes the symbol of a piece, unless the page has it.
 func (f *figure) draw(c *gin.Context, k *plan.Desk, p *web.Page, w plan.Whole) error {
-	f.Drawn = fmt.Sprintf("%d-%s-%s", p.Plan.ID, f.ID, w.Plan.Piece.Key)
+	finishes := p.HasFinishes()
+	f.Drawn = fmt.Sprintf("%d-%s-%s-%t", p.Plan.ID, f.ID, w.Plan.Piece.Key, finishes)
 	made, err := plan.Recall(k, "together shape "+f.Drawn, func() (out shape, err error) {
-		of := *p
-		of.Plan = w.Plan
-		out.svg, out.box, err = draw.PieceShape(w.Plan.Piece.Piece, f.ID, web.UnderPictures(&of, w.Plan.Piece.Piece))
+		out.svg, out.box, err = draw.PieceShape(w.Plan.Piece.Piece, f.ID, web.UnderPictures(p, w.Plan.Piece.Piece), finishes)
 		return out, err
 	})
 	f.Box = made.box
@@ -194,7 +194,11 @@ func (s pages) together(c *gin.Context, p *web.Page) error {
 		for _, w := range v.Pieces {
 			f := figure{Key: w.Key, Name: w.Name, Made: w.Made(), Here: w.Held == nil, ID: fmt.Sprintf("piece-shape-%d", w.Key),
 				Wide: 100 * w.Plan.Piece.Width * k / benchWide}
-			if err := f.draw(c, s.Desk, p, w); err != nil {
+			of := pageOf(p, w)
+			if w.Held != nil { // those of the piece that is worked on are on the page
+				b.Prints += web.Defs(s.SmallPrints(c, of, false))
+			}
+			if err := f.draw(c, s.Desk, of, w); err != nil {
 				return err
 			}
 			f.Paints = paints(p, w, w.Plan.Fill())
@@ -298,7 +302,14 @@ func paints(p *web.Page, w plan.Whole, fill []int) template.CSS {
 			labs[i] = &w.Plan.Tray[at].Colour
 		}
 	}
-	return template.CSS(strings.ReplaceAll(string(web.Paints(p.View, labs)), "transparent", bare))
+	return template.CSS(strings.ReplaceAll(string(pageOf(p, w).Paints(labs)), "transparent", bare))
+}
+
+// pageOf is the page as one of the pieces of a set has it.
+func pageOf(p *web.Page, w plan.Whole) *web.Page {
+	of := *p
+	of.Plan = w.Plan
+	return &of
 }
 
 // inFewer is the piece in fewer of its cards, for the ribbon; of a set the piece that is worked on.

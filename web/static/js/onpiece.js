@@ -6,9 +6,9 @@ import { choose, chosen } from './tray.js';
 /** The part of the piece under a place of the window, or null where its outlines cannot tell. */
 function partAt(svg, e) {
   const p = new DOMPoint(e.clientX, e.clientY).matrixTransform(svg.getScreenCTM().inverse());
-  const drawn = [...document.querySelectorAll('#on-piece-shape > path')].reverse(); // the top one first
+  const drawn = [...document.querySelectorAll('#on-piece-shape [id^=on-piece-shape-part]')].reverse(); // the top one first
   const hit = drawn.find((path) => /** @type {SVGPathElement} */ (path).isPointInFill(p));
-  const n = /--p(\d+)/.exec(hit?.getAttribute('style') ?? '')?.[1];
+  const n = /part(\d+)$/.exec(hit?.id ?? '')?.[1];
   return n ? JSON.parse(svg.closest('[data-parts]').dataset.parts)[n] : null;
 }
 
