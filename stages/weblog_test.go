@@ -74,7 +74,7 @@ func TestTheDemoIsAtWork(t *testing.T) {
 	finished := plain(body)
 	assert.Contains(t, finished, "All steps are done")
 	assert.Contains(t, finished, "Make it again? yes.")
-	assert.Contains(t, finished, "in 8 pairs", "photos and reader taught something")
+	assert.Contains(t, finished, "(8 pairs with the reader)", "photos and reader taught something")
 	assert.NotContains(t, finished, "plans in line for your time")
 	_, body = m.get("/plans/7/log")
 	assert.Contains(t, plain(body), "days late")

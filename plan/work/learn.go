@@ -251,9 +251,9 @@ func cameras(all []*Section, now shelf.Camera) []Lesson {
 	shift, before, after := CameraFit(photos, readers)
 	l.camera = shelf.Camera{Shift: shift, Doubt: after, Pairs: n}
 	l.After = after
-	l.Words = fmt.Sprintf(" corrected by white read %s in %d pairs. They were %.1f off; moved by as much, each pair left out in its turn, %.1f.", leaning(shift), n, before, after)
+	l.Words = fmt.Sprintf(" read %s (%d pairs with the reader). Corrected, they are %.1f off instead of %.1f.", leaning(shift), n, after, before)
 	if l.Taken {
-		l.Words = fmt.Sprintf(" that are corrected by white are moved as %d pairs with the reader taught: %.1f off instead of %.1f.", now.Pairs,
+		l.Words = fmt.Sprintf(" are corrected by %d pairs with the reader: %.1f off instead of %.1f.", now.Pairs,
 			now.Doubt, before)
 	}
 	return []Lesson{l}

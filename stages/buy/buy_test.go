@@ -390,7 +390,7 @@ func TestOwnListsAreTaken(t *testing.T) {
 	r := v.Rows[0]
 	assert.Equal(t, 36.0+2+4+1, r.Need)
 	assert.NotEqual(t, drawn, r.Need)
-	assert.Equal(t, "3 of them spare", r.Spare)
+	assert.Equal(t, "includes 3 spare", r.Spare)
 	assert.Equal(t, "43 pieces", r.Buy, "one lot, for shades differ between years")
 	assert.Equal(t, "Glass", words.Capital(v.Rows[1].Name))
 	assert.Contains(t, v.Rows[1].Warnings[0], "No card and no part of the piece has this name")

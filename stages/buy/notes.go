@@ -106,9 +106,9 @@ func (v *BuyView) note(p *plan.Plan, r *Row) {
 		v.instead(p, r)
 	}
 	if r.Unused {
-		so, label := fmt.Sprintf("so the full %s is listed. Use several lots to buy less", r.Buy), "Use several lots"
+		so, label := fmt.Sprintf("so the full %s is listed", r.Buy), "Use several lots"
 		if r.spreads() {
-			so, label = fmt.Sprintf("so the full %s is listed. Keep each part to one lot to buy less", r.Buy), "Share the lots out by part"
+			so, label = fmt.Sprintf("so the full %s is listed", r.Buy), "Share the lots out by part"
 		}
 		if r.Short > 0 {
 			so = "and the shop has too little. Use several lots, each for its own parts"

@@ -181,11 +181,11 @@ func spareWords(spare float64, unit string) string {
 	case spare <= 0 || unit == "pieces" && spare < 1:
 		return ""
 	case unit == "pieces":
-		return fmt.Sprintf("%.0f of them spare", spare)
+		return fmt.Sprintf("includes %.0f spare", spare)
 	case unit == "m" || spare >= 99:
-		return material.AmountWords(spare, unit) + " of it waste"
+		return fmt.Sprintf("includes %s waste", material.AmountWords(spare, unit))
 	}
-	return fmt.Sprintf("%.2g %s of it waste", spare, unit)
+	return fmt.Sprintf("includes %.2g %s waste", spare, unit)
 }
 
 // onHand takes in the lots of a row's card, less what is kept back for other plans.

@@ -551,7 +551,7 @@ func TestWhatTheWorkTaughtIsPlannedWith(t *testing.T) {
 	waste := lesson(t, k, id, "waste:quilt")
 	assert.Equal(t, 22.0, waste.After, "the median of 20 to 24% more than the bare need")
 	camera := lesson(t, k, id, "camera")
-	assert.Contains(t, camera.Words, "2 too dark, 4 too yellow in 5 pairs")
+	assert.Contains(t, camera.Words, "2 too dark, 4 too yellow (5 pairs")
 	doubt := lesson(t, k, id, "doubt:typed")
 	assert.InDelta(t, 1.3, doubt.After, .4)
 

@@ -71,6 +71,7 @@ type Row struct {
 	How     string // how that comes about
 	Wait    string
 	Slack   string
+	Ample   bool // there is so much time that nobody need think of it
 	Misfit  string
 	State   string // done, begun, next, late or planned
 	Waiting bool   // it is done and its wait is running
@@ -213,6 +214,7 @@ func (v *View) rows() {
 				case slack < 24*60:
 					r.Slack = "no time in hand"
 				default:
+					r.Ample = slack >= ample
 					r.Slack = fmt.Sprintf("start by %s (%s in hand)", dayWords(v.Agenda.Moment(at.Latest), v.Agenda.Now),
 						words.Plural(slack/1440, "day", "days"))
 				}
@@ -406,6 +408,9 @@ func shortWait(minutes int) string {
 	}
 	return words.Wait(float64(minutes))
 }
+
+// ample is from how much time in hand, in minutes, nobody need think of it.
+const ample = 14 * 24 * 60
 
 // whenWords say when a step is done.
 func whenWords(a *work.Agenda, at schedule.Placed) string {

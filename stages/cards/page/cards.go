@@ -23,18 +23,19 @@ import (
 
 type cardsBody struct {
 	stage.LaidView
-	Compared *stage.Compared // two of the laid cards; nil for fewer
-	Drawers  []web.Choice
-	ByHue    bool
-	Family   string
-	Deck     []deckCard // the first of the drawer; the page asks for the rest
-	All      int
-	DeckFrom string // address of the whole drawer
-	Flags    []uint // cards flagged to be printed
-	Sizes    []card.Size
-	Papers   []card.Paper
-	Flagged  int
-	Kinds    []string // that can be charted
+	Compared  *stage.Compared // two of the laid cards; nil for fewer
+	Comparing bool            // they were asked for
+	Drawers   []web.Choice
+	ByHue     bool
+	Family    string
+	Deck      []deckCard // the first of the drawer; the page asks for the rest
+	All       int
+	DeckFrom  string // address of the whole drawer
+	Flags     []uint // cards flagged to be printed
+	Sizes     []card.Size
+	Papers    []card.Paper
+	Flagged   int
+	Kinds     []string // that can be charted
 }
 
 // deckCard is one card of the drawer, as the page riffles through it.
@@ -85,6 +86,7 @@ func (s pages) cardsStage(c *gin.Context, p *web.Page) error {
 		q.Set("try", try)
 	}
 	if b.Compared = b.Compare(p.Plan, c.Query("a"), c.Query("b")); b.Compared != nil && c.Query("a") != "" {
+		b.Comparing = true
 		q.Set("a", b.Compared.A.Token)
 		q.Set("b", b.Compared.B.Token)
 	}
