@@ -221,6 +221,21 @@ func TestStartWithAPhotoOfAFigure(t *testing.T) {
 	assert.Equal(t, []string{"Sailor", "painted models"}, []string{testroom.MustOpen(t, c.s.work, 1).Name, testroom.MustOpen(t, c.s.work, 1).Craft})
 }
 
+// A photo of the bare figure, and one of the paints: they are in the tray, and on the figure.
+func TestStartWithTwoPhotos(t *testing.T) {
+	c := starting(t)
+	c.file("#begin-own", "Sailor.png", picture(t, colour.Lab{L: 92}, 1, "#a4a4a4", "#7d7d7d", "#3c3c3c"))
+	c.file("#begin-photo", "pots.png", picture(t, colour.Lab{L: 92}, 2, "#4b2346", "#5c6a3a", "#c9a227", "#22345a"))
+	c.until("the boxes", `() => document.querySelectorAll('.taken').length === 4`)
+	assert.Contains(t, c.text("#keep-everything"), "in the tray")
+	c.hit("#keep-everything")
+	c.within("the figure in its colours", 3, 0)
+	p := testroom.MustOpen(t, c.s.work, 1)
+	assert.Len(t, p.Tray, 4)
+	assert.NotContains(t, p.Fill(), -1, "every part has a colour")
+	assert.Len(t, c.MustElements("#piece .part"), 3)
+}
+
 // Four spools, and a model of four bodies.
 func TestStartWithFourFilamentsAndAModel(t *testing.T) {
 	c := starting(t)

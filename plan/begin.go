@@ -262,6 +262,44 @@ func (k *Desk) AddTaken(ctx context.Context, all []material.Material) (added int
 	return len(fresh), k.AddMaterials(ctx, "add "+words.Plural(len(fresh), "colour", "colours"), fresh)
 }
 
+// TakeInto puts colours taken from a photo onto the shelf and into the tray of a plan, and onto its piece where that
+// has no colours yet. The shelf and the plan each have a step to undo.
+func (k *Desk) TakeInto(ctx context.Context, id uint, all []material.Material) error {
+	if _, err := k.AddTaken(ctx, all); err != nil {
+		return err
+	}
+	p, err := k.Open(ctx, id)
+	if err != nil {
+		return err
+	}
+	_, at, err := begun(p.Shelf, all)
+	if err != nil {
+		return err
+	}
+	_, err = k.Change(ctx, id, p.Revision, pullAll(at))
+	return err
+}
+
+// pullAll adds materials that are on the shelf to the tray, and colours a piece that has no colours.
+type pullAll []begin
+
+func (e pullAll) Do(d *Draft) (string, error) {
+	added := 0
+	for _, a := range e {
+		if a.known == 0 || d.holds(a.known) {
+			continue
+		}
+		added++
+		if err := d.Add(Entry{MaterialID: &a.known}); err != nil {
+			return "", err
+		}
+	}
+	if d.Plan.Piece != nil {
+		d.arrange(d.Plan.Piece)
+	}
+	return "add " + words.Plural(added, "colour", "colours"), nil
+}
+
 // forWhom writes whom a new plan is for into the section that keeps it.
 func (k *Desk) forWhom(p *Plan, whom string) {
 	if whom == "" {

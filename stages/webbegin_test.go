@@ -36,7 +36,7 @@ func TestAFirstPlanFromPastedColours(t *testing.T) {
 	five := "Plum #5a2a4e\nMoth wing #d9cbb0\n#8a5a86\nReed rgb(124, 138, 58)\nTeal #1f6f74\nplum #5a2a4e"
 	code, body := m.post("/begin", url.Values{"colours": {five}, "kind": {"yarn"}})
 	require.Equal(t, http.StatusOK, code)
-	assert.Contains(t, plain(body), "Your colours are on the shelf, and in the tray of a first plan.")
+	assert.Contains(t, plain(body), "Your colours are on the shelf and in the tray.")
 	p := testroom.MustOpen(t, m.work, 1)
 	assert.Equal(t, []string{"Yarn in 5 colours", "knitting or crochet"}, []string{p.Plan.Name, p.Craft})
 	assert.Regexp(t, `^Plum:stripe \d Moth wing:stripe \d Amethyst:stripe \d Reed:stripe \d Teal:stripe \d$`, testroom.Tray(p))

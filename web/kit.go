@@ -66,14 +66,14 @@ func (s *Server) GoToBegun(c *gin.Context, id uint, decided bool) {
 	if s.Trouble(c, err, NoSuchPlan) {
 		return
 	}
-	page, said := "proportion", "Your colours are on the shelf, and here in their best arrangement. The row below has others."
+	page, said := "proportion", "Your colours are on the shelf, and here in their best arrangement. The row below shows others."
 	switch {
 	case p.Piece != nil && len(p.Piece.Parts) == 0:
-		page, said = "drawing", "Your photo lies under the drawing. Grow a part from a place on it, or draw one; your colours are in the tray."
+		page, said = "drawing", "Your photo is under the drawing. Click a place on it to grow a part, or draw one. Your colours are in the tray."
 	case !decided:
-		page, said = "wheel", "Your colours are on the shelf, and in the tray of a first plan. Light a scheme here; Proportion, at the left, shows them on a piece."
+		page, said = "wheel", "Your colours are on the shelf and in the tray. Choose a scheme here, or open Proportion to see them on a piece."
 	case len(p.Tray) == 0:
-		page, said = "gather", "A new plan. Add cards to the tray, and they are on the piece."
+		page, said = "gather", "Add cards to the tray to see them on the piece."
 	}
 	GoTo(c, fmt.Sprintf("/plans/%d/%s", id, page), said)
 }

@@ -444,6 +444,17 @@ func (s pages) keepAll(c *gin.Context, photo *shelf.Photo, q url.Values, r shelf
 	for i, t := range r.Taken {
 		b.Taken = append(b.Taken, materialOf(c, photo, t, i))
 	}
+	if id, err := strconv.ParseUint(q.Get("plan"), 10, 32); err == nil {
+		err := s.Desk.TakeInto(ctx, uint(id), b.Taken)
+		if problem, err := web.Problem(err); problem != "" || s.Trouble(c, err, web.NoSuchPlan) {
+			if problem != "" {
+				s.showPhoto(c, http.StatusUnprocessableEntity, q, problem)
+			}
+			return
+		}
+		s.GoToBegun(c, uint(id), true)
+		return
+	}
 	if q.Get("start") == "" {
 		added, err := s.Desk.AddTaken(ctx, b.Taken)
 		if problem, err := web.Problem(err); problem != "" || s.Trouble(c, err, "") {
