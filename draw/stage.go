@@ -126,10 +126,11 @@ func Piece(light Light, p piece.Piece, parts []PiecePart, look PieceLook) (Scene
 		}
 		s.Add(g)
 	}
-	lines := Group{Class: "lines", Attributes: [][2]string{{"id", "lines"}}, Nodes: linesOf(p, k, Point{})}
+	lines := Group{Class: "lines", Attributes: [][2]string{{"id", "lines"}}}
 	if same {
 		lines.Attributes = append(lines.Attributes, [2]string{"data-same", ""})
-		lines.Nodes = nil
+	} else {
+		lines.Nodes = linesOf(p, k, Point{})
 	}
 	if len(p.Lines) > 0 {
 		s.Add(lines)

@@ -114,15 +114,23 @@ func stitches(w, h float64) Pattern {
 // SmallFinish is the name and the texture of a finish on a small picture of a piece, as the definition of a
 // page; empty for one that shows none.
 func SmallFinish(finish string) (id, def string) {
-	p, seen := finishOf(finish)
+	def, seen := smallFinishes[finish]
 	if !seen {
 		return "", ""
 	}
-	p.ID, p.Scale = "small-"+p.ID, .4
-	w := &svgWriter{decimals: 1}
-	w.pattern(p)
-	return p.ID, w.String()
+	return "small-" + finish, def
 }
+
+var smallFinishes = func() map[string]string {
+	out := map[string]string{}
+	for name, p := range finishes {
+		p.ID, p.Scale = "small-"+name, .4
+		w := &svgWriter{decimals: 1}
+		w.pattern(p)
+		out[name] = w.String()
+	}
+	return out
+}()
 
 // linesOf are the lines of a piece, such as its seams, k units of the scene a mm: each a shadow with a light
 // beside it.
