@@ -44,7 +44,7 @@ func Certificate(dir, cert, key string, names []string) (tls.Certificate, error)
 	case err == nil && covers(kept, names):
 		return kept, nil
 	case err != nil && !errors.Is(err, fs.ErrNotExist):
-		return kept, fmt.Errorf("the certificate in the data folder cannot be read (%w): take away %s and %s, and new ones are made", err,
+		return kept, fmt.Errorf("the certificate in the data folder cannot be read (%w): delete %s and %s, and new ones are made", err,
 			certFile, keyFile)
 	}
 	if err := make509(cert, key, names); err != nil {

@@ -49,7 +49,7 @@ var text = base64.RawStdEncoding
 func Hash(passphrase string) (string, error) {
 	switch n := utf8.RuneCountInString(passphrase); {
 	case n < Shortest:
-		return "", words.Refuse("A passphrase has at least %d characters: take a few words that only you would put together.", Shortest)
+		return "", words.Refuse("A passphrase has at least %d characters: use a few words that only you would put together.", Shortest)
 	case n > longest:
 		return "", words.Refuse("A passphrase has at most %d characters.", longest)
 	}
@@ -171,7 +171,7 @@ func (d *Door) Knows(ctx context.Context, token, from string) (bool, error) {
 	}
 	if err == nil && (now.Sub(s.SeenAt) > seenEvery || s.Place != from) && !d.Store.Damaged() {
 		if err := d.Store.Write(ctx, func(tx store.Tx) error { return tx.SeeSession(s.ID, now, from) }); err != nil {
-			slog.Warn("when a session was seen cannot be kept", "err", err) // a full disk shuts nobody out
+			slog.Warn("when a session was last seen cannot be saved", "err", err) // a full disk shuts nobody out
 		}
 	}
 	return err == nil, err

@@ -69,10 +69,10 @@ const (
 // here; days without a time are busy from midnight to midnight.
 func ReadBusy(ctx context.Context, data []byte, from, to time.Time, here *time.Location) ([]BusyTime, error) {
 	if len(data) > MaxCalendarBytes {
-		return nil, fmt.Errorf("a calendar file is at most %d MB long: save a shorter stretch of it", MaxCalendarBytes>>20)
+		return nil, fmt.Errorf("a calendar file is at most %d MB: save a shorter period", MaxCalendarBytes>>20)
 	}
 	if !bytes.Contains(data[:min(len(data), 1000)], []byte("BEGIN:VCALENDAR")) {
-		return nil, errors.New("that is no calendar file: save your calendar as .ics")
+		return nil, errors.New("that is not a calendar file: save your calendar as .ics")
 	}
 	c, err := ics.ParseCalendar(within(ctx, bytes.NewReader(data)))
 	if err != nil {
@@ -80,7 +80,7 @@ func ReadBusy(ctx context.Context, data []byte, from, to time.Time, here *time.L
 	}
 	events := c.Events()
 	if len(events) > maxCalendarEvents {
-		return nil, fmt.Errorf("the calendar file holds more than %d events: save a shorter stretch of it", maxCalendarEvents)
+		return nil, fmt.Errorf("the calendar file holds more than %d events: save a shorter period", maxCalendarEvents)
 	}
 	left := maxTries
 	moved := map[string][]time.Time{} // single ones of a row that are elsewhere
@@ -153,10 +153,10 @@ func ReadBusy(ctx context.Context, data []byte, from, to time.Time, here *time.L
 			}
 		}
 		if left <= 0 {
-			return nil, errors.New("the calendar file repeats its events far too often: save a shorter stretch of it")
+			return nil, errors.New("the calendar file repeats its events far too often: save a shorter period")
 		}
 		if len(out) > maxBusyTimes {
-			return nil, fmt.Errorf("the calendar file holds more than %d busy times: save a shorter stretch of it", maxBusyTimes)
+			return nil, fmt.Errorf("the calendar file holds more than %d busy times: save a shorter period", maxBusyTimes)
 		}
 	}
 	return out, nil

@@ -107,7 +107,7 @@ func scanCGATS(ctx context.Context, data []byte) (cgatsFile, error) {
 			where = body
 		case key == "END_DATA":
 			if f.promised >= 0 && f.promised != len(f.sets) {
-				return f, fmt.Errorf("the file promises %d samples and holds %d: it was cut short or changed, so export it again", f.promised,
+				return f, fmt.Errorf("the file should hold %d samples and holds %d: it was cut short or changed, so export it again", f.promised,
 					len(f.sets))
 			}
 			return f, nil
@@ -127,7 +127,7 @@ func scanCGATS(ctx context.Context, data []byte) (cgatsFile, error) {
 	if in.Err() != nil || where == body {
 		return f, errors.New("the file of measured data is cut short: its END_DATA is missing, so export it again")
 	}
-	return f, errors.New("the file has no BEGIN_DATA: it is not a whole file of measured data, so export it again")
+	return f, errors.New("the file has no BEGIN_DATA: the file of measured data is incomplete, so export it again")
 }
 
 // keyword takes in one line of the header.
@@ -245,16 +245,16 @@ func (f cgatsFile) columns() (c cgatsColumns, err error) {
 	case len(c.nm) > 0:
 		return c, nil
 	case !c.lab && !c.xyz && len(lab) < 3:
-		return c, fmt.Errorf("the file lacks the field %s: export it again with LAB_L, LAB_A and LAB_B", strings.Join(lab, " and "))
+		return c, fmt.Errorf("the file has no field %s: export it again with LAB_L, LAB_A and LAB_B", strings.Join(lab, " and "))
 	case !c.lab && !c.xyz && len(xyz) < 3:
-		return c, fmt.Errorf("the file lacks the field %s: export it again with LAB_L, LAB_A and LAB_B", strings.Join(xyz, " and "))
+		return c, fmt.Errorf("the file has no field %s: export it again with LAB_L, LAB_A and LAB_B", strings.Join(xyz, " and "))
 	case !c.lab && !c.xyz:
 		return c, errors.New("the file has no colours: export it again with LAB_L, LAB_A and LAB_B, or with spectral bands")
 	case f.light != "" && f.light != "D50" && f.light != "D65":
-		return c, fmt.Errorf("the colours in the file were worked out for the light %s: export it again for D50 or D65, or with spectral bands",
+		return c, fmt.Errorf("the colours in the file are for the light %s: export it again for D50 or D65, or with spectral bands",
 			f.light)
 	case f.observer == "10":
-		return c, errors.New("the colours in the file were worked out for the 10° observer: export it again for 2°, or with spectral bands")
+		return c, errors.New("the colours in the file are for the 10° observer: export it again for 2°, or with spectral bands")
 	}
 	return c, nil
 }
@@ -263,13 +263,13 @@ func (f cgatsFile) columns() (c cgatsColumns, err error) {
 func (c cgatsColumns) light(said string) string {
 	switch {
 	case len(c.nm) > 0:
-		return "Colours are worked out from the spectral bands, for D65."
+		return "Colours are calculated from the spectral bands, for D65."
 	case c.d65:
-		return "The colours in the file are for D65 and are taken as they are."
+		return "The colours in the file are for D65 and are used as they are."
 	case said == "":
-		return "The file does not say for which light its colours are; the usual D50 was taken, and they are taken over to D65."
+		return "The file does not say which light its colours are for. The usual D50 was assumed, and they are converted to D65."
 	}
-	return "The colours in the file are for D50 and are taken over to D65."
+	return "The colours in the file are for D50 and are converted to D65."
 }
 
 // material makes a material of one set of values.
@@ -291,7 +291,7 @@ func (c cgatsColumns) material(set []string) (material.Material, error) {
 	number := func(i int) float64 {
 		v, err := strconv.ParseFloat(set[i], 64)
 		if err != nil && bad == nil {
-			bad = fmt.Errorf("%q stands where a number belongs", shorten(set[i]))
+			bad = fmt.Errorf("%q should be a number", shorten(set[i]))
 		}
 		return v
 	}

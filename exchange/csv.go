@@ -52,7 +52,7 @@ func ReadMaterials(ctx context.Context, r io.Reader) (List, error) {
 		}
 		var broken *csv.ParseError
 		if errors.As(err, &broken) {
-			list.refuse(broken.StartLine+skipped, "", "a quotation mark is missing or stands in the wrong place")
+			list.refuse(broken.StartLine+skipped, "", "a quotation mark is missing or in the wrong place")
 			continue
 		}
 		if err != nil {

@@ -30,7 +30,7 @@ func decode(data []byte) ([]byte, error) {
 		}
 		switch {
 		case len(data)%2 != 0 || little > 0 && big > 0 || (little+big)*4 < len(head):
-			return nil, errors.New("the list is no text: save it from the spreadsheet as CSV, UTF-8")
+			return nil, errors.New("the list is not text: save it from the spreadsheet as CSV, UTF-8")
 		case little > 0:
 			from = unicode.UTF16(unicode.LittleEndian, unicode.IgnoreBOM)
 		default:
@@ -42,7 +42,7 @@ func decode(data []byte) ([]byte, error) {
 	if from != nil {
 		var err error
 		if data, err = from.NewDecoder().Bytes(data); err != nil || bytes.IndexByte(data, 0) >= 0 {
-			return nil, errors.New("the list is no text: save it from the spreadsheet as CSV, UTF-8")
+			return nil, errors.New("the list is not text: save it from the spreadsheet as CSV, UTF-8")
 		}
 	}
 	data = bytes.TrimPrefix(data, []byte(Mark))

@@ -61,7 +61,7 @@ func ReadList(ctx context.Context, data []byte) (List, error) {
 	case bytes.HasPrefix(data, []byte("PK\x03\x04")):
 		return ReadSpreadsheet(ctx, data)
 	case bytes.HasPrefix(data, []byte("\xd0\xcf\x11\xe0")):
-		return List{}, errors.New("the spreadsheet is of the old kind, or locked with a password: save it without one as .xlsx or CSV")
+		return List{}, errors.New("the spreadsheet is in the old format, or locked with a password: save it without one as .xlsx or CSV")
 	case len(start) > 0 && start[0] == '{':
 		return readJSONList(ctx, start)
 	case cgatsLike(start):
@@ -95,7 +95,7 @@ func (c *collector) take(line int, m material.Material, gives material.Given) {
 	}
 	key := strings.ToLower(m.Name)
 	if first, twice := c.seen[key]; twice {
-		c.refuse(line, m.Name, fmt.Sprintf("the name stands on line %d already: give each material its own", first))
+		c.refuse(line, m.Name, fmt.Sprintf("the name is already on line %d: give each material its own", first))
 		return
 	}
 	c.seen[key] = line

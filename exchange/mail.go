@@ -37,19 +37,19 @@ const mailPatience = 15 * time.Second
 // what to do.
 func (s MailServer) Send(ctx context.Context, l Letter) error {
 	if s.Address == "" {
-		return errors.New("no mail server is set up: start the program with --mail and --mail-from, or send the one file yourself")
+		return errors.New("no mail server is set up: start the program with --mail and --mail-from, or send the single file yourself")
 	}
 	to, err := mail.ParseAddress(strings.TrimSpace(l.To))
 	if err != nil || strings.ContainsAny(l.To, "\r\n") || !strings.Contains(to.Address[strings.LastIndex(to.Address, "@")+1:], ".") &&
 		!strings.HasSuffix(to.Address, "@localhost") {
-		return fmt.Errorf("%q is no mail address: write it as name@place.example", shorten(l.To))
+		return fmt.Errorf("%q is not a mail address: write it as name@place.example", shorten(l.To))
 	}
 	m := gomail.NewMsg()
 	if err := m.From(s.From); err != nil {
-		return fmt.Errorf("the address %q that mail is sent from is none: set it anew with --mail-from", shorten(s.From))
+		return fmt.Errorf("the sender's address %q is not a mail address: set it again with --mail-from", shorten(s.From))
 	}
 	if err := m.To(to.String()); err != nil {
-		return fmt.Errorf("%q is no mail address: write it as name@place.example", shorten(l.To))
+		return fmt.Errorf("%q is not a mail address: write it as name@place.example", shorten(l.To))
 	}
 	m.Subject(strings.Join(strings.Fields(l.Subject), " "))
 	m.SetDate()
@@ -57,13 +57,13 @@ func (s MailServer) Send(ctx context.Context, l Letter) error {
 	m.SetBodyString(gomail.TypeTextPlain, l.Text)
 	if l.FileName != "" {
 		if err := m.AttachReader(l.FileName, bytes.NewReader(l.File), gomail.WithFileContentType("text/html")); err != nil {
-			return fmt.Errorf("the file could not be put into the letter (%w)", err)
+			return fmt.Errorf("the file could not be attached (%w)", err)
 		}
 	}
 	host, port, err := net.SplitHostPort(s.Address)
 	number, err2 := strconv.Atoi(port)
 	if err != nil || err2 != nil {
-		return fmt.Errorf("the mail server %q is no address: set it anew with --mail, such as mail.example:587", shorten(s.Address))
+		return fmt.Errorf("the mail server %q is not an address: set it again with --mail, such as mail.example:587", shorten(s.Address))
 	}
 	ctx, stop := context.WithTimeout(ctx, mailPatience)
 	defer stop()
@@ -75,7 +75,7 @@ func (s MailServer) Send(ctx context.Context, l Letter) error {
 	}
 	client, err := gomail.NewClient(host, options...)
 	if err != nil {
-		return fmt.Errorf("the mail server %q cannot be used: set it anew with --mail", shorten(s.Address))
+		return fmt.Errorf("the mail server %q cannot be used: set it again with --mail", shorten(s.Address))
 	}
 	err = client.DialAndSendWithContext(ctx, m)
 	var refused *gomail.SendError

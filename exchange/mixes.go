@@ -66,10 +66,10 @@ func (m MixRecord) check() error {
 		}
 	}
 	if len(m.Ground) != 0 && (len(m.Ground) != 3 || (colour.Lab{L: m.Ground[0], A: m.Ground[1], B: m.Ground[2]}).Check() != nil) {
-		return fmt.Errorf("the colour of its ground cannot be")
+		return fmt.Errorf("the colour of its ground is not possible")
 	}
 	if !good(m.Amount) || math.IsNaN(m.Amount) {
-		return fmt.Errorf("its amount cannot be")
+		return fmt.Errorf("its amount is not possible")
 	}
 	return (colour.Lab{L: m.L, A: m.A, B: m.B}).Check()
 }

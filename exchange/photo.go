@@ -78,13 +78,13 @@ func CheckPhoto(data []byte) (Photo, error) {
 	}
 	config, err := photoConfig(kind, data)
 	if err != nil {
-		return Photo{}, errors.New("the photo is damaged at its beginning: save it again from the camera or the picture program")
+		return Photo{}, errors.New("the photo is damaged at its start: save it again from the camera or the photo editor")
 	}
 	pixels := config.Width * config.Height
 	memory := pixels * 4
 	switch {
 	case config.Width < 8 || config.Height < 8:
-		return Photo{}, errors.New("the photo is only a few pixels large: take a larger one")
+		return Photo{}, errors.New("the photo is only a few pixels wide: choose a larger one")
 	case kind == "jpeg" && progressive(data):
 		memory = pixels * 12
 	case kind == "jpeg":

@@ -93,7 +93,7 @@ type PlanColour struct {
 func (c PlanColour) sound() error {
 	m := material.Material{Name: c.Name, Colour: colour.Lab{L: c.L, A: c.A, B: c.B}}
 	if p := m.Tidy(); p != nil {
-		return fmt.Errorf("the colour %q in the file is not whole: %w", shorten(c.Name), p)
+		return fmt.Errorf("the colour %q in the file is incomplete: %w", shorten(c.Name), p)
 	}
 	return nil
 }
@@ -183,17 +183,17 @@ func ReadPlan(ctx context.Context, r io.Reader) (Plan, error) {
 		return Plan{}, fmt.Errorf("the plan file could not be read to its end: %w", err)
 	}
 	if len(data) > MaxPlanBytes {
-		return Plan{}, fmt.Errorf("the plan file is larger than %d MB: it cannot be a plan of Lamp Fern", MaxPlanBytes>>20)
+		return Plan{}, fmt.Errorf("the plan file is larger than %d MB: it is not a Lamp Fern plan", MaxPlanBytes>>20)
 	}
 	var f planFile
 	if err := json.Unmarshal(data, &f); err != nil {
-		return Plan{}, errors.New("the plan in the file is not whole: save it again")
+		return Plan{}, errors.New("the plan in the file is incomplete: save it again")
 	}
 	switch {
 	case f.Format != PlanFormat:
-		return Plan{}, fmt.Errorf("the file is not a plan of Lamp Fern: it does not begin with the format %q", PlanFormat)
+		return Plan{}, fmt.Errorf("the file is not a Lamp Fern plan: it does not begin with the format %q", PlanFormat)
 	case f.Version != PlanVersion:
-		return Plan{}, fmt.Errorf("the plan file is of version %d and this program reads version %d", f.Version, PlanVersion)
+		return Plan{}, fmt.Errorf("the plan file is version %d, and this program reads version %d", f.Version, PlanVersion)
 	case f.Plan.Name == "":
 		return Plan{}, errors.New("the plan in the file has no name: give it one and try again")
 	case len(f.Plan.Palette) > maxPalette || len(f.Plan.Fills) > maxFills:
@@ -203,11 +203,11 @@ func ReadPlan(ctx context.Context, r io.Reader) (Plan, error) {
 	for _, pm := range f.Materials {
 		m, err := pm.material()
 		if err != nil {
-			return Plan{}, fmt.Errorf("the material %q in the file is not whole: %w", shorten(pm.Name), err)
+			return Plan{}, fmt.Errorf("the material %q in the file is incomplete: %w", shorten(pm.Name), err)
 		}
 		m.Lots = nil
 		if known[m.Name] {
-			return Plan{}, fmt.Errorf("the material %q stands in the file twice", m.Name)
+			return Plan{}, fmt.Errorf("the material %q is in the file twice", m.Name)
 		}
 		known[m.Name] = true
 		f.Plan.Materials = append(f.Plan.Materials, m)
@@ -215,7 +215,7 @@ func ReadPlan(ctx context.Context, r io.Reader) (Plan, error) {
 	keys := map[int]bool{}
 	for _, c := range f.Plan.Palette {
 		if (c.Free == nil) != known[c.Material] || c.Key < 1 || keys[c.Key] {
-			return Plan{}, fmt.Errorf("a card of the palette leads nowhere: material %q, key %d", shorten(c.Material), c.Key)
+			return Plan{}, fmt.Errorf("a card of the palette points to nothing: material %q, key %d", shorten(c.Material), c.Key)
 		}
 		keys[c.Key] = true
 	}
@@ -224,7 +224,7 @@ func ReadPlan(ctx context.Context, r io.Reader) (Plan, error) {
 	}
 	if f.Plan.Brief != nil {
 		if err := f.Plan.Brief.Tidy(); err != nil {
-			return Plan{}, fmt.Errorf("the brief in the file cannot be kept: %w", err)
+			return Plan{}, fmt.Errorf("the brief in the file cannot be saved: %w", err)
 		}
 	}
 	if len(f.Plan.Pinned) > maxFills || len(f.Plan.Last) > maxFills || len(f.Plan.Groups) > maxFills || len(f.Plan.Remarks) > maxFills {
@@ -241,7 +241,7 @@ func ReadPlan(ctx context.Context, r io.Reader) (Plan, error) {
 	for _, s := range f.Plan.Scraps {
 		m := material.Material{Name: s.Name, Colour: colour.Lab{L: s.L, A: s.A, B: s.B}, Uncertainty: s.Uncertainty}
 		if p := m.Tidy(); p != nil {
-			return Plan{}, fmt.Errorf("the scrap %q in the file is not whole: %w", shorten(s.Name), p)
+			return Plan{}, fmt.Errorf("the scrap %q in the file is incomplete: %w", shorten(s.Name), p)
 		}
 	}
 	if f.Plan.Lead != "" && !known[f.Plan.Lead] {
@@ -260,7 +260,7 @@ func (p Plan) soundColours() error {
 			return fmt.Errorf("the colourway %q in the file has more than %d parts", shorten(c.Name), maxFills)
 		}
 		if err := (PlanColour{Name: c.Name}).sound(); err != nil {
-			return fmt.Errorf("a colourway in the file is not whole: %w", err)
+			return fmt.Errorf("a colourway in the file is incomplete: %w", err)
 		}
 	}
 	if len(p.Wishes) > maxPalette || len(p.Targets) > maxPalette || len(p.Combinations) > maxTried || len(p.Ramps) > maxPalette {

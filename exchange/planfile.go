@@ -177,7 +177,7 @@ func IsPlanFile(data []byte) bool {
 // sentence.
 func ReadPlanFile(ctx context.Context, data []byte) (PlanFile, error) {
 	if len(data) > MaxPlanFileBytes {
-		return PlanFile{}, fmt.Errorf("the plan file is larger than %d MB: it cannot be a plan of Lamp Fern", MaxPlanFileBytes>>20)
+		return PlanFile{}, fmt.Errorf("the plan file is larger than %d MB: it is not a Lamp Fern plan", MaxPlanFileBytes>>20)
 	}
 	if !bytes.HasPrefix(data, []byte("PK")) {
 		p, err := ReadPlan(ctx, bytes.NewReader(data))
@@ -191,7 +191,7 @@ func ReadPlanFile(ctx context.Context, data []byte) (PlanFile, error) {
 		return PlanFile{}, err
 	}
 	if files[planRecord] == nil {
-		return PlanFile{}, fmt.Errorf("the zip has no %s: it is no plan of Lamp Fern", planRecord)
+		return PlanFile{}, fmt.Errorf("the zip has no %s: it is not a Lamp Fern plan", planRecord)
 	}
 	text, err := unpack(ctx, files[planRecord], maxPlanRecord)
 	if err != nil {
@@ -206,11 +206,11 @@ func readPlanRecord(text []byte) (PlanFile, error) {
 	var f planZip
 	switch err := json.Unmarshal(text, &f); {
 	case err != nil:
-		return PlanFile{}, errors.New("the plan in the file is not whole: save it again")
+		return PlanFile{}, errors.New("the plan in the file is incomplete: save it again")
 	case f.Format != PlanFormat:
-		return PlanFile{}, fmt.Errorf("the file is not a plan of Lamp Fern: it does not begin with the format %q", PlanFormat)
+		return PlanFile{}, fmt.Errorf("the file is not a Lamp Fern plan: it does not begin with the format %q", PlanFormat)
 	case f.Version != PlanFileVersion:
-		return PlanFile{}, fmt.Errorf("the plan file is of version %d and this program reads versions 1 and %d", f.Version, PlanFileVersion)
+		return PlanFile{}, fmt.Errorf("the plan file is version %d, and this program reads versions 1 and %d", f.Version, PlanFileVersion)
 	case f.Plan.Name == "":
 		return PlanFile{}, errors.New("the plan in the file has no name: give it one and try again")
 	case len(f.Materials) > maxTried:
@@ -222,10 +222,10 @@ func readPlanRecord(text []byte) (PlanFile, error) {
 	for _, r := range f.Materials {
 		m, err := r.material()
 		if err != nil {
-			return PlanFile{}, fmt.Errorf("the material %q in the file is not whole: %w", shorten(r.Name), err)
+			return PlanFile{}, fmt.Errorf("the material %q in the file is incomplete: %w", shorten(r.Name), err)
 		}
 		if numbers[r.Number] || names[m.Name] || r.Number == 0 {
-			return PlanFile{}, fmt.Errorf("the material %q stands in the file twice, or without a number", m.Name)
+			return PlanFile{}, fmt.Errorf("the material %q is in the file twice, or without a number", m.Name)
 		}
 		m.Lots = nil
 		numbers[r.Number], names[m.Name] = true, true

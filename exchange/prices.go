@@ -79,7 +79,7 @@ func ReadPrices(ctx context.Context, data []byte) ([]PriceList, error) {
 			Sellers []PriceList `json:"sellers"`
 		}
 		if err := json.Unmarshal(start, &f); err != nil || f.Format != PricesFormat {
-			return nil, fmt.Errorf("the answer is no price list: it does not begin with the format %q", PricesFormat)
+			return nil, fmt.Errorf("the answer is not a price list: it does not begin with the format %q", PricesFormat)
 		}
 		lists = f.Sellers
 	} else {
@@ -96,7 +96,7 @@ func ReadPrices(ctx context.Context, data []byte) ([]PriceList, error) {
 			return nil, fmt.Errorf("a seller needs a name of at most %d characters, and a currency of at most 12", material.MaxField)
 		}
 		if !(l.Postage >= 0 && l.Postage <= maxMoney && l.LeastOrder >= 0 && l.LeastOrder <= maxMoney && l.LeadDays >= 0 && l.LeadDays <= 3650) {
-			return nil, fmt.Errorf("%s asks for a postage, least order or delivery time that cannot be", l.Seller)
+			return nil, fmt.Errorf("%s has a postage, minimum order or delivery time that is not possible", l.Seller)
 		}
 		if lines += len(l.Lines); lines > maxPriceLines {
 			return nil, fmt.Errorf("the price list has more than %d lines: ask for a shorter one", maxPriceLines)
@@ -134,11 +134,11 @@ func (l *PriceLine) trouble() string {
 	case !slices.ContainsFunc(stock.Units, func(u material.Unit) bool { return u.Name == l.Unit }):
 		return fmt.Sprintf("the unit %q is not used for this kind", shorten(l.Unit))
 	case !(l.Pack > 0 && l.Pack <= maxMoney):
-		return "what a pack holds must be more than nothing"
+		return "a pack must hold more than 0"
 	case !(l.Price > 0 && l.Price <= maxMoney):
-		return "the price must be more than nothing, and no more than a million"
+		return "the price must be above 0 and at most a million"
 	case !(l.Least >= 0 && l.Least <= maxMoney) || l.Stock != nil && !(*l.Stock >= 0 && *l.Stock <= 1e9):
-		return "what is sold at least, or in stock, cannot be less than nothing"
+		return "a minimum sale or a stock cannot be below 0"
 	}
 	return ""
 }
@@ -221,19 +221,19 @@ func FetchPrices(ctx context.Context, address string) ([]PriceList, error) {
 	defer stop()
 	ask, err := http.NewRequestWithContext(ctx, http.MethodGet, strings.TrimSuffix(address, "/")+"/prices.json", nil)
 	if err != nil {
-		return nil, fmt.Errorf("%q is no address of a price list", shorten(address))
+		return nil, fmt.Errorf("%q is not the address of a price list", shorten(address))
 	}
 	answer, err := http.DefaultClient.Do(ask)
 	if err != nil {
-		return nil, errors.New("the price list did not answer: look whether its server is on, and ask again. The prices kept are as they were")
+		return nil, errors.New("the price list did not answer: check that its server is on and try again. Your saved prices are unchanged")
 	}
 	defer answer.Body.Close()
 	if answer.StatusCode != http.StatusOK {
-		return nil, fmt.Errorf("the price list answered %d: ask again later. The prices kept are as they were", answer.StatusCode)
+		return nil, fmt.Errorf("the price list answered %d: try again later. Your saved prices are unchanged", answer.StatusCode)
 	}
 	data, err := io.ReadAll(io.LimitReader(answer.Body, MaxPriceBytes+1))
 	if err != nil {
-		return nil, errors.New("the price list broke off, or took too long: ask again. The prices kept are as they were")
+		return nil, errors.New("the price list broke off, or took too long: try again. Your saved prices are unchanged")
 	}
 	return ReadPrices(ctx, data)
 }

@@ -44,7 +44,7 @@ func toSRGB(img *image.RGBA, kind string, data []byte) (out *image.RGBA, name st
 	}
 	if s := p.Header.DataColorSpace; s != icc.ColorSpaceRGB && s != icc.ColorSpaceGray {
 		return img, "",
-			errors.New("the photo's colour profile is for inks and not for light, so that its colours may be far off: save it as sRGB")
+			errors.New("the photo's colour profile is for inks, not for light, so its colours may be far off: save it as sRGB")
 	}
 	turned, err := imaging.ConvertToSRGB(p, icc.RelativeColorimetricRenderingIntent, false, img)
 	if err != nil {
@@ -61,7 +61,7 @@ func toSRGB(img *image.RGBA, kind string, data []byte) (out *image.RGBA, name st
 	return out, name, nil
 }
 
-var errProfile = errors.New("the photo's colour profile cannot be read, so that its colours may be some way off: save it as sRGB")
+var errProfile = errors.New("the photo's colour profile cannot be read, so its colours may be slightly off: save it as sRGB")
 
 // soundProfile keeps of a profile what is needed of it and holds what it says it holds, for
 // what reads profiles believes the counts in them; sound is false where too little is left.

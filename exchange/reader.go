@@ -24,7 +24,7 @@ const maxAnswer = 512
 
 // Errors a maker can do something about; others end the talk.
 var (
-	ErrNotCalibrated = errors.New("the reader wants its white tile: put it on the tile and calibrate it")
+	ErrNotCalibrated = errors.New("the reader needs its white tile: put it on the tile and calibrate it")
 	ErrNoTile        = errors.New("the white tile is not under the reader: put the reader on its tile and calibrate again")
 	ErrMoved         = errors.New("the reader was moved while it read: hold it still")
 )
@@ -72,7 +72,7 @@ func DialReader(ctx context.Context, address string) (*Reader, error) {
 func (r *Reader) Close() error { return r.conn.Close() }
 
 func nonsense(words []string) error {
-	return fmt.Errorf("the reader answered %q, which is no reading: switch it off and on and try again", shorten(strings.Join(words, " ")))
+	return fmt.Errorf("the reader answered %q, which is not a reading: switch it off and on and try again", shorten(strings.Join(words, " ")))
 }
 
 // ask sends one command and returns the words of the answer.
@@ -88,11 +88,11 @@ func (r *Reader) ask(command string) ([]string, error) {
 	var late net.Error
 	switch {
 	case errors.As(err, &late) && late.Timeout():
-		return nil, fmt.Errorf("the reader has not answered for %.0f seconds: look whether it is awake and try again", ReaderPatience.Seconds())
+		return nil, fmt.Errorf("the reader has not answered for %.0f seconds: check that it is awake and try again", ReaderPatience.Seconds())
 	case errors.Is(err, bufio.ErrBufferFull):
 		return nil, nonsense([]string{string(line)})
 	case err != nil:
-		return nil, errors.New("the reader broke off: look whether it is still on and try again")
+		return nil, errors.New("the reader broke off: check that it is still on and try again")
 	}
 	words := strings.Fields(strings.ToValidUTF8(string(line), "·"))
 	if len(words) < 2 || words[0] != "ERR" {

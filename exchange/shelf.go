@@ -77,7 +77,7 @@ func ReadShelf(ctx context.Context, r io.ReaderAt, size int64) (Shelf, error) {
 		return Shelf{}, err
 	}
 	if files[shelfRecord] == nil {
-		return Shelf{}, fmt.Errorf("the zip has no %s: it is no shelf of Lamp Fern", shelfRecord)
+		return Shelf{}, fmt.Errorf("the zip has no %s: it is not a Lamp Fern shelf", shelfRecord)
 	}
 	data, err := unpack(ctx, files[shelfRecord], MaxListBytes)
 	if err != nil {
@@ -102,15 +102,15 @@ func ReadShelf(ctx context.Context, r io.ReaderAt, size int64) (Shelf, error) {
 func openZip(r io.ReaderAt, size int64, most int, what string) (map[string]*zip.File, error) {
 	z, err := zip.NewReader(r, size)
 	if err != nil && !errors.Is(err, zip.ErrInsecurePath) {
-		return nil, errors.New("the file is not a whole zip: copy it again")
+		return nil, errors.New("the zip is incomplete: copy it again")
 	}
 	if len(z.File) > most {
-		return nil, fmt.Errorf("the zip holds more than %d files: it is no %s of Lamp Fern", most, what)
+		return nil, fmt.Errorf("the zip holds more than %d files: it is not a Lamp Fern %s", most, what)
 	}
 	files := map[string]*zip.File{}
 	for _, f := range z.File {
 		if strings.Contains(f.Name, `\`) || path.IsAbs(f.Name) || path.Clean("/"+f.Name) != "/"+strings.TrimSuffix(f.Name, "/") {
-			return nil, fmt.Errorf("the zip holds a file that would leave its folder (%s): it was not opened further", shorten(f.Name))
+			return nil, fmt.Errorf("the zip holds a file that would leave its folder (%s), so it was not opened", shorten(f.Name))
 		}
 		files[f.Name] = f
 	}
@@ -137,11 +137,11 @@ func readShelfRecord(data []byte) (Shelf, error) {
 	var f shelfFile
 	switch err := json.Unmarshal(data, &f); {
 	case err != nil:
-		return Shelf{}, errors.New("the shelf in the file is not whole: save it again")
+		return Shelf{}, errors.New("the shelf in the file is incomplete: save it again")
 	case f.Format != ShelfFormat:
-		return Shelf{}, fmt.Errorf("the file is not a shelf of Lamp Fern: it does not begin with the format %q", ShelfFormat)
+		return Shelf{}, fmt.Errorf("the file is not a Lamp Fern shelf: it does not begin with the format %q", ShelfFormat)
 	case f.Version != ShelfVersion:
-		return Shelf{}, fmt.Errorf("the shelf is of version %d and this program reads version %d", f.Version, ShelfVersion)
+		return Shelf{}, fmt.Errorf("the shelf is version %d, and this program reads version %d", f.Version, ShelfVersion)
 	case len(f.Materials) > MaxListLines || len(f.Photos) > maxShelfPhotos || len(f.Mixes) > maxMixes:
 		return Shelf{}, fmt.Errorf("the shelf has more than %d materials, %d photos or %d records of mixes", MaxListLines, maxShelfPhotos,
 			maxMixes)

@@ -26,7 +26,7 @@ const (
 // apart. The error is a sentence without its full stop.
 func ReadSTL(ctx context.Context, name string, data []byte) (mesh.Mesh, error) {
 	if len(data) > MaxMeshBytes {
-		return mesh.Mesh{}, fmt.Errorf("the mesh is larger than %d MB: export it coarser", MaxMeshBytes>>20)
+		return mesh.Mesh{}, fmt.Errorf("the mesh is larger than %d MB: export it with fewer triangles", MaxMeshBytes>>20)
 	}
 	corners, err := stlCorners(data)
 	if err != nil {
@@ -40,7 +40,7 @@ func ReadSTL(ctx context.Context, name string, data []byte) (mesh.Mesh, error) {
 	}
 	for _, v := range corners { // before corners are made one: what is no number is equal to nothing
 		if sum := v.X + v.Y + v.Z; math.IsNaN(sum) || math.IsInf(sum, 0) {
-			return mesh.Mesh{}, errors.New("it has a corner that is no place (not a number): export the part again")
+			return mesh.Mesh{}, errors.New("one of its corners is not a number: export the part again")
 		}
 	}
 	m := mesh.Mesh{Bodies: mesh.Welded(name, corners).Shells(mesh.MostBodies)}
@@ -62,7 +62,7 @@ func stlCorners(data []byte) ([]mesh.Vec, error) {
 		}
 	}
 	if !startsSolid(data) {
-		return nil, errors.New("it is no STL: it is neither text that begins with solid nor binary of the length it tells")
+		return nil, errors.New("it is not an STL file: it is neither text that begins with solid nor binary of the length it states")
 	}
 	return textCorners(data)
 }
@@ -73,7 +73,7 @@ func startsSolid(data []byte) bool {
 
 func binaryCorners(data []byte, n int) ([]mesh.Vec, error) {
 	if n > mesh.MostTriangles {
-		return nil, fmt.Errorf("it has %d triangles and at most %d are taken: export it coarser", n, mesh.MostTriangles)
+		return nil, fmt.Errorf("it has %d triangles and at most %d can be used: export it with fewer", n, mesh.MostTriangles)
 	}
 	out := make([]mesh.Vec, 0, 3*n)
 	at := func(i int) float64 {
@@ -113,7 +113,7 @@ func textCorners(data []byte) ([]mesh.Vec, error) {
 				var number []byte
 				number, rest = nextWord(rest)
 				if len(number) == 0 {
-					return nil, fmt.Errorf("line %d of it is no corner of three numbers: it is damaged there", n)
+					return nil, fmt.Errorf("line %d of it is not a corner of three numbers: it is damaged there", n)
 				}
 				var err error
 				if v[i], err = strconv.ParseFloat(string(number), 64); err != nil {
@@ -125,7 +125,7 @@ func textCorners(data []byte) ([]mesh.Vec, error) {
 			}
 			out = append(out, mesh.Vec{X: v[0], Y: v[1], Z: v[2]})
 			if len(out) > 3*mesh.MostTriangles {
-				return nil, fmt.Errorf("it has more than %d triangles: export it coarser", mesh.MostTriangles)
+				return nil, fmt.Errorf("it has more than %d triangles: export it with fewer", mesh.MostTriangles)
 			}
 		case "endloop":
 			if facet != 3 {
@@ -134,7 +134,7 @@ func textCorners(data []byte) ([]mesh.Vec, error) {
 		}
 	}
 	if err := lines.Err(); err != nil {
-		return nil, errors.New("it begins like a text STL and is none: export it again")
+		return nil, errors.New("it begins like a text STL file but is not one: export it again")
 	}
 	if len(out)%3 != 0 {
 		return nil, errors.New("it ends within a triangle: export or copy it again")

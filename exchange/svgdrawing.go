@@ -102,7 +102,7 @@ func ReadSVG(ctx context.Context, r io.Reader) (SVGDrawing, error) {
 	}
 	if bytes.HasPrefix(data, []byte("\xff\xfe")) || bytes.HasPrefix(data, []byte("\xfe\xff")) {
 		if data, err = decode(data); err != nil {
-			return SVGDrawing{}, errors.New("the file is no whole SVG drawing: export it again as plain SVG")
+			return SVGDrawing{}, errors.New("the SVG drawing is incomplete: export it again as plain SVG")
 		}
 		data = declared.ReplaceAll(data, nil)
 	}
@@ -220,12 +220,12 @@ func (s *svgReader) read(ctx context.Context, data []byte) error {
 			break
 		}
 		if err != nil {
-			return errors.New("the file is no whole SVG drawing: export it again as plain SVG")
+			return errors.New("the SVG drawing is incomplete: export it again as plain SVG")
 		}
 		switch t := t.(type) {
 		case xml.Directive:
 			if strings.Contains(strings.ToUpper(string(t)), "ENTITY") {
-				return errors.New("the drawing declares entities, which are not expanded: export it as plain SVG")
+				return errors.New("the drawing uses entities, which are not read: export it as plain SVG")
 			}
 		case xml.EndElement:
 			if len(stack) > 1 {
@@ -234,7 +234,7 @@ func (s *svgReader) read(ctx context.Context, data []byte) error {
 		case xml.StartElement:
 			if !begun {
 				if t.Name.Local != "svg" {
-					return errors.New("the file is no SVG drawing: it does not begin with an svg element")
+					return errors.New("the file is not an SVG drawing: it does not begin with an svg element")
 				}
 				begun = true
 				if err := s.head(t, &stack[0]); err != nil {
@@ -242,18 +242,18 @@ func (s *svgReader) read(ctx context.Context, data []byte) error {
 				}
 			}
 			if len(stack) > mostDeep {
-				return fmt.Errorf("the drawing's groups lie more than %d deep in one another: ungroup some", mostDeep)
+				return fmt.Errorf("the drawing's groups are nested more than %d deep: ungroup some", mostDeep)
 			}
 			if never[t.Name.Local] {
 				if err := d.Skip(); err != nil {
-					return errors.New("the file is no whole SVG drawing: export it again as plain SVG")
+					return errors.New("the SVG drawing is incomplete: export it again as plain SVG")
 				}
 				continue
 			}
 			if what, is := named[t.Name.Local]; is && t.Name.Local != "a" {
 				s.left[what]++
 				if err := d.Skip(); err != nil {
-					return errors.New("the file is no whole SVG drawing: export it again as plain SVG")
+					return errors.New("the SVG drawing is incomplete: export it again as plain SVG")
 				}
 				continue
 			}
@@ -265,7 +265,7 @@ func (s *svgReader) read(ctx context.Context, data []byte) error {
 		}
 	}
 	if !begun {
-		return errors.New("the file is no SVG drawing: it does not begin with an svg element")
+		return errors.New("the file is not an SVG drawing: it does not begin with an svg element")
 	}
 	return nil
 }
@@ -489,7 +489,7 @@ func (s *svgReader) shape(st svgState, name string, loops [][]piece.Point) {
 	}
 	for _, p := range corners {
 		if math.IsNaN(p.X) || math.IsNaN(p.Y) || math.Abs(p.X) > 1e9 || math.Abs(p.Y) > 1e9 {
-			s.left["shape with corners that are no places"]++
+			s.left["shape with corners that are not numbers"]++
 			return
 		}
 	}
@@ -557,7 +557,7 @@ func transform(text string) (affine, error) {
 		switch t[1] {
 		case "matrix":
 			if len(v) != 6 {
-				return m, errors.New("a transform of the drawing is no whole matrix: export it as plain SVG")
+				return m, errors.New("a transform of the drawing is incomplete: export it as plain SVG")
 			}
 			copy(n[:], v)
 		case "translate":

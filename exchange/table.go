@@ -87,7 +87,7 @@ func newTable(head []string, decimalComma bool) (table, error) {
 		stock = stock || has
 	}
 	if !name || !hex && !lab && !stock {
-		return table{}, fmt.Errorf("the first line must name the columns and have at least name and colour (or L, a and b); it reads %q",
+		return table{}, fmt.Errorf("the first line must name the columns and have at least name and colour (or L, a and b); it is %q",
 			shorten(strings.Join(head, " ")))
 	}
 	return t, nil

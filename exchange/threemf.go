@@ -69,14 +69,14 @@ type package3MFs struct {
 // sentence without its full stop. With supports they are bodies too.
 func Read3MF(ctx context.Context, data []byte, supports bool) (mesh.Mesh, error) {
 	if len(data) > MaxMeshBytes {
-		return mesh.Mesh{}, fmt.Errorf("the package is larger than %d MB: export it coarser", MaxMeshBytes>>20)
+		return mesh.Mesh{}, fmt.Errorf("the package is larger than %d MB: export it with fewer triangles", MaxMeshBytes>>20)
 	}
 	z, err := zip.NewReader(bytes.NewReader(data), int64(len(data)))
 	if err != nil {
-		return mesh.Mesh{}, errors.New("it is no 3MF package: export it again")
+		return mesh.Mesh{}, errors.New("it is not a 3MF package: export it again")
 	}
 	if len(z.File) > most3MFEntries {
-		return mesh.Mesh{}, fmt.Errorf("the package holds %d files and at most %d are taken", len(z.File), most3MFEntries)
+		return mesh.Mesh{}, fmt.Errorf("the package holds %d files, and at most %d can be read", len(z.File), most3MFEntries)
 	}
 	var unpacked uint64
 	for _, f := range z.File {
@@ -103,11 +103,11 @@ func (p *package3MFs) model(file string) (*model3MF, error) {
 		return m, nil
 	}
 	if len(p.models) >= most3MFModels {
-		return nil, fmt.Errorf("the parts lie in more than %d files: join what belongs together", most3MFModels)
+		return nil, fmt.Errorf("the parts are in more than %d files: join what belongs together", most3MFModels)
 	}
 	text, err := entry(p.z, plainName(file))
 	if err != nil {
-		return nil, fmt.Errorf("the package names the model %q and does not hold it: export it again", shorten(file))
+		return nil, fmt.Errorf("the package names the model %q but does not contain it: export it again", shorten(file))
 	}
 	defer text.Close()
 	m, err := p.read(tight(io.LimitReader(within(p.ctx, text), most3MFUnpacked)))
@@ -190,7 +190,7 @@ func (p *package3MFs) read(r io.Reader) (m model3MF, err error) {
 			m.unit = attr(e, "unit")
 		case "object":
 			if p.objects++; p.objects > most3MFObjects {
-				return m, fmt.Errorf("the model has more than %d objects, which are not taken", most3MFObjects)
+				return m, fmt.Errorf("the model has more than %d objects, too many to read", most3MFObjects)
 			}
 			m.objects = append(m.objects, object3MF{id: attr(e, "id"), name: attr(e, "name"),
 				support: strings.HasSuffix(attr(e, "type"), "support")})
@@ -212,7 +212,7 @@ func (p *package3MFs) read(r io.Reader) (m model3MF, err error) {
 				o.components = append(o.components, use3MF{attr(e, "objectid"), attr(e, "transform"), attr(e, "path")})
 			case "vertex":
 				if p.vertices++; p.vertices > 3*mesh.MostTriangles/2 {
-					return m, fmt.Errorf("the model has more than %d vertices: export it coarser", 3*mesh.MostTriangles/2)
+					return m, fmt.Errorf("the model has more than %d corners: export it with fewer", 3*mesh.MostTriangles/2)
 				}
 				var at [3]float64
 				for i, name := range []string{"x", "y", "z"} {
@@ -223,7 +223,7 @@ func (p *package3MFs) read(r io.Reader) (m model3MF, err error) {
 				o.body.Vertices = append(o.body.Vertices, mesh.Vec{X: at[0], Y: at[1], Z: at[2]})
 			case "triangle":
 				if p.triangles++; p.triangles > mesh.MostTriangles {
-					return m, fmt.Errorf("it has more than %d triangles: export it coarser", mesh.MostTriangles)
+					return m, fmt.Errorf("it has more than %d triangles: export it with fewer", mesh.MostTriangles)
 				}
 				var of [3]int32
 				for i, name := range []string{"v1", "v2", "v3"} {
@@ -262,7 +262,7 @@ func (p *package3MFs) built(file string, supports bool) (mesh.Mesh, error) {
 			return fmt.Errorf("the model places more than %d objects: join what belongs together", most3MFObjects)
 		}
 		if deep > most3MFDeep {
-			return errors.New("the components of the model lie in one another without end: export it again")
+			return errors.New("the components of the model contain one another without end: export it again")
 		}
 		if u.file != "" {
 			if m, err = p.model(u.file); err != nil {
@@ -271,11 +271,11 @@ func (p *package3MFs) built(file string, supports bool) (mesh.Mesh, error) {
 		}
 		k, known := unit3MF[m.unit]
 		if !known {
-			return fmt.Errorf("the model is measured in %q, which is no unit of 3MF", shorten(m.unit))
+			return fmt.Errorf("the model is measured in %q, which is not a 3MF unit", shorten(m.unit))
 		}
 		i, known := m.at[u.object]
 		if !known {
-			return fmt.Errorf("the model builds the object %q, which it does not have", shorten(u.object))
+			return fmt.Errorf("the model uses the object %q, which it does not have", shorten(u.object))
 		}
 		own, err := transformOf(u.transform)
 		if err != nil {
@@ -292,7 +292,7 @@ func (p *package3MFs) built(file string, supports bool) (mesh.Mesh, error) {
 				return fmt.Errorf("the model has more than %d bodies: join those that take one colour", mesh.MostBodies)
 			}
 			if triangles += n; triangles > mesh.MostTriangles {
-				return fmt.Errorf("it has more than %d triangles: export it coarser", mesh.MostTriangles)
+				return fmt.Errorf("it has more than %d triangles: export it with fewer", mesh.MostTriangles)
 			}
 			b := mesh.Body{Name: o.name, Vertices: make([]mesh.Vec, 0, len(o.body.Vertices)), Triangles: make([][3]int32, 0, n)}
 			if b.Name == "" {
@@ -328,7 +328,7 @@ func (p *package3MFs) built(file string, supports bool) (mesh.Mesh, error) {
 		}
 	}
 	if len(out.Bodies) == 0 && out.Supports > 0 {
-		return mesh.Mesh{}, errors.New("all that the package builds are supports: export the part itself")
+		return mesh.Mesh{}, errors.New("the package holds only supports: export the part itself")
 	}
 	return out, out.Check()
 }

@@ -43,7 +43,7 @@ func readJSONList(ctx context.Context, data []byte) (List, error) {
 	_ = json.Unmarshal(data, &head) // a file of tokens may have a group of that name
 	switch head.Format {
 	case PlanFormat:
-		return List{}, errors.New("this is a plan of Lamp Fern, not a list: bring it in under Plans")
+		return List{}, errors.New("this is a Lamp Fern plan, not a list: import it under Plans")
 	case ShelfFormat:
 		s, err := readShelfRecord(data)
 		s.list.Photos = s.Photos
@@ -58,7 +58,7 @@ func readJSONList(ctx context.Context, data []byte) (List, error) {
 func ReadTokens(ctx context.Context, data []byte) (List, error) {
 	s := tokenScan{list: newCollector(), opened: map[string]map[string]json.RawMessage{}}
 	if err := json.Unmarshal(data, &s.root); err != nil {
-		return List{}, errors.New("the file is not whole JSON: export the tokens again")
+		return List{}, errors.New("the JSON file is incomplete: export the tokens again")
 	}
 	if err := s.group(ctx, s.root, nil, "", 0); err != nil {
 		return List{}, err
@@ -110,7 +110,7 @@ func (s *tokenScan) token(token map[string]json.RawMessage, value json.RawMessag
 	case kind == "":
 		err = errors.New("it does not say its type: colours need the $type color")
 	case kind != "color":
-		err = fmt.Errorf("it is a token of the type %q: only colours come onto the shelf", shorten(kind))
+		err = fmt.Errorf("it is a token of the type %q: only colours can be added to the shelf", shorten(kind))
 	}
 	if err != nil {
 		s.list.refuse(s.count, name, err.Error())
@@ -156,7 +156,7 @@ func (s *tokenScan) follow(value json.RawMessage, kind string) (json.RawMessage,
 		at, of, path := s.root, "", ""
 		parts := strings.Split(text[1:len(text)-1], ".")
 		if len(parts) > maxTokenDepth {
-			return nil, "", fmt.Errorf("it stands for %s, which lies deeper than %d groups", shorten(text), maxTokenDepth)
+			return nil, "", fmt.Errorf("it refers to %s, which is more than %d groups deep", shorten(text), maxTokenDepth)
 		}
 		for _, part := range parts {
 			raw, ok := at[part]
@@ -167,21 +167,21 @@ func (s *tokenScan) follow(value json.RawMessage, kind string) (json.RawMessage,
 				s.opened[path] = at
 			}
 			if at == nil {
-				return nil, "", fmt.Errorf("it stands for %s, which is not in the file", shorten(text))
+				return nil, "", fmt.Errorf("it refers to %s, which is not in the file", shorten(text))
 			}
 			if t, ok := at["$type"]; ok {
 				_ = json.Unmarshal(t, &of)
 			}
 		}
 		if at["$value"] == nil {
-			return nil, "", fmt.Errorf("it stands for %s, which has no $value", shorten(text))
+			return nil, "", fmt.Errorf("it refers to %s, which has no $value", shorten(text))
 		}
 		value = at["$value"]
 		if kind == "" {
 			kind = of
 		}
 	}
-	return nil, "", errors.New("it stands for another token in a ring that never ends at a colour")
+	return nil, "", errors.New("it refers to another token in a loop that never reaches a colour")
 }
 
 // tokenColour reads the value of a colour token: a hex, or a colour space with
@@ -201,7 +201,7 @@ func tokenColour(value json.RawMessage) (colour.Lab, error) {
 		Hex        string            `json:"hex"`
 	}
 	if json.Unmarshal(value, &v) != nil || len(v.Components) != 3 {
-		return colour.Lab{}, errors.New("its value is no colour: it needs a hex, or a colorSpace and three components")
+		return colour.Lab{}, errors.New("its value is not a colour: it needs a hex, or a colorSpace and three components")
 	}
 	var c [3]float64
 	for i, raw := range v.Components {

@@ -87,9 +87,9 @@ func ReadWIF(ctx context.Context, r io.Reader) (Weaving, error) {
 	w.EmptyEnds, w.EmptyPicks = dropEmpty(&w.Draft.Threading, &w.Warp), dropEmpty(&w.Draft.Treadling, &w.Weft)
 	switch {
 	case len(w.Draft.Threading) == 0:
-		return Weaving{}, errors.New("no end has a shaft in the file: the section [THREADING] is not whole")
+		return Weaving{}, errors.New("no end has a shaft in the file: the section [THREADING] is incomplete")
 	case len(w.Draft.Treadling) == 0:
-		return Weaving{}, errors.New("no pick lifts anything in the file: it is not whole")
+		return Weaving{}, errors.New("no pick lifts anything in the file: it is incomplete")
 	}
 	if rising := strings.ToLower(f["weaving"]["rising shed"]); rising == "false" || rising == "no" || rising == "off" || rising == "0" {
 		most := max(w.Draft.Shafts(), shafts)
@@ -185,11 +185,11 @@ func parseWIF(text string) (wif, error) {
 			}
 			at = f[name]
 		case at == nil:
-			return nil, errors.New("the file is no weaving draft (WIF): it does not begin with a section such as [WIF]")
+			return nil, errors.New("the file is not a weaving draft (WIF): it does not begin with a section such as [WIF]")
 		default:
 			key, value, found := strings.Cut(line, "=")
 			if !found {
-				return nil, fmt.Errorf("line %d of the weaving file has no = in it: it is damaged there", n)
+				return nil, fmt.Errorf("line %d of the weaving file is damaged: it has no =", n)
 			}
 			at[strings.ToLower(strings.TrimSpace(key))] = strings.TrimSpace(value)
 		}
@@ -198,15 +198,15 @@ func parseWIF(text string) (wif, error) {
 		return nil, fmt.Errorf("the weaving file could not be read: %w", err)
 	}
 	if f["wif"] == nil {
-		return nil, errors.New("the file is no weaving draft (WIF): it has no section [WIF]")
+		return nil, errors.New("the file is not a weaving draft (WIF): it has no section [WIF]")
 	}
 	for _, section := range []string{"weaving", "warp", "weft", "threading"} {
 		if f[section] == nil {
-			return nil, fmt.Errorf("the weaving file has no section [%s]: export the draft again, whole", strings.ToUpper(section))
+			return nil, fmt.Errorf("the weaving file has no section [%s]: export the whole draft again", strings.ToUpper(section))
 		}
 	}
 	if f["liftplan"] == nil && (f["tieup"] == nil || f["treadling"] == nil) {
-		return nil, errors.New("the weaving file has neither a [LIFTPLAN] nor both [TIEUP] and [TREADLING]: export the draft again, whole")
+		return nil, errors.New("the weaving file has neither a [LIFTPLAN] nor both [TIEUP] and [TREADLING]: export the whole draft again")
 	}
 	return f, nil
 }
@@ -254,7 +254,7 @@ func list(text string) ([]int, error) {
 		}
 		n, err := strconv.Atoi(w)
 		if err != nil || n < 0 {
-			return nil, fmt.Errorf("%q is no number", w)
+			return nil, fmt.Errorf("%q is not a number", w)
 		}
 		out = append(out, n)
 	}
@@ -267,7 +267,7 @@ func (f wif) threads(section string, n int, thread, takes string, most int) ([]i
 	for key, value := range f[section] {
 		at, err := strconv.Atoi(key)
 		if err != nil || at < 1 || at > n {
-			return nil, fmt.Errorf("the section [%s] speaks of %s %q and there are %d: the counts do not agree", strings.ToUpper(section), thread,
+			return nil, fmt.Errorf("the section [%s] has %s %q, and there are only %d: the counts do not agree", strings.ToUpper(section), thread,
 				key, n)
 		}
 		all, err := list(value)
@@ -275,7 +275,7 @@ func (f wif) threads(section string, n int, thread, takes string, most int) ([]i
 		case err != nil:
 			return nil, fmt.Errorf("%s %d has %q for its %s: it must be a number", thread, at, value, takes)
 		case len(all) > 1:
-			return nil, fmt.Errorf("%s %d is on %d %ss at once, which is not taken: give it one", thread, at, len(all), takes)
+			return nil, fmt.Errorf("%s %d is on %d %ss at once: give it only one", thread, at, len(all), takes)
 		case len(all) == 1 && most > 0 && all[0] > most:
 			return nil, fmt.Errorf("%s %d is on %s %d and the file has %d", thread, at, takes, all[0], most)
 		case len(all) == 1:
@@ -289,7 +289,7 @@ func (f wif) treadled(d *weave.Draft, weft, shafts, treadles int) (err error) {
 	for key := range f["tieup"] {
 		n, err := strconv.Atoi(key)
 		if err != nil || n < 1 || n > weave.MostTreadles {
-			return fmt.Errorf("the tie-up speaks of treadle %q: treadles are numbered from 1 to %d", key, weave.MostTreadles)
+			return fmt.Errorf("the tie-up has treadle %q: treadles are numbered from 1 to %d", key, weave.MostTreadles)
 		}
 		treadles = max(treadles, n)
 	}
@@ -313,7 +313,7 @@ func (f wif) treadled(d *weave.Draft, weft, shafts, treadles int) (err error) {
 	for key, value := range f["treadling"] {
 		at, err := strconv.Atoi(key)
 		if err != nil || at < 1 || at > weft {
-			return fmt.Errorf("the treadling speaks of pick %q and there are %d: the counts do not agree", key, weft)
+			return fmt.Errorf("the treadling has pick %q, and there are only %d: the counts do not agree", key, weft)
 		}
 		pressed, err := list(value)
 		if err != nil {
@@ -350,7 +350,7 @@ func treadleFor(d *weave.Draft, sets map[string]int, lifts []int) (int, error) {
 		return t, nil
 	}
 	if len(d.TieUp) >= weave.MostTreadles {
-		return 0, fmt.Errorf("the draft lifts more than %d different sets of shafts, which is more than is taken", weave.MostTreadles)
+		return 0, fmt.Errorf("the draft lifts more than %d different sets of shafts, which is too many", weave.MostTreadles)
 	}
 	d.TieUp = append(d.TieUp, lifts)
 	sets[key] = len(d.TieUp)
@@ -380,7 +380,7 @@ func (f wif) liftPlan(d *weave.Draft, weft, shafts int) error {
 	}
 	for key := range f["liftplan"] {
 		if n, err := strconv.Atoi(key); err != nil || n < 1 || n > weft {
-			return fmt.Errorf("the lift plan speaks of pick %q and there are %d: the counts do not agree", key, weft)
+			return fmt.Errorf("the lift plan has pick %q, and there are only %d: the counts do not agree", key, weft)
 		}
 	}
 	return nil
@@ -439,7 +439,7 @@ func (f wif) colours(w *Weaving, warp, weft int) error {
 			y, known := yarns[c]
 			if !known {
 				if y = len(yarns); y >= weave.MostYarns {
-					return nil, fmt.Errorf("the draft has more than %d colours: bring alike ones together first", weave.MostYarns)
+					return nil, fmt.Errorf("the draft has more than %d colours: merge similar ones first", weave.MostYarns)
 				}
 				yarns[c] = y
 				w.Yarns = append(w.Yarns, c)

@@ -124,36 +124,36 @@ func ReadSpreadsheet(ctx context.Context, data []byte) (List, error) {
 		for _, f := range z.File {
 			one := costOf(ctx, f)
 			if one.deep {
-				return List{}, errors.New("the file is not a whole spreadsheet: save it again as .xlsx, or as CSV")
+				return List{}, errors.New("the spreadsheet is incomplete: save it again as .xlsx, or as CSV")
 			}
 			most.far = max(most.far, one.far)
 			most.longest, most.cells, most.texts = max(most.longest, one.longest), max(most.cells, one.cells), max(most.texts, one.texts)
 		}
 		if most.longest > mostCellBytes {
-			return List{}, errors.New("a cell of the spreadsheet holds more text than a cell can: shorten it and save it anew")
+			return List{}, errors.New("a cell of the spreadsheet holds more text than a cell can: shorten it and save it again")
 		}
 		if most.far > mostFar {
-			return List{}, errors.New("many rows of the spreadsheet reach far to the right: delete the columns that are not needed and save it anew")
+			return List{}, errors.New("many rows of the spreadsheet reach far to the right: delete the columns you do not need and save it again")
 		}
 		if most.texts > mostTexts {
-			return List{}, fmt.Errorf("the spreadsheet holds more than %d texts: keep the columns that are needed, or split it", mostTexts)
+			return List{}, fmt.Errorf("the spreadsheet holds more than %d texts: keep only the columns you need, or split it", mostTexts)
 		}
 		if most.longest*most.cells > mostRowBytes {
-			return List{}, fmt.Errorf("a row of the spreadsheet has %d cells and may hold more text than can be read: keep to the columns that are needed", most.cells)
+			return List{}, fmt.Errorf("a row of the spreadsheet has %d cells and may hold more text than can be read: keep only the columns you need", most.cells)
 		}
 	}
 	dir, err := os.MkdirTemp("", "lampfern-sheet-")
 	if err != nil {
-		return List{}, errors.New("there is no room to unpack the spreadsheet: make some, or save it as CSV")
+		return List{}, errors.New("there is no room to unpack the spreadsheet: free some space, or save it as CSV")
 	}
 	defer os.RemoveAll(dir) // what the package leaves there when it fails as well
 	f, err := excelize.OpenReader(within(ctx, bytes.NewReader(data)), excelize.Options{UnzipSizeLimit: maxSheetUnpacked,
 		UnzipXMLSizeLimit: maxSheetInMemory, RawCellValue: true, TmpDir: dir})
 	switch {
 	case err != nil && strings.Contains(err.Error(), "unzip size exceeds"):
-		return List{}, fmt.Errorf("the spreadsheet is far larger than it looks: keep %d rows at most and save it anew", MaxListLines)
+		return List{}, fmt.Errorf("the spreadsheet is far larger than it looks: keep at most %d rows and save it again", MaxListLines)
 	case err != nil:
-		return List{}, errors.New("the file is not a whole spreadsheet: save it again as .xlsx, or as CSV")
+		return List{}, errors.New("the spreadsheet is incomplete: save it again as .xlsx, or as CSV")
 	}
 	defer f.Close()
 	sheets := f.GetSheetList()
@@ -204,7 +204,7 @@ func readSheet(ctx context.Context, f *excelize.File, sheet string) (List, error
 			kept += len(cell)
 		}
 		if kept > mostSheetBytes {
-			return List{}, fmt.Errorf("the sheet holds more than %d MB of text: keep the columns that are needed", mostSheetBytes>>20)
+			return List{}, fmt.Errorf("the sheet holds more than %d MB of text: keep only the columns you need", mostSheetBytes>>20)
 		}
 		if strings.TrimSpace(strings.Join(row, "")) != "" {
 			rows, lines = append(rows, slices.Clone(row[:min(len(row), mostColumns)])), append(lines, line)

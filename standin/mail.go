@@ -90,7 +90,7 @@ func (d *delivery) Data(r io.Reader) error {
 	}
 	letter, err := readLetter(raw)
 	if err != nil {
-		return &smtp.SMTPError{Code: 554, Message: "that is no letter"}
+		return &smtp.SMTPError{Code: 554, Message: "that is not a letter"}
 	}
 	letter.To = strings.Join(d.to, ", ")
 	d.box.lock.Lock()
@@ -165,7 +165,7 @@ func (m *Mailbox) page() string {
 <body style="font:16px/1.5 sans-serif;max-width:720px;margin:24px auto;padding:0 16px"><h1>Simulated mailbox</h1><p>Nothing that is sent here leaves this machine.</p>`)
 	all := m.Letters()
 	if len(all) == 0 {
-		b.WriteString("<p>No letter has come in.</p>")
+		b.WriteString("<p>No mail yet.</p>")
 	}
 	for i, l := range all {
 		fmt.Fprintf(&b, `<h2>%s</h2><p>To %s</p><pre style="white-space:pre-wrap">%s</pre>`, html.EscapeString(l.Subject),

@@ -117,11 +117,11 @@ func (s *Store) wrongWith(folder, hash string) string {
 	data, err := s.file(folder, hash)
 	switch {
 	case errors.Is(err, ErrNotFound):
-		return "is gone from the data folder"
+		return "is missing from the data folder"
 	case err != nil:
 		return "cannot be read"
 	case HashOf(data) != hash:
-		return "is damaged: it is not what it was when it was kept"
+		return "is damaged: it differs from what was saved"
 	}
 	return ""
 }
@@ -155,7 +155,7 @@ func checkDatabase(db *gorm.DB) (r Report, err error) {
 		return r, plain(err)
 	}
 	if loose > 0 {
-		r.Wrong = append(r.Wrong, fmt.Sprintf("%d rows of the database belong to others that are gone.", loose))
+		r.Wrong = append(r.Wrong, fmt.Sprintf("%d rows of the database belong to others that are missing.", loose))
 	}
 	for table, n := range map[string]*int{"materials": &r.Materials, "plans": &r.Plans, "photos": &r.Photos} {
 		if err := db.Raw("SELECT count(*) FROM " + table).Scan(n).Error; err != nil {
@@ -327,18 +327,18 @@ func unpack(ctx context.Context, path, dir string) (missing []string, err error)
 		case errors.As(err, &trouble):
 			return nil, err // of the disk, not of the backup
 		case f.Name == FileName && err != nil:
-			return nil, fmt.Errorf("the database in %s is damaged, and nothing can be taken from it: try an older backup", filepath.Base(path))
+			return nil, fmt.Errorf("the database in %s is damaged, and nothing can be read from it: try an older backup", filepath.Base(path))
 		case err != nil:
 			missing = append(missing, fmt.Sprintf("%s is damaged in the backup.", f.Name))
 			continue
 		}
 		if file && is != hash {
-			missing = append(missing, fmt.Sprintf("%s is not what it was when it was kept.", f.Name))
+			missing = append(missing, fmt.Sprintf("%s differs from what was saved.", f.Name))
 		}
 		found[f.Name] = true
 	}
 	if !found[FileName] {
-		return nil, fmt.Errorf("%s holds no database: it is no backup of Lamp Fern", filepath.Base(path))
+		return nil, fmt.Errorf("%s holds no database: it is not a Lamp Fern backup", filepath.Base(path))
 	}
 	for folder, all := range map[string][]string{photoFolder: list.Photos, modelFolder: list.Models} {
 		for _, hash := range all {
@@ -370,7 +370,7 @@ func readList(f *zip.File) ([]byte, error) {
 // wrong with the disk is a Trouble; any other error is of the entry.
 func unpackEntry(f *zip.File, to string) (hash string, err error) {
 	if f.UncompressedSize64 > mostEntry {
-		return "", errors.New("it is larger than anything kept here")
+		return "", errors.New("it is larger than anything saved here")
 	}
 	r, err := f.Open()
 	if err != nil {
@@ -378,17 +378,17 @@ func unpackEntry(f *zip.File, to string) (hash string, err error) {
 	}
 	defer r.Close()
 	if err := os.MkdirAll(filepath.Dir(to), ownerOnly); err != nil {
-		return "", &Trouble{Say: "There is no room to unpack the backup.", Cause: err}
+		return "", &Trouble{Say: "There is no room to unpack the backup. Free some space and try again.", Cause: err}
 	}
 	out, err := os.OpenFile(to, os.O_CREATE|os.O_EXCL|os.O_WRONLY, ownerFile)
 	if err != nil {
-		return "", &Trouble{Say: "There is no room to unpack the backup.", Cause: err}
+		return "", &Trouble{Say: "There is no room to unpack the backup. Free some space and try again.", Cause: err}
 	}
 	sum := sha256.New()
 	disk := &diskWriter{w: out}
 	_, err = io.Copy(io.MultiWriter(disk, sum), io.LimitReader(r, mostEntry))
 	if bad := errors.Join(disk.err, out.Sync(), out.Close()); bad != nil {
-		return "", &Trouble{Say: "There is no room to unpack the backup.", Cause: bad}
+		return "", &Trouble{Say: "There is no room to unpack the backup. Free some space and try again.", Cause: bad}
 	}
 	if err != nil {
 		_ = os.Remove(to)
@@ -456,10 +456,10 @@ func dataOnly(path string) error {
 		if isDamage(err) {
 			return plain(err)
 		}
-		return errors.New("its database is none of Lamp Fern")
+		return errors.New("its database is not a Lamp Fern database")
 	}
 	if !slices.ContainsFunc(migrations, func(m *gormigrate.Migration) bool { return m.ID == version }) {
-		return errors.New("it was written by a newer Lamp Fern: bring it back with that one")
+		return errors.New("it was written by a newer Lamp Fern: restore it with that one")
 	}
 	own, err := schemaAt(version)
 	if err != nil {
@@ -471,12 +471,12 @@ func dataOnly(path string) error {
 	}
 	for name, sql := range theirs {
 		if own[name] != sql {
-			return fmt.Errorf("its database has a part (%.40q) that Lamp Fern never made so, and nothing is taken from it", name)
+			return fmt.Errorf("its database has a part (%.40q) that Lamp Fern never made, so nothing is read from it", name)
 		}
 	}
 	for name := range own {
 		if _, there := theirs[name]; !there {
-			return fmt.Errorf("its database lacks a part (%.40q), and nothing is taken from it: save what can be read with lampfern salvage",
+			return fmt.Errorf("its database has no part %.40q, so nothing is read from it: save what can be read with lampfern salvage",
 				name)
 		}
 	}
@@ -565,7 +565,7 @@ func unsealInto(dir, path, passphrase string) (plainPath string, err error) {
 		return "", plain(bad)
 	}
 	if err != nil {
-		return "", fmt.Errorf("%s was cut off or changed since it was made: take another", filepath.Base(path))
+		return "", fmt.Errorf("%s was cut short or changed since it was made: choose another", filepath.Base(path))
 	}
 	return plainPath, nil
 }

@@ -185,7 +185,7 @@ func hexRuns(text []byte) func(yield func([]byte) bool) {
 // noFile refuses to let go or take back when no file is named.
 func noFile(hashes []string) error {
 	if len(hashes) == 0 {
-		return words.Refuse("No photo or mesh was chosen: choose one on the list, or all of them.")
+		return words.Refuse("Choose a photo or mesh from the list, or choose all.")
 	}
 	return nil
 }

@@ -191,7 +191,7 @@ func TestADamagedDatabaseIsLookedAtAndReplaced(t *testing.T) {
 	require.NoError(t, s.QuickCheck(ctx))
 	assert.True(t, s.Damaged())
 	err = s.Write(ctx, func(Tx) error { t.Fatal("nothing is written"); return nil })
-	assert.ErrorContains(t, err, "it can be looked at, and nothing more is written to it")
+	assert.ErrorContains(t, err, "you can look, but nothing is saved")
 	require.NoError(t, s.Close())
 	told, err = TakeNext(ctx, dir, now.Add(2*time.Minute))
 	require.NoError(t, err)

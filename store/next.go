@@ -107,7 +107,7 @@ func TakeNext(ctx context.Context, dir string, now time.Time) (told string, err 
 	if err := errors.Join(os.Rename(filepath.Join(work, FileName), filepath.Join(dir, FileName)), syncFolder(dir)); err != nil {
 		return "", plain(fmt.Errorf("restoring the database: %w", err))
 	}
-	told = fmt.Sprintf("The workroom is now that of %s. As it was before, it is kept as %s.", name, kept)
+	told = fmt.Sprintf("The workroom is restored from %s. The one before is saved as %s.", name, kept)
 	return strings.Join(append([]string{told}, missing...), " "), nil
 }
 
@@ -192,7 +192,7 @@ func keepAside(ctx context.Context, dir string, now time.Time) (name string, err
 			return b.Name, nil
 		}
 	}
-	slog.Warn("the workroom as it was cannot be backed up, and is kept as it lies", "err", err)
+	slog.Warn("the present workroom cannot be backed up, and is kept as it is", "err", err)
 	name = "damaged-" + now.Format(backupStamp)
 	to := filepath.Join(dir, backupFolder, name)
 	if err := os.MkdirAll(to, ownerOnly); err != nil {

@@ -415,7 +415,7 @@ func (l layer) lay(s *shape, r pages.Row, loose bool) error {
 		l.refuse(s, r, "others have their name or number")
 		return nil
 	default:
-		l.refuse(s, r, "the database takes no such rows")
+		l.refuse(s, r, "the database accepts no such rows")
 		return nil
 	}
 	l.has[s.table][r.ID] = true
@@ -492,7 +492,7 @@ func (s salvaged) sentences() (out []string) {
 	for _, table := range slices.Sorted(maps.Keys(s.lost)) {
 		but := ""
 		if len(s.uncertain[table]) > 0 {
-			but = ", but for those that are named as uncertain"
+			but = ", except those listed as uncertain"
 		}
 		out = append(out, fmt.Sprintf("Of the %s, pages are damaged; these rows cannot be read%s: %s.", called(table), but,
 			list(spans(s.lost[table]))))
@@ -503,22 +503,22 @@ func (s salvaged) sentences() (out []string) {
 			by[r.why] = append(by[r.why], pages.Loss{Low: r.id, High: r.id})
 		}
 		for _, why := range slices.Sorted(maps.Keys(by)) {
-			out = append(out, fmt.Sprintf("Of the %s, these rows cannot be kept, for %s: %s.", called(table), why, list(spans(by[why]))))
+			out = append(out, fmt.Sprintf("Of the %s, these rows cannot be saved, because %s: %s.", called(table), why, list(spans(by[why]))))
 		}
 	}
 	for _, table := range slices.Sorted(maps.Keys(s.uncertain)) {
 		out = append(out,
-			fmt.Sprintf("Of the %s, these rows are uncertain, for nothing points to them any more, and may be older than the rest: %s.",
+			fmt.Sprintf("Of the %s, these rows are uncertain: nothing points to them any more, and they may be older than the rest: %s.",
 				called(table), list(s.uncertain[table])))
 	}
 	if len(s.renamed) > 0 {
 		out = append(out, fmt.Sprintf("The name and craft of some plans are lost; they are called %s.", list(s.renamed)))
 	}
 	if s.unknown > 0 {
-		out = append(out, fmt.Sprintf("%s found whose table cannot be told; left behind.", words.Plural(s.unknown, "row was", "rows were")))
+		out = append(out, fmt.Sprintf("%s found whose table is unknown; left out.", words.Plural(s.unknown, "row was", "rows were")))
 	}
 	if s.log > 0 {
-		out = append(out, fmt.Sprintf("%s of the newest changes cannot be read: what lay there is as it was before.",
+		out = append(out, fmt.Sprintf("%s of the newest changes cannot be read: what they changed is as it was before.",
 			words.Plural(s.log, "page", "pages")))
 	}
 	return out
@@ -581,7 +581,7 @@ func called(table string) string {
 func vacant(dir string) error {
 	for _, name := range []string{FileName, photoFolder, modelFolder} {
 		if _, err := os.Stat(filepath.Join(dir, name)); err == nil {
-			return fmt.Errorf("%s holds a workroom already, or part of one, and nothing is ever laid over one: give another folder with --data, or move that one away first", dir)
+			return fmt.Errorf("%s holds a workroom already, or part of one, and none is ever overwritten: choose another folder with --data, or move that one first", dir)
 		}
 	}
 	return nil

@@ -30,7 +30,7 @@ const (
 // Seal returns a writer that encrypts what is written to it with a passphrase; it must be closed.
 func Seal(to io.Writer, passphrase string) (io.WriteCloser, error) {
 	if utf8.RuneCountInString(passphrase) < shortestSeal {
-		return nil, words.Refuse("A passphrase has at least %d characters: take a few words only you would put together, and write them down.",
+		return nil, words.Refuse("A passphrase has at least %d characters: use a few words only you would put together, and write them down.",
 			shortestSeal)
 	}
 	r, err := age.NewScryptRecipient(passphrase)
@@ -58,7 +58,7 @@ func Unsealed(from io.Reader, passphrase string) (io.Reader, error) {
 	id.SetMaxWorkFactor(mostSealedFactor)
 	r, err := age.Decrypt(b, id)
 	if err != nil {
-		return nil, words.Refuse("The passphrase does not open this backup: look whether it was typed as it was then.")
+		return nil, words.Refuse("That passphrase does not open this backup. Check how you typed it.")
 	}
 	return r, nil
 }
@@ -94,7 +94,7 @@ func (s *Store) copySecond(b Backup) {
 	}
 	said := ""
 	if err := s.tryCopySecond(b); err != nil {
-		said = fmt.Sprintf("The last backup could not be copied to %s: %v. Look whether its disk is there, then make a backup.",
+		said = fmt.Sprintf("The last backup could not be copied to %s: %v. Check that its disk is connected, then make a backup.",
 			s.second.Dir, err)
 	}
 	s.secondProblem.Store(&said)

@@ -139,7 +139,7 @@ func (t Tx) PutAnswer(a *Answer) (known bool, err error) {
 		return false, plain(err)
 	}
 	if n >= mostAnswers {
-		return false, words.Refuse("This sheet has %d answers already, and takes no more: ask whoever sent it for a newer one.", mostAnswers)
+		return false, words.Refuse("This sheet already has %d answers, the most it can have. Ask the maker for a new one.", mostAnswers)
 	}
 	err = plain(t.db.Create(a).Error)
 	if errors.Is(err, gorm.ErrDuplicatedKey) {

@@ -65,7 +65,7 @@ func Open(dir string) (*Store, error) {
 	full := errors.Is(err, syscall.ENOSPC) && holds(path)
 	if full {
 		_ = os.Remove(room)
-		slog.Warn("the disk is full: the workroom can be read, and a save works again once there is room", "folder", dir)
+		slog.Warn("the disk is full: you can look, and saving works again once there is room", "folder", dir)
 	} else if err != nil {
 		return nil, err
 	}
@@ -91,7 +91,7 @@ func Open(dir string) (*Store, error) {
 	}
 	if isDamage(err) { // what can be read of it can be looked at
 		s.damaged.Store(true)
-		slog.Error("the database is damaged: it can be looked at, and nothing more is written to it", "err", err)
+		slog.Error("the database is damaged: you can look, but nothing is saved", "err", err)
 	} else if err != nil {
 		s.Close()
 		return nil, rescue(dir, plain(fmt.Errorf("bringing %s up to date: %w", path, err)))
@@ -113,7 +113,7 @@ func Open(dir string) (*Store, error) {
 }
 
 // errDamaged refuses a write to a damaged database.
-var errDamaged = words.Refuse("The database is damaged: it can be looked at, and nothing more is written to it. The page “How is the workroom?” says how to get it back.")
+var errDamaged = words.Refuse("The database is damaged: you can look, but nothing is saved. Open “Backup and health” to get it back.")
 
 // isDamage reports whether an error tells that the database itself is damaged.
 func isDamage(err error) bool {
@@ -144,17 +144,17 @@ func rescue(dir string, err error) error {
 	}
 	said := ""
 	if len(all) > 0 {
-		said = fmt.Sprintf(" The newest of %s is %s: lay it into a new folder with “lampfern restore --data NEW %s”.",
+		said = fmt.Sprintf(" The newest of %s is %s: restore it into a new folder with “lampfern restore --data NEW %s”.",
 			words.Plural(len(all), "backup", "backups"), all[0].Name, filepath.Join(dir, backupFolder, all[0].Name))
 	}
-	return fmt.Errorf("%w. Nothing was changed.%s What can be read of it goes into a new folder with “lampfern salvage --data %s --to NEW”",
+	return fmt.Errorf("%w. Nothing was changed.%s Save what can be read into a new folder with “lampfern salvage --data %s --to NEW”",
 		err, said, dir)
 }
 
 // nothing stands for a database of which nothing at all can be read: its pages are empty, and say
 // how to get it back.
 func nothing(dir string, why error) (*Store, error) {
-	slog.Error("the database is damaged, and nothing of it can be read by itself", "err", why)
+	slog.Error("the database is damaged, and no part of it can be read", "err", why)
 	db, err := open("", "mode=memory", 1)
 	if err != nil {
 		return nil, err
@@ -271,7 +271,7 @@ func gone(dir, path string) error {
 	if err != nil || len(entries) == 0 {
 		return nil // a new one
 	}
-	return fmt.Errorf("%s holds photos, and its database is gone or empty. Restore a backup into another folder (lampfern restore); to begin anew here, move the photos away", dir)
+	return fmt.Errorf("%s holds photos, and its database is missing or empty. Restore a backup into another folder (lampfern restore); to start afresh here, move the photos away", dir)
 }
 
 // private takes the rights of others to what lies in a data folder away, and makes its database,
@@ -305,20 +305,20 @@ func (t *Trouble) Unwrap() error { return t.Cause }
 
 // troubles are the signs of what can be wrong with a disk, in small letters, and what is said of it.
 var troubles = []struct{ sign, say string }{
-	{"no space left", "The disk is full. Nothing was changed; make some room and start again"},
-	{"file too large", "The disk is full, or files may not grow further. Nothing was changed; make some room and try again"},
-	{"disk i/o error (778)", "The disk is full, or nothing can be written to it. Nothing was changed; make some room and try again"},
-	{"disk i/o error (1034)", "The disk is full, or nothing can be written to it. Nothing was changed; make some room and try again"},
-	{"disk i/o error (1290)", "The disk is full, or nothing can be written to it. Nothing was changed; make some room and try again"},
-	{"disk i/o error (1546)", "The disk is full, or nothing can be written to it. Nothing was changed; make some room and try again"},
-	{"disk i/o error (4874)", "The disk is full, or nothing can be written to it. Nothing was changed; make some room and start again"},
-	{"disk is full", "The disk is full. Nothing was changed; make some room and try again"},
+	{"no space left", "The disk is full. Nothing was changed; free some space and start again"},
+	{"file too large", "The disk is full, or files may not grow further. Nothing was changed; free some space and try again"},
+	{"disk i/o error (778)", "The disk is full, or nothing can be written to it. Nothing was changed; free some space and try again"},
+	{"disk i/o error (1034)", "The disk is full, or nothing can be written to it. Nothing was changed; free some space and try again"},
+	{"disk i/o error (1290)", "The disk is full, or nothing can be written to it. Nothing was changed; free some space and try again"},
+	{"disk i/o error (1546)", "The disk is full, or nothing can be written to it. Nothing was changed; free some space and try again"},
+	{"disk i/o error (4874)", "The disk is full, or nothing can be written to it. Nothing was changed; free some space and start again"},
+	{"disk is full", "The disk is full. Nothing was changed; free some space and try again"},
 	{"read-only file system", "The data folder is read-only. Choose another with --data, or make it writable"},
 	{"readonly database", "The data folder is read-only. Choose another with --data, or make it writable"},
 	{"permission denied", "The data folder may not be written. Choose another with --data, or make it writable"},
 	{"not a database", "The file is not a Lamp Fern database. Move it away, or choose another folder with --data"},
-	{"migration in db that does not exist in code", "This data folder was written by a newer Lamp Fern. Start that one; nothing was changed"},
-	{"malformed", "The database is damaged, and nothing more is written to it. The page “How is the workroom?” says how to get it back"},
+	{"migration in db that does not exist in code", "This data folder was written by a newer Lamp Fern. Use that version; nothing was changed"},
+	{"malformed", "The database is damaged, and nothing more is saved. Open “Backup and health” to get it back"},
 	{"database is locked", "Another program is using the data folder. Close it and try again"},
 }
 

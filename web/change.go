@@ -117,7 +117,7 @@ func (s *Server) tour(c *gin.Context) {
 	if s.Trouble(c, s.Desk.KeepTour(c.Request.Context(), shown), "") {
 		return
 	}
-	said := "The hints are put away. “How is the workroom?” shows them again."
+	said := "Hints are hidden. Show them again under “Backup and health”."
 	if shown {
 		said = "Each stage of a plan says again, at the right, what it is for."
 	}

@@ -405,7 +405,7 @@ func (s *Server) Trouble(c *gin.Context, err error, missing string) bool {
 		return false
 	case errors.Is(err, shelf.ErrNotFound) && s.Desk.Store.Damaged():
 		s.Fail(c, http.StatusNotFound,
-			"This cannot be read any more, or was never here: the database is damaged. “How is the workroom?” says how to get it back.")
+			"This cannot be read any more, or was never here: the database is damaged. “Backup and health” says how to get it back.")
 	case errors.Is(err, shelf.ErrNotFound):
 		s.Fail(c, http.StatusNotFound, missing)
 	case errors.As(err, &refused):

@@ -32,14 +32,14 @@ func keepWell(ctx context.Context, st *store.Store) {
 	}
 	for {
 		if st.Damaged() {
-			slog.Error("the database is damaged: it can be looked at, and nothing more is written to it")
+			slog.Error("the database is damaged: you can look, but nothing is saved")
 			return
 		}
 		due, err := st.BackupDue(time.Now())
 		if err == nil && due {
 			var r store.Report
 			if _, r, err = st.MakeBackup(ctx, time.Now()); err == nil && !r.Good() {
-				slog.Warn("the backup is made, but something was damaged before", "wrong", strings.Join(r.Wrong, " "))
+				slog.Warn("the backup is made, but something was already damaged", "wrong", strings.Join(r.Wrong, " "))
 			}
 			if _, problem := st.SecondPlace(); problem != "" {
 				slog.Error(problem)
@@ -83,7 +83,7 @@ func backupCommand() *cobra.Command {
 			if err != nil {
 				return err
 			}
-			fmt.Fprintf(c.OutOrStdout(), "%s is made and was read back whole: ", b.Name)
+			fmt.Fprintf(c.OutOrStdout(), "%s is made and was read back in full: ", b.Name)
 			if _, problem := st.SecondPlace(); problem != "" {
 				return errors.Join(tell(c, r), errors.New(problem))
 			}
@@ -97,7 +97,7 @@ func backupCommand() *cobra.Command {
 func restoreCommand() *cobra.Command {
 	var dir string
 	var check bool
-	c := &cobra.Command{Use: "restore BACKUP", Short: "Lay a backup into a data folder in which nothing is", Args: cobra.ExactArgs(1),
+	c := &cobra.Command{Use: "restore BACKUP", Short: "Restore a backup into an empty data folder", Args: cobra.ExactArgs(1),
 		RunE: func(c *cobra.Command, files []string) error {
 			passphrase := ""
 			if strings.HasSuffix(files[0], store.SealedTail) {
@@ -133,17 +133,17 @@ func restoreCommand() *cobra.Command {
 
 func salvageCommand() *cobra.Command {
 	var dir, to string
-	c := &cobra.Command{Use: "salvage", Short: "Save what can be read of a damaged data folder into another; the damaged one is only read",
+	c := &cobra.Command{Use: "salvage", Short: "Save what can be read of a damaged data folder into another one; the damaged one is not changed",
 		Args: cobra.NoArgs,
 		RunE: func(c *cobra.Command, _ []string) error {
 			if to == "" {
-				return errors.New("say with --to into which folder: one in which nothing is")
+				return errors.New("name an empty folder with --to")
 			}
 			r, err := store.Salvage(c.Context(), dir, to)
 			if err != nil {
 				return err
 			}
-			fmt.Fprintf(c.OutOrStdout(), "What could be read lies in %s: ", to)
+			fmt.Fprintf(c.OutOrStdout(), "What could be read is in %s: ", to)
 			return tell(c, r)
 		}}
 	dataFlag(c, &dir)

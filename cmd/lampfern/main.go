@@ -57,7 +57,7 @@ func main() {
 
 func command(level *slog.LevelVar) *cobra.Command {
 	root := &cobra.Command{Use: "lampfern", Short: "Plan colour in real materials", SilenceUsage: true, SilenceErrors: true}
-	said := root.PersistentFlags().String("log", "warn", "what is told on the standard error: debug, info, warn or error")
+	said := root.PersistentFlags().String("log", "warn", "what is logged to the standard error: debug, info, warn or error")
 	root.PersistentPreRunE = func(*cobra.Command, []string) error {
 		if err := level.UnmarshalText([]byte(*said)); err != nil {
 			return fmt.Errorf("--log %s is not known: choose debug, info, warn or error", *said)
@@ -85,7 +85,7 @@ func dataFlag(c *cobra.Command, to *string) {
 }
 
 func devFlag(c *cobra.Command, to *bool) {
-	c.Flags().BoolVar(to, "dev", false, "read templates, modules and sheets from the source, so that an edit shows at the next load")
+	c.Flags().BoolVar(to, "dev", false, "read templates, modules and style sheets from the source, so that an edit shows at the next load")
 }
 
 // reach is how a program that serves is reached.
@@ -99,13 +99,13 @@ type reach struct {
 
 func reachFlags(c *cobra.Command, to *reach) {
 	addressFlag(c, &to.addr)
-	c.Flags().StringArrayVar(&to.hosts, "host", nil, "a further name that the program is opened by; may be given several times")
+	c.Flags().StringArrayVar(&to.hosts, "host", nil, "another name that the program can be opened by; may be given several times")
 	c.Flags().StringVar(&to.cert, "tls-cert", "",
-		"your certificate (PEM); without one, one is made on the spot where others can reach the program")
+		"your certificate (PEM); without one, the program makes its own where others can reach it")
 	c.Flags().StringVar(&to.key, "tls-key", "", "the key of your certificate (PEM)")
 	c.Flags().BoolVar(&to.plain, "no-tls", false, "serve others without TLS, behind something that adds it")
 	c.Flags().StringArrayVar(&to.proxies, "trust-proxy", nil,
-		"address of a program that stands before this one and tells in X-Forwarded-For who asks; may be given several times")
+		"address of a proxy in front of this program that sends X-Forwarded-For; may be given several times")
 }
 
 // doorway is how the program is reached at a listener, and what it is to be listened with.
@@ -116,7 +116,7 @@ func (r reach) doorway(c *cobra.Command, st *store.Store, dir string, l net.List
 	for _, text := range r.proxies {
 		at, err := netip.ParseAddr(text)
 		if err != nil {
-			return way, l, fmt.Errorf("--trust-proxy %s is no address: give one such as 127.0.0.1 or 192.168.1.2", text)
+			return way, l, fmt.Errorf("--trust-proxy %s is not an address: give one such as 127.0.0.1 or 192.168.1.2", text)
 		}
 		way.Proxies = append(way.Proxies, at.Unmap())
 	}
@@ -147,7 +147,7 @@ func (r reach) doorway(c *cobra.Command, st *store.Store, dir string, l net.List
 func passphraseCommand() *cobra.Command {
 	var dir string
 	c := &cobra.Command{Use: "passphrase",
-		Short: "Set the passphrase that others come in by, from a line of the standard input; everybody is signed out", Args: cobra.NoArgs,
+		Short: "Set the passphrase that others sign in with, from a line of the standard input; everybody is signed out", Args: cobra.NoArgs,
 		RunE: func(c *cobra.Command, _ []string) error {
 			st, err := store.Open(dir)
 			if err != nil {
@@ -173,7 +173,7 @@ func demoCommand() *cobra.Command {
 	var dir string
 	var at reach
 	var dev bool
-	c := &cobra.Command{Use: "demo", Short: "Serve the demo workroom, from a temporary data folder unless --data keeps it",
+	c := &cobra.Command{Use: "demo", Short: "Serve the demo workroom, in a temporary data folder unless --data names one",
 		Args: cobra.NoArgs,
 		RunE: func(c *cobra.Command, _ []string) error {
 			fill, passing := demo.Load, false
@@ -222,7 +222,7 @@ func serveCommand() *cobra.Command {
 	c.Flags().StringVar(&by.reader, "reader", "", "address of a colour reader, such as 127.0.0.1:7070")
 	c.Flags().StringVar(&by.mail.Address, "mail", "", "your mail server, such as mail.example:587")
 	c.Flags().StringVar(&by.mail.From, "mail-from", "", "your mail address")
-	c.Flags().StringVar(&by.mail.User, "mail-user", "", "your name at the mail server; its password is read from LAMPFERN_MAIL_PASSWORD")
+	c.Flags().StringVar(&by.mail.User, "mail-user", "", "your user name at the mail server; its password is read from LAMPFERN_MAIL_PASSWORD")
 	c.Flags().StringVar(&by.prices, "prices", "", "address of a server of price lists, such as 127.0.0.1:7071")
 	dataFlag(c, &dir)
 	reachFlags(c, &at)
@@ -242,7 +242,7 @@ func serve(c *cobra.Command, dir string, at reach, by beside, dev bool, fill fun
 	defer tempIn(dir)()
 	switch told, err := store.TakeNext(c.Context(), dir, time.Now()); {
 	case err != nil:
-		fmt.Fprintf(c.OutOrStdout(), "The backup could not be brought back, and the workroom is as it was: %v.\n", err)
+		fmt.Fprintf(c.OutOrStdout(), "The backup could not be restored, and the workroom is as it was: %v.\n", err)
 	case told != "":
 		fmt.Fprintln(c.OutOrStdout(), told)
 	}
@@ -260,7 +260,7 @@ func serve(c *cobra.Command, dir string, at reach, by beside, dev bool, fill fun
 			return fmt.Errorf("tidying the data folder: %w", err)
 		}
 		if gone > 0 {
-			slog.Info("what was left unfinished was taken away", "files", gone)
+			slog.Info("what was left unfinished was removed", "files", gone)
 		}
 	}
 	work := desk(st)
@@ -319,11 +319,11 @@ func serve(c *cobra.Command, dir string, at reach, by beside, dev bool, fill fun
 			return fmt.Errorf("closing: %w", err)
 		}
 		fmt.Fprintln(c.OutOrStdout(),
-			"Closed. What was still on its way, such as a file being sent, was cut off and is not kept: send it again. Everything else is kept.")
+			"Closed. A file that was still being sent is not saved: send it again. Everything else is saved.")
 	case err != nil:
 		return fmt.Errorf("closing: %w", err)
 	default:
-		fmt.Fprintln(c.OutOrStdout(), "Closed. Everything is kept.")
+		fmt.Fprintln(c.OutOrStdout(), "Closed. Everything is saved.")
 	}
 	return nil
 }
@@ -385,7 +385,7 @@ func tempIn(dir string) (tidy func()) {
 		}
 	}
 	if err != nil {
-		slog.Warn("temporary files lie where the system puts them", "err", err)
+		slog.Warn("temporary files go where the system puts them", "err", err)
 		return func() {}
 	}
 	return func() { _ = os.RemoveAll(at) } // what is left is taken away at the next start
@@ -405,7 +405,7 @@ func alone(dir string) (free func(), err error) {
 		return func() {}, nil // where there are no locks, the database's own must do
 	}
 	if !got {
-		return nil, fmt.Errorf("another Lamp Fern works in %s: use that one, or close it, or choose another folder with --data", dir)
+		return nil, fmt.Errorf("another Lamp Fern is using %s: use that one, close it, or choose another folder with --data", dir)
 	}
 	return func() { _ = lock.Unlock() }, nil
 }
@@ -505,7 +505,7 @@ func importCommand() *cobra.Command {
 	var dir string
 	var leaveOut, update bool
 	c := &cobra.Command{Use: "import FILE",
-		Short: "Bring in materials (.csv, .xlsx, CGATS text, design tokens), a whole shelf (.zip) or a plan (.zip, or .json of an earlier Lamp Fern)", Args: cobra.ExactArgs(1),
+		Short: "Import materials (.csv, .xlsx, CGATS text, design tokens), a whole shelf (.zip) or a plan (.zip, or .json of an earlier Lamp Fern)", Args: cobra.ExactArgs(1),
 		RunE: func(c *cobra.Command, args []string) error {
 			free, err := alone(dir)
 			if err != nil {
@@ -520,7 +520,7 @@ func importCommand() *cobra.Command {
 			return importFile(c, desk(st), args[0], leaveOut, update)
 		}}
 	dataFlag(c, &dir)
-	c.Flags().BoolVar(&update, "update", false, "change what is on the shelf already by lines that tell something else of it")
+	c.Flags().BoolVar(&update, "update", false, "change materials already on the shelf where a line differs")
 	c.Flags().BoolVar(&leaveOut, "leave-out-bad", false, "import the good lines even when some are bad")
 	return c
 }
@@ -605,7 +605,7 @@ func importPlan(c *cobra.Command, work *plan.Desk, data []byte) error {
 	}
 	fmt.Fprintf(c.OutOrStdout(), "%s is now plan %d.\n", p.Plan.Name, p.ID)
 	if len(missing) > 0 {
-		fmt.Fprintf(c.OutOrStdout(), "It could not bring %s: the file does not hold it and it is not here.\n", words.All(missing))
+		fmt.Fprintf(c.OutOrStdout(), "%s is missing: it is not in the file, and not here.\n", words.All(missing))
 	}
 	return nil
 }

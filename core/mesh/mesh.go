@@ -62,7 +62,7 @@ func (m Mesh) Check() error {
 	case n == 0:
 		return errors.New("there are no triangles in it: export the part again as a solid")
 	case n > MostTriangles:
-		return fmt.Errorf("it has %d triangles and at most %d are taken: export it coarser", n, MostTriangles)
+		return fmt.Errorf("it has %d triangles and at most %d can be used: export it with fewer", n, MostTriangles)
 	case len(m.Bodies) > MostBodies:
 		return fmt.Errorf("it has %d bodies and at most %d are taken", len(m.Bodies), MostBodies)
 	}
@@ -70,7 +70,7 @@ func (m Mesh) Check() error {
 		for _, v := range b.Vertices {
 			for _, x := range [3]float64{v.X, v.Y, v.Z} {
 				if math.IsNaN(x) || math.IsInf(x, 0) {
-					return errors.New("it has a corner that is no place (not a number): export the part again")
+					return errors.New("one of its corners is not a number: export the part again")
 				}
 				if math.Abs(x) > mostAway {
 					return fmt.Errorf("it has a corner %.3g m away: check the unit it was exported in", math.Abs(x)/1000)
