@@ -137,7 +137,7 @@ func loadSheets(ctx context.Context, s *plan.Desk) error {
 		answer              *signoff.Told
 	}{
 		{"garment", "85", "Buttons as drawn. Half before the first cut, the rest when it fits.",
-			&signoff.Told{Sheet: 1, Agreed: true, Name: "Badger, by his player", Remark: "The green back is what I hoped for."}},
+			&signoff.Told{Sheet: 1, Agreed: true, Name: "Badger, by his player", Remark: "The green back is just what I hoped for."}},
 		{"knitting or crochet", "", "", &signoff.Told{Sheet: 1, Name: "The wardrobe mistress",
 			Remark: "The breast a little warmer, please; it goes grey under our lamps."}},
 		{"soap", "4 a bar", "Cured six weeks before the first night.", nil},

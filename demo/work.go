@@ -98,9 +98,9 @@ func (w *worker) finish() error {
 	for _, e := range []log.Page{
 		{Day: w.day(-30), Step: "sample",
 			Words: "The sample drew in more than I thought, and the pale weft washed out a shade. Tied on again with the darker one beside it."},
-		{Day: w.day(-18), Step: "weave", Words: "Even beat at last. The second ball is from another lot and shows a little under the window.",
+		{Day: w.day(-18), Step: "weave", Words: "An even beat at last. The second ball is from another lot, and it shows a little by the window.",
 			Why: "Alternated two shuttles from there on."},
-		{Day: w.day(-7), Words: "Hung it in the prompt corner under the warm bulbs: the edge reads from the stalls."},
+		{Day: w.day(-7), Words: "Hung it in the prompt corner under the warm bulbs. The edge can be seen from the stalls."},
 	} {
 		if err := w.write(e); err != nil {
 			return err
@@ -126,8 +126,8 @@ func (w *worker) finish() error {
 			}
 		}
 	}
-	return w.edit(&log.Judge{Again: "yes", Words: "The dark border carries it from afar, and the pale stripe keeps it from being sombre.",
-		Otherwise: "Wash a sample of every yarn before the warp is wound; buy one lot for the whole weft."})
+	return w.edit(&log.Judge{Again: "yes", Words: "The dark border holds it together from a distance, and the pale stripe keeps it from looking sombre.",
+		Otherwise: "Wash a sample of every yarn before winding the warp, and buy one lot for the whole weft."})
 }
 
 // late wants a plan sooner than its hours allow.
@@ -174,5 +174,5 @@ func (w *worker) midway() error {
 	}
 	return w.write(log.Page{Day: w.day(-1), Step: "blocks", Took: "1 h 30",
 		Words:  "Chain-pieced the peaks, eleven of eighteen. The yellower cream goes into the lower rows, where it sits beside the sparks.",
-		Change: "Two creams, parted by row.", Why: "One bolt was not enough."})
+		Change: "Two creams, kept to separate rows.", Why: "One bolt was not enough."})
 }

@@ -105,7 +105,7 @@ func Draft(light Light, d weave.Draft, warp, weft []colour.Lab, spare, longer in
 		}
 		s.Add(Shape{Path: marks, Style: Style{Fill: None, Stroke: Solid(colour.RGB{}), Width: 2.6, Class: "float-under"}},
 			Shape{Path: marks, Style: Style{Fill: None, Stroke: Solid(colour.RGB{R: 1, G: 1, B: 1}), Width: 1.2},
-				Title: "a float over more threads than that"})
+				Title: "a longer float"})
 	}
 	return s, nil
 }

@@ -29,7 +29,7 @@ func MixList(p card.Paper, title string, rows []MixRow, lines []string) []Scene 
 		out = append(out, Scene{Width: p.Width, Height: p.Height, Millimetres: true, Label: fmt.Sprintf("%s, sheet %d", title, len(out)+1)})
 		s = &out[len(out)-1]
 		s.Add(Text{At: Point{margin, 19}, Words: fit(title, 6, true, p.Width-2*margin), Size: 6, Bold: true, Paint: Ink})
-		foot(s, margin, p.Width-2*margin, "Left the colour that is wanted, right what is mixed for it, in daylight · "+paperGuide)
+		foot(s, margin, p.Width-2*margin, "Left: the target colour. Right: the mix for it, in daylight · "+paperGuide)
 		y = 27
 	}
 	for _, r := range rows {

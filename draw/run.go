@@ -52,7 +52,7 @@ func valueAt(v float64) float64 { return scaleBottom - v*(scaleBottom-scaleTop)/
 // to 10, sideways as far off the fitted line as it leans, gaps in brackets and
 // crowds joined.
 func Run(r RunPicture) Scene {
-	s := Scene{Width: scaleWidth, Height: scaleHeight, ID: "values", Label: "The run on the value scale, dark at the foot"}
+	s := Scene{Width: scaleWidth, Height: scaleHeight, ID: "values", Label: "The gradient on the value scale, dark at the foot"}
 	for v := range 11 {
 		rgb, _ := colour.Lab{L: 10 * float64(v)}.RGB()
 		top := math.Max(valueAt(float64(v)+0.5), valueAt(10))
@@ -83,7 +83,7 @@ func Run(r RunPicture) Scene {
 		rgb, _ := r.Light.Show(w)
 		s.Add(Shape{Path: Box(runCentre-runCardWide/2, valueAt(w.L/10)-high/2, runCardWide, high),
 			Style: Style{Fill: None, Stroke: Solid(rgb), Width: 2.5, Dash: []float64{7, 5}},
-			Title: fmt.Sprintf("Wanted: value %.1f", w.Value())})
+			Title: fmt.Sprintf("Target: value %.1f", w.Value())})
 	}
 	places := runPlaces(r.Cards, high)
 	all := [][]runName{runNames(r.Cards, places, high, runLabel, "for-wide")}
@@ -215,7 +215,7 @@ func runCard(light Light, c RunCard, x, high float64) Group {
 		said += ", " + c.Words
 	}
 	g := Group{Class: "run-card", Attributes: [][2]string{{"data-token", c.Token}, {"tabindex", "0"}, {"role", "button"},
-		{"aria-label", said + ". Set it aside from the run."}}}
+		{"aria-label", said + ". Set it aside from the gradient."}}}
 	if c.Words != "" {
 		g.Nodes = append(g.Nodes, Shape{Path: Line(Point{runCentre, y}, Point{x, y}), Style: Style{Stroke: Ink, Width: 1.5}})
 	}
@@ -272,7 +272,7 @@ func StripPages(title string, all []Strip) []Scene {
 			s.Add(swatch(Point{stripMargin + float64(i%stripPerRow)*stripWide, 22 + float64(i/stripPerRow)*(stripHigh+stripNames+6)}, c))
 		}
 		s.Add(Text{At: Point{stripMargin, high - 6},
-			Words: fmt.Sprintf("Print at 100 %%: a swatch measures %g × %g mm · daylight · paper is a guide, the material is the truth",
+			Words: fmt.Sprintf("Print at 100 %%: a swatch measures %g × %g mm · daylight · paper is a guide: trust the material",
 				stripWide, stripHigh), Size: footSize, Paint: Ink})
 		out = append(out, s)
 	}
@@ -334,7 +334,7 @@ func ChitPages(title string, all []ChitCard) []Scene {
 			}
 		}
 		s.Add(Text{At: Point{margin, high - 8},
-			Words: "Worked out from the run, in daylight · paper is a guide: hold your own cards beside what you find", Size: footSize, Paint: Ink})
+			Words: "Calculated from the gradient, in daylight · paper is a guide: hold your own cards beside what you find", Size: footSize, Paint: Ink})
 		out = append(out, s)
 	}
 	return out

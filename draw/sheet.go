@@ -44,7 +44,7 @@ const (
 	holeIn    = 7.0 // of the hole's middle from the card's edges
 )
 
-const paperGuide = "paper is a guide, the material is the truth"
+const paperGuide = "paper is a guide: trust the material"
 
 // foot writes what must stand on every print, in two lines where one is too
 // short.
@@ -82,7 +82,7 @@ func Sheets(l card.Layout, title string, cards []SheetCard, form SheetForm, hole
 		}
 		said := "daylight colours in sRGB"
 		if form == Blanks {
-			said = "paint or glue the field; photograph it with the grey patch in the picture"
+			said = "paint the square or glue a swatch on it, then photograph it with the grey patch"
 		}
 		foot(&s, l.Origin.X, l.Paper.Width-2*l.Origin.X,
 			fmt.Sprintf("%s · sheet %d of %d · print at 100 %%: a card measures %g × %g mm · %s · %s", title, page+1, n, l.Size.Width,
@@ -212,7 +212,7 @@ func FanSheets(p card.Paper, title string, cards []SheetCard) []Scene {
 		}
 		s.Add(Text{At: Point{margin, 14}, Words: fit(title, 4.4, true, p.Width-2*margin), Size: 4.4, Bold: true, Paint: Ink})
 		foot(&s, margin, p.Width-2*margin,
-			fmt.Sprintf("Print at 100 %%: a strip measures %g × %g mm · daylight colours in sRGB, found as each says · %s", fanWide, fanHigh,
+			fmt.Sprintf("Print at 100 %%: a strip measures %g × %g mm · daylight colours in sRGB · %s", fanWide, fanHigh,
 				paperGuide))
 		out = append(out, s)
 	}
@@ -388,7 +388,7 @@ func ChartSheets(p card.Paper, title string, cards []SheetCard, layers int) []Sc
 			}
 		}
 		foot(&s, margin, p.Width-2*margin,
-			"Fill each field by hand; photograph it with the grey patch, or read it, and enter what it came to · "+paperGuide)
+			"Paint each square by hand, photograph it with the grey patch or measure it, and enter the result · "+paperGuide)
 		out = append(out, s)
 	}
 	return out

@@ -146,7 +146,7 @@ var noCard = Style{Fill: Clear, Stroke: Ink, Width: 1, Dash: []float64{6, 5}, Cl
 
 // partGroup is a part that can be chosen, with what lies over its shape.
 func partGroup(part PiecePart, card string, shape Shape, over []Node) Group {
-	shape.Title = fmt.Sprintf("%s: %s. Give it the chosen card.", part.Name, card)
+	shape.Title = fmt.Sprintf("%s: %s. Press to give it the chosen card.", part.Name, card)
 	return Group{Class: "part", Attributes: [][2]string{{"data-part", part.Key}, {"id", "part-" + part.Key}, {"tabindex", "0"},
 		{"role", "button"},
 		{"aria-label", shape.Title}}, Nodes: append([]Node{shape}, over...)}
@@ -324,7 +324,7 @@ func ColourwaySheet(title string, p piece.Piece, unders []*image.Gray, all []Way
 			s.Add(Text{At: Point{at.X, y}, Words: fit(line, 2.6, false, w-6), Size: 2.6, Paint: Ink})
 		}
 	}
-	foot(&s, margin, wide-2*margin, "Colours as kept on the shelf, in daylight · "+paperGuide)
+	foot(&s, margin, wide-2*margin, "Colours from your shelf, in daylight · "+paperGuide)
 	return s, nil
 }
 

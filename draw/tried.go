@@ -50,7 +50,7 @@ func TriedPages(title string, all []Tried) []Scene {
 			s.Add(tried(at, wide, t))
 		}
 		s.Add(Text{At: Point{triedMargin, triedHeight - 8},
-			Words: "From the colours kept on the shelf, in daylight · paper is a guide, the material is the truth", Size: footSize, Paint: Ink})
+			Words: "Colours from your shelf, in daylight · paper is a guide: trust the material", Size: footSize, Paint: Ink})
 		out = append(out, s)
 	}
 	return out

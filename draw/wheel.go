@@ -98,7 +98,7 @@ func leaf(base Point, direction, length, width float64) *Path {
 // Wheel draws the fern wheel: twelve fronds of the shelf's own colours with
 // the scheme's light behind them and the lead colour at the hub.
 func Wheel(w WheelPicture) Scene {
-	s := Scene{Width: wheelWidth, Height: wheelHeight, ID: "fern", Label: "Fern wheel: the shelf on the twelve places of the wheel"}
+	s := Scene{Width: wheelWidth, Height: wheelHeight, ID: "fern", Label: "Fern wheel: your shelf on the twelve places of the colour wheel"}
 	light := Group{Class: "light", Attributes: [][2]string{{"id", "light"}, {"data-cx", fmt.Sprint(wheelCentre.X)},
 		{"data-cy", fmt.Sprint(wheelCentre.Y)}}}
 	for _, l := range w.Lit {

@@ -43,7 +43,7 @@ func WorktableSheet(title, purpose string, p piece.Piece, unders []*image.Gray, 
 	rows []WorkRow) (Scene, error) {
 	const wide, high, margin = 210.0, 297.0, 14.0
 	const rowHigh, mostRows = 11.5, 12
-	s := Scene{Width: wide, Height: high, Millimetres: true, Label: title + " at the worktable"}
+	s := Scene{Width: wide, Height: high, Millimetres: true, Label: title + " making sheet"}
 	room := wide - 2*margin
 	what := sizeWords(p)
 	p = forPaper(p)
@@ -81,6 +81,6 @@ func WorktableSheet(title, purpose string, p piece.Piece, unders []*image.Gray, 
 	for y += 14; y < high-14; y += 8 {
 		s.Add(Shape{Path: Line(Point{margin, y}, Point{wide - margin, y}), Style: Style{Stroke: Ink, Width: 0.15}})
 	}
-	foot(&s, margin, room, "Colours as kept on the shelf, in daylight · "+paperGuide)
+	foot(&s, margin, room, "Colours from your shelf, in daylight · "+paperGuide)
 	return s, nil
 }

@@ -283,7 +283,7 @@ func (k *Desk) upcast(name string, version int, doc json.RawMessage) (json.RawMe
 		}
 	}
 	if version > len(steps)+1 {
-		return nil, fmt.Errorf("it was written by a newer Lamp Fern, in form %d: start that one", version)
+		return nil, fmt.Errorf("it was written by a newer Lamp Fern (form %d): use that version", version)
 	}
 	for _, up := range steps[version-1:] {
 		var err error

@@ -54,7 +54,7 @@ func CardOf(sh *shelf.Shelf, e Entry) (*shelf.Card, error) {
 	return c, nil
 }
 
-// FreeEntry is an entry for a colour that no material has yet.
+// FreeEntry is an entry for no material has this colour yet.
 func FreeEntry(name string, c colour.Lab) Entry {
 	return Entry{Name: name, L: c.L, A: c.A, B: c.B}
 }

@@ -59,7 +59,7 @@ func (s *Keeper) readList(ctx context.Context, data []byte) (list exchange.List,
 	return list, err
 }
 
-var errDamagedPhoto = errors.New("it is not the photo that its list names")
+var errDamagedPhoto = errors.New("it is not the photo named in its list")
 
 // mostStaged bounds the photos of one shelf, unpacked, in bytes.
 const mostStaged = 2 << 30
@@ -169,7 +169,7 @@ func preview(u store.Upload, list exchange.List, sh *Shelf) Preview {
 			continue
 		}
 		if c == nil {
-			out(g, "it has no colour, and nothing of this name is on the shelf to be updated")
+			out(g, "it has no colour, and no material on the shelf has this name")
 			continue
 		}
 		now, said := c.Material.Updated(g.Material, g.Gives)
@@ -219,7 +219,7 @@ func (s *Keeper) StopImport(id uint) {
 func (s *Keeper) Confirm(ctx context.Context, id uint, update func(line int) bool) (came Came, err error) {
 	u, err := s.Store.Read(ctx).Upload(id)
 	if errors.Is(err, ErrNotFound) {
-		return Came{}, words.Refuse("This list was imported already, or waited too long. Choose the file again.")
+		return Came{}, words.Refuse("This list was imported already, or has expired. Choose the file again.")
 	}
 	if err != nil {
 		return Came{}, err

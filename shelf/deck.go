@@ -86,7 +86,7 @@ func (s *Keeper) Repaint(ctx context.Context, id uint, c colour.Lab, source stri
 		case layers == layer-1:
 			m.Further = append(m.Further, material.Further{Role: material.Layer, Colour: c})
 		case layers < layer-1:
-			return "", words.Refuse("Enter %s's layers one after another: layer %d comes first.", k.Name, layers+1)
+			return "", words.Refuse("Enter the layers of %s in order: layer %d is next.", k.Name, layers+1)
 		}
 	} else {
 		m.Colour, m.Source, m.Uncertainty = c, source, uncertainty
@@ -97,7 +97,7 @@ func (s *Keeper) Repaint(ctx context.Context, id uint, c colour.Lab, source stri
 	r := colour.Beside(c, before)
 	told := strings.TrimSuffix(r.Words(), ".")
 	if layer > 1 {
-		return fmt.Sprintf("%s in %d layers: %s, beside what it was before.", k.Name, layer, told), nil
+		return fmt.Sprintf("%s in %d layers: %s compared with before.", k.Name, layer, told), nil
 	}
-	return fmt.Sprintf("%s came out %s, beside what it was before.", k.Name, told), nil
+	return fmt.Sprintf("%s is %s compared with before.", k.Name, told), nil
 }

@@ -58,9 +58,9 @@ const paperUnder = 0.9
 // InLayers names so many layers of a material, and says how.
 func (c *Card) InLayers(n int) (name, recipe string) {
 	_, measured := c.Layer(n)
-	how := "reckoned as a film"
+	how := "calculated as a film"
 	if measured {
-		how = "as the chart came out"
+		how = "as measured on the chart"
 	}
 	return fmt.Sprintf("%s, %s layers", c.Name, words.Count(n)), fmt.Sprintf("%s layers of %s, %s", words.Count(n), c.Name, how)
 }

@@ -20,9 +20,9 @@ func TestLayersAsTheyWereMeasured(t *testing.T) {
 	two, measured := plain.Layer(2)
 	assert.False(t, measured)
 	one, _ := fog.RGB()
-	assert.Equal(t, colour.Film(one, 2, .9).Lab(colour.WhiteD65), two, "reckoned as a film")
+	assert.Equal(t, colour.Film(one, 2, .9).Lab(colour.WhiteD65), two, "calculated as a film")
 	name, recipe := plain.InLayers(2)
-	assert.Equal(t, "Fog, two layers: two layers of Fog, reckoned as a film", name+": "+recipe)
+	assert.Equal(t, "Fog, two layers: two layers of Fog, calculated as a film", name+": "+recipe)
 
 	chart := colour.Lab{L: 71, A: -5, B: -16}
 	row = Row(material.Material{Name: "Fog", Kind: "marker or pencil", Finish: "matte", Source: "typed", Colour: fog,

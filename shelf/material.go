@@ -186,7 +186,7 @@ func (s *Keeper) StepShelf(ctx context.Context, version int64, undo bool) (label
 		return rows, err
 	})
 	if errors.Is(err, store.ErrTaken) {
-		return "", words.Refuse("%q cannot be brought back: another material has taken the name. Rename that one first.", label)
+		return "", words.Refuse("%q cannot be restored: another material now has that name. Rename that one first.", label)
 	}
 	return label, err
 }

@@ -236,7 +236,7 @@ func (p *Photo) Read(sh *Shelf, look Look) (PhotoReading, error) {
 		out.Corrected = err == nil
 	}
 	if len(look.Boxes) > maxBoxes {
-		return out, words.Refuse("One photo gives at most %d colours: keep some first, then take others.", maxBoxes)
+		return out, words.Refuse("A photo gives at most %d colours. Save some first, then pick others.", maxBoxes)
 	}
 	for _, b := range look.Boxes {
 		patch, err := surface.Sample(p.image, b.on(p))
@@ -374,7 +374,7 @@ func (p *Photo) printed(look Look, c surface.Correction) (*image.RGBA, float64, 
 	box := look.Crop.on(p).Intersect(p.image.Bounds())
 	if box.Dx() < leastCrop || box.Dy() < leastCrop {
 		return nil, 0,
-			words.Refuse("The crop has hardly any size or lies beside the photo: draw it round the print, %d pixels or more on a side.", leastCrop)
+			words.Refuse("The crop is too small or outside the photo. Draw it round the print, at least %d pixels on a side.", leastCrop)
 	}
 	return p.image.SubImage(box).(*image.RGBA), 0, nil
 }
@@ -454,7 +454,7 @@ func (p *Photo) Share(r image.Rectangle) Box {
 // Material is a colour taken from the photo as a material that is not on the shelf yet.
 func (p *Photo) Material(t Taken, name, kind string) material.Material {
 	return material.Material{Name: name, Kind: kind, Colour: t.Colour, Source: "photo", Uncertainty: t.Uncertainty,
-		Remark: fmt.Sprintf("Taken from the photo %s, spread %.1f.", p.Name, t.Spread)}
+		Remark: fmt.Sprintf("Picked from the photo %s, spread %.1f.", p.Name, t.Spread)}
 }
 
 // KeepPrint keeps the photo as a print: its colours with their coverage, what
@@ -509,14 +509,14 @@ const burntFrom = 0.02
 
 // Doubt says how far a colour taken from a photo may be off and all that is known of why.
 func (p *Photo) Doubt(t Taken, r PhotoReading, look Look) string {
-	why := "from a photo without a known white, so the lamp's cast is still in it"
+	why := "from a photo with no white to correct by, so the lamp still tints it"
 	if r.Corrected {
-		why = fmt.Sprintf("corrected by a white or grey of value %.1f", look.Known.L/10)
+		why = fmt.Sprintf("white-balanced by a grey of value %.1f", look.Known.L/10)
 		if look.Known.Chroma() >= 1 {
-			why = "corrected by a card that tells the light"
+			why = "white-balanced by a card that shows the light"
 		}
 		if look.Camera.Pairs > 0 {
-			why += fmt.Sprintf(" and by what %d readings taught of the camera", look.Camera.Pairs)
+			why += fmt.Sprintf(" and corrected for your camera (%d readings)", look.Camera.Pairs)
 		}
 	}
 	even := "an even patch"
@@ -526,10 +526,10 @@ func (p *Photo) Doubt(t Taken, r PhotoReading, look Look) string {
 	case t.Spread > unevenFrom:
 		even = "an uneven patch"
 	}
-	said := fmt.Sprintf("Good to about %.1f: %s, %s (spread %.1f over %s pixels).", t.Uncertainty, why, even, t.Spread,
+	said := fmt.Sprintf("Accurate to about ΔE %.1f: %s, %s (spread %.1f over %s pixels).", t.Uncertainty, why, even, t.Spread,
 		words.Grouped(float64(t.Pixels)))
 	if t.Burnt >= burntFrom {
-		said += fmt.Sprintf(" %.0f%% of it is burnt out or wholly black, and tells less.", 100*t.Burnt)
+		said += fmt.Sprintf(" %.0f%% of it is overexposed or black, so it is less certain.", 100*t.Burnt)
 	}
 	if p.Trouble != "" {
 		said += " The photo's colour profile could not be used."

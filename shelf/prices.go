@@ -14,7 +14,7 @@ import (
 // FetchPrices asks the seller's server for its lists and keeps them.
 func (s *Keeper) FetchPrices(ctx context.Context) (said string, err error) {
 	if s.PricesAddress == "" {
-		return "", words.Refuse("No price list is set up: start the program with --prices and its address, or bring a list in as CSV.")
+		return "", words.Refuse("No price list is set up: start the program with --prices and its address, or import a list as CSV.")
 	}
 	lists, err := exchange.FetchPrices(ctx, s.PricesAddress)
 	if err != nil {
@@ -48,7 +48,7 @@ func TakePrices(tx store.Tx, lists []exchange.PriceList, now time.Time) (said st
 			why = fmt.Sprintf("%s: %s", l.Bad[0].Text, l.Bad[0].Reason)
 		}
 	}
-	said = fmt.Sprintf("%s of %s kept.", words.Capital(words.Plural(lines, "price", "prices")),
+	said = fmt.Sprintf("%s of %s saved.", words.Capital(words.Plural(lines, "price", "prices")),
 		words.Plural(len(lists), "seller is", "sellers are"))
 	if gone > 0 {
 		said += fmt.Sprintf(" %s no longer in the newest list.", words.Capital(words.Plural(gone, "thing is", "things are")))

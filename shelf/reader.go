@@ -66,7 +66,7 @@ func (s *Keeper) Simulate() error {
 func (s *Keeper) withReader(ctx context.Context, do func(*exchange.Reader) error) error {
 	address := s.Reader()
 	if address == "" {
-		return words.Refuse("No colour reader is set up. Start the program with --reader and the reader's address, or take the simulated one to see how measuring goes.")
+		return words.Refuse("No colour reader is set up. Start the program with --reader and the reader's address, or try the simulated one to see how measuring works.")
 	}
 	r, err := exchange.DialReader(ctx, address)
 	if err == nil {
@@ -98,7 +98,7 @@ func (s *Keeper) Calibrate(ctx context.Context) error {
 // asked for again, a few times.
 func (s *Keeper) Measure(ctx context.Context, n int, under *colour.Lab) (m Measured, err error) {
 	if n < 1 || n > MaxReadings {
-		return m, words.Refuse("Take between 1 and %d readings.", MaxReadings)
+		return m, words.Refuse("Choose between 1 and %d readings.", MaxReadings)
 	}
 	err = s.withReader(ctx, func(r *exchange.Reader) error {
 		if r.Simulated && under != nil {

@@ -157,7 +157,7 @@ func ownPlan(t *testing.T, k *plan.Desk, r *rand.Rand, n int) uint {
 	return id
 }
 
-// A figure is the same on Buy, on its list and its table, in Mix, in the log and at the worktable, to the
+// A figure is the same on Buy, on its list and its table, in Mix, in the log and making sheet, to the
 // last digit shown: over all demo plans and forty of our own.
 func TestAFigureIsTheSameEverywhere(t *testing.T) {
 	testroom.Slow(t)
@@ -226,7 +226,7 @@ func TestAFigureIsTheSameEverywhere(t *testing.T) {
 		for _, c := range p.Tray {
 			if c.Share > 0 {
 				assert.Contains(t, seen, words.PerCent(c.Share), "%s: %s in the tray", p.Plan.Name, c.Name)
-				assert.Contains(t, bench, words.PerCent(c.Share), "%s: %s at the worktable", p.Plan.Name, c.Name)
+				assert.Contains(t, bench, words.PerCent(c.Share), "%s: %s making sheet", p.Plan.Name, c.Name)
 			}
 		}
 		over := testroom.MustOpen(t, m.work, id) // a sheet is of the whole set

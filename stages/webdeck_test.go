@@ -25,7 +25,7 @@ func TestEveryPrint(t *testing.T) {
 			code, body = m.get("/plans/9/print.svg?what=" + what + q)
 			assert.Equal(t, 200, code)
 			assert.Contains(t, body, `mm" height="`)
-			assert.Contains(t, plain(body), "paper is a guide, the material is the truth")
+			assert.Contains(t, plain(body), "paper is a guide: trust the material")
 		}
 	}
 	code, body := m.get("/plans/9/print.png?what=cards&size=small&hole=1")

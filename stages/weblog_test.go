@@ -116,7 +116,7 @@ func TestTheLogIsWorkedThrough(t *testing.T) {
 	_, body = m.get("/plans/9/log")
 	assert.Contains(t, plain(body), "5 h a week", "nothing of these was kept")
 	_, body = m.change("worktable", "do=tick&step=blocks&took=2+h+30")
-	assert.NotContains(t, plain(body), "Piece the blocks started", "it is done at the worktable")
+	assert.NotContains(t, plain(body), "Piece the blocks started", "it is done making sheet")
 	s := work.Of(must(m.work.Open(t.Context(), 9)))
 	assert.Equal(t, 150, s.Steps[s.At("blocks")].Took)
 	_, body = m.get("/plans/5/worktable")

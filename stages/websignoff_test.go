@@ -247,7 +247,7 @@ func TestASheetIsFrozen(t *testing.T) {
 	assert.Equal(t, http.StatusNotFound, status)
 	assert.Contains(t, body, "There is no such sheet")
 	_, body = m.change("signoff", "do=told&sheet=2&name=The+theatre&agreed=1&remark=yes")
-	assert.Contains(t, plain(body), "What The theatre said is kept.")
+	assert.Contains(t, plain(body), "What The theatre said is saved.")
 	assert.Equal(t, signoff.StateAgreed, m.newest().State)
 	_, body = m.change("signoff", "do=told&sheet=7&name=X&agreed=1")
 	assert.Contains(t, plain(body), "This plan has no sheet 7")

@@ -68,7 +68,7 @@ func (s *Server) change(c *gin.Context) {
 	}
 	said, err := s.do(c, id)
 	if err == nil && c.PostForm("do") == "away" && c.PostForm("away") == "1" && c.GetHeader(PartHeader) == "" {
-		GoTo(c, "/plans", "The plan is put away. It can be brought back from the foot of this page.")
+		GoTo(c, "/plans", "The plan is archived. Restore it at the foot of this page.")
 		return
 	}
 	s.answer(c, id, c.PostForm("stage"), said, err)
@@ -119,7 +119,7 @@ func (s *Server) tour(c *gin.Context) {
 	}
 	said := "Hints are hidden. Show them again under “Backup and health”."
 	if shown {
-		said = "Each stage of a plan says again, at the right, what it is for."
+		said = "Hints are shown again at the right of every stage."
 	}
 	back := c.PostForm("back")
 	if !here(back) {
@@ -169,7 +169,7 @@ func sentOf(c *gin.Context) *Sent {
 }
 
 // stale is said when the plan was saved meanwhile.
-const stale = "This plan was changed in another tab. Your last change was not made and nothing was overwritten; the page shows the newer plan, and what you typed is kept. Look at it, then make the change again."
+const stale = "This plan was changed in another tab. Your last change was not made, and nothing was overwritten. The page shows the newer plan with what you typed. Check it, then make the change again."
 
 // answer shows the page a change was made on, with what came of it.
 func (s *Server) answer(c *gin.Context, id uint, page, said string, err error) {

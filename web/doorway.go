@@ -55,7 +55,7 @@ func (d Doorway) believes(r *http.Request) bool {
 func (d Doorway) sameOrigin(next http.Handler) http.Handler {
 	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
 		if strings.HasPrefix(r.Header.Get("Origin"), "http://") && d.secure(r) && r.Method != http.MethodGet && r.Method != http.MethodHead {
-			http.Error(w, "This was sent by a page of another address. Open Lamp Fern by https and do it there.", http.StatusForbidden)
+			http.Error(w, "This was sent from a page at another address. Open Lamp Fern by https and try again there.", http.StatusForbidden)
 			return
 		}
 		next.ServeHTTP(w, r)
@@ -74,7 +74,7 @@ func (d Doorway) known(next http.Handler) http.Handler {
 	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
 		if !d.Hosts.Knows(r.Host) {
 			http.Error(w,
-				"Lamp Fern does not answer to this name. Open it by the address that it printed when it started, or start it with --host and the name.",
+				"Lamp Fern does not answer at this name. Open it at the address it printed when it started, or start it with --host and the name.",
 				http.StatusMisdirectedRequest)
 			return
 		}
@@ -92,7 +92,7 @@ func (s *Server) enter(c *gin.Context) {
 		c.Redirect(http.StatusSeeOther, "/door?back="+url.QueryEscape(c.Request.URL.RequestURI()))
 		return
 	}
-	s.Fail(c, http.StatusUnauthorized, "You are signed out, and nothing was changed. Come in again, then do this once more.")
+	s.Fail(c, http.StatusUnauthorized, "You are signed out, and nothing was changed. Sign in, then try again.")
 }
 
 func (s *Server) isIn(c *gin.Context) bool {

@@ -91,7 +91,7 @@ func Figure(v float64) string { return strconv.FormatFloat(math.Round(v*1000)/10
 
 const NoSuchMaterial = "There is no such material on the shelf. It may have been removed."
 
-const NoSuchPhoto = "There is no such photo here. The photos that are kept are under Photos."
+const NoSuchPhoto = "There is no such photo. Your photos are under Add materials, From a photo."
 
 // Crop shows a box of a photo as the background of an element of any size.
 func Crop(hash string, b shelf.Box) template.CSS {
@@ -105,7 +105,7 @@ func Crop(hash string, b shelf.Box) template.CSS {
 	return template.CSS(fmt.Sprintf("background-image:url(/photos/%s/view.jpg);background-size:%.2f%% %.2f%%;background-position:%.3f%% %.3f%%", hash, 100/w, 100/h, at(b.X, w), at(b.Y, h)))
 }
 
-const NoSuchPlan = "There is no such plan here. The list of plans shows those that are kept."
+const NoSuchPlan = "There is no such plan. Your plans are listed under Plans."
 
 // Download sends a file to keep.
 func Download(c *gin.Context, name, kind string, data []byte) {

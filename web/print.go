@@ -36,12 +36,12 @@ func CardLines(c *shelf.Card) []string {
 		return []string{first, second, "mix " + c.Recipe}
 	}
 	if c.ID == 0 {
-		return []string{first, second, "a colour wanted, no material yet"}
+		return []string{first, second, "a target colour, no material yet"}
 	}
 	if c.Source == "mixed" && c.Remark != "" {
 		return []string{first, second, c.Remark} // its recipe
 	}
-	return []string{first, second, fmt.Sprintf("%s, good to about %g", c.Source, c.Uncertainty)}
+	return []string{first, second, fmt.Sprintf("%s, accurate to about ΔE %g", c.Source, c.Uncertainty)}
 }
 
 // backLines are a card's record.
@@ -54,7 +54,7 @@ func backLines(c *shelf.Card) []string {
 	}
 	lines = append(lines, fmt.Sprintf("L %.1f  a %.1f  b %.1f (D65)", c.Colour.L, c.Colour.A, c.Colour.B),
 		c.Colour.Hex()+fmt.Sprintf(" · value %.1f", c.Colour.Value()),
-		fmt.Sprintf("%s, good to about %g", c.SourceWords(), c.Uncertainty))
+		fmt.Sprintf("%s, accurate to about ΔE %g", c.SourceWords(), c.Uncertainty))
 	if c.Recipe != "" {
 		lines = append(lines, "mix "+c.Recipe)
 	}
@@ -86,7 +86,7 @@ func (s *Server) SendPages(c *gin.Context, title string, pages []draw.Scene, for
 	}
 	n, err := strconv.Atoi(c.DefaultQuery("sheet", "1"))
 	if err != nil || n < 1 || n > len(pages) {
-		s.Fail(c, http.StatusNotFound, fmt.Sprintf("This print has %s: there is no other.", words.Plural(len(pages), "sheet", "sheets")))
+		s.Fail(c, http.StatusNotFound, fmt.Sprintf("This print has only %s.", words.Plural(len(pages), "sheet", "sheets")))
 		return
 	}
 	if format == "png" {

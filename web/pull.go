@@ -40,7 +40,7 @@ func (b CardButton) HTML() template.HTML {
 	if b.Outside != "" {
 		class += " outside"
 		title += ", outside the brief: " + b.Outside
-		said, does = b.Outside, b.Outside+" for the brief, "+does
+		said, does = b.Outside, b.Outside+" for your brief, "+does
 	}
 	if b.In {
 		said, does = "in the tray", "in the tray"

@@ -296,13 +296,13 @@ func (s *Server) guard(c *gin.Context) {
 				panic(broken)
 			}
 			slog.Error("a request broke off", "path", c.Request.URL.Path, "cause", broken)
-			s.Fail(c, http.StatusInternalServerError, "Something in the program broke. What was saved before is safe; go back and try again.")
+			s.Fail(c, http.StatusInternalServerError, "Something went wrong. Everything you saved is safe. Go back and try again.")
 			c.Abort()
 		}
 	}()
 	if !room {
 		h.Set("Retry-After", "10")
-		s.Fail(c, http.StatusServiceUnavailable, "Too much is being sent at once. Nothing was changed: wait a moment, then send it again.")
+		s.Fail(c, http.StatusServiceUnavailable, "Too much is being sent at once. Nothing was changed. Wait a moment, then try again.")
 		c.Abort()
 		return
 	}
@@ -314,7 +314,7 @@ func (s *Server) guard(c *gin.Context) {
 		defer s.pages.Release(1)
 	}
 	if strings.Contains(c.Request.URL.RawQuery, "%00") || strings.ContainsRune(c.Request.URL.Path, 0) {
-		s.Fail(c, http.StatusBadRequest, "The address holds a character that no page understands: go back and type it again.")
+		s.Fail(c, http.StatusBadRequest, "The address contains a character that is not allowed. Go back and type it again.")
 		c.Abort()
 		return
 	}
@@ -363,7 +363,7 @@ func (s *Server) Render(c *gin.Context, status int, p *Page) {
 	data, err := s.Write(p.Template, name, p)
 	if err != nil {
 		slog.Error("a page could not be rendered", "page", p.Template, "err", err)
-		c.String(http.StatusInternalServerError, "This page could not be made. What was saved is safe; go back and try another.\n")
+		c.String(http.StatusInternalServerError, "This page could not be shown. Everything you saved is safe. Go back and try another.\n")
 		return
 	}
 	c.Header("Vary", "Cookie, "+PartHeader)
@@ -405,17 +405,17 @@ func (s *Server) Trouble(c *gin.Context, err error, missing string) bool {
 		return false
 	case errors.Is(err, shelf.ErrNotFound) && s.Desk.Store.Damaged():
 		s.Fail(c, http.StatusNotFound,
-			"This cannot be read any more, or was never here: the database is damaged. “Backup and health” says how to get it back.")
+			"This cannot be read, or was never here, because the database is damaged. “Backup and health” says how to get it back.")
 	case errors.Is(err, shelf.ErrNotFound):
 		s.Fail(c, http.StatusNotFound, missing)
 	case errors.As(err, &refused):
 		s.Fail(c, http.StatusUnprocessableEntity, string(refused))
 	case errors.As(err, &big):
 		s.Fail(c, http.StatusRequestEntityTooLarge,
-			fmt.Sprintf("The file is larger than %d MB and was not read. Split it into smaller files.", big.Limit>>20))
+			fmt.Sprintf("The file is larger than %d MB, so it was not read. Split it into smaller files.", big.Limit>>20))
 	default:
 		slog.Error("a request failed", "path", c.Request.URL.Path, "err", err)
-		sentence := "Something in the program broke. What was saved before is safe; go back and try again."
+		sentence := "Something went wrong. Everything you saved is safe. Go back and try again."
 		var disk *shelf.Trouble
 		if errors.As(err, &disk) {
 			sentence = disk.Error() + "."

@@ -31,8 +31,8 @@ const ViewCookie = "lampfern_view"
 var lampBar = []string{"daylight", "warm", "tube"}
 
 // surroundWords say what each ground is.
-var surroundWords = map[string]string{"bench": "a grey of value 6.4, lighter than mid-grey so that words on it can be read",
-	"white": "white paper", "dark": "a near black, value 1.7"}
+var surroundWords = map[string]string{"bench": "a grey of value 6.4, a little lighter than mid-grey so that text can be read",
+	"white": "white paper", "dark": "nearly black, value 1.7"}
 
 // surrounds are the grounds colours are judged on.
 var surrounds = []string{"bench", "white", "dark"}
@@ -307,17 +307,17 @@ func (v View) Unusual() string {
 	var parts []string
 	if v.Lamp.White != colour.WhiteD65 {
 		parts = append(parts,
-			fmt.Sprintf("Seen under the %s, which turns white %s. It is reckoned from one colour and not a spectrum: two cloths that match here may part under that lamp, so look at the card there.", v.Lamp.Name, cast(v.Lamp)))
+			fmt.Sprintf("Seen under the %s, which turns white %s. This is calculated from one colour, not a spectrum. Two fabrics that match here may differ under that lamp, so check the real cards there.", v.Lamp.Name, cast(v.Lamp)))
 		if n := len(v.Spectra); n > 0 {
-			parts = append(parts, fmt.Sprintf("Only what was measured with a spectrum, %s, is seen by it.",
+			parts = append(parts, fmt.Sprintf("Only materials measured with a spectrum (%s) are calculated from it.",
 				words.Plural(n, "material", "materials")))
 		}
 	}
 	if v.Eye != nil {
-		parts = append(parts, fmt.Sprintf("As a %s eye sees it.", v.Eye))
+		parts = append(parts, fmt.Sprintf("As seen by a %s eye.", v.Eye))
 	}
 	if v.ValuesOnly {
-		parts = append(parts, "Values only: every colour is shown as the grey of its own value.")
+		parts = append(parts, "Values only: every colour is shown as a grey of the same value.")
 	}
 	return strings.Join(parts, " ")
 }

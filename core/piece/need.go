@@ -23,7 +23,7 @@ type Making struct {
 // Taken is a card that parts take.
 type Taken struct {
 	Name string  // unlike that of any other
-	Kind string  // of material; empty for a colour that no material has yet
+	Kind string  // of material; empty for no material has this colour yet
 	Pack float64 // what one holds, 0 when not known
 
 	Quarters bool // it is cloth that is kept in fat quarters

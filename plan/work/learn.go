@@ -45,7 +45,7 @@ const (
 // Answer takes a lesson, refuses it, or takes it back.
 func (l Lesson) Answer(p *Prefs, how string) error {
 	if how == "take" && !l.Known {
-		return words.Refuse("It rests on %s: nothing is learned from fewer than %d.", words.Plural(l.N, "case", "cases"), Least)
+		return words.Refuse("Only %s so far: at least %d are needed before anything is suggested.", words.Plural(l.N, "case", "cases"), Least)
 	}
 	p.Refused = slices.DeleteFunc(p.Refused, func(k string) bool { return k == l.refusal() })
 	if how == "refuse" {
@@ -212,12 +212,12 @@ func wastes(craft string, all []*Section, prefs Prefs) []Lesson {
 	l := Lesson{Key: wasteLesson + ":" + craft, About: "Waste", N: len(more), Known: len(more) >= Least, After: max(0, math.Round(mid)),
 		kind: wasteLesson, of: craft}
 	_, l.Taken = prefs.Waste[craft]
-	l.Words = fmt.Sprintf(": %s so far of what you really used.", words.Plural(l.N, "case", "cases"))
+	l.Words = fmt.Sprintf(": %s so far of what you actually used.", words.Plural(l.N, "case", "cases"))
 	if l.Known {
-		l.Words = fmt.Sprintf(": you used %.0f%% more than the bare need in %d cases (%.0f to %.0f%%). Buy would ask %.0f%% to spare.", mid, l.N,
+		l.Words = fmt.Sprintf(": you used %.0f%% more than the exact amount in %d cases (%.0f to %.0f%%). Buy would allow %.0f%% extra.", mid, l.N,
 			low, high, l.After)
 		if l.Taken {
-			l.Words = fmt.Sprintf(": Buy spares %.0f%% in this craft, as you used in %d cases.", prefs.Waste[craft], l.N)
+			l.Words = fmt.Sprintf(": Buy allows %.0f%% extra in this craft, as you used in %d cases.", prefs.Waste[craft], l.N)
 		}
 	}
 	return []Lesson{l}
@@ -295,7 +295,7 @@ func leaning(shift colour.Lab) string {
 		}
 	}
 	if said == nil {
-		return "true in the mean"
+		return "accurate on average"
 	}
 	return strings.Join(said, ", ")
 }
@@ -315,11 +315,11 @@ func doubts(all []*Section, prefs Prefs) (out []Lesson) {
 		l := Lesson{Key: doubtLesson + ":" + source, About: "Colours " + material.Material{Source: source}.SourceWordsBare(), N: len(by[source]),
 			Known: len(by[source]) >= Least, After: math.Round(10*mid) / 10, kind: doubtLesson, of: source}
 		_, l.Taken = prefs.Doubt[source]
-		l.Words = fmt.Sprintf(": %s of what came out so far.", words.Plural(l.N, "reading", "readings"))
+		l.Words = fmt.Sprintf(": %s of finished colours so far.", words.Plural(l.N, "reading", "readings"))
 		if l.Known {
-			l.Words = fmt.Sprintf(" came out %.1f off in %d readings (%.1f to %.1f). Sheets would trust them accordingly.", mid, l.N, low, high)
+			l.Words = fmt.Sprintf(" came out %.1f off in %d readings (%.1f to %.1f). Sign-off sheets would state this.", mid, l.N, low, high)
 			if l.Taken {
-				l.Words = fmt.Sprintf(" are trusted to %.1f on sheets, as in %d readings.", prefs.Doubt[source], l.N)
+				l.Words = fmt.Sprintf(" are stated as accurate to about %.1f on sheets, as in %d readings.", prefs.Doubt[source], l.N)
 			}
 		}
 		out = append(out, l)

@@ -46,12 +46,12 @@ func Order(p *plan.Plan, s plan.Supply, speed map[string]float64) []Step {
 		dear = dear || len(t.Parts) > 0 && t.Uncertainty >= unsure
 	}
 	if len(s.Orders) > 0 {
-		add(piece.Do(samplesKey, "Order samples, look at them in the hand").Takes(30, 20, 60).Waits("delivery", usualDelivery.Usual,
+		add(piece.Do(samplesKey, "Order samples and check them in person").Takes(30, 20, 60).Waits("delivery", usualDelivery.Usual,
 			usualDelivery.Least, usualDelivery.Most).Maybe(!dear))
 	}
 	add(piece.Do(deckKey, "Swatch cards printed or painted", samplesKey).Takes(5, 3, 10).For(float64(s.Cards),
 		"cards").And(30).Waits("paint dries", 1*piece.Hour, .5*piece.Hour, 4*piece.Hour).Maybe(true))
-	add(piece.Do(piece.Agreed, "Sign-off: make the sheet, ask the client", samplesKey, deckKey).Takes(15, 10, 30).Waits("the client",
+	add(piece.Do(piece.Agreed, "Sign-off: create the sheet and ask the client", samplesKey, deckKey).Takes(15, 10, 30).Waits("the client",
 		3*piece.Days, 1*piece.Days, 14*piece.Days).Maybe(!p.Shown))
 	var come []string
 	for i, o := range s.Orders {

@@ -158,21 +158,21 @@ func (s *Section) Check() error {
 		}
 	}
 	if len(s.Steps) > MostSteps {
-		return words.Refuse("An order of work has at most %d steps: take some away first.", MostSteps)
+		return words.Refuse("A plan has at most %d steps. Delete some first.", MostSteps)
 	}
 	keys := map[string]bool{}
 	for _, st := range s.Steps {
 		switch n := len([]rune(st.Name)); {
 		case st.Key == "" || keys[st.Key]:
-			return words.Refuse("Two steps have one key (%.20s): make the order of work anew.", st.Key)
+			return words.Refuse("Two steps have the same key (%.20s). Save the plan again.", st.Key)
 		case n == 0 || n > mostName:
 			return words.Refuse("A step has a name of at most %d characters.", mostName)
 		case !(st.Each >= 0 && st.Count >= 0 && st.Fixed >= 0 && st.Work() <= mostWork):
-			return words.Refuse("%s takes from nothing to %d hours of work.", st.Name, mostWork/60)
+			return words.Refuse("%s can take 0 to %d hours of work.", st.Name, mostWork/60)
 		case st.Wait < 0 || st.Wait > mostWait || st.WaitTo > mostWait || st.Run < 0 || st.Run > mostWait:
-			return words.Refuse("%s waits from nothing to ten years: write how many days.", st.Name)
+			return words.Refuse("%s can wait up to ten years. Write the number of days.", st.Name)
 		case st.Took < 0 || st.Took > mostWork:
-			return words.Refuse("What %s took is from nothing to %d hours.", st.Name, mostWork/60)
+			return words.Refuse("The time %s took is 0 to %d hours.", st.Name, mostWork/60)
 		}
 		keys[st.Key] = true
 	}
@@ -180,11 +180,11 @@ func (s *Section) Check() error {
 		return words.Refuse("%s.", words.Capital(schedule.Ring{Names: ring}.Error()))
 	}
 	if len(s.Made) > mostMade || len(s.Shots) > MostShots || len(s.Proved) > 500 {
-		return words.Refuse("At most %d colours and %d photos of the finished thing are kept: take one away first.", mostMade, MostShots)
+		return words.Refuse("The log holds at most %d colours and %d photos of the finished piece. Delete one first.", mostMade, MostShots)
 	}
 	for _, m := range s.Made {
 		if !slices.Contains(Hows(), m.How) || len([]rune(m.Card)) > mostName {
-			return words.Refuse("What came out of %.60s cannot be kept: read it again.", m.Card)
+			return words.Refuse("The finished colour of %.60s cannot be saved. Measure it again.", m.Card)
 		}
 	}
 	for card, v := range s.Shares {
@@ -194,15 +194,15 @@ func (s *Section) Check() error {
 	}
 	for _, u := range s.Used {
 		if !(u.Really > 0 && u.Really <= 1e9 && u.Reckoned > 0) || len(s.Used) > mostMade || len([]rune(u.Name)) > mostName {
-			return words.Refuse("Write how much of %.60s was really used in figures above 0.", u.Name)
+			return words.Refuse("Enter how much of %.60s you used, above 0.", u.Name)
 		}
 	}
 	v := s.Verdict
 	if len([]rune(v.Words)) > mostVerdict || len([]rune(v.Otherwise)) > mostVerdict {
-		return words.Refuse("A verdict has at most %d characters: say it shorter.", mostVerdict)
+		return words.Refuse("A verdict has at most %d characters. Shorten it.", mostVerdict)
 	}
 	if v.Again != "" && !slices.Contains(Agains(), v.Again) {
-		return words.Refuse("Say yes, no, or with changes.")
+		return words.Refuse("Choose yes, no, or with changes.")
 	}
 	return nil
 }

@@ -80,7 +80,7 @@ func Telling(ctx context.Context, k *plan.Desk, p *plan.Plan) ([]Worked, error) 
 			a, b, said string
 			weight     int
 		}{{w.Craft, p.Craft, "the same craft", 4}, {w.Scheme, now.Scheme, "the same scheme", 2}, {w.Mood, now.Mood, "the same mood", 2},
-			{w.Lead, now.Lead, fmt.Sprintf("%s leads too", w.Lead), 1}} {
+			{w.Lead, now.Lead, fmt.Sprintf("%s is dominant too", w.Lead), 1}} {
 			if c.a != "" && c.a == c.b {
 				w.Telling += c.weight
 				alike = append(alike, c.said)

@@ -108,7 +108,7 @@ func (v *BuyView) byParts(r *Row) {
 	}
 	r.Cost, r.Currency = cost, from.Currency
 	if r.Packs < total-1e-9 {
-		r.Working = append(r.Working, fmt.Sprintf("%g of %g are to buy, in equal shares of each part: %.2f", r.Packs, total, r.Cost))
+		r.Working = append(r.Working, fmt.Sprintf("buy %g of %g, in equal shares of each part: %.2f", r.Packs, total, r.Cost))
 	}
 	r.Price, r.Supplier, r.Offers, r.Short, r.ask.Offer = r.Cost/r.Packs, from.Seller, nil, 0, nil
 	r.ask.Price = r.Price
@@ -216,7 +216,7 @@ func (v *BuyView) sending() {
 	}
 	if len(currencies) > 1 {
 		v.Notes = append(v.Notes, note.Note{Aside: -1, Grade: note.Fix, About: "Prices",
-			Words: " are in several currencies, and the total adds them as they are. Import price lists in one currency."})
+			Words: " are in several currencies, and the total adds them without converting. Import price lists in one currency."})
 	}
 	for _, g := range v.Groups {
 		s, known := lists[g.Supplier]

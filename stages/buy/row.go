@@ -168,7 +168,7 @@ func (r *Row) ofCard(n needed) {
 	}
 	r.Supplier = n.card.Supplier
 	if unit, own := UnitOf(n.Kind), UnitOf(n.card.Kind); own != unit {
-		r.Problem = fmt.Sprintf("it is of the kind %s, and what the piece takes here is %s, in %s: put another card there, or write how much you need, in %s.",
+		r.Problem = fmt.Sprintf("it is %s, and this part takes %s, in %s. Choose another card, or write how much you need, in %s.",
 			n.card.Kind, n.Kind, unit, own)
 		r.Need = 0
 	}

@@ -52,7 +52,7 @@ func (s *Section) Check() error {
 		return words.Refuse("You can make 1 to %d. Write how many in figures.", mostTimes)
 	}
 	if len(s.Own) > mostOwn {
-		return words.Refuse("The list holds %d lines of your own: take one off first.", mostOwn)
+		return words.Refuse("The list holds %d lines of your own, the most it can. Remove one first.", mostOwn)
 	}
 	if max(len(s.Mixed), len(s.Kept), len(s.Amounts)) > mostRows {
 		return words.Refuse("The list holds at most %d rows.", mostRows)
@@ -64,15 +64,15 @@ func (s *Section) Check() error {
 	}
 	for _, v := range s.Amounts {
 		if !(v >= 0 && v <= mostAmount) {
-			return words.Refuse("What is needed is from nothing to %g: write it in figures, or nothing for what the piece takes.", mostAmount)
+			return words.Refuse("The amount needed is 0 to %g. Write it in figures, or leave it empty to use what the piece takes.", mostAmount)
 		}
 	}
 	for _, o := range s.Own {
 		if o.Name == "" || len([]rune(o.Name)) > material.MaxName || len([]rune(o.Much)) > material.MaxField {
-			return words.Refuse("A line has a name of at most %d characters, and says how much in at most %d.", material.MaxName, material.MaxField)
+			return words.Refuse("A line has a name of at most %d characters and an amount of at most %d.", material.MaxName, material.MaxField)
 		}
 		if !(o.Price >= 0 && o.Price <= mostAmount) {
-			return words.Refuse("A price is from nothing to %g: write it in figures.", mostAmount)
+			return words.Refuse("A price is 0 to %g. Write it in figures.", mostAmount)
 		}
 	}
 	return nil

@@ -23,10 +23,10 @@ func Of(p *plan.Plan) *Section { return plan.Of[Section](p, Key) }
 
 func (s *Section) Check() error {
 	if len(s.Flagged) > MostFlags {
-		return words.Refuse("%d cards would be flagged: print %d at a time.", len(s.Flagged), MostFlags)
+		return words.Refuse("You chose %d cards. Print at most %d at a time.", len(s.Flagged), MostFlags)
 	}
 	if len(s.Laid) > MostLaid {
-		return words.Refuse("%d cards are laid: pick one up first.", MostLaid)
+		return words.Refuse("%d cards are compared, the most there is room for. Remove one first.", MostLaid)
 	}
 	return nil
 }

@@ -248,7 +248,7 @@ func (e LayDown) Do(d *plan.Draft) (string, error) {
 		return "", nil
 	}
 	if len(laid) >= MostLaid {
-		return "", words.Refuse("%d cards are laid: pick one up first.", MostLaid)
+		return "", words.Refuse("%d cards are compared, the most there is room for. Remove one first.", MostLaid)
 	}
 	Of(d.Plan).Laid = append(laid, e.Token)
 	return "lay down " + c.Name, nil
@@ -266,13 +266,13 @@ func (e PickUp) Do(d *plan.Draft) (string, error) {
 	}
 	at := slices.Index(laid, e.Token)
 	if at < 0 {
-		return "", words.Refuse("That card is not laid.")
+		return "", words.Refuse("That card is not being compared.")
 	}
 	if len(laid) <= 1 {
-		return "", words.Refuse("One card must stay: lay another down first.")
+		return "", words.Refuse("One card must stay. Add another first.")
 	}
 	Of(d.Plan).Laid = slices.Delete(laid, at, at+1)
-	return "pick up a card", nil
+	return "remove a card from the comparison", nil
 }
 
 // LayInstead lays a card in the place of one that is laid; the others are kept.
@@ -301,7 +301,7 @@ type LayTray struct{}
 
 func (LayTray) Do(d *plan.Draft) (string, error) {
 	Of(d.Plan).Laid = nil
-	return "lay the tray's cards", nil
+	return "compare the tray", nil
 }
 
 // LayByShare makes laid cards as wide as their share of the piece, or all the
@@ -313,9 +313,9 @@ type LayByShare struct {
 func (e LayByShare) Do(d *plan.Draft) (string, error) {
 	Of(d.Plan).LaidByShare = e.On
 	if e.On {
-		return "lay cards by share", nil
+		return "size cards by share", nil
 	}
-	return "lay cards alike", nil
+	return "show cards at equal size", nil
 }
 
 // Flag flags a card to be printed, or takes the flag away.
@@ -359,7 +359,7 @@ func flag(d *plan.Draft, cards []*shelf.Card, on bool, what string) (string, err
 		}
 	}
 	if len(now) > MostFlags {
-		return "", words.Refuse("%d cards would be flagged: print %d at a time.", len(now), MostFlags)
+		return "", words.Refuse("You chose %d cards. Print at most %d at a time.", len(now), MostFlags)
 	}
 	Of(d.Plan).Flagged = nil
 	for id := range now {
@@ -369,5 +369,5 @@ func flag(d *plan.Draft, cards []*shelf.Card, on bool, what string) (string, err
 	if on {
 		return "flag " + what, nil
 	}
-	return "take the flag off " + what, nil
+	return "do not print " + what, nil
 }

@@ -38,7 +38,7 @@ type TurnOrder struct {
 }
 
 func (e TurnOrder) Do(d *plan.Draft) (string, error) {
-	return plan.InputEdit("turn the order of the threads round", func(_ *plan.Draft, in *weaving.Cloth) error {
+	return plan.InputEdit("reverse the order of the threads", func(_ *plan.Draft, in *weaving.Cloth) error {
 		in.Warp, in.Weft = in.Orders()
 		to := &in.Warp
 		if e.Weft {

@@ -33,7 +33,7 @@ type ClothView struct {
 // Cloth is the plan's woven cloth.
 func Cloth(p *plan.Plan) (*ClothView, error) {
 	if p.Piece == nil || p.Pattern != "cloth" {
-		return nil, words.Refuse("Choose a woven cloth on Proportion first: its threads and draft are then kept here.")
+		return nil, words.Refuse("Choose a woven cloth on Proportion first. Its threads and draft appear here.")
 	}
 	set, in := p.Values(), plan.Input[weaving.Cloth](p)
 	d, warp, weft, err := in.Threads(set)

@@ -44,7 +44,7 @@ const (
 // plan's cloth.
 func Wefts(p *plan.Plan) (*WeftsView, error) {
 	if p.Piece == nil || p.Pattern != "cloth" {
-		return nil, words.Refuse("Choose a woven cloth on Proportion first: its warp is then crossed here by one weft after another.")
+		return nil, words.Refuse("Choose a woven cloth on Proportion first. Here you can try one weft after another across its warp.")
 	}
 	in := plan.Input[weaving.Cloth](p)
 	d, ends, picks, err := in.Threads(p.Values())
@@ -59,7 +59,7 @@ func Wefts(p *plan.Plan) (*WeftsView, error) {
 			continue
 		}
 		if y.Card == nil {
-			return nil, words.Refuse("Yarn %s of the warp has no card yet: give it one on Proportion, and wefts can be tried.", y.Letter)
+			return nil, words.Refuse("Yarn %s of the warp has no card yet. Give it one on Proportion to try wefts.", y.Letter)
 		}
 		v.Warp, warp, names = append(v.Warp, y), append(warp, y.Card.Colour), append(names, y.Card.Name)
 	}
@@ -218,7 +218,7 @@ func (e WeaveWith) Do(d *plan.Draft) (string, error) {
 			}
 		}
 		if yarn < 0 {
-			return words.Refuse("The warp uses every yarn that a cloth can have: take one out of its order first.")
+			return words.Refuse("The warp already uses as many yarns as a cloth can have. Remove one from its order first.")
 		}
 		in.Warp, in.Weft = warp, []weave.Stripe{{Yarn: yarn, Threads: 1}}
 		return nil
@@ -227,7 +227,7 @@ func (e WeaveWith) Do(d *plan.Draft) (string, error) {
 	}
 	part := piece.YarnKey(yarn)
 	if d.Pinned(part) {
-		return "", words.Refuse("Yarn %s is pinned and keeps its card: unpin it on Proportion first.", weave.Letter(yarn))
+		return "", words.Refuse("Yarn %s is pinned. Unpin it on Proportion first.", weave.Letter(yarn))
 	}
 	if _, err := (plan.FillPart{Part: part, Key: e.Key}).Do(d); err != nil {
 		return "", err

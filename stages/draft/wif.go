@@ -32,7 +32,7 @@ func (e BringWIF) Do(d *plan.Draft) (string, error) {
 	}
 	mended := ""
 	if w.SinkingMended {
-		mended = " Its shed sinks, so the tie-up was turned over."
+		mended = " It is for a sinking shed, so the tie-up was reversed."
 	}
 	if w.EmptyEnds > 0 {
 		mended += fmt.Sprintf(" %s without a shaft skipped.", words.Plural(w.EmptyEnds, "end is", "ends are"))

@@ -160,7 +160,7 @@ func TestADraftGoesInAndOut(t *testing.T) {
 	p := testroom.MustOpen(t, s, id)
 	words, err := bringWIF(s, id, p.Revision, []byte(hedge))
 	require.NoError(t, err)
-	assert.Equal(t, "Draft imported: 8 ends, 4 picks, 2 shafts. Its shed sinks, so the tie-up was turned over.", words)
+	assert.Equal(t, "Draft imported: 8 ends, 4 picks, 2 shafts. It is for a sinking shed, so the tie-up was reversed.", words)
 	p = testroom.MustOpen(t, s, id)
 	v, err := draft.Cloth(p)
 	require.NoError(t, err)

@@ -100,10 +100,10 @@ func (e AddOutline) Do(d *plan.Draft) (string, error) {
 	}
 	switch {
 	case e.Wide < 0 || math.IsNaN(e.Wide) || e.Wide > mostWide:
-		return "", words.Refuse("A line is from a little over 0 to %g mm wide.", mostWide)
+		return "", words.Refuse("A line is at most %g mm wide.", mostWide)
 	case e.Wide > 0:
 		if e.Corners = piece.Stroke(e.Corners, e.Wide); e.Corners == nil {
-			return "", words.Refuse("A line needs two places or more: press once for each, then Enter.")
+			return "", words.Refuse("A line needs at least two points. Click once for each, then press Enter.")
 		}
 	case e.Curved:
 		e.Corners = piece.Smooth(e.Corners)
@@ -115,11 +115,11 @@ func (e AddOutline) Do(d *plan.Draft) (string, error) {
 		}
 		d.Parts = parts
 		if len(e.Corners) < 3 {
-			return words.Refuse("An outline needs three corners or more: click once for each.")
+			return words.Refuse("An outline needs at least three corners. Click once for each.")
 		}
 		d.Outlines = append(d.Outlines, piece.Outline{Part: at, Corners: d.Held(e.Corners)})
 		if r := (piece.Region{Outline: d.Outlines[len(d.Outlines)-1].Corners}); r.Area() == 0 {
-			return words.Refuse("That outline holds no area: its corners lie on one line, or all beyond the drawing.")
+			return words.Refuse("That outline has no area: its corners are in one line, or all outside the drawing.")
 		}
 		return nil
 	})(d)

@@ -112,7 +112,7 @@ func drawingOf(in exchange.SVGDrawing, byGroup bool, wide float64) (*other.Drawi
 			part = len(d.Parts)
 			if part >= other.MostParts {
 				return nil, nil,
-					words.Refuse("The drawing has more than %d colours or groups: bring it in by the other, or bring alike ones together first.",
+					words.Refuse("The drawing has more than %d colours or groups: import it by the other, or merge similar ones first.",
 						other.MostParts)
 			}
 			at[key] = part

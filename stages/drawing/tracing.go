@@ -119,9 +119,9 @@ func layUnder(u piece.Under) plan.Doing {
 				return "", err
 			}
 		}
-		return drawingEdit("lay a photo under the drawing", func(dr *other.Drawing) error {
+		return drawingEdit("place a photo under the drawing", func(dr *other.Drawing) error {
 			if !(u.Width >= 1 && u.Width <= 20_000) {
-				return words.Refuse("Type how wide the photo shows the thing, from 1 mm to 20 m, not %g mm.", u.Width)
+				return words.Refuse("The width shown in the photo is 1 mm to 20 m, not %g mm.", u.Width)
 			}
 			if len(dr.Unders) == 0 {
 				if len(dr.Outlines) <= 1 { // nothing but the ground of a new drawing
@@ -176,7 +176,7 @@ func (e MakeBare) Do(d *plan.Draft) (string, error) {
 			return "", err
 		}
 	}
-	return underEdit("make the photo ready", e.At, func(d *other.Drawing) error {
+	return underEdit("prepare the photo", e.At, func(d *other.Drawing) error {
 		u := &d.Unders[e.At]
 		was, b := u.Bare, e.Bare
 		u.Bare = b
@@ -194,7 +194,7 @@ type TakeUnder struct {
 }
 
 func (e TakeUnder) Do(d *plan.Draft) (string, error) {
-	return underEdit("take a photo from under the drawing", e.At, func(d *other.Drawing) error {
+	return underEdit("remove the photo from under the drawing", e.At, func(d *other.Drawing) error {
 		d.Unders = append(d.Unders[:e.At:e.At], d.Unders[e.At+1:]...)
 		if len(d.Outlines) == 0 && len(d.Unders) == 0 {
 			*d = *other.NewDrawing(d.Width, d.Height)
@@ -241,7 +241,7 @@ func (e *Grow) Read(f *form.Form) error {
 
 func (e Grow) Do(d *plan.Draft) (string, error) {
 	if !(e.Tolerance >= 1 && e.Tolerance <= 100) {
-		return "", words.Refuse("Choose how far to grow from 1 to 100, not %g.", e.Tolerance)
+		return "", words.Refuse("The reach is 1 to 100, not %g.", e.Tolerance)
 	}
 	corners, err := grown(d, e.At, e.Tolerance)
 	if err != nil {
@@ -274,7 +274,7 @@ const followWithin = 9.0
 // near.
 func follow(d *plan.Draft, corners []piece.Point) ([]piece.Point, error) {
 	if len(corners) < 3 {
-		return nil, words.Refuse("An outline needs three corners or more: click once for each.")
+		return nil, words.Refuse("An outline needs at least three corners. Click once for each.")
 	}
 	u, g, k, err := onUnder(d, corners[0])
 	if err != nil {
@@ -303,7 +303,7 @@ type SplitOutline struct {
 func (e *SplitOutline) Read(f *form.Form) error {
 	line := cornersOf(f, "line")
 	if len(line) != 2 {
-		return words.Refuse("A cut is a line between two places: drag from one side of the outline right across to the other.")
+		return words.Refuse("Drag from one side of the outline right across to the other to split it.")
 	}
 	e.A, e.B = line[0], line[1]
 	return nil
@@ -313,7 +313,7 @@ func (e SplitOutline) Do(d *plan.Draft) (string, error) {
 	return outlineEdit("split an outline", e.At, func(d *other.Drawing) error {
 		left, right := d.Outlines[e.At].Split(e.A, e.B)
 		if left == nil || right == nil {
-			return words.Refuse("That line does not cut the outline in two: draw it from one side right across to the other.")
+			return words.Refuse("That line does not split the outline. Draw it from one side right across to the other.")
 		}
 		parts, to, err := plan.PartNamed(d.Parts, e.Part)
 		if err != nil {

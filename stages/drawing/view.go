@@ -17,7 +17,7 @@ type DrawingView struct {
 // Drawn is the plan's own drawing.
 func Drawn(p *plan.Plan) (*DrawingView, error) {
 	if p.Piece == nil || p.Pattern != "drawn" {
-		return nil, words.Refuse("Choose your own drawing on Proportion first: its outlines are then kept here.")
+		return nil, words.Refuse("Choose your own drawing on Proportion first. Its outlines appear here.")
 	}
 	in := plan.Input[other.Drawn](p)
 	v := &DrawingView{Drawing: *drawing(&in)}

@@ -46,7 +46,7 @@ func (e DropTarget) Do(d *plan.Draft) (string, error) {
 	}
 	d.Plan.Targets = slices.DeleteFunc(slices.Clone(d.Plan.Targets), func(t plan.Wish) bool { return t.Key == e.Key })
 	Of(d.Plan).tidy(d.Plan)
-	return "take " + w.Name + " off the targets", nil
+	return "take " + w.Name + " from the targets", nil
 }
 
 // SetPaints chooses the paints at hand by material, and what recipes may be.

@@ -168,7 +168,7 @@ func (e KeepChart) Act(ctx context.Context, k *plan.Desk, p *plan.Plan) (string,
 		if err != nil {
 			return "", words.Refuse("Square %d: %s", i+1, err)
 		}
-		m := v.newRecord(p, words.Capital(strings.TrimSpace(fmt.Sprintf("%s field %d", e.Name, i+1))))
+		m := v.newRecord(p, words.Capital(strings.TrimSpace(fmt.Sprintf("%s square %d", e.Name, i+1))))
 		if err := e.onto(&m); err != nil {
 			return "", err
 		}

@@ -87,16 +87,16 @@ func (s *Section) Check() error {
 	case len([]rune(s.Additive)) > material.MaxField:
 		return words.Refuse("The scent or additive has at most %d characters: shorten it.", material.MaxField)
 	case !(s.Total >= 0 && s.Total <= mostTotal) || !(s.Least >= 0 && s.Least <= mostTotal):
-		return words.Refuse("A batch is from nothing to %g: write how much in figures.", mostTotal)
+		return words.Refuse("A batch is 0 to %g. Write how much in figures.", mostTotal)
 	case len(s.Slabs) > plan.MostWanted:
-		return words.Refuse("The slab holds %d colours: take one off the list first.", plan.MostWanted)
+		return words.Refuse("The list holds %d target colours, the most it can. Remove one first.", plan.MostWanted)
 	}
 	if s.Ground != nil && s.Ground.Colour().Check() != nil {
-		return words.Refuse("The colour of the ground cannot be: write it as # and six digits.")
+		return words.Refuse("The colour of the ground is not possible. Write it as # and six digits.")
 	}
 	for _, b := range s.Slabs {
 		if len(b.Steps) > mostSteps {
-			return words.Refuse("The slab holds %d parts: take one away first, or halve them all.", mostSteps)
+			return words.Refuse("The mix has %d parts, the most it can. Remove one first, or halve them all.", mostSteps)
 		}
 	}
 	return nil

@@ -58,7 +58,7 @@ func Togethers() []Together {
 			"colourants tinting a base", doses[:2], usualParts,
 			&Ground{Name: "uncoloured soap", L: 90, A: 0, B: 8}},
 		{"bath", "in a dye bath", mix.Doses, []string{"pigment or dye"}, []string{"quilt", "yarn", "weaving", "garment"},
-			"dyes in one bath, each by its share of the dry fibre", doses[2:], usualParts, &Ground{Name: "undyed fibre", L: 92, A: 0, B: 5}},
+			"dyes in one bath, each as a share of the dry fibre", doses[2:], usualParts, &Ground{Name: "undyed fibre", L: 92, A: 0, B: 5}},
 		{"wash", "thinned, as a wash", mix.Wash, []string{"paint"}, nil,
 			"a thin film over its ground", measured, washParts, paper},
 		{"glaze", "glazed in layers", mix.Layers, []string{"paint"}, nil,

@@ -97,7 +97,7 @@ func takeShare(d *plan.Draft, key int, want float64) (string, error) {
 		return fmt.Sprintf("%s takes %s: %s", card.Name, words.PerCentFine(resized.Share), resized.Words), nil
 	case other == nil:
 		return "",
-			words.Refuse("This piece cannot bring %s nearer to %s; it has %s now. Change the number of parts, or choose another piece.",
+			words.Refuse("%s cannot come nearer to %s on this piece; it has %s now. Change the number of parts, or choose another piece.",
 				card.Name, words.PerCentFine(want), words.PerCentFine(now))
 	}
 	var changed []string

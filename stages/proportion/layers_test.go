@@ -42,7 +42,7 @@ func TestAPartTakesACardInLayers(t *testing.T) {
 	p = testroom.MustOpen(t, s, id)
 	assert.NotEqual(t, reckoned, p.Tray[6].Colour)
 	assert.Equal(t, chart, p.Tray[6].Colour)
-	assert.Equal(t, "two layers of Fog, as the chart came out", p.Tray[6].Recipe)
+	assert.Equal(t, "two layers of Fog, as measured on the chart", p.Tray[6].Recipe)
 	assert.Equal(t, colour.Lab{L: 80, A: -4, B: -12}, p.Tray[5].Colour, "and its own colour stays")
 
 	p = testroom.Do(t, s, id, plan.LayPart{Part: "spark", Layers: 3})

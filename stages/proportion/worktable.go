@@ -11,7 +11,7 @@ import (
 	"lampfern/plan"
 )
 
-// WorkedCard is a card as it lies at the worktable.
+// WorkedCard is a card as it lies making sheet.
 type WorkedCard struct {
 	plan.TrayCard
 	Source string // where it is to be found, or that it is to be mixed

@@ -134,7 +134,7 @@ func answered(text string) (number int, body, check string, err error) {
 			return number, at[2], strings.ToLower(at[3]), nil
 		}
 	}
-	return 0, "", "", words.Refuse("That is not the reply to a sheet. Paste the whole text; it begins with %s.", textStart)
+	return 0, "", "", words.Refuse("That is not a reply to a sheet. Paste the whole text. It begins with %s.", textStart)
 }
 
 // ReadAnswer reads an answer text that was made for a sheet.
@@ -185,7 +185,7 @@ func (e Paste) Act(ctx context.Context, k *plan.Desk, p *plan.Plan) (string, err
 	if err != nil {
 		return "", err
 	}
-	return fmt.Sprintf("The answer of %s to sheet %d is kept.", oneLine(r.Name), s.Number), Answer(ctx, k, s, r, ByFile)
+	return fmt.Sprintf("The reply of %s to sheet %d is saved.", oneLine(r.Name), s.Number), Answer(ctx, k, s, r, ByFile)
 }
 
 // Told keeps what a client said in words.
@@ -205,7 +205,7 @@ func (e Told) Act(ctx context.Context, k *plan.Desk, p *plan.Plan) (string, erro
 	if e.Way == "" {
 		e.Way = AsItIs
 	}
-	return "What " + oneLine(e.Name) + " said is kept.", Answer(ctx, k, s, Reply{Agreed: e.Agreed, Name: e.Name, Way: e.Way, Remark: e.Remark},
+	return "What " + oneLine(e.Name) + " said is saved.", Answer(ctx, k, s, Reply{Agreed: e.Agreed, Name: e.Name, Way: e.Way, Remark: e.Remark},
 		ByWord)
 }
 

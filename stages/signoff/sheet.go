@@ -290,7 +290,7 @@ func (z freezer) card(t plan.TrayCard) int {
 	z.at[key] = len(z.Cards)
 	known := fmt.Sprintf("%s; colour accuracy: %s", t.SourceWordsBare(), trusted(max(t.Uncertainty, z.doubt[t.Source])))
 	if t.ID == 0 {
-		known = "a colour that no material has yet"
+		known = "no material has this colour yet"
 	}
 	z.Cards = append(z.Cards, Card{t.Name, t.Kind, t.Finish, t.Colour, known, z.print(t)})
 	return z.at[key]
@@ -343,7 +343,7 @@ func Unpack(doc []byte) (*Frozen, error) {
 // check refuses a sheet whose parts and cards lead nowhere; a file from elsewhere may hold
 // anything.
 func (f *Frozen) check() error {
-	broken := errors.New("reading a sheet: it is not whole")
+	broken := errors.New("reading a sheet: it is incomplete")
 	if len(f.Ways) == 0 || len(f.Cards) == 0 || !(f.Piece.Width > 0 && f.Piece.Height > 0) {
 		return broken
 	}
@@ -488,22 +488,22 @@ func Changes(was, now *Frozen) (out []string) {
 	} else if was.Palette && now.Palette {
 		// its cards are told below
 	} else if was.Piece.Pattern != now.Piece.Pattern || was.Palette != now.Palette {
-		say("The piece is another: %s in the place of %s.", now.Piece.Name, was.Piece.Name)
+		say("The piece is now %s instead of %s.", now.Piece.Name, was.Piece.Name)
 	} else if near := func(a, b float64) bool { return a-b < 0.5 && b-a < 0.5 }; !near(was.Piece.Width, now.Piece.Width) ||
 		!near(was.Piece.Height, now.Piece.Height) {
-		say("It measures %.0f × %.0f mm, no longer %.0f × %.0f.", now.Piece.Width, now.Piece.Height, was.Piece.Width, was.Piece.Height)
+		say("It is now %.0f × %.0f mm instead of %.0f × %.0f.", now.Piece.Width, now.Piece.Height, was.Piece.Width, was.Piece.Height)
 	}
 	if was.Times != now.Times {
-		say("It is made %s, no longer %s.", often(now.Times), often(was.Times))
+		say("It is now made %s instead of %s.", often(now.Times), often(was.Times))
 	}
 	for _, c := range was.Cards {
 		at := slices.IndexFunc(now.Cards, func(o Card) bool { return o.Name == c.Name })
 		if at < 0 {
-			say("%s is no longer among the cards.", c.Name)
+			say("%s is no longer used.", c.Name)
 			continue
 		}
 		if d := colour.DeltaE2000(c.Colour, now.Cards[at].Colour); d >= 1 {
-			say("The colour of %s was read anew: %s", c.Name, colour.Beside(now.Cards[at].Colour, c.Colour).Words())
+			say("The colour of %s was measured again: %s", c.Name, colour.Beside(now.Cards[at].Colour, c.Colour).Words())
 		}
 		if c.Finish != now.Cards[at].Finish {
 			say("%s is %s now.", c.Name, now.Cards[at].Finish)
@@ -511,7 +511,7 @@ func Changes(was, now *Frozen) (out []string) {
 	}
 	for _, c := range now.Cards {
 		if !slices.ContainsFunc(was.Cards, func(o Card) bool { return o.Name == c.Name }) {
-			say("%s is new among the cards.", c.Name)
+			say("%s is a new card.", c.Name)
 		}
 	}
 	if len(was.Ways) > 0 && len(now.Ways) > 0 {
@@ -522,15 +522,15 @@ func Changes(was, now *Frozen) (out []string) {
 				continue
 			}
 			if before, after := was.nameOf(a.Fill[j]), now.nameOf(b.Fill[i]); before != after {
-				say("%s takes %s, no longer %s.", words.Capital(p.Name), after, before)
+				say("%s is now %s instead of %s.", words.Capital(p.Name), after, before)
 			}
 		}
 	}
 	if was.Price != now.Price {
-		say("The price is %s, no longer %s.", orNone(now.Price), orNone(was.Price))
+		say("The price is now %s instead of %s.", orNone(now.Price), orNone(was.Price))
 	}
 	if was.Terms != now.Terms {
-		say("The terms are written anew.")
+		say("The terms have changed.")
 	}
 	return out
 }

@@ -172,7 +172,7 @@ func Look(ctx context.Context, k *plan.Desk, p *plan.Plan, number int) (*View, e
 	v.Chosen = &v.Sheets[max(0, slices.IndexFunc(v.Sheets, func(s SheetView) bool { return s.Number == number }))]
 	if _, v.Frozen, err = ByNumber(ctx, k, p.ID, v.Chosen.Number); err != nil {
 		slog.Error("a sheet cannot be read", "plan", p.ID, "number", v.Chosen.Number, "err", err)
-		v.Broken = fmt.Sprintf("Sheet %d cannot be read any more, though its answers are kept. Make the next one.", v.Chosen.Number)
+		v.Broken = fmt.Sprintf("Sheet %d cannot be read any more. Its replies are saved. Create another sheet.", v.Chosen.Number)
 		v.Chosen, v.Frozen = nil, nil
 		return v, nil
 	}

@@ -84,7 +84,7 @@ func (e ColourFace) Do(d *plan.Draft) (string, error) {
 		}
 	}
 	if len(of.Faces) >= printed.MostFaces {
-		return "", words.Refuse("%d faces have cards of their own, which is the most: take one off first.", printed.MostFaces)
+		return "", words.Refuse("%d faces have cards of their own, the most there can be. Remove one first.", printed.MostFaces)
 	}
 	part := ""
 	if _, err := plan.InputEdit("", func(_ *plan.Draft, in *printed.Assembly) error {
@@ -117,9 +117,9 @@ type DropFace struct {
 }
 
 func (e DropFace) Do(d *plan.Draft) (string, error) {
-	return plan.InputEdit("take a face off", func(_ *plan.Draft, in *printed.Assembly) error {
+	return plan.InputEdit("remove the card of a face", func(_ *plan.Draft, in *printed.Assembly) error {
 		if in.Solid == nil || e.Face < 0 || e.Face >= len(in.Solid.Faces) {
-			return words.Refuse("That face has no card of its own any more.")
+			return words.Refuse("That face no longer has a card of its own.")
 		}
 		sol := *in.Solid
 		sol.Faces = slices.Delete(slices.Clone(sol.Faces), e.Face, e.Face+1)

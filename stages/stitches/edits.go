@@ -24,7 +24,7 @@ func (e *PaintChart) Read(f *form.Form) error {
 func (e PaintChart) Do(d *plan.Draft) (string, error) {
 	return plan.InputEdit("paint "+words.Plural(len(e.Stitches), "stitch", "stitches"), func(_ *plan.Draft, in *yarn.Stranded) error {
 		if e.Yarn < 0 || e.Yarn >= weave.MostYarns {
-			return words.Refuse("A chart has at most %d yarns: choose one of them.", weave.MostYarns)
+			return words.Refuse("A chart has at most %d yarns. Choose one of them.", weave.MostYarns)
 		}
 		in.Chart = in.Stitches().Painted(e.Stitches, e.Yarn)
 		return nil
@@ -57,7 +57,7 @@ func (e WriteChart) Do(d *plan.Draft) (string, error) {
 	return plan.InputEdit("write the chart", func(_ *plan.Draft, in *yarn.Stranded) error {
 		in.Chart = yarn.Chart(strings.Fields(strings.ToUpper(e.Text)))
 		if len(in.Chart) == 0 {
-			return words.Refuse("The chart is empty: write its rows as letters, one row to a line, such as AABBAA.")
+			return words.Refuse("The chart is empty. Write its rows as letters, one row per line, such as AABBAA.")
 		}
 		return nil
 	})(d)
@@ -69,7 +69,7 @@ type MirrorChart struct {
 }
 
 func (e MirrorChart) Do(d *plan.Draft) (string, error) {
-	return plan.InputEdit("turn the chart over", func(_ *plan.Draft, in *yarn.Stranded) error {
+	return plan.InputEdit("flip the chart", func(_ *plan.Draft, in *yarn.Stranded) error {
 		in.Chart = in.Stitches().Mirrored(e.Upright)
 		return nil
 	})(d)

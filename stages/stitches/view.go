@@ -27,7 +27,7 @@ type ChartView struct {
 // Stranded is the plan's chart, one repeat of it.
 func Stranded(p *plan.Plan) (*ChartView, error) {
 	if p.Piece == nil || p.Pattern != "stranded" {
-		return nil, words.Refuse("Choose a stranded chart on Proportion first: its stitches are then kept here.")
+		return nil, words.Refuse("Choose a stranded chart on Proportion first. Its stitches appear here.")
 	}
 	in, settings := plan.Input[yarn.Stranded](p), p.Values()
 	c := in.Stitches()

@@ -68,7 +68,7 @@ func pairs(p *plan.Plan, v *WheelView) {
 		said := words.All([]string{p.Tray[pair.Lesser].Name, p.Tray[pair.Other].Name})
 		switch pair.Relation {
 		case balance.Vibrates:
-			v.Pairs = append(v.Pairs, fmt.Sprintf("%s shimmer where they touch: %s.", said, pair.Why))
+			v.Pairs = append(v.Pairs, fmt.Sprintf("%s shimmer where they meet: %s.", said, pair.Why))
 		case balance.Holds:
 			v.Pairs = append(v.Pairs, fmt.Sprintf("%s hold together: %s.", said, pair.Why))
 		case balance.Enlivens:
@@ -118,11 +118,11 @@ func made(p *plan.Plan, v WheelView) *Made {
 	l, ok := wheel.Recognise(hues)
 	switch {
 	case !ok && len(p.InScheme()) == 1:
-		return &Made{Words: "One neutral alone is not a scheme."}
+		return &Made{Words: "A single neutral is not a scheme."}
 	case !ok:
 		return &Made{Likeness: wheel.Likeness{Scheme: "achromatic"}, Words: "Your cards are all neutral, separated by value alone."}
 	case len(hues) == 1:
-		return &Made{Likeness: l, Words: fmt.Sprintf("One hue, %s, alone is not a scheme. Its tints and shades would make a monochromatic one.",
+		return &Made{Likeness: l, Words: fmt.Sprintf("A single hue, %s, is not a scheme. Its tints and shades would make a monochromatic one.",
 			w.Describe(hues[0].Place)), Turn: turnTo(p, v, l.Lead)}
 	}
 	m := &Made{Likeness: l, Turn: turnTo(p, v, l.Lead)}

@@ -106,7 +106,7 @@ func (s pages) importPreview(c *gin.Context) { s.renderPreview(c, http.StatusOK,
 
 func (s pages) renderPreview(c *gin.Context, status int, flash string) {
 	pre, err := s.Desk.Preview(c.Request.Context(), web.PathID(c))
-	if s.Trouble(c, err, "This list was imported already, or waited too long. Choose the file again.") {
+	if s.Trouble(c, err, "This list was imported already, or has expired. Choose the file again.") {
 		return
 	}
 	p := s.Page(c, "preview", "Add materials")

@@ -166,24 +166,24 @@ func toPrint(plan *plan.Plan, pieces []plan.Whole, of string) ([]draw.SheetCard,
 			}
 		}
 		if len(out) == 0 {
-			return nil, words.Refusal("The tray is empty, so there are no cards to print. Pull some on Gather first.")
+			return nil, words.Refusal("The tray is empty, so there are no cards to print. Add some on Gather first.")
 		}
 	case of == "flagged":
 		for i, c := range stage.ToPrint(plan) {
 			out = append(out, web.SheetCard(c, i+1))
 		}
 		if len(out) == 0 {
-			return nil, words.Refusal("No card is flagged to be printed. Flag some in the deck first.")
+			return nil, words.Refusal("No cards are chosen for printing. Choose Print this on a card first.")
 		}
 	case isDrawer:
 		for i, c := range plan.Offers().Shelf().Drawer(family, false) {
 			out = append(out, web.SheetCard(c, i+1))
 		}
 		if len(out) == 0 {
-			return nil, words.Refusal("That drawer is empty, so there are no cards to print.")
+			return nil, words.Refusal("That family is empty, so there are no cards to print.")
 		}
 	default:
-		return nil, words.Refusal("Cards are printed of the tray, of those flagged, or of a drawer.")
+		return nil, words.Refusal("Print the tray, the chosen cards or a family.")
 	}
 	return out, nil
 }
@@ -281,7 +281,7 @@ func (s pages) pocket(c *gin.Context, p *plan.Plan, pieces []plan.Whole, cards [
 		}
 		switch {
 		case len(all) == 0:
-			out.Facts = append(out.Facts, "All that it takes is there.")
+			out.Facts = append(out.Facts, "You have everything it takes.")
 		default:
 			out.Facts = append(out.Facts, "Still to buy: "+words.All(all)+".")
 		}
@@ -315,7 +315,7 @@ func (s pages) sharePalette(format string) gin.HandlerFunc {
 			return
 		}
 		if len(plan.Tray) == 0 {
-			s.Fail(c, http.StatusUnprocessableEntity, "The tray is empty, so there is no palette to share. Pull some cards on Gather first.")
+			s.Fail(c, http.StatusUnprocessableEntity, "The tray is empty, so there is no palette to share. Add some cards on Gather first.")
 			return
 		}
 		if _, err := s.Desk.SharesOverSet(plan); s.Trouble(c, err, "") {

@@ -37,7 +37,7 @@ type atWork struct {
 	When string
 }
 
-// mostAtWork is how many steps lie at the worktable.
+// mostAtWork is how many steps lie making sheet.
 const mostAtWork = 4
 
 // stepsOf are the next steps of a plan, those at work first.

@@ -17,7 +17,7 @@ type solidBody struct {
 
 // solidStage shows the bodies of an assembly with their measures.
 func (s pages) solidStage(_ *gin.Context, p *web.Page) error {
-	p.Sub = "Name the pieces of your model; pieces of one name are coloured together"
+	p.Sub = "Name the pieces of your model. Pieces with the same name are coloured together"
 	v, err := stage.Solid(s.Desk, p.Plan)
 	b := solidBody{SolidView: v}
 	b.Several = stage.Assemblies(s.Desk, p.Plan) > 1

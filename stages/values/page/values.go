@@ -125,7 +125,7 @@ type recipeChoice struct {
 }
 
 func (s pages) rampStage(c *gin.Context, p *web.Page) error {
-	p.Sub = "Ramps from one middle colour, by numbers and recipes of your own"
+	p.Sub = "Ramps from one middle colour, by numbers and your own recipes"
 	b := rampBody{All: stage.RampViews(p.Plan)}
 	key, _ := strconv.Atoi(c.Query("ramp"))
 	if do := c.PostForm("do"); do == "ramp-copy" || do == "ramp-start" || strings.HasPrefix(c.PostForm("act"), "do=ramp-copy") ||

@@ -203,7 +203,7 @@ func placeRows(v stage.WheelView) []placeRow {
 		case all == 0:
 			r.Cards = "nothing"
 		case all > len(names):
-			r.Cards += fmt.Sprintf(" and %d others", all-len(names))
+			r.Cards += fmt.Sprintf(" and %d more", all-len(names))
 		}
 		rows = append(rows, r)
 	}
