@@ -208,6 +208,6 @@ func TestACertificateIsMadeOnceAndForItsNames(t *testing.T) {
 	assert.ErrorContains(t, err, "--tls-cert and --tls-key")
 	require.NoError(t, os.WriteFile(filepath.Join(dir, certFile), []byte("x"), 0o600))
 	_, err = Certificate(dir, "", "", names)
-	assert.ErrorContains(t, err, "take away door.crt")
+	assert.ErrorContains(t, err, "delete door.crt")
 	assert.Empty(t, Fingerprint(tls.Certificate{}))
 }

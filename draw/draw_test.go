@@ -105,7 +105,7 @@ func TestGoldenDrawings(t *testing.T) {
 	once := keyed("")
 	assert.Contains(t, once.SVG(), "<path")
 	assert.NotContains(t, keyed(once.Key).SVG(), "<path")
-	assert.Contains(t, keyed(once.Key).SVG(), `aria-label="ground: Plum. Give it the chosen card."`)
+	assert.Contains(t, keyed(once.Key).SVG(), `aria-label="ground: Plum. Press to give it the chosen card."`)
 	assert.Contains(t, keyed("other").SVG(), "<path")
 	golden(t, "battens", Battens(Light{}, []Batten{{1, "Plum", 0.3, plum}, {2, "Gold", 0.1, gold}}))
 	a4, err := card.FindPaper("a4")

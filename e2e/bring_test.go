@@ -186,8 +186,8 @@ func TestFilesAreBroughtInByMouse(t *testing.T) {
 	assert.Len(t, b.MustElements("#notes .parts tbody tr"), 3)
 	b.MustElement("#written").MustSelectAllText().MustInput("3A what")
 	b.press(input.Enter)
-	assert.Contains(t, b.text("#flashes"), "is no pour")
-	assert.Contains(t, b.text("#notes"), "no promise of what your batter does")
+	assert.Contains(t, b.text("#flashes"), "is not a pour")
+	assert.Contains(t, b.text("#notes"), "An impression only")
 
 	// A reference picture gives a colour to the scrap page.
 	b.visit("/plans/9/proportion")

@@ -29,7 +29,7 @@ func TestTheDeckByKeyboardAndMouse(t *testing.T) {
 	assert.Len(t, b.MustElements("#laid figure"), 6, "laid beside the tray's five")
 	assert.Contains(t, b.text("#laid"), third)
 	b.press(input.ArrowRight, input.ArrowRight, input.ArrowRight, input.Enter)
-	assert.Contains(t, b.text("#flashes"), "6 cards are laid: pick one up first")
+	assert.Contains(t, b.text("#flashes"), "6 cards are laid: Remove one first")
 	b.click("#deck-flag")
 	assert.Contains(t, b.MustElement("#print-of").MustHTML(), "1 chosen card")
 	before := len(b.trayNames())

@@ -74,7 +74,7 @@ func TestDiaryPhotoAndVerdict(t *testing.T) {
 	b.choose("#entry-photo", "work.png", testroom.SwatchPhoto(t, 90))
 	b.MustElement("#entry-took").MustInput("many")
 	b.click("#write-it")
-	b.until("it is refused", `() => document.body.textContent.includes('is no length of time')`)
+	b.until("it is refused", `() => document.body.textContent.includes('is not a length of time')`)
 	assert.Contains(t, b.text("#write"), "1 photo added already", "the photo need not be chosen again")
 	b.MustElement("#entry-took").MustSelectAllText().MustInput("1 h 10")
 	b.click("#write-it")

@@ -51,7 +51,7 @@ func TestAChartByMouseAndKeyboard(t *testing.T) {
 	b.tabTo("#chart-across")
 	b.MustElement("#chart-across").MustSelectAllText().MustInput("0")
 	b.press(input.Enter)
-	assert.Contains(t, b.text("#flashes"), "from 1 to 400 stitches each way")
+	assert.Contains(t, b.text("#flashes"), "1 to 400 stitches each way")
 	b.MustElement("#chart-across").MustSelectAllText().MustInput("20")
 	b.press(input.Enter)
 	assert.Contains(t, b.text("#notes"), "20 × 22 stitches")

@@ -101,7 +101,7 @@ func TestBusyTimesComeIn(t *testing.T) {
 	}
 	for want, data := range map[string][]byte{
 		"at most 8 MB":      append(calendar(), make([]byte, 50<<20)...),
-		"no calendar file":  []byte("hello"),
+		"not a calendar file":  []byte("hello"),
 		"cannot be read":    []byte("BEGIN:VCALENDAR\r\nBEGIN:VEVENT\r\nnonsense\r\n"),
 		"more than 20000 e": calendar(many...),
 	} {

@@ -65,7 +65,7 @@ func TestBadLinesAreNamed(t *testing.T) {
 		"Last,#000,,,,,no",
 	}, "\n"))
 	assert.Len(t, l.Good, 2)
-	want := map[int]string{3: "six digits", 4: "between 0 and 100", 5: "not a number", 6: "on line 2 already",
+	want := map[int]string{3: "six digits", 4: "between 0 and 100", 5: "not a number", 6: "already on line 2",
 		7: "semicolons between the fields where the heading line has commas",
 		8: "2 fields", 9: "Give the material a name", 10: "no colour", 11: "Choose one of fabric", 12: "quotation mark", 13: "write yes or no"}
 	got := map[int]string{}
@@ -84,7 +84,7 @@ func TestListsRefusedWhole(t *testing.T) {
 		"title,shade\nPlum,#4b2346\n":   "at least name and colour",
 		"name,L,a\nPlum,1,2\n":          "at least name and colour",
 		"name,colour\n":                 "no materials",
-		"name,colour\nPl\x00m,#4b234\n": "is no text",
+		"name,colour\nPl\x00m,#4b234\n": "is not text",
 		"name,colour\n" + strings.Repeat("x,#fff\n", 100000):                "100001 lines",
 		"name,colour\n" + strings.Repeat(strings.Repeat("x", 1000), 11<<10): "larger than 10 MB",
 	} {
@@ -161,34 +161,34 @@ func TestPlanFilesRefused(t *testing.T) {
 	}
 	in := func(m map[string]any) map[string]any { return m["plan"].(map[string]any) }
 	for text, want := range map[string]string{
-		"":                          "is not whole: save it again",
-		`{"format":"lampfern-plan"`: "is not whole: save it again",
-		`{"format":"other"}`:        "not a plan of Lamp Fern",
+		"":                          "is incomplete: save it again",
+		`{"format":"lampfern-plan"`: "is incomplete: save it again",
+		`{"format":"other"}`:        "not a Lamp Fern plan",
 		strings.Repeat(" ", 6<<20):  "larger than 5 MB",
 		change(func(m map[string]any) { m["version"] = 9 }):                                                           "version 9",
 		change(func(m map[string]any) { in(m)["name"] = "" }):                                                         "no name",
 		change(func(m map[string]any) { in(m)["lead"] = "Fox" }):                                                      "lead colour \"Fox\"",
 		change(func(m map[string]any) { in(m)["fills"] = map[string]int{"ground": 9} }):                               "takes card 9",
-		change(func(m map[string]any) { in(m)["palette"] = []PlanCard{{1, "Fox", nil}} }):                             "leads nowhere",
+		change(func(m map[string]any) { in(m)["palette"] = []PlanCard{{1, "Fox", nil}} }):                             "points to nothing",
 		change(func(m map[string]any) { in(m)["palette"] = make([]PlanCard, 201) }):                                   "more than 200",
-		change(func(m map[string]any) { m["materials"].([]any)[0].(map[string]any)["L"] = 400 }):                      "is not whole",
+		change(func(m map[string]any) { m["materials"].([]any)[0].(map[string]any)["L"] = 400 }):                      "is incomplete",
 		change(func(m map[string]any) { m["materials"] = append(m["materials"].([]any), m["materials"].([]any)[0]) }): "twice",
 		change(func(m map[string]any) { in(m)["scraps"].([]any)[0].(map[string]any)["L"] = -3 }):                      "scrap \"Sky\"",
 		change(func(m map[string]any) {
 			in(m)["palette"].([]any)[2].(map[string]any)["free"].(map[string]any)["L"] = 400
-		}): "\"Tint of red\" in the file is not whole",
-		change(func(m map[string]any) { in(m)["palette"].([]any)[2].(map[string]any)["free"] = nil }):           "leads nowhere",
+		}): "\"Tint of red\" in the file is incomplete",
+		change(func(m map[string]any) { in(m)["palette"].([]any)[2].(map[string]any)["free"] = nil }):           "points to nothing",
 		change(func(m map[string]any) { in(m)["combinations"].([]any)[0].(map[string]any)["cards"] = []any{} }): "has 0 cards",
 		change(func(m map[string]any) {
 			in(m)["ramps"].([]any)[0].(map[string]any)["recipe"].(map[string]any)["dark"] = make([]value.Row, 200)
 		}): "200 steps toward the dark",
 		change(func(m map[string]any) { in(m)["run"].(map[string]any)["aside"] = make([]PlanAside, 201) }): "200 colours set aside",
-		change(func(m map[string]any) { in(m)["colourways"].([]any)[0].(map[string]any)["name"] = "" }):    "a colourway in the file is not whole",
+		change(func(m map[string]any) { in(m)["colourways"].([]any)[0].(map[string]any)["name"] = "" }):    "a colourway in the file is incomplete",
 		change(func(m map[string]any) {
 			in(m)["colourways"] = make([]PlanColourway,
 				201)
 		}): "more than 200 colourways",
-		change(func(m map[string]any) { in(m)["to_mix"].([]any)[0].(map[string]any)["L"] = -1 }):                        "\"Plum 1\" in the file is not whole",
+		change(func(m map[string]any) { in(m)["to_mix"].([]any)[0].(map[string]any)["L"] = -1 }):                        "\"Plum 1\" in the file is incomplete",
 		change(func(m map[string]any) { in(m)["wishes"] = make([]PlanColour, 201) }):                                    "more than 200 wishes",
 		change(func(m map[string]any) { in(m)["brief"].(map[string]any)["lamp"] = "candle" }):                           "the lamp \"candle\"",
 		change(func(m map[string]any) { in(m)["brief"].(map[string]any)["limits"].(map[string]any)["value_from"] = 9 }): "put the smaller number first",

@@ -78,8 +78,8 @@ func TestSpreadsheetsRefusedWhole(t *testing.T) {
 		{workbook(t, []any{"name", "colour"}), "no materials"},
 		{workbook(t), "is empty"},
 		{workbook(t, []any{"title", "shade"}, []any{"x", "#fff"}), "at least name and colour"},
-		{[]byte("PK\x03\x04 and no more"), "not a whole spreadsheet"},
-		{[]byte("\xd0\xcf\x11\xe0\xa1\xb1\x1a\xe1 and so on"), "of the old kind"},
+		{[]byte("PK\x03\x04 and no more"), "the spreadsheet is incomplete"},
+		{[]byte("\xd0\xcf\x11\xe0\xa1\xb1\x1a\xe1 and so on"), "in the old format"},
 	} {
 		_, err := ReadList(t.Context(), c.data)
 		assert.ErrorContains(t, err, c.want)
@@ -146,9 +146,9 @@ func TestCGATSSaysItsLight(t *testing.T) {
 		want colour.Lab
 		said string
 	}{
-		"ILLUMINATION_NAME \"D65\"\n": {plum, "for D65 and are taken as they are"},
-		"ILLUMINATION_NAME \"D50\"\n": {colour.FromD50(plum), "for D50 and are taken over"},
-		"":                            {colour.FromD50(plum), "does not say for which light"},
+		"ILLUMINATION_NAME \"D65\"\n": {plum, "for D65 and are used as they are"},
+		"ILLUMINATION_NAME \"D50\"\n": {colour.FromD50(plum), "for D50 and are converted"},
+		"":                            {colour.FromD50(plum), "does not say which light"},
 	} {
 		l, err := ReadCGATS(t.Context(), []byte("CGATS.17\n"+light+set))
 		require.NoError(t, err)
@@ -164,10 +164,10 @@ func TestCGATSSaysItsLight(t *testing.T) {
 
 func TestCGATSRefusedWhole(t *testing.T) {
 	for from, c := range map[string][2]string{
-		"LAB_B\n":            {"OTHER\n", "lacks the field LAB_B"},
-		`NAME "D50"`:         {`NAME "F11"`, "worked out for the light F11"},
+		"LAB_B\n":            {"OTHER\n", "has no field LAB_B"},
+		`NAME "D50"`:         {`NAME "F11"`, "for the light F11"},
 		`ANGLE "2"`:          {`ANGLE "10"`, "10° observer"},
-		"SETS 3":             {"SETS 9", "promises 9 samples and holds 3"},
+		"SETS 3":             {"SETS 9", "should hold 9 samples and holds 3"},
 		"END_DATA\n":         {"", "its END_DATA is missing"},
 		"BEGIN_DATA\n":       {"", "no BEGIN_DATA"},
 		"LAB_L LAB_A LAB_B":  {"X Y Z", "has no colours"},
@@ -222,7 +222,7 @@ func TestReadTokens(t *testing.T) {
 	}
 	assert.Contains(t, why["gap"], `type "dimension"`)
 	assert.Contains(t, why["untyped"], "does not say its type")
-	assert.Contains(t, why["cloth ring"], "never ends")
+	assert.Contains(t, why["cloth ring"], "never reaches a colour")
 	assert.Contains(t, why["cloth gone"], "not in the file")
 	assert.Contains(t, why["cloth odd"], `"mine" is not read here`)
 }
@@ -257,9 +257,9 @@ func TestTokensRoundTrip(t *testing.T) {
 	l, err = ReadList(t.Context(), []byte(changed))
 	require.NoError(t, err)
 	assert.Contains(t, l.Bad[0].Reason, "three components")
-	for text, want := range map[string]string{"{": "not whole JSON", `{"a": 1}`: "no design tokens",
+	for text, want := range map[string]string{"{": "the JSON file is incomplete", `{"a": 1}`: "no design tokens",
 		strings.Repeat(`{"a":`, 40) + "{}" + strings.Repeat("}", 40): "nested more than 32",
-		`{"format": "lampfern-plan"}`:                                "bring it in under Plans"} {
+		`{"format": "lampfern-plan"}`:                                "import it under Plans"} {
 		_, err := ReadList(t.Context(), []byte(text))
 		assert.ErrorContains(t, err, want)
 	}
@@ -303,7 +303,7 @@ func TestShelvesRefused(t *testing.T) {
 		"(/etc/x)":               {"shelf.json": head + "}", "/etc/x": "x"},
 		`(a\b)`:                  {"shelf.json": head + "}", `a\b`: "x"},
 		"no shelf.json":          {"other.json": "{}"},
-		"not whole":              {"shelf.json": head},
+		"incomplete":             {"shelf.json": head},
 		"version 7":              {"shelf.json": `{"format":"lampfern-shelf","version":7}`},
 		"is missing from":        {"shelf.json": head + `,"photos":[{"hash":"ab","name":"b.jpg","file":"photos/ab"}]}`},
 		"is empty":               {"shelf.json": `{"format":"lampfern-shelf","version":1}`},
@@ -314,7 +314,7 @@ func TestShelvesRefused(t *testing.T) {
 		assert.ErrorContains(t, err, want)
 	}
 	_, err := ReadShelf(t.Context(), strings.NewReader("PK"), 2)
-	assert.ErrorContains(t, err, "not a whole zip")
+	assert.ErrorContains(t, err, "the zip is incomplete")
 	bomb := packed(map[string]string{"shelf.json": head + `,"photos":[{"hash":"ab","name":"b.jpg","file":"photos/ab"}]}`,
 		"photos/ab": strings.Repeat("0", MaxPhotoBytes+1)})
 	s, err := ReadShelf(t.Context(), bytes.NewReader(bomb), int64(len(bomb)))

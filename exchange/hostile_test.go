@@ -222,7 +222,7 @@ func hostiles(t testing.TB) []hostile {
 		{"a style of opened brackets", svg, func() []byte {
 			return []byte(`<svg xmlns="http://www.w3.org/2000/svg" width="9" height="9"><style>` + many(".a{", 2_000_000) + `</style></svg>`)
 		}},
-		{"a drawing that declares entities", svg,
+		{"a drawing that uses entities", svg,
 			wholeText(`<!DOCTYPE svg [<!ENTITY a "aaaa">]><svg xmlns="http://www.w3.org/2000/svg">&a;</svg>`)},
 		{"a drawing of 100,000 transforms", svg, func() []byte {
 			return []byte(`<svg xmlns="http://www.w3.org/2000/svg" width="9" height="9"><g transform="` + many("rotate(1)",

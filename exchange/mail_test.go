@@ -47,8 +47,8 @@ func TestALetterReachesTheMailbox(t *testing.T) {
 	assert.Contains(t, get("/"), "To client@town.example")
 	assert.Contains(t, get("/0/0"), "Stage curtain, sheet 1")
 	assert.Contains(t, get("/0/9"), "404")
-	for to, want := range map[string]string{"": "is no mail address", "client": "is no mail address", "a@b": "is no mail address",
-		"a@town.example\r\nBcc: b@town.example": "is no mail address",
+	for to, want := range map[string]string{"": "is not a mail address", "client": "is not a mail address", "a@b": "is not a mail address",
+		"a@town.example\r\nBcc: b@town.example": "is not a mail address",
 		"nobody@town.example":                   "would not accept the message"} {
 		assert.ErrorContains(t, s.Send(ctx, Letter{To: to, Subject: "x", Text: "y"}), want, to)
 	}
@@ -58,7 +58,7 @@ func TestALetterReachesTheMailbox(t *testing.T) {
 func TestMailServersInTrouble(t *testing.T) {
 	letter := Letter{To: "client@town.example", Subject: "x", Text: "y"}
 	assert.ErrorContains(t, MailServer{}.Send(t.Context(), letter), "no mail server is set up")
-	assert.ErrorContains(t, MailServer{Address: "127.0.0.1", From: "a@b.example"}.Send(t.Context(), letter), "is no address")
+	assert.ErrorContains(t, MailServer{Address: "127.0.0.1", From: "a@b.example"}.Send(t.Context(), letter), "is not an address")
 	assert.ErrorContains(t, MailServer{Address: "127.0.0.1:1", From: "nobody"}.Send(t.Context(), letter), "--mail-from")
 	dead, err := net.Listen("tcp", "127.0.0.1:0")
 	require.NoError(t, err)

@@ -81,14 +81,14 @@ func TestSTLsByHand(t *testing.T) {
 	for words, data := range map[string][]byte{
 		"there are no triangles":                   binarySTL("nothing"),
 		"says it has 4 triangles and is cut short": binarySTL("cut", tetra...)[:200],
-		"it is no STL":                             []byte("P6 a picture"),
-		"no place (not a number)":                  binarySTL("nan", append([]float32{float32(math.NaN())}, tetra[1:]...)...),
+		"it is not an STL file":                             []byte("P6 a picture"),
+		"is not a number":                  binarySTL("nan", append([]float32{float32(math.NaN())}, tetra[1:]...)...),
 		"check the unit":                           binarySTL("far", append([]float32{1e9}, tetra[1:]...)...),
 		"is damaged there":                         []byte(strings.Replace(textSTL, "vertex 0 1 0", "vertex 0 one 0", 1)),
-		"is no corner of three numbers":            []byte(strings.Replace(textSTL, "vertex 0 1 0", "vertex 0 1", 1)),
+		"is not a corner of three numbers":            []byte(strings.Replace(textSTL, "vertex 0 1 0", "vertex 0 1", 1)),
 		"a fourth corner":                          []byte(strings.Replace(textSTL, "vertex 0 1 0", "vertex 0 1 0\nvertex 5 5 5", 1)),
 		"has 2 corners":                            []byte(strings.Replace(textSTL, "  vertex 0 1 0\n", "", 1)),
-		"it begins like a text STL and is none":    append([]byte("solid "), bytes.Repeat([]byte{1}, 2<<20)...),
+		"it begins like a text STL file but is not one":    append([]byte("solid "), bytes.Repeat([]byte{1}, 2<<20)...),
 	} {
 		_, err := ReadSTL(t.Context(), "x", data)
 		assert.ErrorContains(t, err, words)
@@ -162,7 +162,7 @@ func TestA3MFOfSeveralFiles(t *testing.T) {
 	assert.True(t, m.Bodies[0].Closed(), "corners a hair apart are one")
 	delete(files, "3D/Objects/peg.model")
 	_, err = Read3MF(t.Context(), package3MF(t, files), false)
-	assert.ErrorContains(t, err, "does not hold it")
+	assert.ErrorContains(t, err, "does not contain it")
 }
 
 func Test3MFsThatAreRefused(t *testing.T) {
@@ -174,7 +174,7 @@ func Test3MFsThatAreRefused(t *testing.T) {
 		"has no relations":             {"3D/pot.model": potModel},
 		"relations of the package are": {"_rels/.rels": "<", "3D/pot.model": potModel},
 		"name no model":                {"_rels/.rels": "<Relationships/>", "3D/pot.model": potModel},
-		"does not hold it":             {"_rels/.rels": relations},
+		"does not contain it":             {"_rels/.rels": relations},
 		"without end":                  {"_rels/.rels": relations, "3D/pot.model": loop},
 		"is damaged":                   with("</resources>", "</resource>"),
 		`measured in "furlong"`:        with("centimeter", "furlong"),
@@ -183,7 +183,7 @@ func Test3MFsThatAreRefused(t *testing.T) {
 		"corner is missing":            with(`v1="1" v2="2" v3="3"`, `v1="1" v2="2" v3="33"`),
 		"there are no triangles": {"_rels/.rels": relations, "3D/pot.model": `<model xmlns="` + coreSpace +
 			`"><resources/><build/></model>`},
-		"no place (not a number)": with(`x="1" y="0" z="0"`, `x="NaN" y="0" z="0"`),
+		"is not a number": with(`x="1" y="0" z="0"`, `x="NaN" y="0" z="0"`),
 	} {
 		_, err := Read3MF(t.Context(), package3MF(t, files), false)
 		assert.ErrorContains(t, err, words)
@@ -200,7 +200,7 @@ func Test3MFsThatAreRefused(t *testing.T) {
 		`item objectid="2"`, `item objectid="n0"`, 1)))
 	assert.ErrorContains(t, err, "places more than 2000 objects")
 	_, err = Read3MF(t.Context(), []byte("not a zip"), false)
-	assert.ErrorContains(t, err, "no 3MF package")
+	assert.ErrorContains(t, err, "not a 3MF package")
 	many := map[string]string{}
 	for i := range most3MFEntries + 1 {
 		many[fmt.Sprint(i)] = ""

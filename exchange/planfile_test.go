@@ -46,11 +46,11 @@ func TestBadPlanFiles(t *testing.T) {
 	head := `{"format":"lampfern-plan","version":2,"plan":{"name":"x"}`
 	for want, files := range map[string]map[string]string{
 		"has no plan.json":               {"other.json": "{}"},
-		"is not whole: save it again":    {"plan.json": "{"},
+		"is incomplete: save it again":    {"plan.json": "{"},
 		"does not begin with the format": {"plan.json": `{"format":"x"}`},
-		"of version 9":                   {"plan.json": strings.Replace(head, ":2,", ":9,", 1) + "}"},
+		"is version 9":                   {"plan.json": strings.Replace(head, ":2,", ":9,", 1) + "}"},
 		"has no name":                    {"plan.json": `{"format":"lampfern-plan","version":2}`},
-		"stands in the file twice": {"plan.json": head +
+		"is in the file twice": {"plan.json": head +
 			`,"materials":[{"number":1,"name":"a","kind":"fabric"},{"number":1,"name":"b","kind":"fabric"}]}`},
 		"would leave its folder": {"plan.json": head + "}", "../x": ""},
 	} {
@@ -67,7 +67,7 @@ func TestBadPlanFiles(t *testing.T) {
 		assert.ErrorContains(t, err, want)
 	}
 	_, err := ReadPlanFile(t.Context(), []byte("PK not a zip"))
-	assert.ErrorContains(t, err, "not a whole zip")
+	assert.ErrorContains(t, err, "the zip is incomplete")
 }
 
 func FuzzReadPlanFile(f *testing.F) {

@@ -52,13 +52,13 @@ func TestAPriceListThatLies(t *testing.T) {
 		return `{"format": "lampfern-prices", "sellers": [{"name": "Gorse", "lines": [{"name": "Sound", "kind": "fabric", "pack": 1, "price": 2}, {` + more + `}]}]}`
 	}
 	for more, why := range map[string]string{
-		`"name": "Low", "kind": "fabric", "pack": 1, "price": -2`:                            "more than nothing",
-		`"name": "High", "kind": "fabric", "pack": 1, "price": 1e9`:                          "no more than a million",
+		`"name": "Low", "kind": "fabric", "pack": 1, "price": -2`:                            "above 0",
+		`"name": "High", "kind": "fabric", "pack": 1, "price": 1e9`:                          "at most a million",
 		`"name": "Fur", "kind": "fur", "pack": 1, "price": 2`:                                `kind "fur" is not known`,
 		`"name": "Ells", "kind": "fabric", "unit": "g", "pack": 1, "price": 2`:               `unit "g" is not used`,
-		`"name": "None", "kind": "fabric", "price": 2`:                                       "what a pack holds",
+		`"name": "None", "kind": "fabric", "price": 2`:                                       "a pack must hold",
 		`"name": "", "kind": "fabric", "pack": 1, "price": 2`:                                "needs a name",
-		`"name": "Owing", "kind": "fabric", "pack": 1, "price": 2, "stock": -1`:              "less than nothing",
+		`"name": "Owing", "kind": "fabric", "pack": 1, "price": 2, "stock": -1`:              "below 0",
 		`"name": "` + strings.Repeat("x", 70) + `", "kind": "fabric", "pack": 1, "price": 2`: "needs a name of at most",
 	} {
 		lists, err := ReadPrices(t.Context(), []byte(line(more)))
@@ -68,10 +68,10 @@ func TestAPriceListThatLies(t *testing.T) {
 		assert.Len(t, lists[0].Lines, 1, "the sound line is kept")
 	}
 	for file, why := range map[string]string{
-		`{"format": "other"}`:                                                                     "no price list",
+		`{"format": "other"}`:                                                                     "not a price list",
 		`{"format": "lampfern-prices", "sellers": []}`:                                            "holds no lines",
 		`{"format": "lampfern-prices", "sellers": [{"name": " ", "lines": [{}]}]}`:                "needs a name",
-		`{"format": "lampfern-prices", "sellers": [{"name": "A", "postage": -1, "lines": [{}]}]}`: "cannot be",
+		`{"format": "lampfern-prices", "sellers": [{"name": "A", "postage": -1, "lines": [{}]}]}`: "is not possible",
 		"":                            "is empty",
 		"name,kind\n":                 `no column "seller"`,
 		"seller,name,kind,price\n\"x": "cannot be read",

@@ -126,16 +126,16 @@ rect{fill:#00ff00} #own{fill:#0000ff} ]]></style><rect class="a" width="50%" hei
 func TestSVGsThatAreRefused(t *testing.T) {
 	many := strings.Repeat(`<path d="M0 0h1v1z"/>`, 50_000)
 	for body, words := range map[string]string{
-		"":                          "no SVG drawing",
+		"":                          "not an SVG drawing",
 		"<html></html>":             "does not begin with an svg element",
-		"<svg><g></svg>":            "no whole SVG drawing",
+		"<svg><g></svg>":            "the SVG drawing is incomplete",
 		svg(`<text>only</text>`):    "holds no filled shape (only 1 × text)",
 		svg(many):                   "has 50000 shapes and at most 4000 can be used",
 		svg(`<path d="M0 0 L x"/>`): "a path of the drawing is damaged",
 		svg(`<path d="5 5"/>`):      "a path of the drawing is damaged",
 		svg(`<rect width="1" height="1" transform="warp(2)"/>`):                                             `the transform "warp"`,
 		svg(strings.Repeat("<g>", 100) + strings.Repeat("</g>", 100)):                                       "more than 64 deep",
-		`<!DOCTYPE svg [<!ENTITY a "aaaa"><!ENTITY b "&a;&a;">]><svg><rect width="1" height="1"/>&b;</svg>`: "declares entities",
+		`<!DOCTYPE svg [<!ENTITY a "aaaa"><!ENTITY b "&a;&a;">]><svg><rect width="1" height="1"/>&b;</svg>`: "uses entities",
 	} {
 		_, err := ReadSVG(t.Context(), strings.NewReader(body))
 		assert.ErrorContains(t, err, words)

@@ -155,7 +155,7 @@ func TestWIFsThatAreNotWhole(t *testing.T) {
 		{"[THREADING]", "[T]", "no section [THREADING]"},
 		{"[TIEUP]", "[T]", "neither a [LIFTPLAN] nor both"},
 		{"Threads=6", "Threads=0", `says "0" threads`},
-		{"Threads=6", "Threads=5", `speaks of end "6" and there are 5`},
+		{"Threads=6", "Threads=5", `has end "6", and there are only 5`},
 		{"6=2\n", "6=9\n", "end 6 is on shaft 9 and the file has 4"},
 		{"6=2\n", "6=x\n", `end 6 has "x" for its shaft`},
 		{"6=2\n", "6=1,2\n", "on 2 shafts at once"},
@@ -165,7 +165,7 @@ func TestWIFsThatAreNotWhole(t *testing.T) {
 		{"3=999,0,0", "3=999,0", "it must be three numbers"},
 		{"3=999,0,0", "3=1000,0,0", "go from 0 to 999"},
 		{"[WARP COLORS]\n3=3", "[WARP COLORS]\n3=8", "end 3 takes colour 8, which the file does not have"},
-		{"Version=1.1", "Version", "has no = in it"},
+		{"Version=1.1", "Version", "has no ="},
 	} {
 		require.Contains(t, twill, c.from)
 		_, err := ReadWIF(t.Context(), strings.NewReader(strings.Replace(twill, c.from, c.to, 1)))

@@ -191,7 +191,7 @@ func TestAChartIsPaintedAndSized(t *testing.T) {
 	require.NoError(t, err)
 	assert.Equal(t, yarn.Chart{"AAAA", "ABBA", "ABCC"}, v.Chart)
 	for _, size := range []int{0, 401} {
-		testroom.Refused(t, s, id, stitches.SizeChart{Across: size, Down: 4}, "from 1 to 400 stitches each way")
+		testroom.Refused(t, s, id, stitches.SizeChart{Across: size, Down: 4}, "1 to 400 stitches each way")
 	}
 	p = testroom.Do(t, s, id, stitches.SizeChart{Across: 1, Down: 1})
 	assert.Len(t, p.Piece.Parts, 1)
@@ -244,12 +244,12 @@ func TestADrawingIsDrawn(t *testing.T) {
 		e     plan.Edit
 		words string
 	}{
-		{drawing.AddOutline{Part: "x", Corners: []piece.Point{{X: 1}, {X: 2}}}, "three corners or more"},
-		{drawing.AddOutline{Part: "x", Corners: []piece.Point{{X: 1}, {X: 2}, {X: 3}}}, "holds no area"},
+		{drawing.AddOutline{Part: "x", Corners: []piece.Point{{X: 1}, {X: 2}}}, "at least three corners"},
+		{drawing.AddOutline{Part: "x", Corners: []piece.Point{{X: 1}, {X: 2}, {X: 3}}}, "has no area"},
 		{drawing.AddOutline{Part: "  ", Corners: piece.Disc(piece.Point{X: 9, Y: 9}, 4)}, "Name the part"},
-		{drawing.SizeDrawing{Width: 0, Height: 50, Across: 1, Down: 1}, "from 1 mm to 20 m"},
-		{drawing.SizeDrawing{Width: 1e6, Height: 50, Across: 1, Down: 1}, "from 1 mm to 20 m"},
-		{drawing.SizeDrawing{Width: 50, Height: 50, Across: 0, Down: 1}, "repeated from 1 to 24"},
+		{drawing.SizeDrawing{Width: 0, Height: 50, Across: 1, Down: 1}, "1 mm to 20 m"},
+		{drawing.SizeDrawing{Width: 1e6, Height: 50, Across: 1, Down: 1}, "1 mm to 20 m"},
+		{drawing.SizeDrawing{Width: 50, Height: 50, Across: 0, Down: 1}, "repeated 1 to 24"},
 		{drawing.DropOutline{At: 99}, "shape was removed"},
 	} {
 		testroom.Refused(t, s, id, c.e, c.words)

@@ -97,7 +97,7 @@ func (s *Keeper) Repaint(ctx context.Context, id uint, c colour.Lab, source stri
 	r := colour.Beside(c, before)
 	told := strings.TrimSuffix(r.Words(), ".")
 	if layer > 1 {
-		return fmt.Sprintf("%s in %d layers: %s compared with before.", k.Name, layer, told), nil
+		return fmt.Sprintf("%s in %d layers, compared with before: %s.", k.Name, layer, told), nil
 	}
-	return fmt.Sprintf("%s is %s compared with before.", k.Name, told), nil
+	return fmt.Sprintf("%s compared with before: %s.", k.Name, told), nil
 }

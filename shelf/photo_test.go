@@ -55,7 +55,7 @@ func TestPhotoToShelfAndScrapPage(t *testing.T) {
 	assert.Greater(t, byCard.Taken[0].Uncertainty, r.Taken[0].Uncertainty, "less sure than by white")
 	notThat, err := photo.Read(sh, shelf.Look{White: &clothBox, Known: colour.Lab{L: 60, A: -50, B: 40}})
 	require.NoError(t, err)
-	assert.Contains(t, notThat.WhiteTrouble, "under no lamp does that card look so")
+	assert.Contains(t, notThat.WhiteTrouble, "would not look like this under any lamp")
 	palette := photo.Palette(r)
 	assert.InDelta(t, 0.5, palette[0].Share, 0.03)
 	assert.InDelta(t, 0.5, palette[1].Share, 0.03)

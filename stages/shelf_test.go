@@ -111,7 +111,7 @@ func TestAWholeShelfGoesElsewhereWithItsPhotos(t *testing.T) {
 	require.NoError(t, err)
 	assert.Equal(t, []string{"heap.jpg"}, preview.Lost, "the rest can come in without it")
 	_, err = b.UploadShelf(testroom.Ctx, "shelf.zip", strings.NewReader("x"), 1)
-	assert.ErrorContains(t, err, "not a whole zip")
+	assert.ErrorContains(t, err, "the zip is incomplete")
 	// A shelf.json by itself brings the materials without their photos.
 	c := testroom.Studio(t, All()...)
 	id, err = c.Upload(testroom.Ctx, "shelf.json",
@@ -175,7 +175,7 @@ func TestMeasuringWithAReader(t *testing.T) {
 
 	plum := colour.Lab{L: 21, A: 22, B: -13}
 	_, err = s.Measure(testroom.Ctx, 3, &plum)
-	assert.ErrorContains(t, err, "wants its white tile")
+	assert.ErrorContains(t, err, "needs its white tile")
 	require.NoError(t, s.Calibrate(testroom.Ctx))
 	m, err := s.Measure(testroom.Ctx, 12, &plum)
 	require.NoError(t, err)
@@ -244,7 +244,7 @@ func TestAListUpdatesWhatIsOnTheShelf(t *testing.T) {
 		assert.Equal(t, "40 g on hand, was 100 g; price 0.06, was 0", p.Updates[0].Words)
 		assert.Len(t, p.Good, 1)
 		require.Len(t, p.Bad, 1)
-		assert.Contains(t, p.Bad[0].Reason, "nothing of this name is on the shelf")
+		assert.Contains(t, p.Bad[0].Reason, "no material on the shelf has this name")
 		_, body := m.get(fmt.Sprintf("/shelf/import/%d", id))
 		assert.Contains(t, plain(body), "2 are already on the shelf and can be updated")
 		_, body = m.post(fmt.Sprintf("/shelf/import/%d", id), url.Values{"update": {"2"}})

@@ -146,7 +146,7 @@ func TestWhatIsNotThereIsSaidPlainly(t *testing.T) {
 	t.Parallel()
 	m := visit(t, true)
 	for path, want := range map[string]string{
-		"/plans/99/wheel": "There is no such plan here", "/plans/abc/wheel": "There is no such plan here", "/plans/9/attic": "no stage called",
+		"/plans/99/wheel": "There is no such plan", "/plans/abc/wheel": "There is no such plan", "/plans/9/attic": "no stage called",
 		"/shelf/material/999": "no such material", "/nowhere": "no page at this address", "/shelf/import/77": "Choose the file again",
 		"/plans/99/plan.json": "no such plan", "/plans/99/print.pdf": "no such plan", "/plans/9/print.svg?sheet=4": "1 sheet",
 	} {
@@ -260,7 +260,7 @@ func TestBadLists(t *testing.T) {
 		"lines":   {[]byte("name,colour\n" + strings.Repeat("x,#fff\n", 100000)), 422, "100001 lines"},
 		"large":   {make([]byte, 50<<20), 422, "larger than 10 MB"},
 		"empty":   {nil, 422, "is empty"},
-		"picture": {[]byte("\x89PNG\r\n\x1a\n\x00\x00"), 422, "is no text"},
+		"picture": {[]byte("\x89PNG\r\n\x1a\n\x00\x00"), 422, "is not text"},
 	} {
 		code, body := m.upload("/shelf/import", name+".csv", c.data)
 		assert.Equal(t, c.code, code, name)
@@ -271,14 +271,14 @@ func TestBadLists(t *testing.T) {
 	assert.Equal(t, 200, code)
 	text := plain(body)
 	for _, want := range []string{"3 lines will be skipped", "1 new material", "1 is already on the shelf and can be updated",
-		"semicolons between the fields", "six digits", "already on the shelf", "stands on line 2 already"} {
+		"semicolons between the fields", "six digits", "already on the shelf", "already on line 2"} {
 		assert.Contains(t, text, want)
 	}
 	_, body = m.get("/shelf")
 	assert.Contains(t, body, "164 materials", "nothing came in")
 	code, body = m.upload("/plans/import", "x.json", []byte("{}"))
 	assert.Equal(t, 422, code)
-	assert.Contains(t, plain(body), "not a plan of Lamp Fern")
+	assert.Contains(t, plain(body), "not a Lamp Fern plan")
 }
 
 func TestMaterialForms(t *testing.T) {
@@ -430,7 +430,7 @@ func TestViewCookie(t *testing.T) {
 	_, body = m.get("/view?lamp=led40&back=/plans/9/values")
 	assert.Contains(t, plain(body), "Seen under the cool LED")
 	_, body = m.get("/view?eye=deutan&back=/plans/9/values")
-	assert.Contains(t, plain(body), "As a green-blind eye sees it.")
+	assert.Contains(t, plain(body), "As seen by a green-blind eye.")
 	m.get("/view?eye=full&back=/")
 	_, body = m.get("/view?values=1&back=/plans/9/values")
 	assert.Contains(t, plain(body), "Values only")

@@ -69,7 +69,7 @@ func TestAFirstPlanFromPastedColours(t *testing.T) {
 		" , ":                                  "Choose what you are making, or type a colour",
 		"nothing here":                         "1 line has no colour. Choose its colour below, or skip it.",
 		"Plum #5a2":                            "",
-		"Plum #5a2x4e":                         "is no colour",
+		"Plum #5a2x4e":                         "is not a colour",
 		strings.Repeat("#102030 #112233 ", 30): "The text has 60 colours and a palette holds 40",
 		strings.Repeat("x", plan.MostBegun+1):  "longer than 64 kB",
 	} {
@@ -177,7 +177,7 @@ func TestHintsOfTheStages(t *testing.T) {
 		}
 	}
 	_, body := m.post("/tour", url.Values{"back": {at + "wheel"}})
-	assert.Contains(t, plain(body), "The hints are put away.")
+	assert.Contains(t, plain(body), "Hints are hidden.")
 	assert.NotContains(t, body, "tour-away")
 	again := plan.NewDesk(shelf.New(m.work.Store), All()) // as after a restart
 	shown, err := again.Tour(t.Context())
@@ -186,7 +186,7 @@ func TestHintsOfTheStages(t *testing.T) {
 	_, body = m.get("/care")
 	assert.Contains(t, body, "tour-again")
 	_, body = m.post("/tour", url.Values{"back": {"//evil.example"}, "shown": {"1"}})
-	assert.Contains(t, plain(body), "Each stage of a plan says again")
+	assert.Contains(t, plain(body), "Hints are shown again")
 	_, body = m.get(at + "wheel")
 	assert.Contains(t, body, "tour-away")
 }
@@ -243,7 +243,7 @@ func TestWhatAreYouMaking(t *testing.T) {
 	assert.NotContains(t, p.Fill(), -1)
 	code, body = m.post("/begin", url.Values{"thing": {"dress"}})
 	require.Equal(t, 200, code)
-	assert.Contains(t, plain(body), "A new plan. Add cards to the tray")
+	assert.Contains(t, plain(body), "Add cards to the tray to see them on the piece")
 	dress := testroom.MustOpen(t, m.work, 2)
 	assert.Equal(t, []string{"dress", "garment"}, []string{dress.Pattern, dress.Craft})
 	for _, bad := range []url.Values{{"colours": {"Oat #d8c8a8"}, "thing": {"castle"}}, {"thing": {"castle"}}} {

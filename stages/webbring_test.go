@@ -91,9 +91,9 @@ func TestTheMakersOwnThingIsBroughtIn(t *testing.T) {
 		data              []byte
 	}{
 		{"", "svg", "Choose a file first.", nil},
-		{"x.svg", "svg", "Not imported: the file is no SVG drawing", []byte("x")},
+		{"x.svg", "svg", "Not imported: the file is not an SVG drawing", []byte("x")},
 		{"x.wif", "wif", "Not imported: the file is no weaving draft", []byte("x=1")},
-		{"x.stl", "mesh", "Not imported: it is no STL", []byte("x")},
+		{"x.stl", "mesh", "Not imported: it is not an STL file", []byte("x")},
 		{"x.jpg", "photo", "Not added", []byte("x")},
 		{"x.jpg", "reference", "Not added", []byte("x")},
 		{"x", "song", "This cannot be imported here", []byte("x")},
@@ -104,7 +104,7 @@ func TestTheMakersOwnThingIsBroughtIn(t *testing.T) {
 	}
 	for path, want := range map[string]string{"/plans/3/drawing": "Photo 1", "/plans/3/worktable": "Print all pieces (PDF)",
 		"/plans/4/solid": "76.83 cm³", "/plans/4/proportion": "102 × 102 × 166 mm",
-		"/plans/5/proportion": "no promise of what your batter does", "/plans/6/draft?float=1&side=back": "the back"} {
+		"/plans/5/proportion": "An impression only", "/plans/6/draft?float=1&side=back": "the back"} {
 		code, body := m.get(path)
 		assert.Equal(t, 200, code)
 		assert.Contains(t, plain(body), want, path)

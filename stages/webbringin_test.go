@@ -61,7 +61,7 @@ func TestTheShelfGoesOutAndInInEveryFormat(t *testing.T) {
 	}
 	code, _ := m.get("/photos/abcd/piece.jpg?box=0,0,1,1")
 	assert.Equal(t, 404, code)
-	for name, want := range map[string]string{"x.zip": "not a whole zip", "x.xlsx": "must name the columns",
+	for name, want := range map[string]string{"x.zip": "the zip is incomplete", "x.xlsx": "must name the columns",
 		"x.json": "must name the columns"} {
 		code, body := m.upload("/shelf/import", name, []byte("PK? no"))
 		assert.Equal(t, 422, code)
@@ -76,8 +76,8 @@ func TestAPrintIsKeptFromItsPage(t *testing.T) {
 	require.NoError(t, err)
 	at := "/photos/" + all[0].Hash + "/print"
 	for crop, want := range map[string]string{"": "The whole photo is counted", "?crop=0.2,0.2,0.5,0.5": "the print, as cropped",
-		"?crop=0.2,0.2,0,0": "The crop has hardly any size", "?crop=2,2,0.1,0.1": "The crop has hardly any size",
-		"?crop=nonsense": "The crop has hardly any size"} {
+		"?crop=0.2,0.2,0,0": "The crop is too small", "?crop=2,2,0.1,0.1": "The crop is too small",
+		"?crop=nonsense": "The crop is too small"} {
 		code, body := m.get(at + crop)
 		assert.Equal(t, http.StatusOK, code, crop)
 		assert.Contains(t, plain(body), want, crop)
@@ -168,7 +168,7 @@ func TestReaderPage(t *testing.T) {
 	assert.Contains(t, plain(body), "Measure Heather rail")
 	code, body = m.post("/reader", url.Values{"do": {"measure"}, "readings": {"4"}, "under": {"Plum curtain"}})
 	assert.Equal(t, 422, code)
-	assert.Contains(t, plain(body), "wants its white tile")
+	assert.Contains(t, plain(body), "needs its white tile")
 	_, body = m.post("/reader", url.Values{"do": {"calibrate"}})
 	assert.Contains(t, plain(body), "Calibrated.")
 	for field, c := range map[string][2]string{"readings": {"many", "between 1 and 20"},

@@ -179,7 +179,7 @@ func TestADamagedWorkroomIsLookedAt(t *testing.T) {
 	assert.Equal(t, http.StatusOK, code)
 	assert.Contains(t, plain(body), " materials, in colour order", "what can be read is shown")
 	_, body = m.post("/plans", url.Values{"name": {"New"}, "craft": {"quilt"}})
-	assert.Contains(t, plain(body), "nothing more is written to it")
+	assert.Contains(t, plain(body), "you can look, but nothing is saved")
 	code, body = m.post("/care/salvage", nil)
 	assert.Equal(t, http.StatusOK, code)
 	said := plain(body)

@@ -33,13 +33,13 @@ func TestEveryPrint(t *testing.T) {
 	assert.True(t, strings.HasPrefix(body, "\x89PNG"))
 	for query, want := range map[string]string{
 		"w=300&h=350":      "larger than A4 with its crop marks: choose a smaller card",
-		"w=5&h=5":          "each side lies between 30 and 400 mm",
+		"w=5&h=5":          "each side is 30 to 400 mm",
 		"w=wide&h=60":      "in figures",
-		"size=giant":       "choose one of the list",
+		"size=giant":       "choose one from the list",
 		"paper=napkin":     "choose a4 or letter",
-		"of=flagged":       "Flag some in the deck first",
-		"of=attic":         "of those flagged, or of a drawer",
-		"of=family+purple": "That drawer is empty",
+		"of=flagged":       "Choose Print this on a card first",
+		"of=attic":         "the chosen cards or a family",
+		"of=family+purple": "That family is empty",
 		"what=poster":      "nothing called",
 	} {
 		code, body := m.get("/plans/9/print.pdf?" + query)
@@ -64,7 +64,7 @@ func TestAPaletteIsShared(t *testing.T) {
 			for _, never := range []string{"href=", "src=", "<script", "url(", "http"} {
 				assert.NotContains(t, body, never, "it stands by itself")
 			}
-			assert.Contains(t, body, "the card in the hand is the truth")
+			assert.Contains(t, body, "trust the real card")
 			assert.Contains(t, body, "accent, 5%")
 		}
 	}
@@ -126,8 +126,8 @@ func TestTheChartOfColourants(t *testing.T) {
 		_, body := m.post("/shelf/chart?kind=paint&layers=3", url.Values{"material": {fmt.Sprint(paint.ID)}, "layer": {layer}, "colour": {hex}})
 		return plain(body)
 	}
-	assert.Contains(t, enter("3", "#304050"), "layer 2 comes first")
+	assert.Contains(t, enter("3", "#304050"), "layer 2 is next")
 	assert.Contains(t, enter("2", "#304050"), "in 2 layers")
-	assert.Contains(t, enter("1", "#506070"), paint.Name+" came out")
+	assert.Contains(t, enter("1", "#506070"), paint.Name+" compared with before")
 	assert.Contains(t, enter("1", "blue"), "is not a colour")
 }

@@ -103,7 +103,7 @@ func TestTheLogIsWorkedThrough(t *testing.T) {
 		"do=hours&for1=9+weeks":         "past midnight",
 		"do=hours&for1=2+h&at1=late":    "is not a time",
 		"do=hours&for1=2+h&off=xmas":    "is not a date. Write days off",
-		"do=hours&for2=a+while":         "is no length of time",
+		"do=hours&for2=a+while":         "is not a length of time",
 		"do=wanted&due=never":           "Write a day as",
 		"do=tick&step=tea":              "was deleted",
 		"do=more-hours&day=x&minutes=5": "how many minutes more",
@@ -151,7 +151,7 @@ func TestTheDiaryByPage(t *testing.T) {
 	// What is refused is shown again with all that was typed, and its photo kept.
 	status, body = m.write(9, map[string]string{"took": "for ever", "words": "A long evening.", "why": "Rain."}, photo)
 	assert.Equal(t, http.StatusUnprocessableEntity, status)
-	assert.Contains(t, plain(body), "is no length of time")
+	assert.Contains(t, plain(body), "is not a length of time")
 	assert.Contains(t, body, ">A long evening.</textarea>")
 	assert.Contains(t, body, `value="for ever"`)
 	kept := regexp.MustCompile(`name="kept" value="([0-9a-f]+)"`).FindStringSubmatch(body)
@@ -169,7 +169,7 @@ func TestTheDiaryByPage(t *testing.T) {
 	_, body = m.get("/search?q=" + url.QueryEscape("border sombre"))
 	assert.Contains(t, plain(body), "Prompter's scarf , verdict of", "verdicts are searched too")
 	_, body = m.get("/search?q=zzz")
-	assert.Contains(t, plain(body), "No diary and no verdict holds all of these words")
+	assert.Contains(t, plain(body), "No diary entry or verdict contains all these words")
 	status, _ = m.write(99, map[string]string{"words": "x"})
 	assert.Equal(t, http.StatusNotFound, status)
 }

@@ -21,7 +21,7 @@ func TestASetOnEveryPageAndPaper(t *testing.T) {
 	m.change("together", "do=kinds&key=3&kind=yarn")
 	code, body := m.change("together", "do=keep-set&name=At+the+fair")
 	assert.Equal(t, 200, code)
-	for _, want := range []string{"Wanderer × 3", "Fits", "of 3 pairs hold", "of 1 outfit of three", "Compare two or three"} {
+	for _, want := range []string{"Wanderer × 3", "Fits", "of 3 pairs go", "of 1 outfit of three", "Compare two or three"} {
 		assert.Contains(t, plain(body), want)
 	}
 	assert.Contains(t, body, `value="At the fair"`)

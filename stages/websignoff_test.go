@@ -158,7 +158,7 @@ func TestLinksThatDoNotOpenAndAnswersThatAreNone(t *testing.T) {
 		if i < 36 {
 			assert.Equal(t, http.StatusOK, status, i)
 		} else {
-			assert.Contains(t, plain(body), "This sheet has 40 answers already, and takes no more")
+			assert.Contains(t, plain(body), "This sheet already has 40 answers")
 		}
 	}
 	assert.Len(t, m.newest().Answers, 40)
@@ -221,8 +221,8 @@ func TestASheetIsFrozen(t *testing.T) {
 	_, body = m.get("/plans/9/signoff")
 	said := plain(body)
 	assert.Contains(t, said, "Changed since sheet 1")
-	assert.Contains(t, said, fmt.Sprintf("takes %s, no longer %s", p.Tray[1].Name, k.Name))
-	assert.Contains(t, said, k.Name+" is no longer among the cards")
+	assert.Contains(t, said, fmt.Sprintf("is now %s instead of %s", p.Tray[1].Name, k.Name))
+	assert.Contains(t, said, k.Name+" is no longer used")
 	assert.Contains(t, said, "as it is now", "in two pictures")
 	_, after := m.get(at)
 	strip := regexp.MustCompile(`name="once" value="[^"]+"`)
@@ -232,7 +232,7 @@ func TestASheetIsFrozen(t *testing.T) {
 	next := m.agreeing(url.Values{"terms": {"As agreed."}})
 	_, body = m.get(next)
 	assert.Contains(t, plain(body), "Changed since the last sheet")
-	assert.NotContains(t, plain(body), "The terms are written anew")
+	assert.NotContains(t, plain(body), "The terms have changed")
 	assert.Equal(t, 2, m.newest().Number)
 	for _, file := range []string{"sheet.pdf?number=1", "sheet.pdf?number=2&paper=letter", "sheet.svg?number=1", "sheet.png?number=1"} {
 		status, data := m.get("/plans/9/" + file)
@@ -271,15 +271,15 @@ func TestAnAnswerTextIsBoundToItsSheet(t *testing.T) {
 	require.NoError(t, err)
 	assert.Equal(t, r, got)
 	for bad, want := range map[string]string{
-		"":                                     "not the reply to a sheet",
-		"hi":                                   "not the reply to a sheet",
+		"":                                     "not a reply to a sheet",
+		"hi":                                   "not a reply to a sheet",
 		strings.Replace(text, ".2.", ".1.", 1): "a reply to sheet 1, and this is sheet 2",
 		text[:len(text)-1] + "z":               "That reply was changed",
 		text[:30] + "A" + text[31:]:            "That reply was changed",
 		signoff.AnswerText(store.Sheet{Number: 2}, r): "belongs to another plan",
-		strings.TrimSuffix(text, text[len(text)-9:]):  "not the reply to a sheet",
-		strings.ToLower(text[:9]) + text[9:]:          "not the reply to a sheet",
-		signoff.AnswerText(two, r) + "." + "deadbeef": "not the reply to a sheet",
+		strings.TrimSuffix(text, text[len(text)-9:]):  "not a reply to a sheet",
+		strings.ToLower(text[:9]) + text[9:]:          "not a reply to a sheet",
+		signoff.AnswerText(two, r) + "." + "deadbeef": "not a reply to a sheet",
 	} {
 		_, err := signoff.ReadAnswer(one, bad)
 		assert.ErrorContains(t, err, want, bad)
@@ -291,18 +291,18 @@ func TestAnAnswerTextIsBoundToItsSheet(t *testing.T) {
 	assert.Contains(t, body, signoff.FileKey(one))
 	assert.Less(t, len(body), 150_000)
 	assert.Contains(t, body, `aria-label="ground: Plum curtain"`)
-	assert.NotContains(t, body, "Give it the chosen card", "it is looked at only")
+	assert.NotContains(t, body, "Press to give it the chosen card", "it is looked at only")
 	assert.NotContains(t, body, `tabindex="0"`)
 	assert.NotContains(t, body, `id="part-`, "which several ways would share")
 	_, body = m.change("signoff", "do=paste-answer&text="+url.QueryEscape(text))
-	assert.Contains(t, plain(body), "The answer of A Client to sheet 2 is kept.")
+	assert.Contains(t, plain(body), "The reply of A Client to sheet 2 is saved.")
 	m.change("signoff", "do=paste-answer&text="+url.QueryEscape(text))
 	assert.Len(t, m.newest().Answers, 1, "pasted twice, kept once")
 	assert.Equal(t, signoff.ByFile, m.newest().Answers[0].By)
 	// One that comes late goes to the sheet it was made for.
 	r.Agreed, r.Once, r.Remark = false, "y", "Paler, please."
 	_, body = m.change("signoff", "do=paste-answer&text="+url.QueryEscape(signoff.AnswerText(two, r)))
-	assert.Contains(t, plain(body), "The answer of A Client to sheet 1 is kept.")
+	assert.Contains(t, plain(body), "The reply of A Client to sheet 1 is saved.")
 	_, body = m.get("/plans/9/signoff?sheet=1")
 	assert.Contains(t, plain(body), "Sheet 1 of")
 	assert.Contains(t, plain(body), "A Client asked for changes")
@@ -329,7 +329,7 @@ func TestASheetGoesByMailAndItsAnswerComesBack(t *testing.T) {
 	assert.Contains(t, body, "open its mailbox")
 	assert.Empty(t, box.Letters(), "nothing is sent but by a press")
 	_, body = m.post("/plans/9/mail", url.Values{"sheet": {"1"}, "to": {"nobody"}})
-	assert.Contains(t, plain(body), `"nobody" is no mail address`)
+	assert.Contains(t, plain(body), `"nobody" is not a mail address`)
 	_, body = m.post("/plans/9/mail", url.Values{"sheet": {"1"}, "to": {"client@town.example"}, "words": {strings.Repeat("w", 4001)}})
 	assert.Contains(t, plain(body), "at most 4000 characters")
 	_, body = m.post("/plans/9/mail", url.Values{"sheet": {"1"}, "to": {"client@town.example"}, "words": {"Have a look, please."}})
@@ -477,5 +477,5 @@ func TestAClientSeesPrintsAndPalettes(t *testing.T) {
 	assert.GreaterOrEqual(t, strings.Count(pdf, "/Subtype /Image"), 2, "a print and the sketch")
 	testroom.Do(t, m.work, id, plan.SetAside{Key: p.Tray[1].Key})
 	_, body = m.get(path + "signoff")
-	assert.Contains(t, plain(body), "is no longer among the cards.")
+	assert.Contains(t, plain(body), "is no longer used.")
 }

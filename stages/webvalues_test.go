@@ -64,7 +64,7 @@ func TestWaysAndColourwaysThroughThePage(t *testing.T) {
 	assert.Equal(t, 422, code)
 	assert.Contains(t, plain(body), "No colourways yet")
 	_, body = m.change("ways", "do=way&fills=ground.x")
-	assert.Contains(t, plain(body), "not known here")
+	assert.Contains(t, plain(body), "not known")
 	_, body = m.change("ways", "do=keep-colourway&name=Tour&fills=ground.1+spark.4")
 	assert.Contains(t, body, `value="Tour"`)
 	for _, format := range []string{"pdf", "svg", "png"} {
@@ -139,7 +139,7 @@ func TestFormsOfRampsAndBriefs(t *testing.T) {
 		"cream", "white", "grey", "black"} {
 		f.Add("out", family)
 	}
-	assert.Contains(t, send("brief", f), "every family is ruled out")
+	assert.Contains(t, send("brief", f), "every family is avoided")
 	f = brief()
 	f.Set("count", "900")
 	assert.Contains(t, send("brief", f), "between 1 and 40")

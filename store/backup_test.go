@@ -269,7 +269,7 @@ func TestADamagedDatabaseIsSalvaged(t *testing.T) {
 
 	require.NoError(t, os.WriteFile(path, nil, 0o600))
 	_, err = Open(dir)
-	assert.ErrorContains(t, err, "holds photos, and its database is gone or empty")
+	assert.ErrorContains(t, err, "holds photos, and its database is missing or empty")
 	_, err = Salvage(ctx, dir, filepath.Join(t.TempDir(), "x"))
 	assert.ErrorContains(t, err, "nothing to save but its photos")
 	require.NoError(t, os.WriteFile(path, bytes.Repeat([]byte("no database "), 900), 0o600))

@@ -401,7 +401,7 @@ func TestPlainWordsForTheDisk(t *testing.T) {
 		"open /x: permission denied":               "may not be written",
 		"database is locked (5) (SQLITE_BUSY)":     "Another program",
 		"open /x: read-only file system":           "read-only",
-		"database or disk is full (13)":            "make some room",
+		"database or disk is full (13)":            "free some space",
 	} {
 		assert.ErrorContains(t, plain(errors.New(text)), want)
 	}

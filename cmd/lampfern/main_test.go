@@ -127,7 +127,7 @@ func TestAStuckFileIsCutOffAtClosing(t *testing.T) {
 	require.NoError(t, p.Process.Signal(os.Interrupt))
 	said := <-p.rest
 	require.NoError(t, p.Wait(), "it ends without complaint")
-	assert.Contains(t, said, "was cut off and is not kept: send it again. Everything else is kept.")
+	assert.Contains(t, said, "that was still being sent is not saved: send it again. Everything else is saved.")
 	assert.Less(t, time.Since(begin), 2*stopWithin)
 }
 
@@ -343,11 +343,11 @@ func TestBackedUpWhileServedAndRestored(t *testing.T) {
 	second := exec.Command(binary, "serve", "--data", dir, "--addr", "127.0.0.1:0")
 	out, err := second.CombinedOutput()
 	assert.Error(t, err)
-	assert.Contains(t, string(out), "another Lamp Fern works in "+dir)
+	assert.Contains(t, string(out), "another Lamp Fern is using "+dir)
 
 	out, err = exec.Command(binary, "backup", "--data", dir).CombinedOutput()
 	require.NoError(t, err, "%s", out)
-	assert.Contains(t, string(out), "is made and was read back whole: 164 materials, 9 plans")
+	assert.Contains(t, string(out), "is made and was read back in full: 164 materials, 9 plans")
 	name := regexp.MustCompile(`lampfern-\S+\.zip`).FindString(string(out))
 	require.NoError(t, p.Process.Kill())
 	_, _ = p.Process.Wait()

@@ -123,7 +123,7 @@ func TestEdgesThatShimmer(t *testing.T) {
 	}
 	n := note("#d06a00", "#3c7be0")
 	require.NotNil(t, n, "a strong orange on a strong blue of its value")
-	assert.Contains(t, n.About+n.Words, "Two and One are strong opposites of one value: their edge shimmers.")
+	assert.Contains(t, n.About+n.Words, "Two and One are strong opposites of the same value: their edge shimmers.")
 	assert.Nil(t, note("#d06a00", "#1a3fae"), "parted in value")
 	assert.Nil(t, note("#9a7a5a", "#6a7a90"), "greyed")
 	assert.Nil(t, note("#e0302a", "#d06a00"), "no opposites")

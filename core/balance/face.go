@@ -85,11 +85,11 @@ func (e Eye) Beside(f Feature, feature, c colour.Lab) (Effect, string) {
 	case f != Skin && hues && turn <= featureHue && apart <= besideValue:
 		return EchoesIt, "of the same hue, and not far from it in value"
 	case f == Skin && !over && apart < offValue && c.Chroma() >= sallowChroma && h >= sallowFrom && h <= sallowTo:
-		return Drains, "its yellow-green turns a skin of that value sallow"
+		return Drains, "its yellow-green turns skin of that value sallow"
 	case apart < likeValue && c.Chroma() < feature.Chroma()-drainsBy && c.Clearness() < freshClearness:
 		return Drains, "as light, and greyer"
 	case over:
-		return TakesOver, "much the stronger colour, so it is seen first"
+		return TakesOver, "much the stronger colour, so it draws the eye first"
 	case opposite:
 		return SetsOff, "an opposite hue"
 	case apart >= offValue:
@@ -97,5 +97,5 @@ func (e Eye) Beside(f Feature, feature, c colour.Lab) (Effect, string) {
 	case f == Skin && hues && turn <= featureHue:
 		return EchoesIt, "of the same hue and value"
 	}
-	return Quiet, "neither far from it in value nor near it in hue"
+	return Quiet, "neither far from it in value nor close in hue"
 }

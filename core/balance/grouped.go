@@ -19,7 +19,7 @@ type gather struct{ one, joint, begin, end string }
 var gathered = map[string]gather{
 	"lost": {"edges", "on", " disappear, too close in value: ", "."},
 	"soft": {"edges", "on", " will be soft: ", "."},
-	"vibrates": {"edges", "on", " shimmer, strong opposites of one value: ",
+	"vibrates": {"edges", "on", " shimmer, strong opposites of the same value: ",
 		". Make one lighter or darker, or add a line between them."},
 	"confused": {"edges", "on", " look the same to some eyes: ", ". Make one lighter or darker."},
 	"compete":  {"pairs", "with", " compete, both clear and of similar value and area: ", ". Give one far more room, or soften it."},

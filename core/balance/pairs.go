@@ -86,7 +86,7 @@ func (e Eye) Judge(a, b colour.Lab, shareA, shareB float64, touch bool) (Relatio
 		areas = more / less
 	}
 	if touch && apart >= oppositeFrom && darker < vibratesLightness && min(a.Chroma(), b.Chroma()) >= vibratesChroma {
-		return Vibrates, "strong opposites of one value"
+		return Vibrates, "strong opposites of the same value"
 	}
 	if hues && apart >= oppositeFrom {
 		said := "opposites"
@@ -111,7 +111,7 @@ func (e Eye) Judge(a, b colour.Lab, shareA, shareB float64, touch bool) (Relatio
 	if full(a) && full(b) && apart >= competeFrom && apart < oppositeFrom && darker < competeLightness && areas < competeAreas {
 		switch {
 		case e.wants(a, b):
-			return Enlivens, "both clear, and of the scheme you chose"
+			return Enlivens, "both clear, and part of the scheme you chose"
 		case e.Lively:
 			return Enlivens, "both clear, and meant to play"
 		}

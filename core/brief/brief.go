@@ -63,9 +63,9 @@ func (l Limits) Check() error {
 		{"contrast", l.ContrastFrom, l.ContrastTo, MostValue}} {
 		switch {
 		case !(r.from >= 0 && r.to <= r.most):
-			return fmt.Errorf("the %s must lie between 0 and %g", r.name, r.most)
+			return fmt.Errorf("the %s must be between 0 and %g", r.name, r.most)
 		case !(r.from <= r.to):
-			return fmt.Errorf("the %s runs from %g to %g, which leaves nothing: put the smaller number first", r.name, r.from, r.to)
+			return fmt.Errorf("the %s goes from %g to %g: put the smaller number first", r.name, r.from, r.to)
 		}
 	}
 	for _, f := range l.Out {
@@ -74,7 +74,7 @@ func (l Limits) Check() error {
 		}
 	}
 	if len(l.Out) == len(colour.Families()) {
-		return fmt.Errorf("every family is ruled out: let at least one back in")
+		return fmt.Errorf("every family is avoided: allow at least one")
 	}
 	for _, s := range l.Schemes {
 		if _, err := wheel.Scheme(s, 0, wheel.Pigment); err != nil {
@@ -194,18 +194,18 @@ func (b *Brief) Tidy() error {
 		"mood": &b.Mood} {
 		*f = strings.Join(strings.Fields(*f), " ")
 		if utf8.RuneCountInString(*f) > maxField {
-			return fmt.Errorf("the field %q is longer than %d characters: shorten it", name, maxField)
+			return fmt.Errorf("%q is longer than %d characters: shorten it", name, maxField)
 		}
 	}
 	switch {
 	case b.Lamp != "" && !slices.ContainsFunc(colour.Lamps(), func(l colour.Lamp) bool { return l.Key == b.Lamp }):
-		return fmt.Errorf("the lamp %q is not known: choose one of the list", b.Lamp)
+		return fmt.Errorf("the lamp %q is not known: choose one from the list", b.Lamp)
 	case !(b.Distance >= 0 && b.Distance <= maxDistance):
-		return fmt.Errorf("the viewing distance must lie between 0 and %d m", maxDistance)
+		return fmt.Errorf("the viewing distance must be between 0 and %d m", maxDistance)
 	case !(b.Budget >= 0 && b.Budget <= maxBudget):
 		return fmt.Errorf("the budget must be a number from 0 to %.0f", float64(maxBudget))
 	case b.Count < 0 || b.Count > MostColours:
-		return fmt.Errorf("the number of colours must lie between %d and %d, or stay empty", FewestColours, MostColours)
+		return fmt.Errorf("the number of colours must be between %d and %d, or empty", FewestColours, MostColours)
 	}
 	return b.Limit().Check()
 }
@@ -233,26 +233,26 @@ func Moods() []Mood {
 			Warm: bias == "warm", Cool: bias == "cool", Schemes: schemes, Out: out}}
 	}
 	return []Mood{
-		m("Hushed", "quiet neighbours, nothing raised", 2, 9, 0, 45, 0, 5, "", []string{"analogous", "monochromatic"}),
+		m("Hushed", "quiet neighbours, nothing loud", 2, 9, 0, 45, 0, 5, "", []string{"analogous", "monochromatic"}),
 		m("First frost", "pale, cool and a little sharp", 4, 10, 0, 60, 3, 7, "cool", []string{"analogous", "achromatic"}, colour.Orange,
 			colour.Brown),
 		m("Hearth", "embers against a dark room", 0, 8, 25, 100, 4, 9, "warm", []string{"analogous with a complement", "analogous"}),
-		m("Market day", "many clear colours, all talking", 2, 10, 55, 100, 4, 10, "", []string{"triadic", "square", "rectangle"}),
+		m("Market day", "many clear colours, all at once", 2, 10, 55, 100, 4, 10, "", []string{"triadic", "square", "rectangle"}),
 		m("Dusk", "what is left when the light goes", 0, 6, 0, 60, 2, 6, "cool", []string{"analogous", "split complementary"}, colour.Yellow),
 		m("Nursery", "light, soft, no hard edge", 6, 10, 10, 60, 0, 4, "", []string{"every other", "analogous"}, colour.Black),
 		m("Orchard", "leaf, bark, fruit", 1, 9, 20, 85, 4, 9, "warm", []string{"split complementary", "complementary"}),
 		m("Deep water", "dark and clear from far down", 0, 6, 35, 100, 2, 6, "cool", []string{"analogous", "monochromatic"}),
 		m("Meadow noon", "everything in full light", 4, 10, 45, 100, 3, 7, "", []string{"analogous with a complement", "triadic"}),
-		m("Old paper", "what age leaves of a colour", 3, 9, 0, 40, 2, 6, "warm", []string{"analogous", "complementary"}),
-		m("Parade", "strong opposites and no apology", 0, 10, 65, 100, 6, 10, "", []string{"complementary", "double complementary", "triadic"}),
+		m("Old paper", "colours softened by age", 3, 9, 0, 40, 2, 6, "warm", []string{"analogous", "complementary"}),
+		m("Parade", "strong opposites, boldly used", 0, 10, 65, 100, 6, 10, "", []string{"complementary", "double complementary", "triadic"}),
 		m("Clear winter", "snow, black branches, one berry", 0, 10, 0, 100, 7, 10, "cool", []string{"achromatic", "complementary"}),
 		m("Harvest", "straw to russet, thick and warm", 1, 9, 30, 90, 4, 9, "warm", []string{"analogous", "every other"}, colour.Pink,
 			colour.Violet),
-		m("Rain window", "greys that remember blue and green", 2, 8, 0, 35, 1, 5, "cool", []string{"analogous", "monochromatic"}),
-		m("Toy box", "plain bright hues a child can name", 2, 10, 70, 100, 4, 10, "", []string{"triadic", "square"}),
+		m("Rain window", "greys with a little blue and green in them", 2, 8, 0, 35, 1, 5, "cool", []string{"analogous", "monochromatic"}),
+		m("Toy box", "plain bright hues that a child can name", 2, 10, 70, 100, 4, 10, "", []string{"triadic", "square"}),
 		m("Velvet", "dark, rich and close", 0, 5, 40, 100, 1, 4, "", []string{"analogous", "split complementary"}),
 		m("Shoreline", "sand, foam and a wide horizon", 4, 10, 5, 60, 3, 7, "", []string{"complementary", "analogous"}),
-		m("Spice", "hot hues with earth under them", 1, 8, 40, 100, 3, 8, "warm", []string{"analogous", "rectangle"}),
+		m("Spice", "hot hues with earthy ones", 1, 8, 40, 100, 3, 8, "warm", []string{"analogous", "rectangle"}),
 		m("Moss and stone", "greens and greys, low and even", 1, 7, 0, 50, 2, 6, "", []string{"analogous", "achromatic"}, colour.Pink,
 			colour.Red),
 		m("Lantern", "a small light in a large dark", 0, 9, 0, 100, 7, 10, "", []string{"analogous with a complement", "complementary"}),

@@ -41,9 +41,9 @@ func TestLimits(t *testing.T) {
 		assert.Equal(t, want, l.Outside(c.Lab()), hex)
 	}
 	for want, bad := range map[string]func(*Limits){
-		"value runs from 8 to 3": func(l *Limits) { l.ValueFrom, l.ValueTo = 8, 3 }, "between 0 and 100": func(l *Limits) { l.ClearTo = 101 },
+		"value goes from 8 to 3": func(l *Limits) { l.ValueFrom, l.ValueTo = 8, 3 }, "between 0 and 100": func(l *Limits) { l.ClearTo = 101 },
 		"family called": func(l *Limits) { l.Out = []colour.FamilyName{"beige"} }, "every family": func(l *Limits) { l.Out = colour.Families() },
-		"no scheme called": func(l *Limits) { l.Schemes = []string{"rainbow"} }, "contrast must lie": func(l *Limits) { l.ContrastFrom = -1 },
+		"no scheme called": func(l *Limits) { l.Schemes = []string{"rainbow"} }, "contrast must be between": func(l *Limits) { l.ContrastFrom = -1 },
 	} {
 		l := Free()
 		bad(&l)

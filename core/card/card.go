@@ -39,7 +39,7 @@ const (
 // Custom is a card of the maker's own measures, with a tab to match.
 func Custom(width, height float64) (Size, error) {
 	if !(width >= LeastSide && width <= MostSide && height >= LeastSide && height <= MostSide) {
-		return Size{}, fmt.Errorf("a card of %g × %g mm cannot be made: each side lies between %g and %g mm", width, height, LeastSide, MostSide)
+		return Size{}, fmt.Errorf("a card of %g × %g mm is not possible: each side is %g to %g mm", width, height, LeastSide, MostSide)
 	}
 	tab := math.Min(24, math.Max(15, 0.23*height))
 	return Size{"own", fmt.Sprintf("%g × %g mm", width, height), width, height, tab, math.Min(11, 0.15*width), math.Min(9, 0.11*width)}, nil
@@ -52,7 +52,7 @@ func FindSize(key string) (Size, error) {
 			return s, nil
 		}
 	}
-	return Size{}, fmt.Errorf("there is no card size called %q: choose one of the list", key)
+	return Size{}, fmt.Errorf("there is no card size called %q: choose one from the list", key)
 }
 
 // GreyPatch is the L* of the grey patch on a blank card, that of a photographer's grey

@@ -67,13 +67,13 @@ func TestSizesAndBacks(t *testing.T) {
 		}
 	}
 	_, err := FindSize("giant")
-	assert.ErrorContains(t, err, "choose one of the list")
+	assert.ErrorContains(t, err, "choose one from the list")
 	own, err := Custom(60, 100)
 	require.NoError(t, err)
 	assert.Less(t, own.Tab, 30.0)
 	for _, bad := range [][2]float64{{5, 60}, {60, 4000}, {math.NaN(), 60}} {
 		_, err := Custom(bad[0], bad[1])
-		assert.ErrorContains(t, err, "each side lies between 30 and 400 mm")
+		assert.ErrorContains(t, err, "each side is 30 to 400 mm")
 	}
 	wide, err := Custom(290, 300)
 	require.NoError(t, err)

@@ -36,7 +36,7 @@ func Parse(text string) (RGB, error) {
 		for i, most := range []float64{360, 100, 100} {
 			n, err := strconv.ParseFloat(m[i+1], 64)
 			if err != nil || n > most {
-				return RGB{}, fmt.Errorf("%q is no colour: a figure in it is too large", text)
+				return RGB{}, fmt.Errorf("%q is not a colour: a number in it is too large", text)
 			}
 			v[i] = n / most
 		}
@@ -89,7 +89,7 @@ func ParseList(text string) (out []Listed, unread []string, err error) {
 		}
 		beside = append(beside, line[at:])
 		if bad := halfWritten.FindString(strings.Join(beside, " ")); bad != "" {
-			return nil, nil, fmt.Errorf("%q is no colour: write # and six digits, rgb(…) or hsb(…)", bad)
+			return nil, nil, fmt.Errorf("%q is not a colour: write # and six digits, rgb(…) or hsb(…)", bad)
 		}
 		if len(found) == 0 {
 			plain, rest := named(line)
@@ -218,7 +218,7 @@ func tidied(text string) (name string, much float64) {
 }
 
 func oneWritten(word string, group func(int) string) (RGB, error) {
-	bad := fmt.Errorf("%q is no colour: a figure in it is too large", word)
+	bad := fmt.Errorf("%q is not a colour: a number in it is too large", word)
 	number := func(s string, most float64) float64 {
 		share := strings.HasSuffix(s, "%")
 		v, err := strconv.ParseFloat(strings.TrimSuffix(s, "%"), 64)

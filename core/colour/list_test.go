@@ -33,7 +33,7 @@ func TestListsOfColours(t *testing.T) {
 	}
 	for _, text := range []string{"#4b23", "Plum #4b2346\nMoth #d9cb", "rgb(300, 0, 0)", "rgb(1,2)", "hsb(400, 10, 10)", "#zzz"} {
 		_, _, err := ParseList(text)
-		assert.ErrorContains(t, err, "is no colour", text)
+		assert.ErrorContains(t, err, "is not a colour", text)
 	}
 	with, _,
 		err := ParseList("Plum #4b2346 40%, Moth #d9cbb0\na lot of Ochre #c98a24; #8a5a86 a touch\n12,5 % Moss #4f5a34\n#102030 25 % #405060 75%")

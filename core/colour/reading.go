@@ -17,11 +17,11 @@ func (c Lab) Value() float64 { return math.Round(c.L) / 10 }
 func (c Lab) Check() error {
 	switch {
 	case !(c.L >= 0 && c.L <= 100): // written so that NaN fails too
-		return fmt.Errorf("lightness L is %g: it must lie between 0 and 100", c.L)
+		return fmt.Errorf("lightness L is %g: it must be between 0 and 100", c.L)
 	case !(math.Abs(c.A) <= 128):
-		return fmt.Errorf("a is %g: it must lie between −128 and 128", c.A)
+		return fmt.Errorf("a is %g: it must be between −128 and 128", c.A)
 	case !(math.Abs(c.B) <= 128):
-		return fmt.Errorf("b is %g: it must lie between −128 and 128", c.B)
+		return fmt.Errorf("b is %g: it must be between −128 and 128", c.B)
 	}
 	return nil
 }

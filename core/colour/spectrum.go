@@ -81,10 +81,10 @@ func Measured(nm, r []float64) (Spectrum, error) {
 	}
 	for i := range nm {
 		if i > 0 && !(nm[i] > nm[i-1] && nm[i]-nm[i-1] <= widestStep) {
-			return Spectrum{}, errors.New("the bands of the spectrum lie more than 20 nm apart or out of order")
+			return Spectrum{}, errors.New("the bands of the spectrum are more than 20 nm apart, or out of order")
 		}
 		if !(r[i] >= -0.01 && r[i] <= 2) {
-			return Spectrum{}, errors.New("a band of the spectrum lies outside 0 to 1")
+			return Spectrum{}, errors.New("a band of the spectrum is not from 0 to 1")
 		}
 	}
 	if nm[0] > mustReachDown || nm[len(nm)-1] < mustReachUp {
@@ -100,7 +100,7 @@ func Measured(nm, r []float64) (Spectrum, error) {
 // OfBands is a spectrum of its bands, from 380 to 730 nm every 10 nm.
 func OfBands(r []float64) (Spectrum, error) {
 	if len(r) != Wavelengths {
-		return Spectrum{}, errors.New("a kept spectrum has 36 bands from 380 to 730 nm: save it again")
+		return Spectrum{}, errors.New("a saved spectrum has 36 bands from 380 to 730 nm: save it again")
 	}
 	nm := make([]float64, Wavelengths)
 	for i := range nm {

@@ -49,7 +49,7 @@ func TestSpectraThatCannotBeReduced(t *testing.T) {
 	nm, r := ramp(400, 700, 10)
 	r[3] = 55
 	_, err := FromReflectance(nm, r)
-	assert.ErrorContains(t, err, "outside 0 to 1")
+	assert.ErrorContains(t, err, "not from 0 to 1")
 }
 
 func TestD50AsTheTableHasIt(t *testing.T) {

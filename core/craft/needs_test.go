@@ -279,8 +279,8 @@ func TestListsOfTheMakersOwn(t *testing.T) {
 		"front, top, 0, 48":              "above 0, up to 1000",
 		"front, top, 72, 48, 1, 1, 1":    "there are 7 columns",
 		"\"front":                        "quotation marks",
-		"":                               "nothing in it",
-		"part, cloth, length, width":     "nothing in it",
+		"":                               "the list is empty",
+		"part, cloth, length, width":     "the list is empty",
 		strings.Repeat("a, b, 1\n", 9e3): "longer than 64 kB",
 	} {
 		parts, _ := Named("garment")
@@ -349,7 +349,7 @@ func TestSlicesAreCutWhole(t *testing.T) {
 	quilts, _ := Named("quilt")
 	m.Asked = piece.Usual(quilts.Asks, nil)
 	n := needOf(t, quilts.Needs(m), m, "buttons")
-	assert.Contains(t, n.Working[0], "5 shapes cut by a template")
+	assert.Contains(t, n.Working[0], "5 shapes cut with a template")
 	// Discs of 18 mm with a seam of 0.75 cm round: a row of 3.305 cm, with 10% 3.636 cm, and 5 cm are cut at least.
 	assert.Contains(t, n.Working[2], "3.636 cm")
 	assert.Equal(t, .05, n.Amount)
@@ -362,7 +362,7 @@ func TestSlicesAreCutWhole(t *testing.T) {
 	assert.InDelta(t, m.Piece.Areas()[1], back, 1e-3, "what is seen of the back")
 	_, m = making(t, "quilt", "cloth", nil, "fabric")
 	m.Asked = piece.Usual(quilts.Asks, nil)
-	assert.Contains(t, needOf(t, quilts.Needs(m), m, "yarn A").Working[0], "1 shape cut by a template")
+	assert.Contains(t, needOf(t, quilts.Needs(m), m, "yarn A").Working[0], "1 shape cut with a template")
 }
 
 // Where no formula is given a plain rule is: thread along half of all outlines, tape round
@@ -373,7 +373,7 @@ func TestPlainRules(t *testing.T) {
 	for _, r := range m.Piece.Regions {
 		round += r.Round()
 	}
-	n := needOf(t, of.Needs(m), m, "Thread for piecing")
+	n := needOf(t, of.Needs(m), m, "Piecing thread")
 	assert.InDelta(t, round/2/1000*2.5*1.15, n.Amount, 1e-6, "2.5 m a metre of seam, with 15%")
 	assert.InDelta(t, n.Amount/1.15*.15, n.Spare, 1e-6)
 	of, m = making(t, "cards", "scene", nil, "paper")

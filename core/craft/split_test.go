@@ -93,11 +93,11 @@ func TestSplitsThatCannotBe(t *testing.T) {
 		all  []piece.Split
 		want string
 	}{
-		{[]piece.Split{{Part: "a", Kind: piece.Shade, Share: .6}, {Part: "a", Kind: piece.Light, Share: .4}}, "together take 90%"},
+		{[]piece.Split{{Part: "a", Kind: piece.Shade, Share: .6}, {Part: "a", Kind: piece.Light, Share: .4}}, "together take at most 90%"},
 		{[]piece.Split{{Part: "a", Kind: piece.Shade, Share: .01}}, "2% of its part"},
 		{[]piece.Split{{Part: "a", Kind: "spots", Share: .5}}, `by "spots"`},
-		{[]piece.Split{{Part: "a", Kind: piece.Fade}, {Part: "a", Kind: piece.Shade, Share: .2}}, "take the fade off"},
-		{[]piece.Split{{Part: "a", Kind: piece.Top}, {Part: "a", Kind: piece.Top}}, "has one top"},
+		{[]piece.Split{{Part: "a", Kind: piece.Fade}, {Part: "a", Kind: piece.Shade, Share: .2}}, "remove the fade"},
+		{[]piece.Split{{Part: "a", Kind: piece.Top}, {Part: "a", Kind: piece.Top}}, "can have only one top"},
 		{make([]piece.Split, piece.MostSplits+1), "at most 60"},
 	} {
 		assert.ErrorContains(t, piece.CheckSplits(c.all), c.want)

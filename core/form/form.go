@@ -107,7 +107,7 @@ func (f *Form) Cells(field string) [][2]int {
 		a, errA := strconv.Atoi(x)
 		b, errB := strconv.Atoi(y)
 		if errA != nil || errB != nil {
-			f.bad("Those stitches are not known here. Load the page again.")
+			f.bad("Those stitches are not known. Load the page again.")
 		}
 		out = append(out, [2]int{a, b})
 	}
@@ -122,7 +122,7 @@ func (f *Form) Corners(field string) [][2]float64 {
 		a, errA := strconv.ParseFloat(x, 64)
 		b, errB := strconv.ParseFloat(y, 64)
 		if errA != nil || errB != nil || math.IsInf(a, 0) || math.IsInf(b, 0) || math.IsNaN(a) || math.IsNaN(b) {
-			f.bad("%q is no corner: write each as two numbers in mm with a comma between, such as 0,0 100,0 100,50.", w)
+			f.bad("%q is not a corner: write each as two numbers in mm with a comma between, such as 0,0 100,0 100,50.", w)
 		}
 		out = append(out, [2]float64{a, b})
 	}
@@ -136,7 +136,7 @@ func (f *Form) Keys(field string) map[string]int {
 		name, number, _ := strings.Cut(w, ".")
 		n, err := strconv.Atoi(number)
 		if err != nil {
-			f.bad("That way is not known here. Load the page again.")
+			f.bad("That direction is not known. Load the page again.")
 		}
 		if out == nil {
 			out = map[string]int{}

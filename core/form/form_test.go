@@ -36,7 +36,7 @@ func TestFill(t *testing.T) {
 
 	for field, c := range map[string]struct{ typed, want string }{
 		"key": {"x", "Key must be a whole number."}, "turn": {"1.5", "Turn must be a whole number."}, "wide": {"", "Write the wide in figures."},
-		"nudge": {"NaN", "is not a number: write the nudge in figures."}, "corners": {"1;2", "is no corner: write each as two numbers in mm"},
+		"nudge": {"NaN", "is not a number: write the nudge in figures."}, "corners": {"1;2", "is not a corner: write each as two numbers in mm"},
 		"paint": {"blue", "Paint must be a whole number."},
 	} {
 		bad := url.Values{"key": {"3"}, "wide": {"2"}}

@@ -23,7 +23,7 @@ func Minutes(text string) (int, error) {
 	if t == "" {
 		return 0, nil
 	}
-	bad := words.Refuse("“%.30s” is no length of time: write it as 45 min, 1 h 30, 2 days or 3 weeks, up to ten years.", text)
+	bad := words.Refuse("“%.30s” is not a length of time: write it as 45 min, 1 h 30, 2 days or 3 weeks, up to ten years.", text)
 	if m := clock.FindStringSubmatch(t); m != nil {
 		h, _ := strconv.Atoi(m[1])
 		min, _ := strconv.Atoi(m[2])

@@ -15,6 +15,6 @@ func TestMinutes(t *testing.T) {
 	}
 	for _, text := range []string{"soon", "-5", "1 day 3", "1000 years", "600 weeks", "1e9", "99999:00", "h", "1.2.3 h"} {
 		_, err := Minutes(text)
-		assert.ErrorContains(t, err, "is no length of time", text)
+		assert.ErrorContains(t, err, "is not a length of time", text)
 	}
 }

@@ -22,7 +22,7 @@ var cares = map[string]Care{
 		"Do not breathe fine powder: open bags slowly, and wear a dust mask."}},
 	"marker or pencil": {"Use solvent markers with ventilation.", nil},
 	"filament": {"Melting filament gives off fumes: ventilate, or use a filtered enclosure.", []string{
-		"ABS gives off most.", "Sand prints wet and wear a mask.",
+		"ABS gives off the most.", "Sand prints wet and wear a mask.",
 		"Printed parts are not food-safe as they are."}},
 }
 

@@ -195,7 +195,7 @@ func (m *Material) Tidy() Problems {
 	}
 	if c := m.Picture; c != nil && !(c.X >= 0 && c.Y >= 0 && c.W > 0 && c.H > 0 && c.X+c.W <= 1.001 && c.Y+c.H <= 1.001 && c.Wide >= 0 &&
 		c.Wide <= maxPictured && isHash(c.Photo)) {
-		p["picture"] = "The picture must be a part of a photo that is kept here."
+		p["picture"] = "The picture must be a part of a photo that is saved here."
 	}
 	if len(p) == 0 {
 		return nil

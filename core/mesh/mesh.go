@@ -64,7 +64,7 @@ func (m Mesh) Check() error {
 	case n > MostTriangles:
 		return fmt.Errorf("it has %d triangles and at most %d can be used: export it with fewer", n, MostTriangles)
 	case len(m.Bodies) > MostBodies:
-		return fmt.Errorf("it has %d bodies and at most %d are taken", len(m.Bodies), MostBodies)
+		return fmt.Errorf("it has %d bodies, and at most %d can be used", len(m.Bodies), MostBodies)
 	}
 	for _, b := range m.Bodies {
 		for _, v := range b.Vertices {

@@ -45,7 +45,7 @@ const (
 // headings is passed over. The error is a sentence about one line.
 func (l List) Read(text string) ([]Row, error) {
 	if len(text) > MaxListBytes {
-		return nil, fmt.Errorf("the list is longer than %d kB: leave out what is not needed", MaxListBytes>>10)
+		return nil, fmt.Errorf("the list is longer than %d kB: leave out what you do not need", MaxListBytes>>10)
 	}
 	text = strings.TrimSpace(strings.TrimPrefix(text, "\ufeff"))
 	first, _, _ := strings.Cut(text, "\n")
@@ -61,7 +61,7 @@ func (l List) Read(text string) ([]Row, error) {
 		return nil, fmt.Errorf("the list cannot be read: check its quotation marks")
 	}
 	if len(all) > mostListRows {
-		return nil, fmt.Errorf("the list has more than %d lines: add up what is alike", mostListRows)
+		return nil, fmt.Errorf("the list has more than %d lines: combine similar ones", mostListRows)
 	}
 	var out []Row
 	for n, fields := range all {
@@ -75,7 +75,7 @@ func (l List) Read(text string) ([]Row, error) {
 		out = append(out, row)
 	}
 	if len(out) == 0 {
-		return nil, fmt.Errorf("the list has nothing in it")
+		return nil, fmt.Errorf("the list is empty")
 	}
 	return out, nil
 }
@@ -102,7 +102,7 @@ func (l List) row(fields []string) (Row, error) {
 		v := c.Usual
 		switch {
 		case text == "" && !c.Optional:
-			return row, fmt.Errorf("%q is empty: please give it", c.Name)
+			return row, fmt.Errorf("%q is empty: fill it in", c.Name)
 		case !c.Number && len([]rune(text)) > mostWord:
 			return row, fmt.Errorf("%q has more than %d characters", c.Name, mostWord)
 		case c.Number && text != "":

@@ -86,30 +86,30 @@ func (k SplitKind) called(part string) string {
 // CheckSplits says in one sentence what keeps splits from being made.
 func CheckSplits(all []Split) error {
 	if len(all) > MostSplits {
-		return fmt.Errorf("at most %d parts are divided", MostSplits)
+		return fmt.Errorf("at most %d parts can be divided", MostSplits)
 	}
 	sum, fades := map[string]float64{}, map[string]bool{}
 	for i, s := range all {
 		if slices.ContainsFunc(all[:i], func(o Split) bool { return o.Key() == s.Key() }) {
-			return fmt.Errorf("a part has one %s", s.Kind)
+			return fmt.Errorf("a part can have only one %s", s.Kind)
 		}
 		switch {
 		case slices.Contains(Sides, s.Kind), s.Kind == Stitching:
 		case s.Kind == Fade:
 			fades[s.Part] = true
 		case s.Kind != Shade && s.Kind != Light:
-			return fmt.Errorf("a part is not divided by %q", string(s.Kind))
+			return fmt.Errorf("a part cannot be divided by %q", string(s.Kind))
 		case !(s.Share >= leastSplit):
-			return fmt.Errorf("a tone takes %g%% of its part or more", 100*leastSplit)
+			return fmt.Errorf("a tone takes at least %g%% of its part", 100*leastSplit)
 		default:
 			if sum[s.Part] += s.Share; sum[s.Part] > mostSplits+1e-9 {
-				return fmt.Errorf("shade and light together take %g%% of a part at most", 100*mostSplits)
+				return fmt.Errorf("shade and light together take at most %g%% of a part", 100*mostSplits)
 			}
 		}
 	}
 	for _, s := range all {
 		if fades[s.Part] && s.Kind != Fade && s.Kind != Stitching {
-			return fmt.Errorf("a part that fades has no other tone: take the fade off first")
+			return fmt.Errorf("a part that fades has no other tone: remove the fade first")
 		}
 	}
 	return nil

@@ -154,7 +154,7 @@ const (
 // Words say why.
 func (s Sitting) Words() string {
 	return map[Sitting]string{LightFirst: "Lightest first: tools and baths are shared.",
-		InsideOut:    "From the inside out: what lies below comes first, as skin before clothing before gear.",
+		InsideOut:    "From the inside out: what is underneath comes first, such as skin before clothing before gear.",
 		LintFirst:    "The lightest yarn first: lint shows on it.",
 		CoveredFirst: "Lightest first; let one dry before the next touches it."}[s]
 }

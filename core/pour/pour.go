@@ -54,19 +54,19 @@ func Parse(text string) ([]Pour, error) {
 		word, place, placed := strings.Cut(w, "@")
 		p := Pour{Place: .5}
 		if word == "" {
-			return nil, fmt.Errorf("%q is no pour: write its parts and a letter, such as 4A", w)
+			return nil, fmt.Errorf("%q is not a pour: write its parts and a letter, such as 4A", w)
 		}
 		if placed {
 			v, err := strconv.ParseFloat(place, 64)
 			if err != nil || !(v >= 0 && v <= 100) {
-				return nil, fmt.Errorf("%q is poured nowhere: write its place from 0 at the left to 100 at the right", w)
+				return nil, fmt.Errorf("%q has no place: write one from 0 at the left to 100 at the right", w)
 			}
 			p.Place = v / 100
 		}
 		letter := word[len(word)-1]
 		parts, err := strconv.ParseFloat(word[:len(word)-1], 64)
 		if err != nil || letter < 'A' || letter >= 'A'+MostColours {
-			return nil, fmt.Errorf("%q is no pour: write its parts and a letter from A to %c, such as 4A", w, 'A'+MostColours-1)
+			return nil, fmt.Errorf("%q is not a pour: write its parts and a letter from A to %c, such as 4A", w, 'A'+MostColours-1)
 		}
 		p.Colour, p.Parts = int(letter-'A'), parts
 		out = append(out, p)
@@ -93,7 +93,7 @@ func Check(pours []Pour) error {
 	}
 	for _, p := range pours {
 		if !(p.Parts > 0 && p.Parts <= mostParts) || p.Colour < 0 || p.Colour >= MostColours || !(p.Place >= 0 && p.Place <= 1) {
-			return fmt.Errorf("a pour of %g parts cannot be: choose more than 0 and at most %g", p.Parts, mostParts)
+			return fmt.Errorf("a pour of %g parts is not possible: choose more than 0 and at most %g", p.Parts, mostParts)
 		}
 	}
 	return nil

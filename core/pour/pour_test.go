@@ -79,8 +79,8 @@ func TestWhereItIsPoured(t *testing.T) {
 
 func TestPoursThatCannotBe(t *testing.T) {
 	for text, words := range map[string]string{
-		"": "from 1 to 16 pours", "A": "is no pour", "0A": "more than 0", "-1A": "more than 0", "4Z": "is no pour", "4A@120": "is poured nowhere",
-		"4A@x": "is poured nowhere", "@": "is no pour", "NaNA": "cannot be",
+		"": "from 1 to 16 pours", "A": "is not a pour", "0A": "more than 0", "-1A": "more than 0", "4Z": "is not a pour", "4A@120": "has no place",
+		"4A@x": "has no place", "@": "is not a pour", "NaNA": "is not possible",
 	} {
 		_, err := Parse(text)
 		assert.ErrorContains(t, err, words, text)

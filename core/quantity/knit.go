@@ -148,7 +148,7 @@ func KnitStripes(in KnitStripesIn) (out KnitStripesOut, err error) {
 	return out, nil
 }
 
-// KnitStrandedIn is a chart, a letter a stitch, and the maker's own swatch.
+// KnitStrandedIn is a chart, one letter per stitch, and the maker's own swatch.
 type KnitStrandedIn struct {
 	Chart          []string `json:"chart" in:"rows of the chart"`
 	RepeatsW       *float64 `json:"repeats_w" in:"repeats across; 1 to 5000; whole; or 1"`

@@ -73,14 +73,14 @@ func (r Result) Late(j Job) int {
 type Ring struct{ Names []string }
 
 func (r Ring) Error() string {
-	return fmt.Sprintf("%s each need the other first. Remove one of these needs", strings.Join(r.Names, ", "))
+	return fmt.Sprintf("%s each wait for the other. Remove one of these links", strings.Join(r.Names, ", "))
 }
 
 // NoRoom tells that the sittings do not hold a job.
 type NoRoom struct{ Step string }
 
 func (n NoRoom) Error() string {
-	return fmt.Sprintf("your hours do not reach as far as %q. Give more hours a week", n.Step)
+	return fmt.Sprintf("your hours do not reach %q. Allow more hours a week", n.Step)
 }
 
 // Plan places the steps of jobs, each job after those before it, in sittings in their

@@ -122,7 +122,7 @@ func TestStepsThatCannotBe(t *testing.T) {
 	assert.ElementsMatch(t, []string{"a", "b", "c"}, of.Names, "d is in none")
 	assert.NoError(t, r[1].Err, "others go on")
 	r = Plan([]Job{{Steps: []Step{{Name: "big", Work: 100 * hour}}}, {Steps: []Step{{Name: "x", Work: hour}}}}, evenings(3, 2), 0)
-	assert.EqualError(t, r[0].Err, `your hours do not reach as far as "big". Give more hours a week`)
+	assert.EqualError(t, r[0].Err, `your hours do not reach "big". Allow more hours a week`)
 	assert.Equal(t, at(0, 18), r[1].Steps[0].Start, "and takes none of them")
 	assert.ErrorAs(t, Plan([]Job{{Steps: []Step{{Name: "x", Work: 1}}}}, nil, 0)[0].Err, &NoRoom{})
 	assert.NoError(t, Plan([]Job{{Steps: []Step{{Name: "wait", Wait: day}}}}, nil, 7)[0].Err, "a wait needs no hours")

@@ -33,7 +33,7 @@ const (
 func Shares(img image.Image, box image.Rectangle, c Correction, colours []colour.Lab) ([]float64, error) {
 	box = box.Intersect(img.Bounds())
 	if box.Empty() {
-		return nil, errors.New("the box lies outside the photo: draw it on the photo")
+		return nil, errors.New("the box is outside the photo: draw it on the photo")
 	}
 	all, _ := pixels(img, box)
 	out := make([]float64, len(colours))
@@ -57,7 +57,7 @@ func Shares(img image.Image, box image.Rectangle, c Correction, colours []colour
 // A part without a pixel has a patch of none.
 func SampleLabels(img image.Image, box image.Rectangle, labels []int16, w, h, parts int) ([]Patch, error) {
 	if !box.In(img.Bounds()) || box.Empty() {
-		return nil, errors.New("the box goes beyond the photo: draw it round the whole thing, inside the photo")
+		return nil, errors.New("the box goes beyond the photo: draw it inside the photo")
 	}
 	all, burnt := make([][]pixel, parts), make([]int, parts)
 	for y := 1; y+1 < h; y++ {
@@ -297,9 +297,9 @@ func Cut(img image.Image, c Correction, width, size float64) (Cutting, error) {
 	side := int(math.Round(size / width * float64(b.Dx())))
 	switch {
 	case !(size > 0) || side < smallest:
-		return Cutting{}, errors.New("the pieces are too small for this photo: take a closer photo or larger pieces")
+		return Cutting{}, errors.New("the pieces are too small for this photo: use a closer photo or larger pieces")
 	case side > b.Dx() || side > b.Dy():
-		return Cutting{}, errors.New("the pieces are larger than the cloth in the photo: take smaller pieces or a photo of more cloth")
+		return Cutting{}, errors.New("the pieces are larger than the cloth in the photo: use smaller pieces or a photo of more cloth")
 	}
 	rnd := rand.New(rand.NewPCG(cutSeed, cutSeed))
 	all, _ := pixels(img, b)
@@ -318,7 +318,7 @@ func Cut(img image.Image, c Correction, width, size float64) (Cutting, error) {
 			}
 			if tries == cutTries {
 				return Cutting{},
-					errors.New("the pieces are larger than the cloth beside the white paper: take smaller pieces or a photo of more cloth")
+					errors.New("the pieces are larger than the cloth beside the white paper: use smaller pieces or a photo of more cloth")
 			}
 		}
 		piece = piece[:0]

@@ -48,7 +48,7 @@ func TestPaperBesideAPrintIsNotCounted(t *testing.T) {
 		assert.True(t, p.Box.In(image.Rect(56, 46, 264, 194)), "%v lies on the print", p.Box)
 	}
 	_, err = Cut(got, Correction{}, 320, 180)
-	assert.ErrorContains(t, err, "take smaller pieces")
+	assert.ErrorContains(t, err, "use smaller pieces")
 
 	// Flowers on white that reaches the border: the white is the print's.
 	flowers := map[image.Rectangle]color.RGBA{}

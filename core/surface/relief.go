@@ -28,9 +28,9 @@ func (b Bare) Check() error {
 	within := func(v, from, to float64) bool { return v >= from && v <= to }
 	switch {
 	case !within(b.X, 0, 1) || !within(b.Y, 0, 1) || !within(b.W, .02, 1) || !within(b.H, .02, 1) || b.X+b.W > 1+1e-9 || b.Y+b.H > 1+1e-9:
-		return errors.New("the part of the photo to be used lies outside it, or is too small: choose it within the photo")
+		return errors.New("that part is outside the photo, or too small: choose it within the photo")
 	case !within(b.Turn, -MostTurn, MostTurn):
-		return fmt.Errorf("a photo is straightened by at most %g degrees either way", MostTurn)
+		return fmt.Errorf("a photo can be straightened by at most %g degrees either way", MostTurn)
 	case !within(b.Even, 0, 1) || !within(b.Sharpen, 0, 1):
 		return errors.New("evening and sharpening go from 0 to 1")
 	}
@@ -50,8 +50,8 @@ const (
 
 // ErrTooDark and ErrTooFlat tell that a photo shows no form to be coloured.
 var (
-	ErrTooDark = errors.New("the photo is too dark for its forms to be seen: take it in more light, or brighten it first")
-	ErrTooFlat = errors.New("the photo is of one even grey, so there are no forms in it: choose the part that shows the thing, or light it from one side")
+	ErrTooDark = errors.New("the photo is too dark to show its shapes: use more light, or brighten it first")
+	ErrTooFlat = errors.New("the photo is one even grey, so it shows no shapes: choose the part that shows the thing, or light it from one side")
 )
 
 // Relief is a photo made grey, straight, even and sharp so that neither its

@@ -66,7 +66,7 @@ func TestReliefKeepsDarksAndLights(t *testing.T) {
 	assert.ErrorIs(t, err, ErrTooFlat)
 	for _, bad := range []Bare{{X: .5, W: .8, H: 1}, {W: 0, H: 1}, {Y: -1, W: 1, H: 1}} {
 		_, err = Relief(ball(50, 50), bad)
-		assert.ErrorContains(t, err, "outside it")
+		assert.ErrorContains(t, err, "outside the photo")
 	}
 }
 

@@ -106,7 +106,7 @@ func Sample(img image.Image, box image.Rectangle) (Patch, error) {
 	}
 	box = box.Intersect(img.Bounds())
 	if box.Empty() {
-		return Patch{}, errors.New("the box lies outside the photo: draw it on the photo")
+		return Patch{}, errors.New("the box is outside the photo: draw it on the photo")
 	}
 	return patchOf(pixels(img, box)), nil
 }
@@ -149,7 +149,7 @@ const (
 )
 
 // ErrNotWhite is wrapped by the reasons a patch cannot serve as white.
-var ErrNotWhite = errors.New("this patch cannot serve as white or grey")
+var ErrNotWhite = errors.New("this patch cannot be used as white or grey")
 
 // White makes the correction that turns a patch known to be neutral, with the
 // given L*, into just that: Bradford to D65 and exposure to its lightness. A
@@ -161,11 +161,11 @@ func White(p Patch, lightness float64) (Correction, error) {
 	ok := p.XYZ.OKLab().LCh()
 	switch {
 	case p.Burnt > greyBurnt:
-		return Correction{}, fmt.Errorf("%w: it is burnt out. Take one that is not in full light, or a darker photo", ErrNotWhite)
+		return Correction{}, fmt.Errorf("%w: it is overexposed. Choose one that is not in full light, or a darker photo", ErrNotWhite)
 	case p.XYZ.Y < greyDarkest:
-		return Correction{}, fmt.Errorf("%w: it is too dark to tell its hue. Take a lighter one", ErrNotWhite)
+		return Correction{}, fmt.Errorf("%w: it is too dark to show its hue. Choose a lighter one", ErrNotWhite)
 	case ok.C > greyChroma:
-		return Correction{}, fmt.Errorf("%w: it is %s, more than any lamp would make it. Take something known to be white or grey", ErrNotWhite,
+		return Correction{}, fmt.Errorf("%w: it is %s, more than any lamp would make it. Choose something known to be white or grey", ErrNotWhite,
 			colour.Family(p.XYZ.Lab(colour.WhiteD65)))
 	case p.Spread > greySpread:
 		return Correction{}, fmt.Errorf("%w: it holds more than one colour. Draw a smaller box", ErrNotWhite)
@@ -187,16 +187,16 @@ func Known(p Patch, known colour.Lab) (Correction, error) {
 	}
 	switch {
 	case p.Burnt > greyBurnt:
-		return Correction{}, fmt.Errorf("%w: it is burnt out. Take one that is not in full light, or a darker photo", ErrNotWhite)
+		return Correction{}, fmt.Errorf("%w: it is overexposed. Choose one that is not in full light, or a darker photo", ErrNotWhite)
 	case p.XYZ.Y < greyDarkest || known.L < 20:
-		return Correction{}, fmt.Errorf("%w: it is too dark to tell the light by. Take a lighter card", ErrNotWhite)
+		return Correction{}, fmt.Errorf("%w: it is too dark to show the light. Choose a lighter card", ErrNotWhite)
 	case p.Spread > greySpread:
 		return Correction{}, fmt.Errorf("%w: it holds more than one colour. Draw a smaller box", ErrNotWhite)
 	}
 	light := colour.Adapt(colour.WhiteD65, known.XYZ(), p.XYZ)
 	c := Correction{on: true, white: colour.XYZ{X: light.X / light.Y, Y: 1, Z: light.Z / light.Y}, exposure: 1 / light.Y}
 	if !(light.X > 0 && light.Y > 0 && light.Z > 0) || c.white.OKLab().LCh().C > greyChroma {
-		return Correction{}, fmt.Errorf("%w: under no lamp does that card look so. Mark the card itself, or choose the right one", ErrNotWhite)
+		return Correction{}, fmt.Errorf("%w: that card would not look like this under any lamp. Mark the card itself, or choose the right one", ErrNotWhite)
 	}
 	if c.exposure > exposureLimit || c.exposure < 1/exposureLimit {
 		return Correction{}, fmt.Errorf("%w: the photo is far too dark or too light", ErrNotWhite)

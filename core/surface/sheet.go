@@ -17,7 +17,7 @@ func (c Corners) Check() error {
 		a, b, d := c[i], c[(i+1)%4], c[(i+2)%4]
 		turn := (b.X-a.X)*(d.Y-b.Y) - (b.Y-a.Y)*(d.X-b.X)
 		if turn == 0 || sign*turn < 0 {
-			return errors.New("the four corners do not go round one sheet: place them in turn, top left first, then to the right and round")
+			return errors.New("the four corners are in the wrong order: place them clockwise from the top left")
 		}
 		sign = turn
 	}
@@ -62,7 +62,7 @@ func SampleSheet(img image.Image, c Corners, x, y, w, h float64) (Patch, error) 
 		}
 	}
 	if len(all) == 0 {
-		return Patch{}, errors.New("the field lies outside the photo: place the corners on the sheet")
+		return Patch{}, errors.New("the square is outside the photo: place the corners on the sheet")
 	}
 	return patchOf(all, burnt), nil
 }

@@ -38,6 +38,6 @@ func TestASheetIsReadAslant(t *testing.T) {
 	assert.Less(t, p.Spread, 0.5)
 	_, err = SampleSheet(img, c, 5, 5, .1, .1)
 	assert.ErrorContains(t, err, "outside the photo")
-	assert.ErrorContains(t, Corners{{60, 40}, {330, 270}, {350, 70}, {40, 240}}.Check(), "do not go round")
+	assert.ErrorContains(t, Corners{{60, 40}, {330, 270}, {350, 70}, {40, 240}}.Check(), "wrong order")
 	assert.ErrorContains(t, Corners{{60, 40}, {40, 240}, {330, 270}, {350, 70}}.Check(), "the wrong way")
 }

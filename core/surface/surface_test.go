@@ -85,7 +85,7 @@ func TestWhatCannotBeWhite(t *testing.T) {
 		return p
 	}
 	for want, p := range map[string]Patch{
-		"burnt out":            patch(colour.Lab{L: 100}, 1.2),
+		"overexposed":            patch(colour.Lab{L: 100}, 1.2),
 		"too dark":             patch(colour.Lab{L: 6}, 1),
 		"it is red":            patch(rgb(t, "#c8202b").Lab(), 1),
 		"more than one colour": {XYZ: colour.WhiteD65, Spread: 20},
@@ -181,8 +181,8 @@ func TestACardOfAKnownColourTellsTheLight(t *testing.T) {
 		known colour.Lab
 		why   string
 	}{
-		{under(colour.Lab{L: 50, A: 60, B: 40}), colour.Lab{L: 50, A: -50, B: 30}, "under no lamp"},
-		{Patch{XYZ: under(known).XYZ, Burnt: .5}, known, "burnt out"},
+		{under(colour.Lab{L: 50, A: 60, B: 40}), colour.Lab{L: 50, A: -50, B: 30}, "under any lamp"},
+		{Patch{XYZ: under(known).XYZ, Burnt: .5}, known, "overexposed"},
 		{Patch{XYZ: under(known).XYZ, Spread: 20}, known, "more than one colour"},
 		{under(known), colour.Lab{L: 10, A: 9}, "too dark"},
 		{Patch{XYZ: colour.XYZ{X: .021, Y: .021, Z: .021}}, colour.Lab{L: 90, A: 5}, "far too dark"},

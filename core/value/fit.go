@@ -11,7 +11,7 @@ import (
 )
 
 // ErrTooFew tells that fewer than three colours cannot be fitted.
-var ErrTooFew = errors.New("a run needs three colours or more")
+var ErrTooFew = errors.New("a gradient needs at least three colours")
 
 // Fitting. Colours tend to neutral at black and white, so the run is fitted in
 // coordinates scaled by an envelope over L*; starting values, tried on runs of

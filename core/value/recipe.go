@@ -52,7 +52,7 @@ func (r Recipe) Check() error {
 	}
 	for side, rows := range map[string][]Row{"dark": r.Dark, "light": r.Light} {
 		if len(rows) > MaxRows {
-			return fmt.Errorf("the recipe has %d steps toward the %s: at most %d make a ramp that can be told apart", len(rows), side, MaxRows)
+			return fmt.Errorf("the recipe has %d steps toward the %s: at most %d make steps that can be told apart", len(rows), side, MaxRows)
 		}
 		for i, row := range rows {
 			if !(math.Abs(row.Hue) <= mostTurn && math.Abs(row.Purity) <= mostStep && math.Abs(row.Light) <= mostStep) {

@@ -42,7 +42,7 @@ func ParseOrder(text string, perCentimetre float64) ([]Stripe, error) {
 		}
 		x, err := strconv.ParseFloat(string(rest[:n]), 64)
 		if err != nil {
-			return nil, fmt.Errorf("%q is no stripe: write a number of threads and the letter of a yarn, such as 24A 8B", shown(rest))
+			return nil, fmt.Errorf("%q is not a stripe: write a number of threads and the letter of a yarn, such as 24A 8B", shown(rest))
 		}
 		rest = trimSpace(rest[n:])
 		width := len(rest) > 2 && rest[0] == 'M' && rest[1] == 'M'
@@ -50,17 +50,17 @@ func ParseOrder(text string, perCentimetre float64) ([]Stripe, error) {
 			rest = trimSpace(rest[2:])
 		}
 		if len(rest) == 0 || rest[0] < 'A' || rest[0] >= 'A'+MostYarns || len(rest) > 1 && unicode.IsLetter(rest[1]) {
-			return nil, fmt.Errorf("behind %g stands no yarn: name it by a letter from A to %s, such as %gA", x, Letter(MostYarns-1), x)
+			return nil, fmt.Errorf("after %g there is no yarn: name it with a letter from A to %s, such as %gA", x, Letter(MostYarns-1), x)
 		}
 		s := Stripe{Yarn: int(rest[0] - 'A')}
 		rest = rest[1:]
 		switch {
 		case width && x*perCentimetre/10 < 1:
-			return nil, fmt.Errorf("a stripe of %g mm is thinner than one thread, which takes %.2g mm: give it that or more", x, 10/perCentimetre)
+			return nil, fmt.Errorf("a stripe of %g mm is thinner than one thread: make it at least %.2g mm", x, 10/perCentimetre)
 		case width:
 			s.Threads = int(math.Round(x * perCentimetre / 10))
 		case x != math.Trunc(x) || x < 1:
-			return nil, fmt.Errorf("a stripe of %g threads cannot be: choose a whole number from 1, or a width such as 12mm", x)
+			return nil, fmt.Errorf("a stripe of %g threads is not possible: choose a whole number from 1, or a width such as 12mm", x)
 		default:
 			s.Threads = int(math.Min(x, MostThreads+1))
 		}
@@ -68,7 +68,7 @@ func ParseOrder(text string, perCentimetre float64) ([]Stripe, error) {
 			return nil, fmt.Errorf("a stripe has at most %d threads", MostThreads)
 		}
 		if out = append(out, s); len(out) > mostStripes {
-			return nil, fmt.Errorf("an order has at most %d stripes: write one repeat of it", mostStripes)
+			return nil, fmt.Errorf("an order has at most %d stripes: write only one repeat", mostStripes)
 		}
 	}
 	if len(out) == 0 {
@@ -108,7 +108,7 @@ func CheckOrder(order []Stripe) error {
 	}
 	for _, s := range order {
 		if s.Yarn < 0 || s.Yarn >= MostYarns || s.Threads < 1 || s.Threads > MostThreads {
-			return fmt.Errorf("a stripe of %d threads of yarn %d cannot be: choose from 1 to %d threads and one of %d yarns", s.Threads, s.Yarn+1,
+			return fmt.Errorf("a stripe of %d threads of yarn %d is not possible: choose 1 to %d threads and one of %d yarns", s.Threads, s.Yarn+1,
 				MostThreads, MostYarns)
 		}
 	}
@@ -140,7 +140,7 @@ func Numbers(text string) ([]int, error) {
 			b, err = strconv.Atoi(to)
 		}
 		if err != nil || a < 0 || b < 0 || a > MostThreads || b > MostThreads {
-			return nil, fmt.Errorf("%q is no shaft or treadle: write whole numbers with spaces between, such as 1 2 3 4 or 1-4", w)
+			return nil, fmt.Errorf("%q is not a shaft or treadle: write whole numbers with spaces between, such as 1 2 3 4 or 1-4", w)
 		}
 		step := 1
 		if b < a {

@@ -99,7 +99,7 @@ func (d Draft) Check() error {
 		case t < 1 || t > len(d.TieUp):
 			return fmt.Errorf("pick %d is on treadle %d and the tie-up has %d: choose one of them", i+1, t, len(d.TieUp))
 		case !lifts[t-1] && len(d.TieUp[t-1]) == 0:
-			return fmt.Errorf("pick %d lifts no shaft, so it would lie loose over the whole cloth: tie a shaft to treadle %d", i+1, t)
+			return fmt.Errorf("pick %d lifts no shaft, so it would be loose over the whole cloth: tie a shaft to treadle %d", i+1, t)
 		case !lifts[t-1]:
 			return fmt.Errorf("pick %d lifts no end: nothing is threaded on the shafts of treadle %d, so thread an end there or tie another shaft",
 				i+1, t)

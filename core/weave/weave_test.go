@@ -74,9 +74,9 @@ func TestOrdersAreReadAndWritten(t *testing.T) {
 	require.NoError(t, CheckOrder(got))
 	assert.Equal(t, []int16{0, 0, 1, 0, 0, 1, 0}, Expand([]Stripe{{0, 2}, {1, 1}}, 7))
 	for text, words := range map[string]string{
-		"": "the order is empty", "A": "is no stripe", "12": "stands no yarn", "3Z": "stands no yarn", "0A": "a whole number from 1",
+		"": "the order is empty", "A": "is not a stripe", "12": "there is no yarn", "3Z": "there is no yarn", "0A": "a whole number from 1",
 		"2.5A":  "a whole number from 1",
-		"1mm A": "thinner than one thread, which takes 2 mm", "99999A": "at most 20000 threads", "4mm": "stands no yarn", "2AB": "stands no yarn",
+		"1mm A": "thinner than one thread: make it at least 2 mm", "99999A": "at most 20000 threads", "4mm": "there is no yarn", "2AB": "there is no yarn",
 	} {
 		_, err := ParseOrder(text, 5)
 		assert.ErrorContains(t, err, words, text)
@@ -87,7 +87,7 @@ func TestOrdersAreReadAndWritten(t *testing.T) {
 	require.NoError(t, err)
 	assert.Equal(t, []int{1, 2, 3, 4, 3, 2, 4, 3, 2, 1}, n)
 	_, err = Numbers("one")
-	assert.ErrorContains(t, err, "no shaft or treadle")
+	assert.ErrorContains(t, err, "not a shaft or treadle")
 }
 
 func FuzzParseOrder(f *testing.F) {

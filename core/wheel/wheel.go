@@ -191,7 +191,7 @@ func FindSchool(key string) (School, error) {
 			return s, nil
 		}
 	}
-	return School{}, fmt.Errorf("there is no way of dividing warm from cool called %q", key)
+	return School{}, fmt.Errorf("there is no way to divide warm from cool called %q", key)
 }
 
 // Runs is where the warm half runs, such as from red round to yellow-green; empty where nothing is divided.

@@ -130,7 +130,7 @@ func TestWhatIsNeededLessWhatIsThere(t *testing.T) {
 	_, err = s.SaveMaterial(testroom.Ctx, blue, c.Revision, m)
 	require.NoError(t, err)
 	v = buyOf(t, s, id)
-	assert.Contains(t, v.Rows[0].Problem, "it is of the kind yarn, and what the piece takes here is fabric, in m")
+	assert.Contains(t, v.Rows[0].Problem, "it is yarn, and this part takes fabric, in m")
 	assert.Equal(t, note.Fix, v.Notes[0].Grade)
 }
 

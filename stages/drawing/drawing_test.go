@@ -48,7 +48,7 @@ func TestAPhotoIsLaidUnderADrawingAndMasked(t *testing.T) {
 	areas := p.Piece.Areas()
 	assert.InEpsilon(t, areas[1], areas[2], .05)
 	testroom.Refused(t, s, id, SplitOutline{At: 1, A: piece.Point{X: 1, Y: 1}, B: piece.Point{X: 2, Y: 1}, Part: "x"},
-		"does not cut the outline in two")
+		"does not split the outline")
 
 	// A second view lies beside the first; colourways share the masks.
 	require.NoError(t, layPhoto(s, id, p.Revision, "behind.jpg", testroom.BareDisc(t, 60), 200))
@@ -90,17 +90,17 @@ func TestPhotosThatCannotBeMasked(t *testing.T) {
 	p := testroom.MustOpen(t, s, id)
 	rev := p.Revision
 	assert.ErrorContains(t, layPhoto(s, id, rev, "x.jpg", []byte("no photo"), 100), "Not added")
-	assert.ErrorContains(t, layPhoto(s, id, rev, "x.jpg", testroom.BareDisc(t, 0), 100), "too dark for its forms")
-	assert.ErrorContains(t, layPhoto(s, id, rev, "x.jpg", testroom.BareDisc(t, 50), 1e9), "from 1 mm to 20 m")
+	assert.ErrorContains(t, layPhoto(s, id, rev, "x.jpg", testroom.BareDisc(t, 0), 100), "too dark to show its shapes")
+	assert.ErrorContains(t, layPhoto(s, id, rev, "x.jpg", testroom.BareDisc(t, 50), 1e9), "1 mm to 20 m")
 	assert.ErrorContains(t, growOutline(s, id, rev, "x", piece.Point{X: 1, Y: 1}, 20), "There is no photo there")
 	require.NoError(t, layPhoto(s, id, rev, "x.jpg", testroom.BareDisc(t, 50), 100))
 	p = testroom.MustOpen(t, s, id)
 	assert.ErrorContains(t, growOutline(s, id, p.Revision, "x", piece.Point{X: 500, Y: 1}, 20), "There is no photo there")
-	assert.ErrorContains(t, growOutline(s, id, p.Revision, "x", piece.Point{X: 5, Y: 5}, 0), "from 1 to 100")
-	assert.ErrorContains(t, makeBare(s, id, p.Revision, 0, surface.Bare{X: .9, W: .5, H: 1}), "lies outside it")
+	assert.ErrorContains(t, growOutline(s, id, p.Revision, "x", piece.Point{X: 5, Y: 5}, 0), "1 to 100")
+	assert.ErrorContains(t, makeBare(s, id, p.Revision, 0, surface.Bare{X: .9, W: .5, H: 1}), "outside the photo")
 	assert.ErrorContains(t, makeBare(s, id, p.Revision, 0, surface.Bare{W: 1, H: 1, Turn: 80}), "at most 45 degrees")
 	assert.ErrorContains(t, makeBare(s, id, p.Revision, 9, surface.Bare{W: 1, H: 1}), "That photo was removed")
-	testroom.Refused(t, s, id, SizeDrawing{Width: 100, Height: 75, Across: 2, Down: 2}, "not set side by side then")
+	testroom.Refused(t, s, id, SizeDrawing{Width: 100, Height: 75, Across: 2, Down: 2}, "is then not repeated")
 }
 
 func TestReferencesArePickedFrom(t *testing.T) {
@@ -224,9 +224,9 @@ func TestCurvesAndLines(t *testing.T) {
 	assert.Less(t, cloud, math.Pi*5000, "and stays within the circle through them")
 	p = testroom.Do(t, s, id, AddOutline{Part: "Stem", Corners: []piece.Point{{X: 10, Y: 250}, {X: 110, Y: 250}}, Wide: 3})
 	assert.InDelta(t, 300, p.Piece.Areas()[p.Piece.Part(keyOf(p, "Stem"))], 1e-6, "100 mm of a line of 3 mm")
-	testroom.Refused(t, s, id, AddOutline{Part: "x", Corners: at[:1], Wide: 3}, "two places or more")
+	testroom.Refused(t, s, id, AddOutline{Part: "x", Corners: at[:1], Wide: 3}, "at least two points")
 	testroom.Refused(t, s, id, AddOutline{Part: "x", Corners: at, Wide: 9000}, "500 mm wide")
-	testroom.Refused(t, s, id, AddOutline{Part: "x", Corners: at[:2], Curved: true}, "three corners or more")
+	testroom.Refused(t, s, id, AddOutline{Part: "x", Corners: at[:2], Curved: true}, "at least three corners")
 }
 
 func keyOf(p *plan.Plan, name string) string {

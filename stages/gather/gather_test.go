@@ -76,12 +76,12 @@ func TestPastedTextThatCannotBe(t *testing.T) {
 	k, id := pasted(t)
 	for want, text := range map[string]string{
 		"We found no colours":         " , ",
-		"is no colour":                "#4b23 half",
+		"is not a colour":                "#4b23 half",
 		"has 200 colours":             strings.Repeat("#4b2346\n", 200),
 		"room for 57":                 strings.Repeat("#4b2346 ", 58),
 		"longer than 64 kB":           strings.Repeat("x", 65<<10),
 		"is longer than":              strings.Repeat("Long ", 30) + "#4b2346",
-		"a figure in it is too large": "rgb(999, 1, 1)",
+		"a number in it is too large": "rgb(999, 1, 1)",
 		"Not added":                   "#112233 fine\n#11",
 	} {
 		testroom.Refused(t, k, id, &gather.Paste{Text: text}, want)

@@ -134,32 +134,32 @@ func TestWhatTheMakerWritesIsChecked(t *testing.T) {
 		"was deleted":                       log.Tick{Step: "dance"},
 		"is not a date":                     log.Tick{Step: "cut", Day: "yesterday"},
 		"is in the future":                  log.Tick{Step: "cut", Day: tomorrow},
-		"is no length of time":              log.Tick{Step: "cut", Took: "long"},
+		"is not a length of time":              log.Tick{Step: "cut", Took: "long"},
 		"Write a day as":                    log.Wanted{Due: "soon"},
 		"between 2000 and 2200":             log.Wanted{Due: "9999-01-01"},
-		"is no length":                      log.EditStep{Step: "cut", Work: "1000 years"},
-		"each need the other first":         log.EditStep{Step: "cut", Work: "1 h", After: []string{"assemble"}},
+		"is not a length":                      log.EditStep{Step: "cut", Work: "1000 years"},
+		"each wait for the other":         log.EditStep{Step: "cut", Work: "1 h", After: []string{"assemble"}},
 		"cannot be skipped":                 log.LeaveOut{Step: "cut"},
 		"is part of the craft":              log.DropStep{Step: "cut"},
 		"A step has a name":                 log.AddStep{Name: "  "},
 		"Tick it first":                     log.Over{Step: "cut"},
-		"Say yes, no":                       log.Judge{Again: "perhaps"},
+		"Choose yes, no":                       log.Judge{Again: "perhaps"},
 		"A verdict has at most":             log.Judge{Words: strings.Repeat("x", 4001)},
 		"Write the colour as":               log.KeepMade{Card: "Moth wing", Colour: "mauve"},
 		"no longer has a card":              log.KeepMade{Card: "Nobody", Colour: "#112233"},
-		"cannot be kept: read it again":     log.KeepMade{Card: "Moth wing", Colour: "#112233", How: "guess"},
+		"cannot be saved. Measure it again":     log.KeepMade{Card: "Moth wing", Colour: "#112233", How: "guess"},
 		"uses no Nobody":                    log.UsedUp{Name: "Nobody", Really: 3},
-		"really used in figures above 0":    log.UsedUp{Name: "Moth wing", Really: -3},
+		"you used, above 0":    log.UsedUp{Name: "Moth wing", Really: -3},
 		"reading was deleted":               log.DropMade{At: 7},
 		"name of at most 200":               log.EditStep{Step: "cut", Name: strings.Repeat("x", 201), Work: "1 h"},
-		"takes from nothing to 10000 hours": log.EditStep{Step: "cut", Work: "500 days"},
+		"can take 0 to 10000 hours": log.EditStep{Step: "cut", Work: "500 days"},
 	} {
 		testroom.Refused(t, k, id, e, want)
 	}
 	s := &work.Section{Steps: []work.Step{{Key: "a", Name: "a"}, {Key: "a", Name: "b"}}}
-	assert.ErrorContains(t, s.Check(), "Two steps have one key (a)")
+	assert.ErrorContains(t, s.Check(), "Two steps have the same key (a)")
 	s = &work.Section{Steps: []work.Step{{Key: "a", Name: "Wait", Wait: 1000 * 366 * 24 * 60}}}
-	assert.ErrorContains(t, s.Check(), "waits from nothing to ten years")
+	assert.ErrorContains(t, s.Check(), "can wait up to ten years")
 	s = &work.Section{Steps: make([]work.Step, work.MostSteps+1)}
 	assert.ErrorContains(t, s.Check(), "at most 400 steps")
 }
@@ -390,7 +390,7 @@ func TestTheDiaryCountsItsHours(t *testing.T) {
 	require.Len(t, all, 3)
 	assert.Contains(t, all[0].Changed, "took Lamp soot.")
 	for want, e := range map[string]log.Page{
-		"The entry is empty": {}, "is no length": {Took: "ages"}, "at most 24 hours": {Took: "25 h"},
+		"The entry is empty": {}, "is not a length": {Took: "ages"}, "at most 24 hours": {Took: "25 h"},
 		"That step was deleted. Choose another": {Step: "dance", Words: "x"},
 		"at most 4000":                          {Words: strings.Repeat("x", 4001)}, "no longer in the plan": {Part: "ground", Card: "Nobody"},
 		"was deleted":      {Photos: []string{"abcd"}},
@@ -537,7 +537,7 @@ func TestNothingIsLearnedFromFewerThanFive(t *testing.T) {
 		assert.Equal(t, 4, l.N, key)
 		assert.Contains(t, l.Words, "4 ", "it says how many")
 		_, err := act(t, k, id, log.Learn{Lesson: key, Do: "take"})
-		assert.ErrorContains(t, err, "nothing is learned from fewer than 5", key)
+		assert.ErrorContains(t, err, "at least 5 are needed", key)
 	}
 }
 
@@ -662,7 +662,7 @@ func TestBusyDaysAreKeptFree(t *testing.T) {
 	_, err := act(t, k, id, log.FreeAgain{})
 	require.NoError(t, err)
 	assert.Empty(t, look(t, k, id, now).Agenda.Prefs.Busy)
-	for want, data := range map[string]string{"no calendar file": "hello",
+	for want, data := range map[string]string{"not a calendar file": "hello",
 		"no busy times": "BEGIN:VCALENDAR\r\nVERSION:2.0\r\nEND:VCALENDAR\r\n"} {
 		bad := &log.BringBusy{}
 		bad.Take(plan.File{Name: "c.ics", Data: []byte(data)})

@@ -105,7 +105,7 @@ func TestAWantedColourGetsRecipes(t *testing.T) {
 			}
 		}
 		return "heap", nil
-	}), "The slab holds 24 parts")
+	}), "The mix has 24 parts")
 
 	// Limits: leave one out, hold one, fewer paints.
 	testroom.Do(t, s, id, Rule{Material: ids["Reed"], As: "without"})
@@ -169,7 +169,7 @@ func TestABatchIsWeighed(t *testing.T) {
 	b = viewOf(t, s, id).Batch
 	assert.InDelta(t, 4, b.Enough, 1e-9)
 	assert.Greater(t, b.Shifted, 5.0, "without its blue it is yellow")
-	testroom.Refused(t, s, id, SetBatch{Total: -3}, "write how much in figures")
+	testroom.Refused(t, s, id, SetBatch{Total: -3}, "Write how much in figures")
 }
 
 // What came out makes later predictions truer; what is very different from the prediction, or

@@ -57,7 +57,7 @@ func TestTakeShare(t *testing.T) {
 	require.NoError(t, err)
 	assert.Contains(t, words, "43%", "two sevenths trade with three")
 	_, _, err = try(0, .97)
-	assert.ErrorContains(t, err, "This piece cannot bring")
+	assert.ErrorContains(t, err, "cannot come nearer")
 }
 
 func diff(a, b float64) float64 { return max(a-b, b-a) }

@@ -78,7 +78,7 @@ func TestAPartInMoreThanOneTone(t *testing.T) {
 		e    plan.Edit
 		want string
 	}{
-		{plan.SplitPart{Part: "tunic", Kind: "shade", Key: key["Moss"]}, "take the fade off"},
+		{plan.SplitPart{Part: "tunic", Kind: "shade", Key: key["Moss"]}, "remove the fade"},
 		{plan.SplitPart{Part: "cloak", Kind: "shade", Key: key["Moss"], Share: 85}, "90%"},
 		{plan.SplitPart{Part: "cloak--shade", Kind: "light", Key: key["Moss"]}, "is a split-off part"},
 		{plan.SplitPart{Part: "wings", Kind: "shade", Key: key["Moss"]}, "no such part"},

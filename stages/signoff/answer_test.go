@@ -37,9 +37,9 @@ func TestAnswerTexts(t *testing.T) {
 		"its check changed": {s, strings.Join(append(parts[:3:3], "00000000"), "."),
 			"That reply was changed"},
 		"what was said changed": {s, strings.Join([]string{parts[0], parts[1], parts[2] + "A", parts[3]}, "."), "That reply was changed"},
-		"a part missing":        {s, strings.Join(parts[:3], "."), "That is not the reply to a sheet"},
-		"no number":             {s, strings.Join([]string{parts[0], "two", parts[2], parts[3]}, "."), "That is not the reply to a sheet"},
-		"nothing":               {s, "", "That is not the reply to a sheet"},
+		"a part missing":        {s, strings.Join(parts[:3], "."), "That is not a reply to a sheet"},
+		"no number":             {s, strings.Join([]string{parts[0], "two", parts[2], parts[3]}, "."), "That is not a reply to a sheet"},
+		"nothing":               {s, "", "That is not a reply to a sheet"},
 	} {
 		_, err := ReadAnswer(c.sheet, c.text)
 		assert.ErrorContains(t, err, c.says, name)

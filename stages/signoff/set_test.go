@@ -70,7 +70,7 @@ func TestASheetOfASet(t *testing.T) {
 	require.NoError(t, err)
 	said := strings.Join(Changes(f, now), "\n")
 	assert.Contains(t, said, "made 6 times")
-	assert.Contains(t, said, " of the Cushion takes "+p.Tray[4].Name)
+	assert.Contains(t, said, " of the Cushion is now "+p.Tray[4].Name)
 	testroom.Do(t, k, id, plan.LeaveOut{Key: 1, Out: true})
 	_, err = Freeze(testroom.Ctx, k, testroom.Do(t, k, id, plan.LeaveOut{Key: 2, Out: true}), nil, nil, false)
 	assert.ErrorContains(t, err, "Every piece of the set is hidden")

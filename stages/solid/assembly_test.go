@@ -84,7 +84,7 @@ func TestAPlateIsPutTogetherAndAFaceColoured(t *testing.T) {
 		want string
 	}{
 		{ColourFace{X: 500, Z: 100, DZ: -1, Key: p.Tray[0].Key}, "no face at that place"}, {ColourFace{Key: 99}, "no longer in the tray"},
-		{DropFace{Face: 7}, "no card of its own"},
+		{DropFace{Face: 7}, "no longer has a card of its own"},
 		{MoveBody{Body: 9}, "not in the assembly"}, {MoveBody{Body: 0, X: 1e9}, "at most 10000 mm"},
 	} {
 		testroom.Refused(t, s, id, c.e, c.want)

@@ -25,7 +25,7 @@ func TestVarint(t *testing.T) {
 }
 
 // A row by the table of types in the description of the format, section 2.1; every end that is cut off,
-// and every letter that is no text, is refused.
+// and every letter that is not text, is refused.
 func TestValues(t *testing.T) {
 	row := []byte{9, 0, 1, 2, 9, 7, 13 + 2*2, 12 + 2, 8,
 		0xfe, 0x01, 0x00, 0x40, 0x09, 0x21, 0xfb, 0x54, 0x44, 0x2d, 0x18, 'h', 'i', 0xaa}

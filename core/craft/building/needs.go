@@ -58,7 +58,7 @@ func needs(m piece.Making) []piece.Need {
 			n := piece.Need{Card: p.card, Kind: "building part"}
 			if p.card < 0 {
 				n.Name = p.colour
-				n.Warnings = []string{"No card and no part of the piece has this name, so it is bought as a colour of its own."}
+				n.Warnings = []string{"No card and no part of the piece has this name, so it is bought as a separate colour."}
 			}
 			at, out = len(out), append(out, n)
 		}
@@ -82,7 +82,7 @@ func needs(m piece.Making) []piece.Need {
 		}
 		if len(parts) == 0 {
 			if !listed && m.Piece.Cells != nil {
-				n.Problem = "How many parts this takes cannot be told from how it is drawn: bring your parts list, or write how many you need."
+				n.Problem = "The number of parts cannot be counted from this drawing. Import your parts list, or write how many you need."
 			}
 			continue
 		}

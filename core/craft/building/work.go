@@ -9,7 +9,7 @@ func work(m piece.Making) []piece.Task {
 		parts += n.Amount - n.Spare
 	}
 	return []piece.Task{
-		piece.Do("sort", "Sort what is there").Takes(4.0/60, 2.0/60, 8.0/60).For(parts, "parts"),
+		piece.Do("sort", "Sort what you have").Takes(4.0/60, 2.0/60, 8.0/60).For(parts, "parts"),
 		piece.Do("build", "Build", "sort", piece.There, piece.Agreed).Takes(.2, .1, .5).For(parts, "parts"),
 	}
 }

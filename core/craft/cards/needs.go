@@ -66,7 +66,7 @@ func needs(m piece.Making) []piece.Need {
 	if tape := tapeOf(m); tape.Amount > 0 {
 		out = append(out, tape)
 	}
-	return append(out, piece.Need{Card: -1, Name: "Envelopes", Kind: "notion", Amount: float64(m.Times), Working: []string{"one a card"}})
+	return append(out, piece.Need{Card: -1, Name: "Envelopes", Kind: "notion", Amount: float64(m.Times), Working: []string{"one per card"}})
 }
 
 // sheets are the sheets that pieces are cut of.
@@ -91,7 +91,7 @@ func tapeOf(m piece.Making) piece.Need {
 		}
 	}
 	n.Amount = long / tapeRoll
-	n.Working = []string{fmt.Sprintf("round the outline of every piece that is cut, %.3g m, of rolls of %g m", long, tapeRoll)}
+	n.Working = []string{fmt.Sprintf("round the outline of every cut piece: %.3g m, from rolls of %g m", long, tapeRoll)}
 	return n
 }
 

@@ -13,7 +13,7 @@ import (
 
 // asks are what a drawing of a garment cannot know: it shows the outside once.
 var asks = []piece.Setting{
-	{Key: "sides", Name: "drawing counted, times (front, back, seams, hems)", Min: 1, Max: 6, Default: 2.4},
+	{Key: "sides", Name: "multiply the drawing by (front, back, seams, hems)", Min: 1, Max: 6, Default: 2.4},
 	{Key: "width", Name: "cloth width", Unit: "cm", Min: 20, Max: 400, Default: 140},
 	{Key: "used", Name: "cloth used by the pattern parts", Unit: "%", Min: 30, Max: 100, Default: 75},
 	piece.Choice("nap", "nap or one-way print", "no", "yes"),
@@ -111,7 +111,7 @@ func needs(m piece.Making) []piece.Need {
 		if c.card >= 0 {
 			n.Name = ""
 		} else if !slices.ContainsFunc(ownCloths, func(s string) bool { return strings.EqualFold(s, c.name) }) {
-			n.Warnings = append(n.Warnings, "No card and no part of the piece has this name, so it is bought as a cloth of its own.")
+			n.Warnings = append(n.Warnings, "No card and no part of the piece has this name, so it is bought as a separate cloth.")
 		}
 		for _, p := range c.parts {
 			whole += p.area * p.count
@@ -122,7 +122,7 @@ func needs(m piece.Making) []piece.Need {
 		case len(c.parts) > 0:
 			if !c.own {
 				n.Working = append(n.Working,
-					fmt.Sprintf("the drawing shows the outside once and is taken %g times; your pattern parts or the envelope's table are truer",
+					fmt.Sprintf("the drawing shows the outside once and is counted %g times; your pattern parts or the envelope's table are more accurate",
 						m.Asked["sides"]))
 			}
 			c.byParts(&n, m)
@@ -137,7 +137,7 @@ func needs(m piece.Making) []piece.Need {
 					n.Amount += float64(m.Times)
 				}
 			}
-			n.Working = []string{fmt.Sprintf("%g as they are drawn", n.Amount)}
+			n.Working = []string{fmt.Sprintf("%g as drawn", n.Amount)}
 			out = append(out, n)
 		}
 	}
@@ -185,7 +185,7 @@ func (t topstitching) needs(m piece.Making) (out []piece.Need) {
 		if !t.alone[card] { // the card is cloth too
 			n.Card, n.Name = -1, "Thread in "+m.Cards[card].Name
 		}
-		n.Working = append(n.Working, fmt.Sprintf("lines of stitches along the edges that are drawn, %.3g m", long))
+		n.Working = append(n.Working, fmt.Sprintf("lines of stitches along the drawn edges, %.3g m", long))
 		n.Sew(long)
 		out = append(out, n)
 	}
@@ -245,13 +245,13 @@ func (c *cloth) byParts(n *piece.Need, m piece.Making) {
 		long := c.lay(n, m)
 		match := m.Asked["match"] * m.Asked["repeat"]
 		whole := (long + match) / (1 - m.Asked["shrink"]/100)
-		said := fmt.Sprintf("laid one beside the other along the grain, each in its box: %.4g cm", long)
+		said := fmt.Sprintf("laid side by side along the grain, each in its box: %.4g cm", long)
 		if match > 0 {
 			said += fmt.Sprintf(", and %.4g cm for matching", match)
 		}
 		if n.Working = append(n.Working, fmt.Sprintf("%s / (1 − %g/100) = %.4g cm", said, m.Asked["shrink"], whole)); whole > res.Exact.LengthToBuy {
 			n.Amount = whole / 100
-			n.Working = append(n.Working, "that is longer than the areas ask for, so that is bought")
+			n.Working = append(n.Working, "this is longer than the areas need, so it is what is bought")
 		}
 	}
 	n.Spare = n.Amount - res.Exact.Area/(m.Asked["width"]-2*selvedge)/100

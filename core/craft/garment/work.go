@@ -26,7 +26,7 @@ func work(m piece.Making) []piece.Task {
 	parts *= float64(m.Times)
 	return []piece.Task{
 		piece.Do("toile", "Toile, fit, alter").Takes(240, 0, 600).Maybe(false),
-		piece.Do("wash", "Wash as the made thing will be", piece.There).Takes(30, 20, 60).Waits("dry", 1*piece.Days, .5*piece.Days,
+		piece.Do("wash", "Wash as the finished piece will be washed", piece.There).Takes(30, 20, 60).Waits("dry", 1*piece.Days, .5*piece.Days,
 			2*piece.Days).Maybe(false),
 		piece.Do("cut", "Cut and mark", "toile", "wash", piece.There, piece.Agreed).Takes(10, 6, 20).For(parts, "pattern parts"),
 		piece.Do("sew", "Sew", "cut").Takes(25, 15, 60).For(parts, "pattern parts").Waits("hang before the hem", 0, 0, 2*piece.Days),

@@ -59,7 +59,7 @@ func surfaces(m piece.Making) (each []float64, whole, relief float64, said strin
 				each[card] += b.Surface
 			}
 		}
-		return each, whole, 1, fmt.Sprintf("surface of the mesh %v cm², its relief in it", words.Figure(whole)), false
+		return each, whole, 1, fmt.Sprintf("surface of the mesh %v cm², with its relief", words.Figure(whole)), false
 	}
 	whole = m.Asked["surface"]
 	if said = fmt.Sprintf("surface %v cm², as you wrote", words.Figure(whole)); whole == 0 {
@@ -81,7 +81,7 @@ func surfaces(m piece.Making) (each []float64, whole, relief float64, said strin
 	for i, a := range m.AreasOf() {
 		each[i] = whole * a / all
 	}
-	return each, whole, relief, said + "; shared as it is seen", guessed
+	return each, whole, relief, said + "; shared by what is visible", guessed
 }
 
 // needs are the paint of each card by the surface it covers, primer and varnish.

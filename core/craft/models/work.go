@@ -20,7 +20,7 @@ func work(m piece.Making) []piece.Task {
 		piece.Do("clean", "Clean, assemble, fill").Takes(20, 10, 60).For(times, "models").Waits("filler and glue", 1*piece.Days, .2*piece.Days,
 			1*piece.Days),
 		piece.Do("prime", "Prime", "clean").Takes(10, 5, 20).InOneGo().Waits("dry", 1*piece.Days, .1*piece.Days,
-			1*piece.Days).Caring("Aerosol: air, a mask, and no flame."),
+			1*piece.Days).Caring("Aerosol: use ventilation and a mask, and keep away from flames."),
 		piece.Do("try", "Test the scheme on one, dry and under its varnish", "prime", piece.There).Takes(90, 45, 180).Waits("dry", 1*piece.Hour,
 			.5*piece.Hour, 6*piece.Hour).Maybe(false),
 		piece.Do("base", "Base colours, from the inside out", "try", "prime", piece.There, piece.Agreed).Takes(6, 3, 15).For(parts*coats*times,
@@ -30,6 +30,6 @@ func work(m piece.Making) []piece.Task {
 		piece.Do("details", "Details and bases", "shade").Takes(30, 15, 90).For(times, "models").Waits("dry", 2*piece.Hour, 1*piece.Hour,
 			12*piece.Hour),
 		piece.Do("varnish", "Varnish, over dry paint only", "details").Takes(10, 5, 20).InOneGo().Waits("dry", 1*piece.Days, .5*piece.Days,
-			2*piece.Days).Caring("Aerosol: air, a mask, and no flame."),
+			2*piece.Days).Caring("Aerosol: use ventilation and a mask, and keep away from flames."),
 	}
 }

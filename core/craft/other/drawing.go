@@ -42,11 +42,11 @@ func NewDrawing(width, height float64) *Drawing {
 func CheckSheet(width, height float64, across, down int) error {
 	for _, side := range []float64{width, height} {
 		if !(side >= leastSide && side <= mostSide) {
-			return fmt.Errorf("a drawing is from %g mm to %g m wide and high: choose a size between, not %g mm", leastSide, mostSide/1000, side)
+			return fmt.Errorf("a drawing is %g mm to %g m wide and high, not %g mm", leastSide, mostSide/1000, side)
 		}
 	}
 	if across < 1 || down < 1 || across > mostRepeats || down > mostRepeats {
-		return fmt.Errorf("a drawing is repeated from 1 to %d times each way: choose between, not %d × %d", mostRepeats, across, down)
+		return fmt.Errorf("a drawing is repeated 1 to %d times each way, not %d × %d", mostRepeats, across, down)
 	}
 	return nil
 }
@@ -63,12 +63,12 @@ func (d Drawing) Check() error {
 		return fmt.Errorf("a drawing has at most %d outlines: this one has %d", piece.MostOutlines, len(d.Outlines))
 	}
 	if len(d.Unders) > MostUnders || len(d.Unders) > 0 && (d.Across > 1 || d.Down > 1) {
-		return fmt.Errorf("a drawing has at most %d photos under it, and is not set side by side then", MostUnders)
+		return fmt.Errorf("a drawing has at most %d photos under it, and is then not repeated", MostUnders)
 	}
 	for _, u := range d.Unders {
 		if !(u.X >= 0 && u.Y >= 0 && u.Width >= leastSide && u.Height >= leastSide && u.X+u.Width <= d.Width*(1+1e-9) &&
 			u.Y+u.Height <= d.Height*(1+1e-9)) {
-			return fmt.Errorf("a photo of %.4g × %.4g mm does not lie within the drawing: make the drawing larger", u.Width, u.Height)
+			return fmt.Errorf("a photo of %.4g × %.4g mm does not fit the drawing: make the drawing larger", u.Width, u.Height)
 		}
 		if err := u.Bare.Check(); err != nil {
 			return err
@@ -77,7 +77,7 @@ func (d Drawing) Check() error {
 	keys := map[string]bool{}
 	for _, p := range d.Parts {
 		if p.Key == "" || keys[p.Key] || p.Name == "" || len([]rune(p.Name)) > piece.MaxPartName {
-			return fmt.Errorf("each part of a drawing has a name of its own of at most %d characters", piece.MaxPartName)
+			return fmt.Errorf("each part of a drawing has its own name of at most %d characters", piece.MaxPartName)
 		}
 		keys[p.Key] = true
 	}
@@ -87,11 +87,11 @@ func (d Drawing) Check() error {
 			return fmt.Errorf("outline %d belongs to no part", i+1)
 		}
 		if len(o.Corners) < 3 {
-			return fmt.Errorf("an outline needs three corners or more: this one has %d", len(o.Corners))
+			return fmt.Errorf("an outline needs at least three corners: this one has %d", len(o.Corners))
 		}
 		for _, c := range o.Corners {
 			if !(c.X >= 0 && c.X <= d.Width && c.Y >= 0 && c.Y <= d.Height) {
-				return fmt.Errorf("a corner at %.4g, %.4g mm lies outside the drawing of %g × %g mm: keep to it", c.X, c.Y, d.Width, d.Height)
+				return fmt.Errorf("a corner at %.4g, %.4g mm is outside the drawing of %g × %g mm", c.X, c.Y, d.Width, d.Height)
 			}
 		}
 		if corners += len(o.Corners); corners > mostCorners {
@@ -102,7 +102,7 @@ func (d Drawing) Check() error {
 }
 
 var drawnPattern = piece.Pattern{Key: "drawn", Name: "Your own drawing",
-	Words: "outlines that you draw at their true size, one over another, set side by side if you like",
+	Words: "outlines you draw at true size, one over another, repeated if you like",
 	Input: func() piece.Input { return &Drawn{} }, Make: piece.MakeWith(drawn), Cautions: piece.CautionsWith(covered)}
 
 func drawn(_ piece.Values, in *Drawn) (piece.Piece, error) { return in.Draws().Made() }
@@ -112,7 +112,7 @@ func drawn(_ piece.Values, in *Drawn) (piece.Piece, error) { return in.Draws().M
 func (d Drawing) Made() (piece.Piece, error) {
 	one := piece.Overlay(d.Outlines)
 	if len(one) == 0 && len(d.Unders) == 0 {
-		return piece.Piece{}, fmt.Errorf("the drawing holds nothing that can be seen: draw an outline of three corners or more")
+		return piece.Piece{}, fmt.Errorf("the drawing has nothing visible: draw an outline of at least three corners")
 	}
 	p := piece.Piece{Width: d.Width * float64(d.Across), Height: d.Height * float64(d.Down), Parts: d.Parts, Sliced: true, Unders: d.Unders}
 	for down := range d.Down {

@@ -53,7 +53,7 @@ func needs(m piece.Making) []piece.Need {
 				n.Amount = res.Exact.Markers
 			}
 		default:
-			n.Problem = fmt.Sprintf("How much %s a drawing takes cannot be told from its areas: write how much you need.", c.Kind)
+			n.Problem = fmt.Sprintf("The amount of %s cannot be calculated from the drawing. Write how much you need.", c.Kind)
 		}
 		out = append(out, n)
 	}

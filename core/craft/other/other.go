@@ -57,7 +57,7 @@ func covered(p piece.Piece, _ piece.Values, _ *Drawn) []note.Note {
 	for i, share := range p.Shares() {
 		if share == 0 {
 			out = append(out, note.Note{ID: "unseen:" + p.Parts[i].Key, Grade: note.Fix, About: words.Capital("the " + p.Parts[i].Name),
-				Words: " is wholly covered and has no area: raise it in the drawing, or take it away."})
+				Words: " is hidden by other parts. Move it up in the drawing, or remove it."})
 		}
 	}
 	return out

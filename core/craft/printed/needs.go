@@ -21,8 +21,8 @@ var asks = []piece.Setting{
 	{Key: "waste", Name: "skirts and tests", Unit: "%", Min: 0, Max: 100, Default: 5},
 	piece.Choice("apart", "print", "each part separately", "all in one, changing colour"),
 	piece.Setting{Key: "layer", Name: "layer height", Unit: "mm", Min: 0.04, Max: 2, Default: 0.2}.If("apart", 1),
-	piece.Setting{Key: "purge", Name: "flushed at each change", Unit: "mm³", Min: 0, Max: 5000, Default: 200}.If("apart", 1),
-	piece.Setting{Key: "reuse", Name: "flushed into the infill", Unit: "%", Min: 0, Max: 100, Default: 0}.If("apart", 1),
+	piece.Setting{Key: "purge", Name: "purged at each change", Unit: "mm³", Min: 0, Max: 5000, Default: 200}.If("apart", 1),
+	piece.Setting{Key: "reuse", Name: "purged into the infill", Unit: "%", Min: 0, Max: 100, Default: 0}.If("apart", 1),
 }
 
 // Bodies implements piece.Bodied.
@@ -216,7 +216,7 @@ func flush(m piece.Making, bodies []piece.Bulk, bare []float64, out []piece.Need
 		n := &out[card]
 		n.Amount, n.Spare = n.Amount+more, n.Spare+more
 		n.Warn(flushed.Notes)
-		n.Working = append(n.Working, fmt.Sprintf("%s in a print; flushed into %s %.4g g × %d", flushed.Working[0], c.Name, by, m.Times))
+		n.Working = append(n.Working, fmt.Sprintf("%s in a print; purged into %s %.4g g × %d", flushed.Working[0], c.Name, by, m.Times))
 	}
 	return flushed.Rounded.Changes
 }

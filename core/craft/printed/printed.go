@@ -14,7 +14,7 @@ func Craft() piece.Craft {
 	return piece.Craft{Name: "printed parts", Kinds: []string{"filament", "paint"}, From: 3, To: 5,
 		Care: "Nozzles and beds are hot. Keep uncured resin off your skin. Sand prints wet and wear a mask.",
 		Cautions: []string{"Do not leave a printer alone while it prints.",
-			"Resin: gloves and goggles, no skin contact, and cure what is thrown away first."},
+			"Resin: gloves and goggles, no skin contact, and cure waste before you throw it away."},
 		Patterns: []piece.Pattern{potPattern, solidPattern},
 		Asks:     asks, Needs: needs, Work: work, Sitting: piece.LightFirst, OwnOnly: true}
 }
@@ -50,7 +50,7 @@ func unseen(p piece.Piece, _ piece.Values, _ *Assembly) []note.Note {
 	for i, share := range p.Shares() {
 		if share == 0 {
 			out = append(out, note.Note{ID: "unseen:" + p.Parts[i].Key, About: words.Capital("the " + p.Parts[i].Name),
-				Words: " is not seen from any side: its card will not show."})
+				Words: " cannot be seen; its colour will not show."})
 		}
 	}
 	return out

@@ -23,7 +23,7 @@ func TestASolidIsSharedByWhatIsSeen(t *testing.T) {
 	assert.Zero(t, p.Shares()[2])
 	said := solidPattern.Cautions(p, nil, &Assembly{s})
 	require.Len(t, said, 1)
-	assert.Equal(t, "The hidden is not seen from any side: its card will not show.", said[0].About+said[0].Words)
+	assert.Equal(t, "The hidden cannot be seen; its colour will not show.", said[0].About+said[0].Words)
 	between, _ := p.Borders()
 	assert.Positive(t, between[0][1])
 	s.Of = []int{0, 0, 0}
@@ -47,7 +47,7 @@ func TestASolidIsSharedByWhatIsSeen(t *testing.T) {
 	assert.Equal(t, shownGap, gap, "two views, a gap apart")
 	s.Mesh = nil
 	_, err = solidPattern.Build(nil, &Assembly{s})
-	assert.ErrorContains(t, err, "not kept here")
+	assert.ErrorContains(t, err, "its mesh is missing")
 	s.Of = []int{7}
 	assert.ErrorContains(t, (&Assembly{s}).Check(), "belongs to no part")
 	_, err = solidPattern.Build(nil, nil)

@@ -112,7 +112,7 @@ func (s Solid) Check() error {
 		}
 		for _, v := range []float64{mv.Turn.X, mv.Turn.Y, mv.Turn.Z, mv.By.X, mv.By.Y, mv.By.Z} {
 			if !(math.Abs(v) <= mostMove) {
-				return fmt.Errorf("a body is moved by at most %d mm, and turned by at most so many degrees", mostMove)
+				return fmt.Errorf("a body can be moved by at most %d mm, and turned by at most as many degrees", mostMove)
 			}
 		}
 	}
@@ -137,8 +137,8 @@ const (
 // shownFrom are the directions of those: the front and the back, a little from above.
 var shownFrom = []mesh.Vec{{X: .55, Y: -1, Z: .5}, {X: -.8, Y: .75, Z: .4}}
 
-var solidPattern = piece.Pattern{Key: "solid", Name: "Printed or assembled thing",
-	Words: "the bodies of a mesh that you bring in, shared by what is seen of each from all round",
+var solidPattern = piece.Pattern{Key: "solid", Name: "Your 3D model",
+	Words: "the pieces of a 3D model you import, shared by what is visible of each from all sides",
 	Input: func() piece.Input { return &Assembly{} }, Make: piece.MakeWith(solid), Cautions: piece.CautionsWith(unseen)}
 
 // usualSolid stands in while nothing is brought in.
@@ -165,15 +165,15 @@ func solid(_ piece.Values, in *Assembly) (piece.Piece, error) {
 		s = *in.Solid
 	}
 	if s.Mesh == nil || len(s.Mesh.Bodies) != len(s.Of) {
-		return piece.Piece{}, fmt.Errorf("its mesh is not kept here: bring it in again")
+		return piece.Piece{}, fmt.Errorf("its mesh is missing: import it again")
 	}
 	low, high := s.Mesh.Bounds()
 	cell := math.Hypot(math.Hypot(high.X-low.X, high.Y-low.Y), high.Z-low.Z) / solidSide
 	if !(cell > 0) {
-		return piece.Piece{}, fmt.Errorf("the thing has no size: check the unit it was exported in")
+		return piece.Piece{}, fmt.Errorf("the model has no size: check the unit it was exported in")
 	}
 	if s.Mesh.Places(cell) > mostPlaces {
-		return piece.Piece{}, fmt.Errorf("its triangles lie over one another far more often than those of a solid do: export it again as one solid")
+		return piece.Piece{}, fmt.Errorf("its triangles overlap far more than those of a solid: export it again as one solid")
 	}
 	rows := (solidViews + solidRow - 1) / solidRow
 	p := piece.OfCells(piece.Flat, solidRow*(solidSide+solidGap)-solidGap, rows*(solidSide+solidGap)-solidGap, cell, cell, s.Parts)

@@ -20,7 +20,7 @@ var asks = []piece.Setting{
 	piece.Choice("print", "prints", "non-directional", "directional"),
 	{Key: "motif", Name: "motif height, for fussy cutting", Unit: "cm", Min: 0, Max: 150, Default: 0},
 	{Key: "strip", Name: "binding, cut width", Unit: "cm", Min: 2, Max: 15, Default: 6.5, Row: bindingKey},
-	{Key: "overhang", Name: "backing overhang; 0 to suit the size", Unit: "cm", Min: 0, Max: 30, Default: 0, Row: "Backing"},
+	{Key: "overhang", Name: "backing overhang; 0 for automatic", Unit: "cm", Min: 0, Max: 30, Default: 0, Row: "Backing"},
 	piece.Choice("sold", "buy in", "0.1 m", "1/8 yd", "fat quarters"),
 }
 
@@ -90,11 +90,11 @@ func needs(m piece.Making) []piece.Need {
 			lay(&n, m, lines, counts[card])
 		}
 		if joined[card] {
-			n.Working = append(n.Working, fmt.Sprintf("what is longer than %s is joined of equal lengths",
+			n.Working = append(n.Working, fmt.Sprintf("longer than %s is joined from equal lengths",
 				map[bool]string{true: "a fat quarter", false: "the cloth is wide"}[n.Step == piece.FatQuarter]))
 		}
 		if boxed[card] {
-			n.Working = append(n.Working, "shapes that are no squares or triangles are cut by a template, each from its box")
+			n.Working = append(n.Working, "shapes other than squares and triangles are cut with a template, each from its box")
 		}
 		templates[card].lay(&n, m)
 		if along := bound[card]; along > 0 {
@@ -116,7 +116,7 @@ func needs(m piece.Making) []piece.Need {
 			}
 		}
 		if n.Amount > 0 && n.Amount < leastCut && n.Step != piece.FatQuarter {
-			n.Working = append(n.Working, fmt.Sprintf("a shop cuts %g cm at least", 100*leastCut))
+			n.Working = append(n.Working, fmt.Sprintf("a shop cuts at least %g cm", 100*leastCut))
 			n.Amount, n.Spare = leastCut, n.Spare+leastCut-n.Amount
 		}
 		out = append(out, n)
@@ -129,7 +129,7 @@ func needs(m piece.Making) []piece.Need {
 	}
 	over := 2 * overhang
 	wadding := piece.Need{Card: -1, Name: "Wadding", Kind: "fabric", Step: m.ClothStep(), Amount: (high + over) / 100 * float64(m.Times),
-		Working: []string{fmt.Sprintf("one piece %.0f × %.0f cm, the quilt and %g cm beyond each edge: take wadding as wide as that, or join two", wide+over, high+over, overhang)}}
+		Working: []string{fmt.Sprintf("one piece %.0f × %.0f cm, the quilt and %g cm beyond each edge: buy wadding that wide, or join two", wide+over, high+over, overhang)}}
 	out = append(out, backing, wadding)
 	if m.Piece.Cells == nil {
 		out = append(out, thread(m))
@@ -194,13 +194,13 @@ func boundBy(m piece.Making, wide, high float64) []float64 {
 
 // thread is for piecing: every seam lies between two shapes, so half of all outlines.
 func thread(m piece.Making) piece.Need {
-	n := piece.Need{Card: -1, Name: "Thread for piecing", Kind: "thread"}
+	n := piece.Need{Card: -1, Name: "Piecing thread", Kind: "thread"}
 	seams := 0.0
 	for _, c := range m.Piece.Cutouts() {
 		seams += c.Round() / 2 / 1000 * float64(m.Times)
 	}
 	seams = math.Min(seams, 10000)
-	n.Working = []string{fmt.Sprintf("a seam lies between two shapes: half of all outlines, %.4g m; quilting lines are yours to add", seams)}
+	n.Working = []string{fmt.Sprintf("a seam is between two shapes, so half of all outlines: %.4g m; add your own quilting lines", seams)}
 	n.Sew(seams)
 	return n
 }
@@ -258,18 +258,18 @@ func (t *template) add(w piece.Cutout, m piece.Making) {
 	t.boxes = append(t.boxes, piece.Bundle{W: wide/10 + seam, H: high/10 + seam, Count: m.Times, Turn: m.Asked["print"] == 0})
 }
 
-// templateUse is the part of the cloth that becomes shapes cut by a template, as with
+// templateUse is the part of the cloth that becomes shapes cut with a template, as with
 // pattern parts of clothes.
 const templateUse = 0.75
 
-// lay adds the cloth of shapes cut by a template: their area with a seam all round, or what they take
+// lay adds the cloth of shapes cut with a template: their area with a seam all round, or what they take
 // laid beside one another, whichever is more.
 func (t template) lay(n *piece.Need, m piece.Making) {
 	if t.count == 0 || n.Problem != "" {
 		return
 	}
 	seamed := t.area + t.round*m.Asked["seam"]
-	said := words.Plural(t.count, "shape", "shapes") + " cut by a template"
+	said := words.Plural(t.count, "shape", "shapes") + " cut with a template"
 	if n.Step == piece.FatQuarter {
 		quarters, ok := piece.Quarters(joinedTo(t.boxes, quarterWide, quarterHigh, m.Asked["seam"]), quarterWide, quarterHigh)
 		if !ok {
@@ -286,7 +286,7 @@ func (t template) lay(n *piece.Need, m piece.Making) {
 	n.Working = append(n.Working, fmt.Sprintf("%s: %v cm² and a seam round each, %v cm² / (%g cm × %g%%) = %v cm",
 		said, words.Figure(t.area), words.Figure(seamed), m.Asked["wof"], 100*templateUse, words.Figure(100*bare)))
 	cuts, long := piece.LayOut(joinedTo(t.boxes, m.Asked["wof"], math.Inf(1), m.Asked["seam"]), m.Asked["wof"])
-	n.Working = append(n.Working, fmt.Sprintf("laid beside one another, each in its box: %v cm", words.Figure(long)))
+	n.Working = append(n.Working, fmt.Sprintf("laid side by side, each in its box: %v cm", words.Figure(long)))
 	bare = max(bare, long/100)
 	more := bare * (1 + m.Asked["waste"]/100)
 	n.Working = append(n.Working, fmt.Sprintf("the longer of the two with %g%% more %v cm", m.Asked["waste"], words.Figure(100*more)))

@@ -10,7 +10,7 @@ import (
 // Craft is quilting.
 func Craft() piece.Craft {
 	return piece.Craft{Name: "quilt", Kinds: []string{"fabric", "thread", "notion"}, From: 3, To: 7,
-		Care:     "Rotary cutters are sharp: close them between cuts. Irons are hot, and spray baste wants air and no flame.",
+		Care:     "Rotary cutters are sharp: close them between cuts. Irons are hot. Use spray baste with ventilation and away from flames.",
 		Patterns: []piece.Pattern{curtainPattern, stripsPattern, ninePatchPattern, trianglesPattern, geesePattern, logCabinPattern, starPattern},
 		Asks:     asks, Needs: needs, Work: work}
 }

@@ -38,7 +38,7 @@ func work(m piece.Making) []piece.Task {
 		out = append(out, piece.Do("blocks", "Piece the blocks", "cut").Takes(1.5, 1, 3).For(pieces-blocks, "seams"))
 	}
 	return append(out,
-		piece.Do("lay", "Lay out, look, photograph in grey", "blocks", "cut").Takes(45, 20, 120).Waits("sleep on it", 10*piece.Hour, 0,
+		piece.Do("lay", "Lay out, stand back, take a black-and-white photo", "blocks", "cut").Takes(45, 20, 120).Waits("sleep on it", 10*piece.Hour, 0,
 			3*piece.Days).Maybe(false),
 		piece.Do("assemble", "Assemble and border", "lay", "blocks").Takes(2, 1, 4).For(math.Max(1, blocks-rows)+rows, "seams of rows"),
 		piece.Do("backing", "Piece the backing", piece.There).Takes(20, 15, 40),

@@ -9,9 +9,9 @@ import (
 )
 
 var loafPattern = piece.Pattern{Key: "soap", Name: "Soap loaf",
-	Words: "the cut face of a loaf: layers poured in sevenths of the batch, with drops in the top one",
+	Words: "a cut bar of a loaf: layers measured in sevenths of the batch, with drops in the top one",
 	Settings: []piece.Setting{piece.MM("width", "width", 30, 200, 75), piece.MM("height", "height", 30, 200, 95),
-		piece.Choice("pours", "pours, in sevenths", "2, 3 and 2", "4, 2 and 1", "1, 2 and 4", "3, 1 and 3", "3 and 4", "2, 1, 1 and 3",
+		piece.Choice("pours", "layer heights, in sevenths", "2, 3 and 2", "4, 2 and 1", "1, 2 and 4", "3, 1 and 3", "3 and 4", "2, 1, 1 and 3",
 			"seven of 1"), piece.Whole("drops", "drops", 1, 9, 4)},
 	Make: piece.Plain(loaf)}
 

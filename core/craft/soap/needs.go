@@ -73,10 +73,10 @@ func needs(m piece.Making) []piece.Need {
 		case made > x.Batter:
 			oils *= made / x.Batter
 			n.Portion.Second = n.Portion.Mould * (made/x.Batter - 1)
-			n.Working = append(n.Working, fmt.Sprintf("%g g are made at once, %.4g × what the mould takes: oils in its part %.4f g; the rest fills a second mould",
+			n.Working = append(n.Working, fmt.Sprintf("%g g are made at once, %.4g × what the mould holds: oils in this part %.4f g; the rest fills a second mould",
 				made, made/x.Batter, oils))
 		case made > 0:
-			n.Warnings = append(n.Warnings, fmt.Sprintf("The mould takes %.0f g of batter and %g g are to be made: it is reckoned full.", x.Batter, made))
+			n.Warnings = append(n.Warnings, fmt.Sprintf("The mould holds %.0f g of batter and you make %g g, so it is counted as full.", x.Batter, made))
 		}
 		colourant(&n, m, oils)
 		out[i] = n
@@ -100,10 +100,10 @@ func colourant(n *piece.Need, m piece.Making, oils float64) {
 	case c.Dose > 0:
 		n.Portion.Dose, n.Portion.Told = perKg(c.Dose, c.DoseOf), true
 		if c.DoseOf == percentOfBatter {
-			n.Working = append(n.Working, fmt.Sprintf("its dose is %.4g%% of the batter, which is %.4g g per kg of oils", c.Dose, n.Portion.Dose))
+			n.Working = append(n.Working, fmt.Sprintf("its rate is %.4g%% of the batter, which is %.4g g per kg of oils", c.Dose, n.Portion.Dose))
 		}
 	default:
-		n.Working = append(n.Working, fmt.Sprintf("no dose is known for it, so the usual one is taken: %g g per kg of oils", n.Portion.Dose))
+		n.Working = append(n.Working, fmt.Sprintf("no rate is known for it, so your usual rate is used: %g g per kg of oils", n.Portion.Dose))
 	}
 	in := quantity.ColourantIn{Kind: "mica", PartOils: oils, Rate: &n.Portion.Dose, Disperse: "none"}
 	if c.Limit > 0 {
@@ -146,7 +146,7 @@ func batterOf(m piece.Making) (quantity.BatterIn, string) {
 
 // cautions are kept with every list of a batch.
 var cautions = []string{
-	"Lye and water are not worked out here. They come from your own verified recipe, and are checked again after scaling.",
+	"Lye and water are not calculated here. Take them from your own verified recipe, and check them again after scaling.",
 	"Sodium hydroxide burns skin and eyes: goggles, gloves, long sleeves, no children or animals near. Do not treat burns with vinegar; rinse with plenty of water.",
 	"Add lye to water, never water to lye; it becomes very hot and gives off fumes: ventilate. Never use aluminium.",
 	"Some fragrances and essential oils speed up trace, seize the batter or turn it brown: test small, and have the colours ready before pouring.",

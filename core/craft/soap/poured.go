@@ -11,7 +11,7 @@ import (
 )
 
 var pouredPattern = piece.Pattern{Key: "poured", Name: "Poured soap",
-	Words: "a likeness of the bars of a loaf, by the parts of the batter and the way they are poured",
+	Words: "an impression of the bars of a loaf, from the parts of batter and how they are poured",
 	Settings: []piece.Setting{piece.Choice("method", "poured", pour.Methods()...), piece.MM("width", "bar width", 20, 200, 75),
 		piece.MM("height", "bar height", 20, 200, 95), piece.Whole("bars", "bars", 1, 24, 8), piece.Whole("fold", "folds", 0, 10, 5),
 		piece.Whole("seed", "seed", 1, mostSeed, 1)},

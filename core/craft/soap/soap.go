@@ -57,13 +57,13 @@ func (in *Poured) Write(text string, _ piece.Values) (err error) {
 
 // Asks implements piece.Written.
 func (in *Poured) Asks() piece.Asking {
-	return piece.Asking{Field: "Pours in order, parts and place", Take: "Pour it so", Done: "write the pours"}
+	return piece.Asking{Field: "Pours in order, parts and place", Take: "Pour again", Done: "write the pours"}
 }
 
 // Advice implements piece.Written.
 func (in *Poured) Advice(v piece.Values) (heading, text, example string) {
 	return "A likeness",
-		fmt.Sprintf("Drawn by a small flow with seed %g: no promise of what your batter does. Another seed pours another loaf. Write pours as parts and a letter, with the place from the left in hundredths:", v["seed"]), "4A 2B@30"
+		fmt.Sprintf("An impression only (seed %g); real batter flows differently. Another seed pours another loaf. Write pours as parts and a letter, with the place from the left in hundredths:", v["seed"]), "4A 2B@30"
 }
 
 // repour gives some colours of a batter other parts, so that they take the share

@@ -8,7 +8,7 @@ func work(m piece.Making) []piece.Task {
 	if bars == 0 {
 		bars = m.Asked["bars"] * float64(m.Times)
 	}
-	const lye = "Lye burns: goggles and gloves, lye into water, never water into lye, and the maker's own checked recipe."
+	const lye = "Lye burns: goggles and gloves, lye into water, never water into lye, and your own verified recipe."
 	return []piece.Task{
 		piece.Do("test", "Test bar of each colourant and scent", piece.There).Takes(90, 60, 120).InOneGo().Waits("its colours settle",
 			5*piece.Days, 2*piece.Days, 7*piece.Days).Maybe(false).Caring(lye),
@@ -17,6 +17,6 @@ func work(m piece.Making) []piece.Task {
 			"cut").Caring(lye),
 		piece.Do("cut", "Cut, plane, stamp", "pour").Takes(2, 1, 4).For(bars, "bars").And(30).Waits("cure", 35*piece.Days, 28*piece.Days,
 			56*piece.Days).Caring("It is still caustic: gloves."),
-		piece.Do("cured", "Look at it, wrap it", "cut").Takes(1, .5, 2).For(bars, "bars"),
+		piece.Do("cured", "Check and wrap", "cut").Takes(1, .5, 2).For(bars, "bars"),
 	}
 }

@@ -43,7 +43,7 @@ func (in *Cloth) Threads(v piece.Values) (d weave.Draft, warp, weft []int16, err
 	switch {
 	case ends*picks > piece.MostCells:
 		return d, nil, nil,
-			fmt.Errorf("a cloth of %d ends and %d picks is more than can be drawn thread by thread: plan a part of it, of %d crossings or fewer",
+			fmt.Errorf("a cloth of %d ends and %d picks is too much to draw thread by thread: plan a part of it, with at most %d crossings",
 				ends, picks, piece.MostCells)
 	}
 	return d, weave.Expand(warpOrder, ends), weave.Expand(weftOrder, picks), nil

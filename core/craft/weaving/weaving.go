@@ -115,7 +115,7 @@ func floats(_ piece.Piece, v piece.Values, in *Cloth) []note.Note {
 		switch {
 		case f.n < 0:
 			out = append(out, note.Note{ID: f.id, Grade: note.Fix, About: f.one,
-				Words: " is never tied down and would lie loose: mark it in the draft so that it goes over and under."})
+				Words: " is never tied down and would be loose. Mark it in the draft so that it goes over and under."})
 		case f.n > longestFloat:
 			out = append(out, note.Note{ID: f.id, Grade: note.Consider, About: f.one,
 				Words: fmt.Sprintf(" floats over %d %s: it will catch and wear. Tie it down sooner, or set the threads closer.", f.n, f.over)})

@@ -116,7 +116,7 @@ func TestClothRefuses(t *testing.T) {
 		in    *Cloth
 		words string
 	}{
-		{piece.Values{"width": 3000, "length": 10_000, "ends": 20, "picks": 20}, &Cloth{}, "more than can be drawn"},
+		{piece.Values{"width": 3000, "length": 10_000, "ends": 20, "picks": 20}, &Cloth{}, "too much to draw"},
 		{piece.Values{"length": 1e6}, &Cloth{}, "length on the loom: choose a number from 10 to 10000"},
 		{piece.Values{"structure": 7}, &Cloth{Draft: &weave.Draft{Threading: []int{1, 2}, TieUp: [][]int{{1}, {}}, Treadling: []int{1, 2}}},
 			"pick 2 lifts no shaft"},

@@ -7,7 +7,7 @@ import (
 )
 
 var grannyPattern = piece.Pattern{Key: "granny", Name: "Granny rounds",
-	Words: "squares worked from the middle out, a colour a round, joined with one more",
+	Words: "squares worked from the middle out, one colour per round, joined with another",
 	Settings: []piece.Setting{piece.Whole("across", "squares across", 1, 12, 4), piece.Whole("down", "squares down", 1, 12, 5),
 		piece.Whole("rounds", "rounds", 2, 7, 4), piece.MM("round", "round width", 5, 60, 18), piece.MM("joining", "joining", 2, 40, 9),
 		piece.Choice("order", "squares", "all alike", "every second one inside out")},

@@ -8,7 +8,7 @@ import (
 )
 
 var jumperPattern = piece.Pattern{Key: "jumper", Name: "Plain jumper",
-	Words: "a jumper with dropped shoulders by the chest it is for, with ribs and bands across the chest",
+	Words: "a dropped-shoulder jumper by chest size, with ribs, and bands across the chest",
 	Settings: []piece.Setting{cm("chest", "chest it is for", 40, 200, 96), cm("ease", "room in it", -20, 60, 10), cm("long", "length from the shoulder", 20, 120, 62),
 		cm("arm", "sleeve from the armhole", 5, 80, 46), cm("rib", "ribs", 1, 20, 6), piece.Whole("bands", "bands across the chest", 0, 6, 3)},
 	Face: []string{"neck", "body"}, Make: piece.Plain(jumper)}

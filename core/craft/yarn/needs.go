@@ -101,7 +101,7 @@ func needs(m piece.Making) []piece.Need {
 				SwatchW: wide, SwatchH: high, SwatchG: m.Asked["sw_g"], MPer100g: m.Asked["metres"], SkeinG: m.Asked["skein"], WastePct: &waste})
 			if ok {
 				if sides > 1 {
-					out[i].Working = append([]string{"front and back alike, and sleeves that lie double: what is drawn counts twice"}, out[i].Working...)
+					out[i].Working = append([]string{"front and back are the same and sleeves are double, so the drawing counts twice"}, out[i].Working...)
 				}
 				out[i].Amount = got.Exact.Grams
 			}
@@ -136,6 +136,6 @@ func fit(m piece.Making) *piece.Fit {
 		}
 	}
 	return &piece.Fit{About: "Your gauge", Label: "Draw the piece by your swatch", Settings: piece.Values{"stitch": wide, "row": high},
-		Words: fmt.Sprintf(" is %.3g stitches and %.3g rows in 10 cm; the piece is drawn with %.3g and %.3g. With as many stitches and rows it comes out %s and %s.",
+		Words: fmt.Sprintf(" is %.3g stitches and %.3g rows in 10 cm; the piece is drawn with %.3g and %.3g. With the same stitches and rows it would be %s and %s.",
 			100/wide, 100/high, 100/stitch, 100/row, by(wide, stitch, "wider", "narrower"), by(high, row, "longer", "shorter"))}
 }

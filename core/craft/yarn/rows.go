@@ -54,7 +54,7 @@ func rows(v piece.Values, in *Rows) (piece.Piece, error) {
 		used[s.Yarn] = true
 	}
 	if high := all * v["repeats"] * v["row"]; high > longestRows {
-		return piece.Piece{}, fmt.Errorf("these stripes make %.3g m, and a piece is at most %g m high: choose fewer rows or repeats", high/1000,
+		return piece.Piece{}, fmt.Errorf("these stripes make %.3g m, and a piece is at most %g m: choose fewer rows or repeats", high/1000,
 			longestRows/1000.0)
 	}
 	p := piece.Piece{Width: v["stitches"] * v["stitch"], Stitch: piece.At(v["stitch"], v["row"])}

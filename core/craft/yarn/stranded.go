@@ -44,11 +44,11 @@ func (c Chart) Check() error {
 		if len(c) > 0 {
 			across = len(c[0])
 		}
-		return fmt.Errorf("a chart has from 1 to %d stitches each way: this one has %d × %d", MostStitches, across, len(c))
+		return fmt.Errorf("a chart has 1 to %d stitches each way: this one has %d × %d", MostStitches, across, len(c))
 	}
 	for i, row := range c {
 		if len(row) != len(c[0]) {
-			return fmt.Errorf("row %d of the chart has %d stitches and the first has %d: make all rows equally long", i+1, len(row), len(c[0]))
+			return fmt.Errorf("row %d of the chart has %d stitches and the first has %d: make all rows the same length", i+1, len(row), len(c[0]))
 		}
 		for _, r := range row {
 			if r < 'A' || r >= 'A'+weave.MostYarns {
@@ -63,7 +63,7 @@ func (c Chart) Check() error {
 // Resized is the chart cut, or filled up with yarn A at its right and foot.
 func (c Chart) Resized(across, down int) (Chart, error) {
 	if across < 1 || down < 1 || across > MostStitches || down > MostStitches {
-		return nil, fmt.Errorf("a chart has from 1 to %d stitches each way: choose sizes between, not %d × %d", MostStitches, across, down)
+		return nil, fmt.Errorf("a chart has 1 to %d stitches each way, not %d × %d", MostStitches, across, down)
 	}
 	out := make(Chart, down)
 	for y := range out {
@@ -145,7 +145,7 @@ func stranded(v piece.Values, in *Stranded) (piece.Piece, error) {
 	c := in.Stitches()
 	wide, high := len(c[0])*int(v["across"]), len(c)*int(v["up"])
 	if wide*high > piece.MostCells {
-		return piece.Piece{}, fmt.Errorf("this chart repeated makes %d × %d stitches, more than can be drawn: choose fewer repeats", wide, high)
+		return piece.Piece{}, fmt.Errorf("this chart repeated makes %d × %d stitches, too many to draw: choose fewer repeats", wide, high)
 	}
 	var used [weave.MostYarns]bool
 	for _, row := range c {

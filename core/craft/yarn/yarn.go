@@ -24,9 +24,9 @@ func together(piece.Input, piece.Values) []piece.Together {
 	return []piece.Together{
 		{Key: "together", Name: "two strands held together", Share: 0.5},
 		{Key: "rows", Name: "a row of each in turn", Share: 0.5},
-		{Key: "two-one", Name: "two rows of the first to one of the second", Share: 2.0 / 3},
-		{Key: "one-two", Name: "one row of the first to two of the second", Share: 1.0 / 3},
-		{Key: "specks", Name: "stranded, every fourth stitch of the second", Share: 0.75},
+		{Key: "two-one", Name: "two rows of the first, one of the second", Share: 2.0 / 3},
+		{Key: "one-two", Name: "one row of the first, two of the second", Share: 1.0 / 3},
+		{Key: "specks", Name: "stranded, every fourth stitch the second", Share: 0.75},
 	}
 }
 
@@ -67,9 +67,9 @@ func (in *Rows) Write(text string, v piece.Values) (err error) {
 
 // Asks implements piece.Written.
 func (in *Rows) Asks() piece.Asking {
-	out := piece.Asking{Field: "Rows in order", Take: "Work it so", Done: "order the rows"}
+	out := piece.Asking{Field: "Rows in order", Take: "Set the rows", Done: "order the rows"}
 	if in.Rows != nil {
-		out.Clear = "as the settings have it"
+		out.Clear = "use the settings"
 	}
 	return out
 }

@@ -36,7 +36,7 @@ func TestRowsInTheMakersOwnOrder(t *testing.T) {
 	assert.InDeltaSlice(t, []float64{3 * 7 * 4 * 500, 3 * 2 * 4 * 500}, p.Areas(), 1e-9)
 	own.Rows[0].Threads = 19_000
 	_, err = rowsPattern.Build(nil, own)
-	assert.ErrorContains(t, err, "at most 100 m high")
+	assert.ErrorContains(t, err, "at most 100 m")
 }
 
 func TestRowsAreWrittenAndResized(t *testing.T) {
@@ -46,7 +46,7 @@ func TestRowsAreWrittenAndResized(t *testing.T) {
 	assert.Equal(t, "6A 6B", in.Line(v))
 	require.NoError(t, in.Write("3A 5mm B", v))
 	assert.Equal(t, []weave.Stripe{{Yarn: 0, Threads: 3}, {Yarn: 1, Threads: 1}}, in.Rows, "5 mm is one row of 4 mm")
-	assert.Equal(t, "as the settings have it", in.Asks().Clear)
+	assert.Equal(t, "use the settings", in.Asks().Clear)
 	assert.ErrorContains(t, in.Write("nonsense", v), "The order of the rows cannot be read")
 	require.NoError(t, in.Write(" ", v))
 	assert.Nil(t, in.Rows)
@@ -63,9 +63,9 @@ func TestChartsRefuse(t *testing.T) {
 		words string
 	}{
 		{nil, Chart{"AB", "A"}, "row 2 of the chart has 1 stitches and the first has 2"},
-		{nil, Chart{strings.Repeat("A", 401)}, "from 1 to 400 stitches each way"},
+		{nil, Chart{strings.Repeat("A", 401)}, "1 to 400 stitches each way"},
 		{piece.Values{"across": 60, "up": 60}, Chart{strings.Repeat("AB", 200), strings.Repeat("AB", 200), strings.Repeat("A", 400)},
-			"more than can be drawn"},
+			"too many to draw"},
 		{nil, Chart{"AZ"}, "a letter from A to T"},
 	} {
 		_, err := strandedPattern.Build(c.set, &Stranded{Chart: c.chart})
@@ -79,7 +79,7 @@ func TestChartsRefuse(t *testing.T) {
 		assert.InDelta(t, 12*float64(size*size), p.Area(), 1e-6)
 	}
 	_, err := UsualChart().Resized(0, 5)
-	assert.ErrorContains(t, err, "from 1 to 400")
+	assert.ErrorContains(t, err, "1 to 400")
 }
 
 func TestCarriedYarnsAreToldFromSix(t *testing.T) {
