@@ -128,7 +128,7 @@ func TestLettersActAsTheMakerHasIt(t *testing.T) {
 	assert.Len(t, b.trayNames(), 5, "nothing was set aside")
 	b.visit("/plans/9/proportion")
 	b.MustElement(".rail [data-keys]").MustClick()
-	b.MustElement("#keys-act").MustSelect("together with Alt")
+	b.MustElement("#keys-act").MustSelect("with Alt")
 	b.MustElement("#keys .btn-dark").MustClick()
 	b.press('1', 'x')
 	assert.Len(t, b.trayNames(), 5)

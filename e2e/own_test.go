@@ -126,7 +126,7 @@ func TestADrawingByMouseAndKeyboard(t *testing.T) {
 	b.tabTo("#typed-part")
 	b.MustElement("#typed-part").MustSelectAllText().MustInput("eaves")
 	b.press(input.Enter)
-	assert.Contains(t, b.text("#flashes"), "is no corner")
+	assert.Contains(t, b.text("#flashes"), "is not a corner")
 	b.click(".outlines li:first-child summary")
 	b.clickText(".outlines li:first-child button", "remove")
 	b.clickText("#notes a", "Back to Proportion")

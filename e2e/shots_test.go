@@ -1,9 +1,16 @@
 package e2e
 
 import (
+	"bytes"
+	"image"
+	"image/jpeg"
+	"image/png"
+	"os"
+	"path/filepath"
 	"testing"
 
 	"github.com/stretchr/testify/require"
+	"golang.org/x/image/draw"
 )
 
 // views are the main views, as the README shows them.
@@ -24,6 +31,23 @@ var others = []struct{ name, path string }{
 	{"draft", "/plans/6/draft?float=1"}, {"second", "/plans/6/second"}, {"nudge", "/plans/9/nudge?seed=4711&n=5"},
 	{"ramp", "/plans/9/ramp?ramp=1"}, {"poured", "/plans/5/proportion"}, {"bodies", "/plans/4/solid"}, {"buy", "/plans/9/buy"},
 	{"mix of a quilt", "/plans/9/mix"}, {"run of the tray", "/plans/8/values"},
+}
+
+// pictured are the views that the guide shows, at five eighths of their size.
+var pictured = []string{"start", "brief", "gather", "wheel", "values", "proportion", "cards", "mix", "buy", "signoff", "log", "shelf"}
+
+// pictureOf writes a screenshot as a picture of the guide.
+func pictureOf(t *testing.T, name string) {
+	t.Helper()
+	data, err := os.ReadFile(filepath.Join(*shots, name+".png"))
+	require.NoError(t, err)
+	whole, err := png.Decode(bytes.NewReader(data))
+	require.NoError(t, err)
+	small := image.NewRGBA(image.Rect(0, 0, 5*whole.Bounds().Dx()/8, 5*whole.Bounds().Dy()/8))
+	draw.CatmullRom.Scale(small, small.Bounds(), whole, whole.Bounds(), draw.Src, nil)
+	var out bytes.Buffer
+	require.NoError(t, jpeg.Encode(&out, small, &jpeg.Options{Quality: 82}))
+	require.NoError(t, os.WriteFile(filepath.Join("..", "workroom", "guide", "pictures", name+".jpg"), out.Bytes(), 0o644))
 }
 
 func TestScreenshots(t *testing.T) {
@@ -52,4 +76,7 @@ func TestScreenshots(t *testing.T) {
 	b.click("#measure")
 	b.shot("reader")
 	require.NotEmpty(t, b.text("h1"))
+	for _, name := range pictured {
+		pictureOf(t, name)
+	}
 }

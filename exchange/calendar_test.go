@@ -100,10 +100,10 @@ func TestBusyTimesComeIn(t *testing.T) {
 		many = append(many, event(fmt.Sprintf("SUMMARY:%d", n), "DTSTART:20261201T090000Z"))
 	}
 	for want, data := range map[string][]byte{
-		"at most 8 MB":      append(calendar(), make([]byte, 50<<20)...),
-		"not a calendar file":  []byte("hello"),
-		"cannot be read":    []byte("BEGIN:VCALENDAR\r\nBEGIN:VEVENT\r\nnonsense\r\n"),
-		"more than 20000 e": calendar(many...),
+		"at most 8 MB":        append(calendar(), make([]byte, 50<<20)...),
+		"not a calendar file": []byte("hello"),
+		"cannot be read":      []byte("BEGIN:VCALENDAR\r\nBEGIN:VEVENT\r\nnonsense\r\n"),
+		"more than 20000 e":   calendar(many...),
 	} {
 		_, err := ReadBusy(t.Context(), data, from, to, paris)
 		assert.ErrorContains(t, err, want)

@@ -79,16 +79,16 @@ func TestSTLsByHand(t *testing.T) {
 		assert.True(t, m.Bodies[0].Closed(), name)
 	}
 	for words, data := range map[string][]byte{
-		"there are no triangles":                   binarySTL("nothing"),
-		"says it has 4 triangles and is cut short": binarySTL("cut", tetra...)[:200],
-		"it is not an STL file":                             []byte("P6 a picture"),
-		"is not a number":                  binarySTL("nan", append([]float32{float32(math.NaN())}, tetra[1:]...)...),
-		"check the unit":                           binarySTL("far", append([]float32{1e9}, tetra[1:]...)...),
-		"is damaged there":                         []byte(strings.Replace(textSTL, "vertex 0 1 0", "vertex 0 one 0", 1)),
-		"is not a corner of three numbers":            []byte(strings.Replace(textSTL, "vertex 0 1 0", "vertex 0 1", 1)),
-		"a fourth corner":                          []byte(strings.Replace(textSTL, "vertex 0 1 0", "vertex 0 1 0\nvertex 5 5 5", 1)),
-		"has 2 corners":                            []byte(strings.Replace(textSTL, "  vertex 0 1 0\n", "", 1)),
-		"it begins like a text STL file but is not one":    append([]byte("solid "), bytes.Repeat([]byte{1}, 2<<20)...),
+		"there are no triangles":                        binarySTL("nothing"),
+		"says it has 4 triangles and is cut short":      binarySTL("cut", tetra...)[:200],
+		"it is not an STL file":                         []byte("P6 a picture"),
+		"is not a number":                               binarySTL("nan", append([]float32{float32(math.NaN())}, tetra[1:]...)...),
+		"check the unit":                                binarySTL("far", append([]float32{1e9}, tetra[1:]...)...),
+		"is damaged there":                              []byte(strings.Replace(textSTL, "vertex 0 1 0", "vertex 0 one 0", 1)),
+		"is not a corner of three numbers":              []byte(strings.Replace(textSTL, "vertex 0 1 0", "vertex 0 1", 1)),
+		"a fourth corner":                               []byte(strings.Replace(textSTL, "vertex 0 1 0", "vertex 0 1 0\nvertex 5 5 5", 1)),
+		"has 2 corners":                                 []byte(strings.Replace(textSTL, "  vertex 0 1 0\n", "", 1)),
+		"it begins like a text STL file but is not one": append([]byte("solid "), bytes.Repeat([]byte{1}, 2<<20)...),
 	} {
 		_, err := ReadSTL(t.Context(), "x", data)
 		assert.ErrorContains(t, err, words)
@@ -174,7 +174,7 @@ func Test3MFsThatAreRefused(t *testing.T) {
 		"has no relations":             {"3D/pot.model": potModel},
 		"relations of the package are": {"_rels/.rels": "<", "3D/pot.model": potModel},
 		"name no model":                {"_rels/.rels": "<Relationships/>", "3D/pot.model": potModel},
-		"does not contain it":             {"_rels/.rels": relations},
+		"does not contain it":          {"_rels/.rels": relations},
 		"without end":                  {"_rels/.rels": relations, "3D/pot.model": loop},
 		"is damaged":                   with("</resources>", "</resource>"),
 		`measured in "furlong"`:        with("centimeter", "furlong"),

@@ -97,7 +97,7 @@ func TestPhotosRefused(t *testing.T) {
 		"save it as JPEG, PNG or WebP": []byte("II\x2a\x00 a TIFF with another name"),
 		"is cut short":                 whole[:len(whole)/2],
 		"more than can be read":        bomb(t, 60000, 60000),
-		"damaged at its start":     []byte("\xff\xd8\xff\xe0nothing"),
+		"damaged at its start":         []byte("\xff\xd8\xff\xe0nothing"),
 		"few pixels":                   asJPEG(t, corner(4, 4)),
 		"larger than 40 MB":            append(whole[:len(whole):len(whole)], make([]byte, 41<<20)...),
 	} {

@@ -46,7 +46,7 @@ func TestBadPlanFiles(t *testing.T) {
 	head := `{"format":"lampfern-plan","version":2,"plan":{"name":"x"}`
 	for want, files := range map[string]map[string]string{
 		"has no plan.json":               {"other.json": "{}"},
-		"is incomplete: save it again":    {"plan.json": "{"},
+		"is incomplete: save it again":   {"plan.json": "{"},
 		"does not begin with the format": {"plan.json": `{"format":"x"}`},
 		"is version 9":                   {"plan.json": strings.Replace(head, ":2,", ":9,", 1) + "}"},
 		"has no name":                    {"plan.json": `{"format":"lampfern-plan","version":2}`},

@@ -106,7 +106,7 @@ func TestReadersThatMisbehave(t *testing.T) {
 		`"LAB 12 x 3"`:                {"HELLO": hello, "READ": "LAB 12 x 3"},
 		`"LAB 412 0 3"`:               {"HELLO": hello, "READ": "LAB 412 0 3"},
 		`"LAB NaN 0 3"`:               {"HELLO": hello, "READ": "LAB NaN 0 3"},
-		"which is not a reading":         {"HELLO": hello, "READ": strings.Repeat("x", 4000)},
+		"which is not a reading":      {"HELLO": hello, "READ": strings.Repeat("x", 4000)},
 		"refuses: BATTERY nearly out": {"HELLO": hello, "READ": "ERR BATTERY nearly out"},
 	} {
 		t.Run(want, func(t *testing.T) {

@@ -26,7 +26,8 @@ func (p *Plan) BriefNotes() []note.Note {
 		}
 	}
 	if n, of := p.Asked().Count, len(p.InScheme()); n > 0 && of > n {
-		add("brief-many", note.Consider, fmt.Sprintf("%d cards", of), fmt.Sprintf(" are in the tray and your brief asks for %d.", n), -1)
+		add("brief-many", note.Consider, words.Capital(words.Counted(of, "card", "cards")),
+			fmt.Sprintf(" are in the tray and your brief asks for %s.", words.Count(n)), -1)
 	}
 	if n, ok := p.ContrastNote(); ok {
 		notes = append(notes, n)

@@ -102,9 +102,9 @@ func (s *Server) Finder(c *gin.Context, sh *shelf.Shelf, address string) Finder 
 	pick("kind", "every kind", material.Kinds())
 	pick("value", "any value", shelf.StepNames[:])
 	pick("clearness", "any clearness", []string{"clear", "soft", "muted"})
-	pick("lean", "leans anywhere", []string{"yellow", "orange", "red", "violet", "blue", "green"})
+	pick("lean", "any undertone", []string{"yellow", "orange", "red", "violet", "blue", "green"})
 	pick("finish", "any finish", material.Finishes())
-	sorts := filter{Name: "sort", Label: "as filed"}
+	sorts := filter{Name: "sort", Label: "default order"}
 	for _, o := range shelf.Sorts() {
 		if o == "near" && b.Near == nil {
 			continue // offered from a card's own page

@@ -203,6 +203,7 @@ func (s *shop) funcs() template.FuncMap {
 		"modules":  func() []string { return s.modules },
 		"percent":  words.PerCent,
 		"plural":   words.Plural,
+		"counted":  words.Counted,
 		"cap":      words.Capital,
 		"terms":    Terms,
 		"noteOf":   func(p *Page, r NoteRow) noteOf { return noteOf{p, r} },

@@ -17,7 +17,7 @@ const pairsNamed = 4
 type gather struct{ one, joint, begin, end string }
 
 var gathered = map[string]gather{
-	"lost": {"edges", "on", " disappear, too close in value: ", "."},
+	"lost": {"edges", "on", " disappear because the values are too close: ", "."},
 	"soft": {"edges", "on", " will be soft: ", "."},
 	"vibrates": {"edges", "on", " shimmer, strong opposites of the same value: ",
 		". Make one lighter or darker, or add a line between them."},

@@ -24,7 +24,7 @@ func TestNotesOfOneKindAreOneSentence(t *testing.T) {
 	lost := find(one, "lost:#3050b0:#3252b2,#b03030:#b23232,#b03030:#b43434,#b23232:#b43434")
 	require.NotNil(t, lost, "%v", one)
 	assert.Equal(t,
-		"Four edges disappear, too close in value: Brick on Rust (0.1 value steps), Brick on Madder (0.1 value steps), Madder on Rust (0.1 value steps) and Delft on Gentian (0.1 value steps).", lost.About+lost.Words)
+		"Four edges disappear because the values are too close: Brick on Rust (0.1 value steps), Brick on Madder (0.1 value steps), Madder on Rust (0.1 value steps) and Delft on Gentian (0.1 value steps).", lost.About+lost.Words)
 	assert.Equal(t, []int{1, 0, 1, 2, 2, 0, 3, 4}, lost.Cards)
 	alike := find(one, "alike:#3050b0,#3252b2,#b03030,#b23232,#b43434")
 	require.NotNil(t, alike)

@@ -84,8 +84,8 @@ func Whole(l Layout, cs []Colour, asked Asked) []note.Note {
 	}
 	if asked.Colours > 0 && len(placed) > asked.Colours {
 		least := slices.MinFunc(placed, func(a, b int) int { return cmp.Compare(l.Share[a], l.Share[b]) })
-		notes = append(notes, note.Note{ID: "toomany", Grade: note.Consider, About: fmt.Sprintf("%d colours", len(placed)),
-			Words: fmt.Sprintf(" are used and your brief asks for %d. %s matters least.", asked.Colours, cs[least].Name), Cards: []int{least},
+		notes = append(notes, note.Note{ID: "toomany", Grade: note.Consider, About: words.Capital(words.Counted(len(placed), "colour", "colours")),
+			Words: fmt.Sprintf(" are used and your brief asks for %s. %s matters least.", words.Count(asked.Colours), cs[least].Name), Cards: []int{least},
 			Aside: least})
 	}
 	if a, ok := TakenFor(l, labs); ok {

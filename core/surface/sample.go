@@ -156,7 +156,7 @@ var ErrNotWhite = errors.New("this patch cannot be used as white or grey")
 // patch that cannot be white or grey is refused with the reason.
 func White(p Patch, lightness float64) (Correction, error) {
 	if !(lightness >= 20 && lightness <= 100) {
-		return Correction{}, fmt.Errorf("%w: its lightness must lie between 20 and 100", ErrNotWhite)
+		return Correction{}, fmt.Errorf("%w: its lightness must be between 20 and 100", ErrNotWhite)
 	}
 	ok := p.XYZ.OKLab().LCh()
 	switch {

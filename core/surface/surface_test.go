@@ -85,7 +85,7 @@ func TestWhatCannotBeWhite(t *testing.T) {
 		return p
 	}
 	for want, p := range map[string]Patch{
-		"overexposed":            patch(colour.Lab{L: 100}, 1.2),
+		"overexposed":          patch(colour.Lab{L: 100}, 1.2),
 		"too dark":             patch(colour.Lab{L: 6}, 1),
 		"it is red":            patch(rgb(t, "#c8202b").Lab(), 1),
 		"more than one colour": {XYZ: colour.WhiteD65, Spread: 20},

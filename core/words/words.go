@@ -70,6 +70,22 @@ func Count(n int) string {
 	return fmt.Sprint(n)
 }
 
+// Counted is how many there are in words, such as "three parts".
+func Counted(n int, one, many string) string {
+	if n == 1 {
+		return Count(n) + " " + one
+	}
+	return Count(n) + " " + many
+}
+
+// Every is all of so many, as a sentence begins: "Both", "All three".
+func Every(n int) string {
+	if n == 2 {
+		return "Both"
+	}
+	return "All " + Count(n)
+}
+
 // Capital begins a sentence: its first letter becomes a capital.
 func Capital(s string) string {
 	r, n := utf8.DecodeRuneInString(s)

@@ -23,6 +23,14 @@ func TestWords(t *testing.T) {
 	assert.EqualError(t, Refuse("Choose %d.", 3), "Choose 3.")
 }
 
+// A number in a sentence agrees with its noun, small numbers in words.
+func TestCounted(t *testing.T) {
+	for n, want := range map[int]string{0: "no parts", 1: "one part", 2: "two parts", 12: Count(12) + " parts", 40: "40 parts"} {
+		assert.Equal(t, want, Counted(n, "part", "parts"))
+	}
+	assert.Equal(t, []string{"Both", "All three", "All " + Count(6)}, []string{Every(2), Every(3), Every(6)})
+}
+
 func TestManyOrOne(t *testing.T) {
 	for _, name := range []string{"fronts", "Buttons", "squares in fives", "points of the star", "sides, left", "lapels (both)", "teeth"} {
 		assert.True(t, Many(name), name)

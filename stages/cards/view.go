@@ -149,7 +149,7 @@ func (v *LaidView) read(p *plan.Plan, labs []colour.Lab, shares []float64) {
 		}
 	}
 	if len(set.Alike) == 0 {
-		add("laid-apart", note.Fine, "All "+words.Count(len(labs)), " are clearly different (ΔE %.0f or more).", math.Floor(set.Closest))
+		add("laid-apart", note.Fine, words.Every(len(labs)), " are clearly different (ΔE %.0f or more).", math.Floor(set.Closest))
 	}
 	layout := plan.EmptyLayout(len(labs))
 	var cs []balance.Colour

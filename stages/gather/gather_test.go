@@ -76,7 +76,7 @@ func TestPastedTextThatCannotBe(t *testing.T) {
 	k, id := pasted(t)
 	for want, text := range map[string]string{
 		"We found no colours":         " , ",
-		"is not a colour":                "#4b23 half",
+		"is not a colour":             "#4b23 half",
 		"has 200 colours":             strings.Repeat("#4b2346\n", 200),
 		"room for 57":                 strings.Repeat("#4b2346 ", 58),
 		"longer than 64 kB":           strings.Repeat("x", 65<<10),

@@ -43,8 +43,8 @@ func focusNotes(p *plan.Plan, pulls []PullView) []note.Note {
 		notes = append(notes, n)
 	} else if at == 0 && pulls[1].Strong*balance.FocusClear <= 1 {
 		notes = append(notes, note.Note{ID: "brief-focus-met", Grade: note.Fine, Aside: -1, About: first.Name,
-			Words: fmt.Sprintf(" draws the eye first, as you asked%s: %s of the piece, %s.", called(p.Asked().Focus, first),
-				words.PerCent(first.Share), balance.Lead(first.Pull, pulls[1].Pull, pulls[1].Name))})
+			Words: fmt.Sprintf(" (%s of the piece) draws the eye first, as you asked%s, %s.", words.PerCent(first.Share),
+				called(p.Asked().Focus, first), balance.Lead(first.Pull, pulls[1].Pull, pulls[1].Name))})
 	}
 	if at := named(pulls, p.Asked().Quiet); at >= 0 && pulls[at].Strong >= balance.RecedesBelow {
 		said := called(p.Asked().Quiet, pulls[at])

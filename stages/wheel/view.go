@@ -217,7 +217,8 @@ func wheelNotes(p *plan.Plan, v WheelView) []note.Note {
 	}
 	if n := p.Asked().Count; lit > 0 && n > lit {
 		notes = append(notes, note.Note{ID: "more-colours", Grade: note.Consider, Aside: -1, About: "Your brief",
-			Words: fmt.Sprintf(" asks for %d colours and this scheme has %s hues. Use tints, tones, shades or neutrals for the others.", n, words.Count(lit))})
+			Words: fmt.Sprintf(" asks for %s and this scheme has %s. Use tints, tones, shades or neutrals for the others.",
+				words.Counted(n, "colour", "colours"), words.Counted(lit, "hue", "hues"))})
 	}
 	return notes
 }

@@ -406,7 +406,7 @@ func TestBriefsAndMoods(t *testing.T) {
 		said += n.About + n.Words + "\n"
 	}
 	assert.Contains(t, said, "violet, a colour to avoid")
-	assert.Contains(t, said, "5 cards are in the tray and your brief asks for 3.")
+	assert.Contains(t, said, "Five cards are in the tray and your brief asks for three.")
 	assert.Contains(t, said, "spark", "the focus is answered on Proportion")
 
 	require.NoError(t, briefstage.SaveMood(testroom.Ctx, s, "Stage dusk", "plum and soot", p.Limits()))

@@ -114,7 +114,7 @@ func (f *File) page(n uint32) ([]byte, error) {
 	}
 	page := make([]byte, f.size)
 	if _, err := from.ReadAt(page, at); err != nil {
-		return nil, fmt.Errorf("page %d is not whole", n)
+		return nil, fmt.Errorf("page %d is incomplete", n)
 	}
 	return page, nil
 }

@@ -5,6 +5,7 @@ import (
 	"fmt"
 	"html/template"
 	"net/http"
+	"path"
 	"regexp"
 	"strings"
 
@@ -97,6 +98,17 @@ func (b *book) find(question string) (out []place) {
 		}
 	}
 	return out
+}
+
+// picture sends a picture of the guide.
+func (s pages) picture(c *gin.Context) {
+	data, err := files.ReadFile("pictures/" + path.Base(c.Param("name")))
+	if err != nil {
+		s.Fail(c, http.StatusNotFound, "There is no such picture in the guide.")
+		return
+	}
+	c.Header("Cache-Control", "public, max-age=86400")
+	c.Data(http.StatusOK, "image/jpeg", data)
 }
 
 type guideBody struct {

@@ -10,7 +10,7 @@ import (
 	"lampfern/web"
 )
 
-//go:embed *.html *.css *.md
+//go:embed *.html *.css *.md pictures/*.jpg
 var files embed.FS
 
 type pages struct {
@@ -22,5 +22,8 @@ func Room(s *web.Server) web.Room {
 	p := pages{s, sync.OnceValues(read)}
 	return web.Room{Dir: "workroom/guide", Files: files,
 		Leaves: []web.Leaf{{Key: "guide", Name: "Guide", Letter: "e", Address: "/guide", Order: 2}},
-		Routes: func(r gin.IRoutes) { r.GET("/guide", p.guide) }}
+		Routes: func(r gin.IRoutes) {
+			r.GET("/guide", p.guide)
+			r.GET("/guide/pictures/:name", p.picture)
+		}}
 }

@@ -26,9 +26,9 @@ func TestDrawingIsRepeatedAndKeepsHiddenParts(t *testing.T) {
 
 func TestDrawingsRefuse(t *testing.T) {
 	for words, d := range map[string]*Drawing{
-		"not 0 mm":                 NewDrawing(0, 100),
-		"1 mm to 20 m wide":   NewDrawing(1e6, 100),
-		"nothing visible": {Width: 10, Height: 10, Across: 1, Down: 1, Parts: piece.Parts("a", "a")},
+		"not 0 mm":          NewDrawing(0, 100),
+		"1 mm to 20 m wide": NewDrawing(1e6, 100),
+		"nothing visible":   {Width: 10, Height: 10, Across: 1, Down: 1, Parts: piece.Parts("a", "a")},
 	} {
 		_, err := drawnPattern.Build(nil, &Drawn{Drawing: d})
 		assert.ErrorContains(t, err, words)

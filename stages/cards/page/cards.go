@@ -249,7 +249,7 @@ func (s pages) pocket(c *gin.Context, p *plan.Plan, pieces []plan.Whole, cards [
 	if lit := p.Lit(); lit != "" {
 		said := words.Capital(lit)
 		if p.Lead != nil {
-			said += ", led by " + p.Lead.Name
+			said += ", lead colour " + p.Lead.Name
 		}
 		out.Facts = append(out.Facts, said+".")
 	}
