@@ -116,6 +116,7 @@ func TestWheelsSchoolsAndPlaces(t *testing.T) {
 
 	// Two cards, and what brings them together.
 	b.visit("/plans/9/cards")
+	b.unfold("compare")
 	b.MustElement("#pair-a").MustSelect("Marrow flesh")
 	b.settle()
 	assert.Contains(t, b.text("#compare"), "Marrow flesh compared with")

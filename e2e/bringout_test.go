@@ -87,5 +87,5 @@ func TestAPrintIsCroppedOnItsPhoto(t *testing.T) {
 	assert.Contains(t, b.text(".reads"), "the print, as cropped")
 	b.visit(s.photoNamed(heap) + "?crop=0.4,0.2,0,0")
 	b.click("#as-print")
-	assert.Contains(t, b.text(".mend"), "The crop has hardly any size")
+	assert.Contains(t, b.text(".mend"), "The crop is too small")
 }

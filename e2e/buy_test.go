@@ -30,7 +30,7 @@ func TestBuyFromNeedToShelf(t *testing.T) {
 
 	b.unfold("prices")
 	b.click("#ask-prices")
-	assert.Contains(t, b.text(".flash"), "prices of 10 sellers are kept")
+	assert.Contains(t, b.text(".flash"), "prices of 10 sellers are saved")
 	assert.Contains(t, b.text("#row-card1"), "Kiln & Rowan:")
 	assert.Contains(t, b.text("#row-card1"), "0.5 m", "the seller has the lot that is on hand")
 

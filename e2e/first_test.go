@@ -122,7 +122,7 @@ func TestLettersActAsTheMakerHasIt(t *testing.T) {
 	s := serve(t, true)
 	b := s.open("/plans/9/proportion")
 	b.press('?')
-	b.MustElement("#keys-act").MustSelect("not at all")
+	b.MustElement("#keys-act").MustSelect("off")
 	b.MustElement("#keys .btn-dark").MustClick()
 	b.press('1', 'x', 'z')
 	assert.Len(t, b.trayNames(), 5, "nothing was set aside")

@@ -49,7 +49,7 @@ func (s pages) body(c *gin.Context, p *web.Page, with ...uint) (buyBody, error) 
 		return buyBody{}, err
 	}
 	b := buyBody{BuyView: v, Papers: card.Papers()}
-	b.Worth, b.More = web.WorthALook(v.Notes, func(n note.Note) bool { return n.Grade != note.Fine })
+	b.Worth, b.More = web.WorthALook(v.Notes, func(n note.Note) bool { return n.Grade == note.Fix || len(n.Offers) > 0 })
 	b.Care, b.Cautions = p.Plan.Care()
 	if all := v.Sum + v.Spent + v.Postage; v.Budget > 0 {
 		b.Over, b.Under = max(0, all-v.Budget), max(0, v.Budget-all)
