@@ -2,6 +2,8 @@ package draw
 
 import (
 	"bytes"
+	"encoding/base64"
+	"fmt"
 	"image"
 	"image/color"
 	stddraw "image/draw"
@@ -119,6 +121,30 @@ func SmallFinish(finish string) (id, def string) {
 		return "", ""
 	}
 	return "small-" + finish, def
+}
+
+// FinishLayer is a finish as a layer of a CSS background, to lie over a colour; empty for one that shows none.
+func FinishLayer(finish string) string {
+	p, seen := finishes[finish]
+	if !seen {
+		return ""
+	}
+	w := &svgWriter{decimals: 1}
+	if p.Stops == nil {
+		w.raw(fmt.Sprintf(`<svg xmlns="http://www.w3.org/2000/svg" width="%g" height="%g">`, p.Width, p.Height))
+		for _, n := range p.Nodes {
+			w.node(n)
+		}
+		w.raw("</svg>")
+		return `url("data:image/svg+xml;base64,` + base64.StdEncoding.EncodeToString([]byte(w.String())) + `")`
+	}
+	w.raw("linear-gradient(123deg")
+	for _, s := range p.Stops {
+		c := lighter(s.Light)
+		w.raw(fmt.Sprintf(",rgba(%d,%d,%d,%.2f) %.0f%%", c.R, c.G, c.B, math.Abs(s.Light), 100*s.At))
+	}
+	w.raw(")")
+	return w.String()
 }
 
 var smallFinishes = func() map[string]string {

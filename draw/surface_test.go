@@ -109,6 +109,9 @@ func TestASmallPieceHasRoomForFinishesWhereOneIsSeen(t *testing.T) {
 	assert.Contains(t, with, `<use href="#shape-part1" style="fill:var(--f1,none)"/>`)
 	id, def := SmallFinish("gloss")
 	assert.Contains(t, def, `id="`+id+`"`)
+	assert.Contains(t, FinishLayer("gloss"), "linear-gradient(")
+	assert.Contains(t, FinishLayer("fuzzy"), `url("data:image/svg+xml`)
+	assert.Empty(t, FinishLayer("matte"))
 	id, _ = SmallFinish("matte")
 	assert.Empty(t, id)
 }

@@ -53,7 +53,7 @@ func TestColoursFromAPhotoByMouse(t *testing.T) {
 	require.Len(t, b.MustElements(".taken"), 2)
 	b.unfold("about-1")
 	b.unfold("about-2")
-	assert.Contains(t, b.text(".taken"), "corrected by a white or grey of value 9.5")
+	assert.Contains(t, b.text(".taken"), "White-balanced by a grey of value 9.5")
 	assert.Contains(t, b.texts(".taken")[1], "Marrow flesh")
 	b.MustElement("#name-1").MustSelectAllText().MustInput("Market plum")
 	b.click("#keep-1")

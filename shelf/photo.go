@@ -526,8 +526,7 @@ func (p *Photo) Doubt(t Taken, r PhotoReading, look Look) string {
 	case t.Spread > unevenFrom:
 		even = "an uneven patch"
 	}
-	said := fmt.Sprintf("Accurate to about ΔE %.1f: %s, %s (spread %.1f over %s pixels).", t.Uncertainty, why, even, t.Spread,
-		words.Grouped(float64(t.Pixels)))
+	said := fmt.Sprintf("%s; %s (spread %.1f over %s pixels).", words.Capital(why), even, t.Spread, words.Grouped(float64(t.Pixels)))
 	if t.Burnt >= burntFrom {
 		said += fmt.Sprintf(" %.0f%% of it is overexposed or black, so it is less certain.", 100*t.Burnt)
 	}

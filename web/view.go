@@ -222,6 +222,15 @@ func (v View) Coat(c *shelf.Card) template.CSS {
 	return template.CSS("background:linear-gradient(100deg," + strings.Join(stops, ",") + ")")
 }
 
+// Laid is the style that shows a material large: as Coat, with its finish over its colour.
+func (v View) Laid(c *shelf.Card) template.CSS {
+	coat, layer := v.Coat(c), draw.FinishLayer(c.Finish)
+	if layer == "" || c.Picture != nil {
+		return coat
+	}
+	return template.CSS("background:" + layer + "," + strings.TrimPrefix(string(coat), "background:"))
+}
+
 // PlainDaylight reports whether colours are shown as they are.
 func (v View) PlainDaylight() bool {
 	return v.Lamp.White == colour.WhiteD65 && !v.ValuesOnly && v.Eye == nil
