@@ -161,7 +161,7 @@ func TestRowsAreOrdered(t *testing.T) {
 	require.NoError(t, err)
 	assert.Contains(t, words, "rows 10A 10B")
 	testroom.Refused(t, s, id, proportion.WriteInput{Text: "0A"}, "The order of the rows cannot be read: a stripe of 0 threads")
-	testroom.Refused(t, s, id, proportion.WriteInput{Text: "1mm A"}, "thinner than one thread, which takes 4 mm")
+	testroom.Refused(t, s, id, proportion.WriteInput{Text: "1mm A"}, "thinner than one thread: make it at least 4 mm")
 	p = testroom.Do(t, s, id, proportion.WriteInput{Text: " "})
 	assert.Len(t, p.Piece.Parts, 3)
 }

@@ -15,7 +15,7 @@ func LastBackup(all []Backup, now time.Time) string {
 	on := func(t time.Time) time.Time { return time.Date(t.Year(), t.Month(), t.Day(), 0, 0, 0, 0, time.UTC) }
 	switch days := int(on(now).Sub(on(all[0].MadeAt)).Hours() / 24); {
 	case days < 0:
-		return fmt.Sprintf("The last backup is dated %s, which is in the future: check the clock.", all[0].MadeAt.Format("2 January 2006"))
+		return fmt.Sprintf("The last backup is dated %s, which is in the future: check the clock.", words.Date(all[0].MadeAt))
 	case days == 0:
 		return "Backed up today."
 	case days == 1:

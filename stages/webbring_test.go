@@ -92,7 +92,7 @@ func TestTheMakersOwnThingIsBroughtIn(t *testing.T) {
 	}{
 		{"", "svg", "Choose a file first.", nil},
 		{"x.svg", "svg", "Not imported: the file is not an SVG drawing", []byte("x")},
-		{"x.wif", "wif", "Not imported: the file is no weaving draft", []byte("x=1")},
+		{"x.wif", "wif", "Not imported: the file is not a weaving draft", []byte("x=1")},
 		{"x.stl", "mesh", "Not imported: it is not an STL file", []byte("x")},
 		{"x.jpg", "photo", "Not added", []byte("x")},
 		{"x.jpg", "reference", "Not added", []byte("x")},

@@ -79,7 +79,7 @@ func TestAPaintedChartIsReadFromItsPhoto(t *testing.T) {
 	assert.Contains(t, body, "id=\"chart-sheet-photo\"")
 	q.Set("c0", "99, 99")
 	_, body = m.get("/plans/3/charts?" + q.Encode())
-	assert.Contains(t, plain(body), "four corners wrong order one sheet")
+	assert.Contains(t, plain(body), "four corners are in the wrong order")
 	q.Set("photo", "0000")
 	_, body = m.get("/plans/3/charts?" + q.Encode())
 	assert.Contains(t, plain(body), "was deleted")

@@ -132,7 +132,7 @@ func (doorBody) What(v door.Visit) string {
 }
 
 // When is a moment in words.
-func (doorBody) When(t time.Time) string { return t.Local().Format("2 January, 15:04") }
+func (doorBody) When(t time.Time) string { return words.Moment(t.Local()) }
 
 func (s *Server) doorPage(c *gin.Context, status int, problem string) {
 	p := s.Page(c, "door", "Access")

@@ -2,6 +2,7 @@ package words
 
 import (
 	"testing"
+	"time"
 
 	"github.com/stretchr/testify/assert"
 )
@@ -39,4 +40,11 @@ func TestManyOrOne(t *testing.T) {
 	for _, name := range []string{"front", "dress", "canvas", "border of leaves", "ground", "mast", "iris", "Yarn A", ""} {
 		assert.False(t, Many(name), name)
 	}
+}
+
+// Dates are written one way each, wherever they stand.
+func TestDates(t *testing.T) {
+	at := time.Date(2026, 1, 2, 15, 4, 0, 0, time.UTC)
+	assert.Equal(t, []string{"2 January 2026", "2 Jan 2026", "Fri 2 Jan", "Fri 2 Jan 2026", "2 January", "2 January, 15:04"},
+		[]string{Date(at), ShortDate(at), Day(at), DayAndYear(at), DayOfYear(at), Moment(at)})
 }

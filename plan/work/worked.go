@@ -9,6 +9,7 @@ import (
 	"time"
 
 	"lampfern/core/colour"
+	"lampfern/core/words"
 	"lampfern/plan"
 	"lampfern/shelf"
 )
@@ -128,7 +129,7 @@ func Liked(ctx context.Context, k *plan.Desk) (map[uint]string, error) {
 // OnDay is the day of a verdict.
 func (v Verdict) OnDay() string {
 	if at, err := time.Parse(time.DateOnly, v.On); err == nil {
-		return at.Format("2 January 2006")
+		return words.Date(at)
 	}
 	return ""
 }

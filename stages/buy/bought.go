@@ -81,7 +81,7 @@ func (e Bought) Act(ctx context.Context, k *plan.Desk, p *plan.Plan) (string, er
 		return r.Name + " is bought.", k.Store.Write(ctx, func(tx store.Tx) error { return tx.PutPurchase(&b) })
 	}
 	if b.Lot = lot; lot == "" {
-		b.Lot = "bought " + b.BoughtAt.Format("2 Jan 2006")
+		b.Lot = "bought " + words.ShortDate(b.BoughtAt)
 	}
 	b.MaterialID = &r.Card.ID
 	err = k.ChangeMaterials(ctx, "buy "+r.Name, []uint{r.Card.ID}, func(m *material.Material) error { return addLot(m, b) },

@@ -238,7 +238,7 @@ func (r *Row) offered(all map[string][]store.Price) {
 	if r.step == 0 && unit != 1 && stock.Pack != "" {
 		r.pack = stock.Pack
 	}
-	r.Supplier, r.Currency, r.Asked = o.Seller, o.Currency, o.ReadAt.Format("2 Jan 2006")
+	r.Supplier, r.Currency, r.Asked = o.Seller, o.Currency, words.ShortDate(o.ReadAt)
 	if r.ask.ShopLot = r.shopLot(); r.ask.ShopLot != "" {
 		r.Warnings = append(r.Warnings, fmt.Sprintf("%s has lot %s, which you have too. Ask for it.", r.Supplier, r.ask.ShopLot))
 	}

@@ -148,7 +148,7 @@ func (e MoreHours) Act(ctx context.Context, k *plan.Desk, _ *plan.Plan) (string,
 	if err != nil || e.Minutes < -longestDay || e.Minutes > longestDay {
 		return "", words.Refuse("Choose the day and how many minutes more.")
 	}
-	said := fmt.Sprintf("%s has %s more.", day.Format("Mon 2 January"), words.Minutes(float64(e.Minutes)))
+	said := fmt.Sprintf("%s has %s more.", words.Day(day), words.Minutes(float64(e.Minutes)))
 	return said, work.ChangePrefs(ctx, k, func(p *work.Prefs) error {
 		more := map[string]int{}
 		for d, n := range p.Hours.More {
@@ -157,7 +157,7 @@ func (e MoreHours) Act(ctx context.Context, k *plan.Desk, _ *plan.Plan) (string,
 		more[e.Day] += e.Minutes
 		if more[e.Day] <= 0 {
 			delete(more, e.Day)
-			said = day.Format("Mon 2 January") + " has its usual hours."
+			said = words.Day(day) + " has its usual hours."
 		}
 		p.Hours.More = more
 		return nil

@@ -63,7 +63,7 @@ func dayOf(text string, now time.Time) (time.Time, error) {
 		return now.Truncate(time.Minute), nil
 	}
 	if day.After(now) {
-		return now, words.Refuse("%s is in the future. Write the day it was done.", day.Format("2 January 2006"))
+		return now, words.Refuse("%s is in the future. Write the day it was done.", words.Date(day))
 	}
 	return day.Add(12 * time.Hour), nil
 }

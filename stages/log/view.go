@@ -430,9 +430,9 @@ func whenWords(a *work.Agenda, at schedule.Placed) string {
 // dayWords are a day as a maker reads it, with its year where that is another.
 func dayWords(day, now time.Time) string {
 	if day.Year() != now.Year() {
-		return day.Format("Mon 2 Jan 2006")
+		return words.DayAndYear(day)
 	}
-	return day.Format("Mon 2 Jan")
+	return words.Day(day)
 }
 
 // daysWords are how many days lie between two moments; empty for none.

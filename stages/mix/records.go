@@ -411,14 +411,14 @@ func (e AsMaterial) Act(ctx context.Context, k *plan.Desk, p *plan.Plan) (string
 	if Unit(r.Basis) == "" || slices.Contains(material.DoseBases(), r.Basis) {
 		by = ""
 	}
-	remark := fmt.Sprintf("Mixed on %s%s: %s. Read %s.", r.MadeAt.Format("2 January 2006"), by, of, r.ReadAs)
+	remark := fmt.Sprintf("Mixed on %s%s: %s. Read %s.", words.Date(r.MadeAt), by, of, r.ReadAs)
 	if r.Additive != "" {
 		remark += " With " + r.Additive + "."
 	}
 	if len([]rune(remark)) > material.MaxRemark {
 		remark = string([]rune(remark)[:material.MaxRemark-1]) + "…"
 	}
-	lot := material.Lot{Name: "mixed " + r.MadeAt.Format("2 Jan 2006")}
+	lot := material.Lot{Name: "mixed " + words.ShortDate(r.MadeAt)}
 	if slices.ContainsFunc(material.StockOf(kind).Units, func(u material.Unit) bool { return u.Name == r.Unit }) {
 		lot.OnHand, lot.Unit = r.Amount, r.Unit
 	}

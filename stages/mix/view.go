@@ -519,7 +519,7 @@ func (v *MixView) records(b bench, all []store.Mix) {
 		return "a deleted paint"
 	}
 	for _, r := range all {
-		out := RecordView{Mix: r, Colour: colour.Lab{L: r.L, A: r.A, B: r.B}, Day: r.MadeAt.Format("2 Jan 2006"), Off: -1,
+		out := RecordView{Mix: r, Colour: colour.Lab{L: r.L, A: r.A, B: r.B}, Day: words.ShortDate(r.MadeAt), Off: -1,
 			Words: recordWords(r, name)}
 		for _, part := range r.Parts {
 			out.Went = append(out.Went, Went{name(part.Material), part.Parts})

@@ -100,7 +100,7 @@ func Open(s store.Sheet, now time.Time) error {
 	case s.WithdrawnAt != nil:
 		return words.Refuse("This sheet was withdrawn. Ask whoever sent it for a new one.")
 	case now.After(s.EndsAt):
-		return words.Refuse("This link expired on %s. Ask whoever sent it for a new one.", s.EndsAt.Local().Format("2 January 2006"))
+		return words.Refuse("This link expired on %s. Ask whoever sent it for a new one.", words.Date(s.EndsAt.Local()))
 	}
 	return nil
 }

@@ -8,6 +8,7 @@ import (
 	"slices"
 	"time"
 
+	"lampfern/core/words"
 	"lampfern/plan"
 	"lampfern/plan/work"
 	"lampfern/store"
@@ -72,7 +73,7 @@ func SaidSoFar(ctx context.Context, k *plan.Desk, s Sheet) (string, error) {
 			if a.Agreed {
 				said = "agreed"
 			}
-			return fmt.Sprintf("%s %s on %s.", a.Name, said, a.AnsweredAt.Local().Format("2 January 2006")), nil
+			return fmt.Sprintf("%s %s on %s.", a.Name, said, words.Date(a.AnsweredAt.Local())), nil
 		}
 	}
 	return "", nil

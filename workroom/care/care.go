@@ -40,7 +40,7 @@ type careBody struct {
 func (careBody) Sized(n int64) string { return sized(n) }
 
 // Day is a day in words.
-func (careBody) Day(t time.Time) string { return t.Format("2 January") }
+func (careBody) Day(t time.Time) string { return words.DayOfYear(t) }
 
 // Called is a photo by its name, a mesh by what it is.
 func (careBody) Called(l shelf.Loose) string {
@@ -166,7 +166,7 @@ func (s pages) figures(c *gin.Context) {
 		return
 	}
 	p := s.Page(c, "figures", "Figures to watch")
-	p.Sub = "Since " + f.Since.Local().Format("2 January, 15:04")
+	p.Sub = "Since " + words.Moment(f.Since.Local())
 	p.Path = "/care/figures"
 	p.Body = figuresBody{f}
 	s.Render(c, http.StatusOK, p)
@@ -186,7 +186,7 @@ func (b figuresBody) Last() string {
 	if b.Backup.IsZero() {
 		return "none yet"
 	}
-	return b.Backup.Local().Format("2 January, 15:04")
+	return words.Moment(b.Backup.Local())
 }
 
 // bringBackup keeps a backup from elsewhere among those here. It is read as it comes in.

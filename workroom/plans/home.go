@@ -239,7 +239,7 @@ func weekOf(a *work.Agenda) *week {
 		}
 		for i, st := range p.Result.Steps {
 			if free := a.Moment(st.Free); p.Job.Steps[i].Ended && free.After(a.Now) && free.Before(end) && p.Job.Steps[i].Wait > 0 {
-				said := fmt.Sprintf("%s, %s (to %s)", or(p.Steps[i].Why, "a wait"), p.Name, free.Format("Mon 2 Jan"))
+				said := fmt.Sprintf("%s, %s (to %s)", or(p.Steps[i].Why, "a wait"), p.Name, words.Day(free))
 				if !slices.Contains(w.Waits, said) {
 					w.Waits = append(w.Waits, said)
 				}

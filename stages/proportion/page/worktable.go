@@ -67,7 +67,7 @@ func (s pages) stepsOf(c *gin.Context, id uint) (out []atWork, err error) {
 		return cmp.Or(cmp.Compare(begun(x.i), begun(y.i)), cmp.Compare(x.start, y.start))
 	})
 	for _, one := range all[:min(len(all), mostAtWork)] {
-		out = append(out, atWork{p.Steps[one.i], a.Moment(one.start).Format("Mon 2 Jan")})
+		out = append(out, atWork{p.Steps[one.i], words.Day(a.Moment(one.start))})
 	}
 	return out, nil
 }

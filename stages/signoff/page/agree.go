@@ -109,7 +109,7 @@ func look(q url.Values) web.View { return web.ViewOf(q.Get("lamp"), q.Get("eye")
 func fill(sheet stage.Sheet, f *stage.Frozen, v web.View, q url.Values) agreePage {
 	p := agreePage{Frozen: f, Token: sheet.Token, Sub: subOf(sheet, f), Size: sizeOf(f), Trust: trust + ".", Once: door.Token(),
 		Number: sheet.Number, Key: stage.FileKey(sheet),
-		Until: sheet.EndsAt.Local().Format("2 January 2006")}
+		Until: words.Date(sheet.EndsAt.Local())}
 	if f.Sketch != nil {
 		p.Drawn = template.URL(jpegURL(f.Sketch))
 	}
@@ -298,7 +298,7 @@ func (s pages) mail(c *gin.Context) {
 	}
 	text := said + "\n\n"
 	if s.Reached != "" {
-		text += fmt.Sprintf("The sheet, open until %s: %s\n\n", sheet.EndsAt.Local().Format("2 January 2006"), s.Reached+"/agree/"+sheet.Token)
+		text += fmt.Sprintf("The sheet, open until %s: %s\n\n", words.Date(sheet.EndsAt.Local()), s.Reached+"/agree/"+sheet.Token)
 	}
 	text += "It is also in the attached file, which opens anywhere and makes a reply to send back.\n"
 	err = s.Desk.Mail.Send(c.Request.Context(), exchange.Letter{To: to, Subject: fmt.Sprintf("%s, sheet %d", f.Plan, sheet.Number), Text: text,

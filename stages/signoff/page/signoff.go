@@ -78,7 +78,7 @@ func (s pages) signoff(c *gin.Context, p *web.Page) error {
 		}
 	}
 	if n := v.Chosen; n != nil {
-		p.Sub = fmt.Sprintf("Sheet %d of %s: %s", n.Number, n.MadeAt.Local().Format("2 January 2006"), n.State)
+		p.Sub = fmt.Sprintf("Sheet %d of %s: %s", n.Number, words.Date(n.MadeAt.Local()), n.State)
 		b.Own = "/agree/" + n.Token
 		if s.Reached != "" {
 			b.Link = s.Reached + b.Own
@@ -184,7 +184,7 @@ func aPaper(s stage.Sheet, f *stage.Frozen) draw.AgreeSheet {
 }
 
 func subOf(s stage.Sheet, f *stage.Frozen) string {
-	said := fmt.Sprintf("Sheet %d, %s", s.Number, s.MadeAt.Local().Format("2 January 2006"))
+	said := fmt.Sprintf("Sheet %d, %s", s.Number, words.Date(s.MadeAt.Local()))
 	if f.Maker != "" {
 		said += ", from " + f.Maker
 	}
