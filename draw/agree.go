@@ -51,7 +51,7 @@ func Agree(p card.Paper, a AgreeSheet) ([]Scene, error) {
 		foot(s, margin, room, a.Trust)
 		y = 33
 	}
-	pc := forPaper(a.Piece)
+	pc := Shown(a.Piece)
 	across := min(2, len(a.Ways))
 	wide := (room - 6*float64(across-1)) / float64(max(1, across))
 	high := math.Min(wide*pc.Height/pc.Width, 92)

@@ -144,7 +144,7 @@ func Afar(scene Scene, p piece.Piece, address string) Scene {
 
 // cellScene draws a piece made of cells: whole, and where its cells are too
 // small to be seen, some of them close by, with the finishes of its parts over them.
-func cellScene(s *Scene, p piece.Piece, rgbs []*colour.RGB, parts []PiecePart) error {
+func cellScene(s *Scene, p piece.Piece, rgbs []*colour.RGB, parts []PiecePart, still bool) error {
 	c := p.Cells
 	k, small := cellSize(p)
 	s.Width, s.Height = p.Width*k, p.Height*k
@@ -155,8 +155,12 @@ func cellScene(s *Scene, p piece.Piece, rgbs []*colour.RGB, parts []PiecePart) e
 		}
 		from := fmt.Sprintf("%.6f %.6f %.6f %.6f", float64(of.x0)/float64(c.Across), float64(of.y0)/float64(c.Down),
 			float64(of.x1)/float64(c.Across), float64(of.y1)/float64(c.Down))
-		s.Add(Group{Class: "cells", Attributes: [][2]string{{"data-from", from}, {"role", "img"}, {"aria-label", label}},
-			Nodes: []Node{Bitmap{X: x, Y: y, Width: w, Height: h, PNG: data, Sharp: c.Grain != piece.Flat && (scale > 1 || w > float64(c.Across))}}})
+		g := Group{Class: "cells", Attributes: [][2]string{{"data-from", from}, {"role", "img"}, {"aria-label", label}},
+			Nodes: []Node{Bitmap{X: x, Y: y, Width: w, Height: h, PNG: data, Sharp: c.Grain != piece.Flat && (scale > 1 || w > float64(c.Across))}}}
+		if still {
+			g.Class, g.Attributes = "", g.Attributes[1:]
+		}
+		s.Add(g)
 		return cellFinishes(s, c, parts, of, Bitmap{X: x, Y: y, Width: w, Height: h, Sharp: true})
 	}
 	if c.Grain == piece.Flat {

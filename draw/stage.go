@@ -41,7 +41,7 @@ func Piece(light Light, p piece.Piece, parts []PiecePart, look PieceLook) (Scene
 			}
 		}
 		s := Scene{ID: "piece", Label: p.Name}
-		return s, cellScene(&s, p, rgbs, parts)
+		return s, cellScene(&s, p, rgbs, parts, look.Still)
 	}
 	const longest = 1000.0
 	k := longest / math.Max(p.Width, p.Height)
@@ -303,7 +303,7 @@ func ColourwaySheet(title string, p piece.Piece, unders []*image.Gray, all []Way
 	s := Scene{Width: wide, Height: high, Millimetres: true, Label: "Colourways of " + title}
 	s.Add(Text{At: Point{margin, 15}, Words: fit(title, 5, true, wide-2*margin), Size: 5, Bold: true, Paint: Ink},
 		Text{At: Point{margin, 20}, Words: sizeWords(p) + " · colourways", Size: 2.8, Paint: Ink})
-	p = forPaper(p)
+	p = Shown(p)
 	w, h := (wide-2*margin)/columns, (high-head-16)/rows
 	room := Point{w - 6, h - 16}
 	k := math.Min(room.X/p.Width, room.Y/p.Height)
@@ -336,8 +336,8 @@ func sizeWords(p piece.Piece) string {
 	return fmt.Sprintf("%s, %g × %g cm", p.Name, math.Round(p.Width)/10, math.Round(p.Height)/10)
 }
 
-// forPaper is a piece as it is printed: a solid by the two views that are shown of it.
-func forPaper(p piece.Piece) piece.Piece {
+// Shown is a piece as it is printed, or looked at only: a solid by the two views that are shown of it.
+func Shown(p piece.Piece) piece.Piece {
 	if c := p.Shown; c != nil {
 		p.Cells, p.Width, p.Height = c, float64(c.Across)*c.Wide, float64(c.Down)*c.High
 	}

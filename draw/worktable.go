@@ -46,7 +46,7 @@ func WorktableSheet(title, purpose string, p piece.Piece, unders []*image.Gray, 
 	s := Scene{Width: wide, Height: high, Millimetres: true, Label: title + " making sheet"}
 	room := wide - 2*margin
 	what := sizeWords(p)
-	p = forPaper(p)
+	p = Shown(p)
 	s.Add(Text{At: Point{margin, 19}, Words: fit(title, 7, true, room), Size: 7, Bold: true, Paint: Ink},
 		Text{At: Point{margin, 25}, Words: fit(what, 3.2, false, room), Size: 3.2, Paint: Ink})
 	top := 30.0

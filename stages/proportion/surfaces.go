@@ -109,7 +109,7 @@ func MadeIn(p *plan.Plan, finish string) *Made {
 	case 1:
 		m.Lose += " The edge of " + first + " may go too."
 	default:
-		m.Lose += fmt.Sprintf(" %s may go too, first %s.", words.Capital(words.Plural(edges, "edge", "edges")), first)
+		m.Lose += fmt.Sprintf(" %s may go too, first %s.", words.Capital(words.Counted(edges, "edge", "edges")), first)
 	}
 	return m
 }

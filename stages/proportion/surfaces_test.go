@@ -9,6 +9,7 @@ import (
 	"lampfern/core/material"
 	"lampfern/plan"
 	"lampfern/shelf"
+	"lampfern/testroom"
 )
 
 func TestWhatTheSurfacesSay(t *testing.T) {
@@ -28,4 +29,32 @@ func TestWhatTheSurfacesSay(t *testing.T) {
 		notes[1].Words)
 	p.Tray = p.Tray[:1]
 	require.Empty(surfaceNotes(p), "matte is as it is kept")
+}
+
+// A piece looked at in another finish gains and loses something in words, and names the edges that could go with it.
+func TestMadeInAnotherFinish(t *testing.T) {
+	s := testroom.Studio(t, Stage())
+	id, _ := testroom.Quilt(t, s)
+	p := testroom.Do(t, s, id, plan.ChoosePiece{Pattern: "curtain"})
+	for _, f := range material.Finishes() {
+		m := MadeIn(p, f)
+		assert.NotEmpty(t, m.Gain, f)
+		assert.NotEmpty(t, m.Lose, f)
+	}
+	assert.Nil(t, MadeIn(p, "flat"), "flat colour is no finish")
+	assert.NotContains(t, MadeIn(p, "matte").Lose, "may go too", "a matte surface keeps every edge")
+
+	// By hand: the two colours that touch with the fewest value steps between them come first.
+	near, first := 9.0, ""
+	l := p.Layout()
+	for i := range p.Tray {
+		for j := range i {
+			if d := p.Tray[i].Colour.Value() - p.Tray[j].Colour.Value(); l.Border[i][j] > 0 && max(d, -d) < near {
+				near, first = max(d, -d), p.Tray[i].Name+" on "+p.Tray[j].Name
+			}
+		}
+	}
+	if near < 2 {
+		assert.Contains(t, MadeIn(p, "metallic").Lose, first)
+	}
 }

@@ -213,7 +213,11 @@ func (s pages) proportionStage(c *gin.Context, p *web.Page) (err error) {
 		look.Stitch = stage.Stitch(p.Plan)
 		s.Surfaces(c, p, parts, b.Fill)
 		look.Have = web.Having(c)
-		scene, err := draw.Piece(p.View.Light, pc.Piece, parts, look)
+		shown := pc.Piece
+		if pc.Shown != nil && b.Made != nil { // large, and not to be pressed
+			shown, look.Still = draw.Shown(shown), true
+		}
+		scene, err := draw.Piece(p.View.Light, shown, parts, look)
 		if err != nil {
 			return err
 		}
@@ -226,7 +230,7 @@ func (s pages) proportionStage(c *gin.Context, p *web.Page) (err error) {
 			scene.Label = fmt.Sprintf("%s as it is seen from %g m", pc.Name, b.Far)
 		}
 		b.Picture = &scene
-		if p.Made != web.Flat {
+		if p.Made == "" { // the picture that is turned knows no finishes
 			b.Solid = solidOf(p, b.Fill)
 		}
 		var bat []draw.Batten
