@@ -118,7 +118,7 @@ func (s *Server) printOf(c *gin.Context, pic material.Picture) ([]byte, error) {
 }
 
 // Paints are the colours of a piece's parts as custom properties; parts without a card stay empty.
-func Paints(look View, labs []*colour.Lab) template.CSS { return paints(look, labs, nil) }
+func Paints(look View, labs []*colour.Lab) template.CSS { return paints(look, labs, smalls{}) }
 
 // Paints are the colours of a piece's parts on a page of the plan with its prints and finishes, as SurfaceDefs has
 // them.
@@ -128,7 +128,7 @@ func (p *Page) paintsIn(look View, labs []*colour.Lab) template.CSS {
 	return paints(look, labs, p.surfaces(look))
 }
 
-func paints(look View, labs []*colour.Lab, surfaces map[colour.Lab]small) template.CSS {
+func paints(look View, labs []*colour.Lab, surfaces smalls) template.CSS {
 	var out strings.Builder
 	for i, c := range labs {
 		if c == nil {
@@ -136,7 +136,7 @@ func paints(look View, labs []*colour.Lab, surfaces map[colour.Lab]small) templa
 			continue
 		}
 		rgb, _ := look.Show(*c)
-		on := surfaces[*c]
+		on := surfaces.of(c)
 		if on.print != "" {
 			on.print = "url(#" + on.print + ") "
 		}
@@ -151,28 +151,42 @@ func paints(look View, labs []*colour.Lab, surfaces map[colour.Lab]small) templa
 // small names the patterns of a card on a small picture; empty for none.
 type small struct{ print, finish string }
 
-// surfaces are the patterns of the plan's cards by their colours: the prints of a known size, where colours are
-// seen in plain daylight, and the finishes of others.
-func (p *Page) surfaces(look View) map[colour.Lab]small {
-	out := map[colour.Lab]small{}
+// smalls are the patterns of cards by where their colour is kept, and by the colour itself: two cards of one colour
+// may differ in nothing but their finish.
+type smalls struct {
+	at map[*colour.Lab]small
+	by map[colour.Lab]small
+}
+
+func (s smalls) of(c *colour.Lab) small {
+	if one, known := s.at[c]; known {
+		return one
+	}
+	return s.by[*c]
+}
+
+// surfaces are the patterns of the plan's cards: the prints of a known size, where colours are seen in plain daylight,
+// and the finishes of others.
+func (p *Page) surfaces(look View) smalls {
+	out := smalls{map[*colour.Lab]small{}, map[colour.Lab]small{}}
 	for _, t := range p.Plan.Tray {
-		if _, known := out[t.Colour]; known {
-			continue
-		}
 		one := small{}
 		if f := surfaceOf(t, p.Made); t.Picture == nil && f.Flash == nil {
 			one.finish, _ = draw.SmallFinish(f.Finish)
 		} else if t.Picture != nil && t.Picture.Wide > 0 && look.PlainDaylight() && p.Made != Flat {
 			one.print = fmt.Sprintf("print-%d-%d", p.Plan.At, t.Key)
 		}
-		out[t.Colour] = one
+		out.at[&t.Colour] = one
+		if _, known := out.by[t.Colour]; !known {
+			out.by[t.Colour] = one
+		}
 	}
 	return out
 }
 
 // HasFinishes reports whether a finish of the plan's cards is seen on a small picture of its piece.
 func (p *Page) HasFinishes() bool {
-	for _, one := range p.surfaces(p.View) {
+	for _, one := range p.surfaces(p.View).at {
 		if one.finish != "" {
 			return true
 		}
@@ -200,8 +214,8 @@ func (s *Server) SmallPrints(c *gin.Context, p *Page, whole bool) (defs string) 
 	all := p.surfaces(p.View)
 	k := draw.ShapeSide / max(1, p.Plan.Piece.Width, p.Plan.Piece.Height)
 	for _, t := range p.Plan.Tray {
-		id := all[t.Colour].print
-		if id != fmt.Sprintf("print-%d-%d", p.Plan.At, t.Key) {
+		id := all.of(&t.Colour).print
+		if id == "" {
 			continue
 		}
 		address := PictureAt(t.Picture)
