@@ -120,8 +120,8 @@ func (s *Server) printOf(c *gin.Context, pic material.Picture) ([]byte, error) {
 // Paints are the colours of a piece's parts as custom properties; parts without a card stay empty.
 func Paints(look View, labs []*colour.Lab) template.CSS { return paints(look, labs, smalls{}) }
 
-// Paints are the colours of a piece's parts on a page of the plan with its prints and finishes, as SurfaceDefs has
-// them.
+// Paints are the colours of a piece's parts on a page of the plan with its prints and finishes, as SmallPrints and
+// smallFinishes define them.
 func (p *Page) Paints(labs []*colour.Lab) template.CSS { return p.paintsIn(p.View, labs) }
 
 func (p *Page) paintsIn(look View, labs []*colour.Lab) template.CSS {
