@@ -78,7 +78,7 @@ func TestBuyByTheMakersOwnFigures(t *testing.T) {
 	b.press(input.Enter)
 	b.until("the gauge is told", `() => document.querySelector('#buy-notes').textContent.includes('20 stitches and 25 rows in 10 cm')`)
 	b.click(`#buy-notes button[value="do=fit"]`)
-	b.until("the piece is drawn so", `() => !document.querySelector('#buy-notes').textContent.includes('Your gauge')`)
+	b.until("the piece is drawn so", `() => !document.querySelector('#buy-notes')?.textContent.includes('Your gauge')`)
 
 	n := s.openAt("/plans/9/shop?lab=%23607a9a", 390, 844)
 	assert.False(t, n.MustEval(`() => document.documentElement.scrollWidth > innerWidth`).Bool(), "nothing runs off the side")
