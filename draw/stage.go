@@ -206,6 +206,10 @@ func PieceShape(p piece.Piece, id string, unders []UnderPicture, surfaces bool) 
 		p.Cells = p.SmallWindow()
 		p.Width, p.Height = float64(p.Cells.Across)*p.Cells.Wide, float64(p.Cells.Down)*p.Cells.High
 	}
+	layers := []string{"p"} // the properties that fill a part
+	if surfaces {
+		layers = append(layers, "f")
+	}
 	k := ShapeSide / math.Max(p.Width, p.Height)
 	box = fmt.Sprintf("0 0 %g %g", math.Round(p.Width*k), math.Round(p.Height*k))
 	w := &svgWriter{decimals: 1}
@@ -222,7 +226,7 @@ func PieceShape(p piece.Piece, id string, unders []UnderPicture, surfaces bool) 
 		}
 		w.raw(fmt.Sprintf(`</defs><symbol id="%s" viewBox="%s">`, id, box))
 		for i := range masks {
-			for _, fill := range []string{"p", "f"}[:1+count(surfaces)] {
+			for _, fill := range layers {
 				w.raw(fmt.Sprintf(`<rect width="%g" height="%g" mask="url(#%s-%d)" style="fill:var(--%s%d,none)"/>`, math.Round(p.Width*k),
 					math.Round(p.Height*k), id, i, fill, i))
 			}
@@ -246,22 +250,16 @@ func PieceShape(p piece.Piece, id string, unders []UnderPicture, surfaces bool) 
 	if len(unders) == 0 {
 		w.fadeShapes(p, k)
 	}
-	for i := range len(outlines) * count(surfaces) {
-		w.raw(fmt.Sprintf(`<use href="#%s-part%d" style="fill:var(--f%d,none)"/>`, id, i, i))
+	for _, fill := range layers[1:] {
+		for i := range outlines {
+			w.raw(fmt.Sprintf(`<use href="#%s-part%d" style="fill:var(--%s%d,none)"/>`, id, i, fill, i))
+		}
 	}
 	for _, n := range linesOf(p, k, Point{}) {
 		w.node(n)
 	}
 	w.raw("</symbol></svg>")
 	return w.String(), box, nil
-}
-
-// count is 1 for what is so.
-func count(so bool) int {
-	if so {
-		return 1
-	}
-	return 0
 }
 
 // partOutlines are the outlines of a piece's parts, scaled.
